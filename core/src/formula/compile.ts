@@ -1,0 +1,280 @@
+import type { BinaryOperator, Node } from './ast';
+import { MAX_MEMBERS, MAX_STEPS, MAX_TEXT } from './bounds';
+import { Bound, lookUp, miss, spend, type Context, type Evaluate } from './context';
+import { functionNamed } from './functions';
+import { memberwise, textOf } from './members';
+import { settle } from './number';
+import {
+  equals,
+  fieldOf,
+  fold,
+  isBlank,
+  isList,
+  isRecord,
+  order,
+  toList,
+  toNumber,
+  toValue,
+  type Value,
+} from './values';
+
+export interface CompileOptions {
+  /** Told the value of every node that was evaluated outside of members, for explaining. */
+  trace?: (node: Node, value: Value, context: Context) => void;
+}
+
+const DAY = 86_400_000;
+
+/** Compiles a parsed formula to closures; no code is made from text. */
+export function compile(node: Node, options: CompileOptions = {}): Evaluate {
+  const inner = compileNode(node, options);
+  const { trace } = options;
+  if (!trace) return inner;
+  return (c) => {
+    const value = inner(c);
+    trace(node, value, c);
+    return value;
+  };
+}
+
+/** Runs a compiled formula within its bounds. Never throws; past a bound it gives missing. */
+export function evaluate(formula: Evaluate, context: Context): Value {
+  context.left = MAX_STEPS;
+  const { frame } = context;
+  try {
+    return formula(context);
+  } catch (error) {
+    context.frame = frame;
+    if (!(error instanceof Bound) && !(error instanceof RangeError)) throw error;
+    const message = error instanceof Bound ? error.message : 'This is too large to work out.';
+    return miss(context, { start: 0, end: 0 }, message);
+  }
+}
+
+function compileNode(node: Node, options: CompileOptions): Evaluate {
+  switch (node.type) {
+    case 'number':
+    case 'text':
+    case 'boolean': {
+      const { value } = node;
+      return () => value;
+    }
+    case 'missing':
+      return () => undefined;
+    case 'name': {
+      const { name } = node;
+      return (c) => lookUp(c, name) ?? miss(c, node, `There is no “${name}” here.`);
+    }
+    case 'list': {
+      const items = node.items.map((item) => compile(item, options));
+      return (c) => items.map((item) => item(c));
+    }
+    case 'field':
+      return compileField(compile(node.of, options), node);
+    case 'index':
+      return compileIndex(compile(node.of, options), compile(node.index, options), node);
+    case 'where':
+      return compileWhere(node, options);
+    case 'otherwise': {
+      const left = compile(node.left, options);
+      const right = compile(node.right, options);
+      const { start } = node;
+      return (c) => {
+        const value = left(c);
+        if (!isBlank(value)) return value;
+        if (c.fell !== null) c.fell(start);
+        return right(c);
+      };
+    }
+    case 'negate': {
+      const of = compile(node.of, options);
+      return (c) => {
+        const value = toNumber(of(c));
+        return value === undefined ? miss(c, node.of, 'This is not a number.') : 0 - value;
+      };
+    }
+    case 'not': {
+      const of = compile(node.of, options);
+      return (c) => of(c) !== true;
+    }
+    case 'is': {
+      const of = compile(node.of, options);
+      const blank = (node.what === 'empty') !== node.negated;
+      return (c) => isBlank(of(c)) === blank;
+    }
+    case 'binary':
+      return compileBinary(node, compile(node.left, options), compile(node.right, options));
+    case 'call': {
+      const known = functionNamed(node.name);
+      if (!known) return (c) => miss(c, node, `There is no function “${node.name}”.`);
+      const count = node.args.length;
+      if (count < known.least || count > known.most)
+        return (c) => miss(c, node, `“${node.name}” is given ${count} values; it takes another number.`);
+      // Members are evaluated many times over: only what stands outside of them is traced.
+      const args = node.args.map((arg, i) => compile(arg, known.member === i ? {} : options));
+      return known.make(args, node);
+    }
+  }
+}
+
+function compileField(of: Evaluate, node: Node & { type: 'field' }): Evaluate {
+  const { name } = node;
+  return (c) => {
+    const value = of(c);
+    if (isRecord(value)) {
+      return fieldOf(value, name) ?? miss(c, node, `“${name}” is not filled here.`);
+    }
+    if (!isList(value)) return miss(c, node, `“${name}” cannot be read: what it is in is missing.`);
+    spend(c, value.length);
+    const found: Value[] = [];
+    for (const member of value) {
+      const field = isRecord(member) ? fieldOf(member, name) : undefined;
+      if (field !== undefined) found.push(field);
+    }
+    return limited(found);
+  };
+}
+
+function limited(list: Value[]): Value[] {
+  if (list.length > MAX_MEMBERS)
+    throw new Bound(`A list that a formula makes has at most ${MAX_MEMBERS} members.`);
+  return list;
+}
+
+function compileIndex(of: Evaluate, index: Evaluate, node: Node & { type: 'index' }): Evaluate {
+  return (c) => {
+    const value = of(c);
+    const key = index(c);
+    if (isList(value) && typeof key === 'number') {
+      const member = toValue(value[key > 0 ? key - 1 : value.length + key]);
+      if (key !== 0 && member !== undefined) return member;
+      return miss(c, node, `The list has no member ${key}: it has ${value.length}.`);
+    }
+    if (isRecord(value) && typeof key === 'string') {
+      return fieldOf(value, key) ?? miss(c, node, `“${key}” is not filled here.`);
+    }
+    return miss(c, node, 'Only a list has numbered members, and only a record named fields.');
+  };
+}
+
+function compileWhere(node: Node & { type: 'where' }, options: CompileOptions): Evaluate {
+  const of = compile(node.of, options);
+  const each = memberwise(node.of, node.test, compile(node.test));
+  return (c) => {
+    const value = of(c);
+    const list = value === undefined ? undefined : toList(value);
+    if (!list) return miss(c, node.of, 'This is not a list.');
+    const kept: Value[] = [];
+    each(c, list, (holds, member) => {
+      if (holds === true) kept.push(member);
+      return undefined;
+    });
+    return limited(kept);
+  };
+}
+
+function compileBinary(
+  node: Node & { type: 'binary' },
+  left: Evaluate,
+  right: Evaluate,
+): Evaluate {
+  switch (node.op) {
+    case 'or':
+      return (c) => left(c) === true || right(c) === true;
+    case 'and':
+      return (c) => left(c) === true && right(c) === true;
+    case '&':
+      return (c) => {
+        const text = textOf(left(c), c) + textOf(right(c), c);
+        if (text.length > MAX_TEXT) throw new Bound(`A text has at most ${MAX_TEXT} characters.`);
+        return text;
+      };
+    case '+':
+    case '-':
+    case '*':
+    case '/':
+      return (c) => {
+        const a = left(c);
+        const b = right(c);
+        return arithmetic(node.op, a, b) ?? miss(c, node, 'This needs two numbers that can be reckoned with.');
+      };
+    default:
+      return compileComparison(node.op, left, right);
+  }
+}
+
+function arithmetic(op: BinaryOperator, a: Value, b: Value): Value {
+  if (a instanceof Date) {
+    if (b instanceof Date) return op === '-' ? settle((a.getTime() - b.getTime()) / DAY) : undefined;
+    const days = toNumber(b);
+    if (days === undefined || (op !== '-' && op !== '+')) return undefined;
+    return toValue(new Date(a.getTime() + (op === '+' ? days : -days) * DAY)) as Value;
+  }
+  const x = toNumber(a);
+  const y = toNumber(b);
+  if (x === undefined || y === undefined) return undefined;
+  switch (op) {
+    case '+':
+      return settle(x + y);
+    case '-':
+      return settle(x - y);
+    case '*':
+      return settle(x * y);
+    default:
+      return y === 0 ? undefined : settle(x / y);
+  }
+}
+
+function compileComparison(op: BinaryOperator, left: Evaluate, right: Evaluate): Evaluate {
+  const same = (a: Value, b: Value, c: Context) => equals(a, b, (steps) => spend(c, steps));
+  const compared = (holds: (difference: number) => boolean): Evaluate => {
+    return (c) => {
+      const difference = order(left(c), right(c));
+      return difference !== undefined && holds(difference);
+    };
+  };
+  const folded = (test: (whole: string, part: string) => boolean): Evaluate => {
+    return (c) => {
+      const whole = left(c);
+      const part = right(c);
+      if (typeof whole !== 'string' || typeof part !== 'string') return false;
+      spend(c, 1 + ((whole.length + part.length) >> 6));
+      return test(fold(whole.trim()), fold(part));
+    };
+  };
+  const member = (needle: Value, list: Value, c: Context) => {
+    const members = list === undefined ? undefined : toList(list);
+    if (!members) return false;
+    spend(c, members.length);
+    return members.some((m) => same(needle, toValue(m), c));
+  };
+  switch (op) {
+    case '=':
+      return (c) => same(left(c), right(c), c);
+    case '!=':
+      return (c) => !same(left(c), right(c), c);
+    case '<':
+      return compared((d) => d < 0);
+    case '<=':
+      return compared((d) => d <= 0);
+    case '>':
+      return compared((d) => d > 0);
+    case '>=':
+      return compared((d) => d >= 0);
+    case 'in':
+      return (c) => member(left(c), right(c), c);
+    case 'not in':
+      return (c) => !member(left(c), right(c), c);
+    case 'starts with':
+      return folded((whole, part) => whole.startsWith(part));
+    case 'ends with':
+      return folded((whole, part) => whole.endsWith(part));
+    default: {
+      const inText = folded((whole, part) => whole.includes(part));
+      return (c) => {
+        const whole = left(c);
+        return typeof whole === 'string' ? inText(c) : member(right(c), whole, c);
+      };
+    }
+  }
+}

@@ -1,0 +1,74 @@
+import type { Span } from './ast';
+import { MAX_STEPS } from './bounds';
+import type { Locale } from './locale';
+import { fieldOf, isRecord, type Fields, type Value } from './values';
+
+/** One member in scope: its fields are seen bare, `it` is the member, `as` a name for it. */
+export interface Frame {
+  member: unknown;
+  as: string | null;
+  /** The currency of what the list came from, for `money` without one. */
+  currency: string | undefined;
+  parent: Frame | null;
+}
+
+export interface Reason extends Span {
+  message: string;
+}
+
+/** A compiled node. Use `evaluate` to run a whole formula: it holds the bounds. */
+export type Evaluate = (context: Context) => Value;
+
+/** What one evaluation reads and counts. Make one a recipient with `newContext`. */
+export interface Context {
+  record: Fields;
+  locale: Locale;
+  /** The currency when nothing nearer has one. */
+  currency: string | undefined;
+  frame: Frame | null;
+  /** Steps left in this evaluation. */
+  left: number;
+  /** Told the offset of every `otherwise` that was needed, when set. */
+  fell: ((start: number) => void) | null;
+  /** Told why something is missing, when set. */
+  reasons: Reason[] | null;
+}
+
+export function newContext(record: Fields, locale: Locale, currency?: string): Context {
+  return {
+    record,
+    locale,
+    currency,
+    frame: null,
+    left: MAX_STEPS,
+    fell: null,
+    reasons: null,
+  };
+}
+
+/** Thrown inside an evaluation that passes a bound; never leaves this folder. */
+export class Bound {
+  constructor(readonly message: string) {}
+}
+
+export function spend(context: Context, steps: number): void {
+  context.left -= steps;
+  if (context.left < 0) throw new Bound('This takes too long to work out for one recipient.');
+}
+
+/** Notes why a value is missing, when somebody asked, and gives missing. */
+export function miss(context: Context, at: Span, message: string): undefined {
+  context.reasons?.push({ start: at.start, end: at.end, message });
+  return undefined;
+}
+
+/** What a bare name means here: nearest frame first, then the record. */
+export function lookUp(context: Context, name: string): Value {
+  for (let frame = context.frame; frame !== null; frame = frame.parent) {
+    if (frame.as === name || name === 'it') return frame.member as Value;
+    const member = frame.member as Value;
+    if (isRecord(member) && Object.hasOwn(member, name)) return fieldOf(member, name);
+  }
+  if (name === 'record' && !Object.hasOwn(context.record, name)) return context.record;
+  return fieldOf(context.record, name);
+}

@@ -1,0 +1,61 @@
+import { miss, spend } from '../context';
+import { plainNumber } from '../number';
+import { equals, toNumber } from '../values';
+import { argument, boundedText, givenText, type FormulaFunction } from './define';
+
+export const CHOICE_FUNCTIONS: FormulaFunction[] = [
+  {
+    name: 'if',
+    group: 'choice',
+    usage: 'if(condition, then, else?)',
+    says: 'One value when the condition holds, else the other.',
+    least: 2,
+    most: 3,
+    gives: 'any',
+    make(args) {
+      const [test, then, other] = [argument(args, 0), argument(args, 1), argument(args, 2)];
+      return (c) => (test(c) === true ? then(c) : other(c));
+    },
+  },
+  {
+    name: 'plural',
+    group: 'choice',
+    usage: 'plural(number, one, many)',
+    says: 'The word for one or for many; # becomes the number.',
+    least: 3,
+    most: 3,
+    gives: 'text',
+    make(args, call) {
+      const [of, one, many] = [argument(args, 0), argument(args, 1), argument(args, 2)];
+      return (c) => {
+        const n = toNumber(of(c));
+        if (n === undefined) return miss(c, call, '“plural” needs a number.');
+        const chosen = givenText((c.locale.isOne(n) ? one : many)(c)) ?? '';
+        if (!chosen.includes('#')) return chosen;
+        return boundedText(chosen.replaceAll('#', plainNumber(n)));
+      };
+    },
+  },
+  {
+    name: 'one_of',
+    group: 'choice',
+    usage: 'one_of(value, when, then, …, else?)',
+    says: 'What belongs to the first “when” that equals the value.',
+    least: 3,
+    most: 200,
+    gives: 'any',
+    make(args) {
+      const of = argument(args, 0);
+      const pairs = Math.floor((args.length - 1) / 2);
+      const other = args.length % 2 === 0 ? argument(args, args.length - 1) : () => undefined;
+      return (c) => {
+        const value = of(c);
+        for (let i = 0; i < pairs; i++) {
+          const when = argument(args, 1 + 2 * i)(c);
+          if (equals(value, when, (steps) => spend(c, steps))) return argument(args, 2 + 2 * i)(c);
+        }
+        return other(c);
+      };
+    },
+  },
+];

@@ -1,0 +1,71 @@
+import type { Node } from '../ast';
+import { MAX_TEXT } from '../bounds';
+import { Bound, miss, type Evaluate } from '../context';
+import { toText, type Value } from '../values';
+
+/** The type of what a function gives; `member` is the type of a list's members, `same` of its first value. */
+export type Gives = 'text' | 'number' | 'boolean' | 'date' | 'list' | 'member' | 'same' | 'any';
+export type FunctionGroup = 'lists' | 'text' | 'numbers' | 'dates' | 'choice';
+
+export type Call = Node & { type: 'call' };
+
+/** One function of the language. To add one, add it to the list of its group. */
+export interface FormulaFunction {
+  name: string;
+  group: FunctionGroup;
+  /** How it is written, for help and completion. */
+  usage: string;
+  /** One plain sentence. */
+  says: string;
+  least: number;
+  most: number;
+  /** Which argument is evaluated for every member of the first, with the member's fields in scope. */
+  member?: number;
+  gives: Gives;
+  make(args: Evaluate[], call: Call): Evaluate;
+}
+
+/** Holds the bound on texts that a formula makes. */
+export function boundedText(text: string): string {
+  if (text.length > MAX_TEXT) throw new Bound(`A text has at most ${MAX_TEXT} characters.`);
+  return text;
+}
+
+/** A value given to a function of texts: a text, or a number or boolean as it prints. */
+export function givenText(value: Value): string | undefined {
+  if (typeof value === 'string') return boundedText(value);
+  return typeof value === 'object' || value === undefined ? undefined : toText(value, () => '');
+}
+
+/** The argument at an index, missing when it was left out. */
+export function argument(args: Evaluate[], index: number): Evaluate {
+  return args[index] ?? (() => undefined);
+}
+
+/** A function of one text that gives a value; missing stays missing. */
+export function ofText(
+  group: FunctionGroup,
+  name: string,
+  says: string,
+  apply: (text: string) => Value,
+  gives: Gives = 'text',
+): FormulaFunction {
+  return {
+    name,
+    group,
+    usage: `${name}(text)`,
+    says,
+    least: 1,
+    most: 1,
+    gives,
+    make(args, call) {
+      const of = argument(args, 0);
+      return (c) => {
+        const text = givenText(of(c));
+        if (text === undefined) return miss(c, call, `There is no text for “${name}”.`);
+        const value = apply(text);
+        return typeof value === 'string' ? boundedText(value) : value;
+      };
+    },
+  };
+}

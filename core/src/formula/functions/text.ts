@@ -1,0 +1,132 @@
+import { Parser } from 'htmlparser2';
+import { MAX_TEXT } from '../bounds';
+import { miss, spend } from '../context';
+import { toNumber } from '../values';
+import { argument, boundedText, givenText, ofText, type FormulaFunction } from './define';
+
+const segmenter = new Intl.Segmenter('en', { granularity: 'grapheme' });
+
+/** The characters of a text as people count them. */
+function characters(text: string): string[] {
+  // Most texts are plain; a segmenter is dear beside splitting.
+  // eslint-disable-next-line no-control-regex
+  if (/^[\x20-\x7e]*$/.test(text)) return text.split('');
+  return Array.from(segmenter.segment(text), (part) => part.segment);
+}
+
+function upperFirst(word: string): string {
+  const first = String.fromCodePoint(word.codePointAt(0) ?? 32);
+  return first.toUpperCase() + word.slice(first.length);
+}
+
+/** Raises the first letter of each word; after an apostrophe only behind a single letter (O’Hara, don’t). */
+export function titleCase(text: string): string {
+  return text
+    .toLowerCase()
+    .replace(/[\p{L}\p{N}\p{M}]+/gu, (word, offset: number, whole: string) => {
+      const before = whole[offset - 1] ?? '';
+      const inName = /['’]/.test(before) && !/(?:^|[^\p{L}\p{N}])\p{L}['’]$/u.test(whole.slice(0, offset));
+      return inName ? word : upperFirst(word);
+    });
+}
+
+function sentenceCase(text: string): string {
+  return text.replace(/\p{L}/u, (letter) => letter.toUpperCase());
+}
+
+/** At most `n` characters, the last of them `…` where something was cut, at a space if there is one. */
+export function shorten(text: string, n: number): string {
+  const all = characters(text);
+  if (all.length <= n) return text;
+  if (n < 1) return '';
+  const kept = all.slice(0, n - 1).join('');
+  const atWord = /\s/.test(all[n - 1] ?? '') ? kept : kept.replace(/\s+\S*$/u, '');
+  return `${atWord.trimEnd()}…`;
+}
+
+/** The text of a piece of HTML: tags dropped, entities read, scripts and styles left out. */
+export function plainText(html: string): string {
+  let out = '';
+  let silent = 0;
+  const parser = new Parser(
+    {
+      onopentagname(name) {
+        if (name === 'script' || name === 'style') silent++;
+        if (/^(?:br|p|div|li|tr|h[1-6])$/.test(name)) out += ' ';
+      },
+      ontext(text) {
+        if (silent === 0) out += text;
+      },
+      onclosetag(name) {
+        if (name === 'script' || name === 'style') silent = Math.max(0, silent - 1);
+      },
+    },
+    { decodeEntities: true },
+  );
+  parser.end(html);
+  return out.replace(/\s+/gu, ' ').trim();
+}
+
+export const TEXT_FUNCTIONS: FormulaFunction[] = [
+  ofText('text', 'upper', 'All letters raised.', (text) => text.toUpperCase()),
+  ofText('text', 'lower', 'All letters lowered.', (text) => text.toLowerCase()),
+  ofText('text', 'title', 'The first letter of each word raised.', titleCase),
+  ofText('text', 'sentence', 'The first letter raised, the rest left.', sentenceCase),
+  ofText('text', 'trim', 'Without white space at both ends.', (text) => text.trim()),
+  ofText('text', 'length', 'How many characters.', (text) => characters(text).length, 'number'),
+  ofText('text', 'initials', 'The first letters of the words.', (text) =>
+    (text.match(/\S+/gu) ?? [])
+      .map((word) => upperFirst(/[\p{L}\p{N}]/u.exec(word)?.[0] ?? ''))
+      .join(''),
+  ),
+  ofText('text', 'urlencode', 'Written for use inside a web address.', (text) =>
+    encodeURIComponent(text.toWellFormed()),
+  ),
+  ofText('text', 'plain', 'The text of a piece of HTML.', plainText),
+  {
+    name: 'shorten',
+    group: 'text',
+    usage: 'shorten(text, characters)',
+    says: 'At most so many characters, cut at a space, with an ellipsis.',
+    least: 2,
+    most: 2,
+    gives: 'text',
+    make(args, call) {
+      const of = argument(args, 0);
+      const limit = argument(args, 1);
+      return (c) => {
+        const text = givenText(of(c));
+        const n = toNumber(limit(c));
+        if (text === undefined || n === undefined)
+          return miss(c, call, '“shorten” needs a text and a number.');
+        return shorten(text, Math.floor(n));
+      };
+    },
+  },
+  {
+    name: 'replace',
+    group: 'text',
+    usage: 'replace(text, what, with)',
+    says: 'Each “what” in the text replaced.',
+    least: 3,
+    most: 3,
+    gives: 'text',
+    make(args, call) {
+      const [of, from, to] = [argument(args, 0), argument(args, 1), argument(args, 2)];
+      return (c) => {
+        const text = givenText(of(c));
+        const what = givenText(from(c));
+        const by = givenText(to(c)) ?? '';
+        if (text === undefined || what === undefined)
+          return miss(c, call, '“replace” needs a text and what to replace in it.');
+        if (what === '') return text;
+        const pieces = text.split(what);
+        spend(c, pieces.length);
+        // Checked before joining: the joined text could be far larger than memory.
+        if ((pieces.length - 1) * by.length > MAX_TEXT)
+          return miss(c, call, `A text has at most ${MAX_TEXT} characters.`);
+        return boundedText(pieces.join(by));
+      };
+    },
+  },
+];

@@ -1,0 +1,15 @@
+export { children, walk, type Node, type Span } from './ast';
+export { check, type CheckResult, type Finding as FormulaFinding } from './check';
+export { compile, evaluate } from './compile';
+export { newContext, type Context, type Evaluate, type Frame, type Reason } from './context';
+export { frameCurrency, textOf } from './members';
+export { currencyRoots, nearestCurrency } from './currency';
+export { explain, type Explanation } from './explain';
+export { allFunctions, functionNamed } from './functions';
+export type { FormulaFunction } from './functions/define';
+export { plainText } from './functions/text';
+export { DATE_STYLES, localeOf, type Locale } from './locale';
+export { parse, type Parsed, type ParseProblem } from './parse';
+export { print, quote } from './print';
+export { parseRunning, printRunning, type Segment } from './running';
+export { isBlank, isList, isRecord, readDate, toList, toValue, type Fields, type Value } from './values';

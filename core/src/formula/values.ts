@@ -1,0 +1,165 @@
+import { numberLike, plainNumber } from './number';
+
+/** A record: an object of which only its own fields are seen. */
+export interface Fields {
+  readonly [name: string]: unknown;
+}
+/** What a formula gives. `undefined` is `missing`; a Date is an instant. */
+export type Value = undefined | string | number | boolean | Date | readonly unknown[] | Fields;
+
+/** Brings anything found in data to a value: null and what cannot be computed with become missing. */
+export function toValue(found: unknown): Value {
+  switch (typeof found) {
+    case 'string':
+    case 'boolean':
+      return found;
+    case 'number':
+      return Number.isFinite(found) ? found : undefined;
+    case 'object':
+      if (found === null) return undefined;
+      if (found instanceof Date) return Number.isNaN(found.getTime()) ? undefined : found;
+      return found as Fields | readonly unknown[];
+    default:
+      return undefined;
+  }
+}
+
+export function isList(value: unknown): value is readonly unknown[] {
+  return Array.isArray(value);
+}
+
+export function isRecord(value: unknown): value is Fields {
+  return (
+    typeof value === 'object' && value !== null && !Array.isArray(value) && !(value instanceof Date)
+  );
+}
+
+/** The field of a record, seen only if it is the record's own. */
+export function fieldOf(record: Fields, name: string): Value {
+  return Object.hasOwn(record, name) ? toValue(record[name]) : undefined;
+}
+
+/** Blank: missing, a text of white space only, or an empty list. */
+export function isBlank(value: Value): boolean {
+  if (value === undefined) return true;
+  if (typeof value === 'string') return value.length === 0 || value.trim().length === 0;
+  return isList(value) && value.length === 0;
+}
+
+/** A number, or a text that is wholly a JSON number, as a number. */
+export function toNumber(value: Value): number | undefined {
+  if (typeof value === 'number') return value;
+  return typeof value === 'string' ? numberLike(value) : undefined;
+}
+
+const ISO_DATE =
+  /^(\d{4})-(\d{2})-(\d{2})(?:[T ](\d{2}):(\d{2})(?::(\d{2})(?:[.,](\d{1,9}))?)?(Z|[+-]\d{2}(?::?\d{2})?)?)?$/;
+
+/** Reads an ISO 8601 date or date-time; without a zone it is read as UTC. */
+export function readDate(text: string): Date | undefined {
+  const parts = ISO_DATE.exec(text.trim());
+  if (!parts) return undefined;
+  const [year = 0, month = 0, day = 0, hour = 0, minute = 0, second = 0] = parts
+    .slice(1, 7)
+    .map((part) => Number(part ?? 0));
+  const date = new Date(0);
+  date.setUTCFullYear(year, month - 1, day);
+  if (date.getUTCMonth() !== month - 1 || date.getUTCDate() !== day) return undefined;
+  if (hour > 23 || minute > 59 || second > 59) return undefined;
+  date.setUTCHours(hour, minute, second, Math.trunc(Number(`0.${parts[7] ?? 0}`) * 1000));
+  return new Date(date.getTime() - zoneMinutes(parts[8]) * 60_000);
+}
+
+function zoneMinutes(zone = 'Z'): number {
+  if (zone === 'Z') return 0;
+  const minutes = Number(zone.slice(1, 3)) * 60 + Number(zone.slice(3).replace(':', '') || 0);
+  return zone.startsWith('-') ? -minutes : minutes;
+}
+
+/** A date, or a text that is an ISO date, as a date. */
+export function toDate(value: Value): Date | undefined {
+  if (value instanceof Date) return value;
+  return typeof value === 'string' ? readDate(value) : undefined;
+}
+
+/** A list; a record counts as a list of one, missing as the empty list; anything else is none. */
+export function toList(value: Value): readonly unknown[] | undefined {
+  if (isList(value)) return value;
+  if (value === undefined) return [];
+  return isRecord(value) ? [value] : undefined;
+}
+
+/** Text folded for comparing: NFC, case ignored. */
+export function fold(text: string): string {
+  return text.normalize('NFC').toLowerCase();
+}
+
+/** Equality as FORMULAS defines it. `spend` is told the size of the work, to keep it bounded. */
+export function equals(a: Value, b: Value, spend: (steps: number) => void): boolean {
+  if (a === undefined || b === undefined) return a === b;
+  if (typeof a === 'string' && typeof b === 'string') {
+    if (a === b) return true;
+    spend(1 + ((a.length + b.length) >> 6));
+    return fold(a.trim()) === fold(b.trim());
+  }
+  if (typeof a === 'number' || typeof b === 'number') {
+    const left = toNumber(a);
+    return left !== undefined && left === toNumber(b);
+  }
+  if (a instanceof Date || b instanceof Date) {
+    const left = toDate(a)?.getTime();
+    return left !== undefined && left === toDate(b)?.getTime();
+  }
+  if (isList(a) && isList(b)) {
+    if (a.length !== b.length) return false;
+    spend(a.length);
+    return a.every((member, i) => equals(toValue(member), toValue(b[i]), spend));
+  }
+  return a === b;
+}
+
+/** Below 0, 0, or above 0 where the two can be put in order, else undefined. */
+export function order(a: Value, b: Value): number | undefined {
+  if (typeof a === 'number' || typeof b === 'number') {
+    const left = toNumber(a);
+    const right = toNumber(b);
+    return left === undefined || right === undefined ? undefined : left - right;
+  }
+  if (a instanceof Date || b instanceof Date) {
+    const left = toDate(a);
+    const right = toDate(b);
+    return left && right && left.getTime() - right.getTime();
+  }
+  if (typeof a === 'string' && typeof b === 'string') return orderText(a, b);
+  return undefined;
+}
+
+/** Folded texts in the order of their code points. */
+function orderText(a: string, b: string): number {
+  const left = [...fold(a.trim())];
+  const right = [...fold(b.trim())];
+  const shared = Math.min(left.length, right.length);
+  for (let i = 0; i < shared; i++) {
+    const difference = (left[i]?.codePointAt(0) ?? 0) - (right[i]?.codePointAt(0) ?? 0);
+    if (difference !== 0) return difference;
+  }
+  return left.length - right.length;
+}
+
+/** A value as running text shows it. `printDate` gives a date its default form. */
+export function toText(value: Value, printDate: (date: Date) => string, depth = 0): string {
+  switch (typeof value) {
+    case 'undefined':
+      return '';
+    case 'string':
+      return value;
+    case 'number':
+      return plainNumber(value);
+    case 'boolean':
+      return value ? 'true' : 'false';
+    default:
+      if (value instanceof Date) return printDate(value);
+      if (!isList(value) || depth > 64) return '';
+      return value.map((member) => toText(toValue(member), printDate, depth + 1)).join(', ');
+  }
+}

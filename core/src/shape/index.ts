@@ -1,0 +1,13 @@
+export { inferShape, ShapeBuilder } from './infer';
+export {
+  ANY,
+  BOOLEAN,
+  DATE,
+  fieldNamed,
+  kindName,
+  memberShape,
+  NUMBER,
+  TEXT,
+  type Field,
+  type Shape,
+} from './shape';

@@ -1,0 +1,41 @@
+/** The type of a value. A record knows its fields, a list the shape of its members. */
+export type Shape =
+  | { kind: 'text' | 'number' | 'boolean' | 'date' | 'any' }
+  | { kind: 'list'; of: Shape }
+  | { kind: 'record'; fields: Record<string, Field> };
+
+/** A field with how often it is filled: `filled` of `of` records, and a few samples as text. */
+export interface Field {
+  shape: Shape;
+  filled: number;
+  of: number;
+  samples: string[];
+}
+
+export const ANY: Shape = { kind: 'any' };
+export const TEXT: Shape = { kind: 'text' };
+export const NUMBER: Shape = { kind: 'number' };
+export const BOOLEAN: Shape = { kind: 'boolean' };
+export const DATE: Shape = { kind: 'date' };
+
+export function fieldNamed(shape: Shape, name: string): Field | undefined {
+  return shape.kind === 'record' && Object.hasOwn(shape.fields, name) ? shape.fields[name] : undefined;
+}
+
+/** The shape of what a loop over this sees: a list's members; a record counts as a list of one. */
+export function memberShape(shape: Shape): Shape {
+  if (shape.kind === 'list') return shape.of;
+  return shape.kind === 'record' ? shape : ANY;
+}
+
+/** How a shape is named to a designer. */
+export function kindName(shape: Shape): string {
+  switch (shape.kind) {
+    case 'any':
+      return 'anything';
+    case 'boolean':
+      return 'yes or no';
+    default:
+      return shape.kind;
+  }
+}
