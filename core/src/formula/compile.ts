@@ -39,7 +39,8 @@ export function compile(node: Node, options: CompileOptions = {}): Evaluate {
 
 /** Runs a compiled formula within its bounds. Never throws; past a bound it gives missing. */
 export function evaluate(formula: Evaluate, context: Context): Value {
-  context.left = MAX_STEPS;
+  const allowed = context.total < MAX_STEPS ? context.total : MAX_STEPS;
+  context.left = allowed;
   const { frame } = context;
   try {
     return formula(context);
@@ -48,6 +49,8 @@ export function evaluate(formula: Evaluate, context: Context): Value {
     if (!(error instanceof Bound) && !(error instanceof RangeError)) throw error;
     const message = error instanceof Bound ? error.message : 'This is too large to work out.';
     return miss(context, { start: 0, end: 0 }, message);
+  } finally {
+    context.total -= allowed - Math.max(0, context.left);
   }
 }
 

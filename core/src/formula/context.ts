@@ -28,6 +28,8 @@ export interface Context {
   frame: Frame | null;
   /** Steps left in this evaluation. */
   left: number;
+  /** Steps left for everything that is evaluated with this context: a mail has many formulas. */
+  total: number;
   /** Told the offset of every `otherwise` that was needed, when set. */
   fell: ((start: number) => void) | null;
   /** Told why something is missing, when set. */
@@ -41,6 +43,7 @@ export function newContext(record: Fields, locale: Locale, currency?: string): C
     currency,
     frame: null,
     left: MAX_STEPS,
+    total: Number.POSITIVE_INFINITY,
     fell: null,
     reasons: null,
   };

@@ -1,5 +1,5 @@
 export { children, walk, type Node, type Span } from './ast';
-export { check, type CheckResult, type Finding as FormulaFinding } from './check';
+export { check, type CheckOptions, type CheckResult, type Finding as FormulaFinding, type ScopeFrame, type Use } from './check';
 export { compile, evaluate } from './compile';
 export { newContext, type Context, type Evaluate, type Frame, type Reason } from './context';
 export { frameCurrency, textOf } from './members';
@@ -12,4 +12,5 @@ export { DATE_STYLES, localeOf, type Locale } from './locale';
 export { parse, type Parsed, type ParseProblem } from './parse';
 export { print, quote } from './print';
 export { parseRunning, printRunning, type Segment } from './running';
-export { isBlank, isList, isRecord, readDate, toList, toValue, type Fields, type Value } from './values';
+export { sortMembers } from './sort';
+export { fieldOf, isBlank, isList, isRecord, readDate, toDate, toList, toValue, type Fields, type Value } from './values';

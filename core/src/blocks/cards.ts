@@ -1,0 +1,156 @@
+import { z } from 'zod';
+import type { Grid } from '../build/marks';
+import type { Writer } from '../build/writer';
+import { Align, common, Formula, looks, Loop, Running } from '../template/parts';
+import { defineBlock } from './define';
+
+/** One row of a card; cards show their fields in the order of this list. */
+const CardField = z.discriminatedUnion('show', [
+  z.strictObject({
+    show: z.literal('picture'),
+    src: Running,
+    alt: Running,
+    href: Running.optional(),
+  }),
+  z.strictObject({
+    show: z.literal('words'),
+    text: Running,
+    weight: z.enum(['strong', 'plain', 'quiet']),
+    href: Running.optional(),
+  }),
+  z.strictObject({ show: z.literal('price'), price: Formula, was: Formula.optional() }),
+  z.strictObject({ show: z.literal('button'), label: Running, href: Running }),
+]);
+export type CardField = z.infer<typeof CardField>;
+
+const schema = z.strictObject({
+  kind: z.literal('cards'),
+  ...common,
+  ...looks,
+  items: Loop,
+  columns: z.number().int().min(1).max(4),
+  fields: z.array(CardField).min(1).max(12),
+  align: Align.optional(),
+});
+
+const GAP = 16;
+const WEIGHT = { strong: 'font-weight:bold;', plain: '', quiet: 'font-size:13px;' };
+
+function fieldHtml(field: CardField, path: string, width: number, writer: Writer): string {
+  const { style } = writer;
+  const row = (html: string, css = '') => `<div style="padding:0 0 6px;${css}">${html}</div>`;
+  switch (field.show) {
+    case 'picture': {
+      const image = `<img src="${writer.url(field.src, `${path}.src`, 'picture')}" alt="${writer.running(field.alt, 'html', `${path}.alt`)}" width="${width}" style="display:block;border:0;width:100%;height:auto;border-radius:${style.radius}px">`;
+      return writer.given(
+        field.src,
+        `${path}.src`,
+        'picture',
+        row(writer.link(field.href, image, `${path}.href`), 'padding-bottom:10px;'),
+      );
+    }
+    case 'words': {
+      const colour = field.weight === 'quiet' ? `color:${style.quiet};` : '';
+      const words = writer.running(field.text, 'html', `${path}.text`);
+      return row(
+        writer.link(field.href, words, `${path}.href`, 'text-decoration:none;'),
+        WEIGHT[field.weight] + colour,
+      );
+    }
+    case 'price': {
+      const price = writer.value(`money(${field.price})`, 'html', `${path}.price`);
+      if (!field.was) return row(price);
+      const was = writer.value(`money(${field.was})`, 'html', `${path}.was`);
+      const struck = ` <s style="color:${style.quiet}">${was}</s>`;
+      return row(price + writer.when(`(${field.was}) > (${field.price})`, `${path}.was`, struck));
+    }
+    case 'button': {
+      const label = writer.running(field.label, 'html', `${path}.label`);
+      const css = `display:inline-block;background:${style.primary};color:${style.on_primary};border-radius:${style.radius}px;padding:8px 16px;text-decoration:none;font-weight:600`;
+      return row(`<a href="${writer.url(field.href, `${path}.href`)}" target="_blank" style="${css}">${label}</a>`);
+    }
+  }
+}
+
+function fieldText(field: CardField, path: string, writer: Writer): string {
+  switch (field.show) {
+    case 'picture':
+      return '';
+    case 'words':
+      return writer.running(field.text, 'plain', `${path}.text`);
+    case 'price':
+      return writer.value(`money(${field.price})`, 'plain', `${path}.price`);
+    case 'button':
+      return `${writer.running(field.label, 'plain', `${path}.label`)}: ${writer.url(field.href, `${path}.href`, 'link', 'plain')}`;
+  }
+}
+
+export const cards = defineBlock({
+  kind: 'cards',
+  name: 'Cards',
+  says: 'A card for each product of a list, side by side.',
+  schema,
+  make: (id) => ({
+    kind: 'cards' as const,
+    id,
+    items: { list: 'catalog.quillmoss', as: 'product', where: 'in_stock', at_most: 4 },
+    columns: 2,
+    fields: [
+      {
+        show: 'picture' as const,
+        src: '{{ product.image }}',
+        alt: '{{ product.name }}',
+        href: '{{ product.url }}',
+      },
+      {
+        show: 'words' as const,
+        text: '{{ product.name }}',
+        weight: 'strong' as const,
+        href: '{{ product.url }}',
+      },
+      { show: 'price' as const, price: 'product.price', was: 'product.was_price' },
+    ],
+  }),
+  slots(block, visit) {
+    const { items } = block;
+    block.fields.forEach((field, i) => {
+      const at = (name: string) => `fields.${i}.${name}`;
+      if (field.show === 'picture') {
+        visit.running(at('src'), field.src, items);
+        visit.running(at('alt'), field.alt, items);
+      }
+      if (field.show === 'words') visit.running(at('text'), field.text, items);
+      if (field.show === 'button') visit.running(at('label'), field.label, items);
+      if (field.show === 'price') {
+        visit.formula(at('price'), field.price, 'value', items);
+        visit.formula(at('was'), field.was, 'value', items);
+      } else visit.running(at('href'), field.href, items);
+    });
+  },
+  mjml(block, writer) {
+    const { columns } = block;
+    const inner = writer.width - 48 + GAP;
+    const cell = Math.floor(inner / columns);
+    const { style } = writer;
+    const fields = block.fields
+      .map((field, i) => fieldHtml(field, `fields.${i}`, cell - GAP, writer))
+      .join('');
+    const card = `<!--[if mso | IE]><td valign="top" width="${cell}" style="width:${cell}px"><![endif]--><div class="carafe-card-${columns}" style="display:inline-block;vertical-align:top;width:100%;font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink};font-family:${style.body_font}"><div style="padding:0 ${GAP / 2}px ${GAP}px">${fields}</div></div><!--[if mso | IE]></td><![endif]-->`;
+    const grid: Grid = {
+      columns,
+      open: `<!--[if mso | IE]><table role="presentation" border="0" cellpadding="0" cellspacing="0" width="${inner}"><tr><![endif]--><div style="font-size:0;text-align:${block.align ?? 'left'}">`,
+      close: '</div><!--[if mso | IE]></tr></table><![endif]-->',
+      blank: `<!--[if mso | IE]><td width="${cell}">&nbsp;</td><![endif]-->`,
+    };
+    const side = 24 - GAP / 2;
+    const { top = 8, bottom = 0 } = block.padding ?? {};
+    const all = writer.loop(block.items, 'items', card, grid);
+    return `<mj-raw><tr><td style="padding:${top}px ${side}px ${bottom}px">${all}</td></tr></mj-raw>`;
+  },
+  text(block, writer) {
+    const rows = block.fields
+      .map((field, i) => fieldText(field, `fields.${i}`, writer))
+      .filter((row) => row !== '');
+    return writer.loop(block.items, 'items', `- ${rows.join('\n  ')}\n`);
+  },
+});

@@ -1,0 +1,102 @@
+import { z } from 'zod';
+import { escapeHtml } from '../render/escape';
+import type { Writer } from '../build/writer';
+import { Align, Colour, common, looks } from '../template/parts';
+import { RichText, walkInlines, type Inline, type RichBlock } from '../template/richtext';
+import { defineBlock } from './define';
+
+const schema = z.strictObject({
+  kind: z.literal('text'),
+  ...common,
+  ...looks,
+  text: RichText,
+  align: Align.optional(),
+  size: z.number().int().min(10).max(40).optional(),
+  colour: Colour.optional(),
+});
+
+const WRAP = { bold: 'strong', italic: 'em', underline: 'u' } as const;
+
+function inlineHtml(inline: Inline, writer: Writer): string {
+  if (inline.type === 'hardBreak') return '<br>';
+  const words =
+    inline.type === 'text'
+      ? writer.words(inline.text, 'html')
+      : writer.value(inline.attrs.formula, 'html', 'text');
+  return (inline.marks ?? []).reduce((html, mark) => {
+    if (mark.type === 'link')
+      return writer.link(mark.attrs.href, html, 'text', `color:${writer.style.primary};`);
+    const tag = WRAP[mark.type];
+    return `<${tag}>${html}</${tag}>`;
+  }, words);
+}
+
+function inlineText(inline: Inline, writer: Writer): string {
+  if (inline.type === 'hardBreak') return '\n';
+  const words =
+    inline.type === 'text'
+      ? writer.words(inline.text, 'plain')
+      : writer.value(inline.attrs.formula, 'plain', 'text');
+  const link = inline.marks?.find((mark) => mark.type === 'link');
+  return link ? `${words} (${writer.url(link.attrs.href, 'text', 'link', 'plain')})` : words;
+}
+
+function paragraph(content: Inline[] | undefined, write: (inline: Inline) => string): string {
+  return (content ?? []).map(write).join('');
+}
+
+function blockHtml(block: RichBlock, writer: Writer, last: boolean): string {
+  const html = (content?: Inline[]) => paragraph(content, (inline) => inlineHtml(inline, writer)) || '&nbsp;';
+  const margin = last ? '0' : '0 0 12px';
+  if (block.type === 'paragraph') return `<p style="margin:${margin}">${html(block.content)}</p>`;
+  const tag = block.type === 'bulletList' ? 'ul' : 'ol';
+  const items = block.content
+    .map((item) => `<li>${item.content.map((p) => html(p.content)).join('<br>')}</li>`)
+    .join('');
+  return `<${tag} style="margin:${margin};padding-left:24px">${items}</${tag}>`;
+}
+
+function blockText(block: RichBlock, writer: Writer): string {
+  const text = (content?: Inline[]) => paragraph(content, (inline) => inlineText(inline, writer));
+  if (block.type === 'paragraph') return text(block.content);
+  return block.content
+    .map((item, i) => {
+      const bullet = block.type === 'bulletList' ? '-' : `${i + 1}.`;
+      return `${bullet} ${item.content.map((p) => text(p.content)).join('\n')}`;
+    })
+    .join('\n');
+}
+
+export const text = defineBlock({
+  kind: 'text',
+  name: 'Text',
+  says: 'Paragraphs and lists, with merge tags.',
+  schema,
+  make: (id) => ({
+    kind: 'text' as const,
+    id,
+    text: {
+      type: 'doc' as const,
+      content: [
+        { type: 'paragraph' as const, content: [{ type: 'text' as const, text: 'Write here.' }] },
+      ],
+    },
+  }),
+  slots(block, visit) {
+    let count = 0;
+    walkInlines(block.text, (inline) => {
+      const path = `text.${count++}`;
+      if (inline.type === 'tag') visit.formula(path, inline.attrs.formula, 'tag');
+      for (const mark of inline.marks ?? [])
+        if (mark.type === 'link') visit.running(`${path}.href`, mark.attrs.href);
+    });
+  },
+  mjml(block, writer) {
+    const { style } = writer;
+    const { content } = block.text;
+    const html = content.map((b, i) => blockHtml(b, writer, i === content.length - 1)).join('');
+    const size = block.size ?? style.text_size;
+    return `<mj-text padding="${writer.padding(block.padding)}" align="${block.align ?? 'left'}" font-size="${size}px" color="${escapeHtml(block.colour ?? style.ink)}">${html}</mj-text>`;
+  },
+  text: (block, writer) => block.text.content.map((b) => blockText(b, writer)).join('\n\n'),
+});

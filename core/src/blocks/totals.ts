@@ -1,0 +1,65 @@
+import { z } from 'zod';
+import { common, Formula, looks, Running } from '../template/parts';
+import { defineBlock } from './define';
+
+const Row = z.strictObject({
+  label: Running,
+  amount: Formula,
+  when: Formula.optional(),
+  strong: z.boolean().optional(),
+});
+type Row = z.infer<typeof Row>;
+
+/** A row shows when its own condition holds and there is an amount to show. */
+function shows(row: Row): string {
+  const filled = `(${row.amount}) is filled`;
+  return row.when ? `(${row.when}) and ${filled}` : filled;
+}
+
+export const totals = defineBlock({
+  kind: 'totals',
+  name: 'Totals',
+  says: 'Sums with their labels; rows without an amount are left out.',
+  schema: z.strictObject({
+    kind: z.literal('totals'),
+    ...common,
+    ...looks,
+    rows: z.array(Row).min(1).max(20),
+  }),
+  make: (id) => ({
+    kind: 'totals' as const,
+    id,
+    rows: [{ label: 'Total', amount: 'cart.total', strong: true }],
+  }),
+  slots(block, visit) {
+    block.rows.forEach((row, i) => {
+      visit.running(`rows.${i}.label`, row.label);
+      visit.formula(`rows.${i}.amount`, row.amount, 'value');
+      visit.formula(`rows.${i}.when`, row.when, 'condition');
+    });
+  },
+  mjml(block, writer) {
+    const { style } = writer;
+    const rows = block.rows
+      .map((row, i) => {
+        const css = row.strong ? `font-weight:bold;font-size:${style.text_size + 1}px;` : '';
+        const label = writer.running(row.label, 'html', `rows.${i}.label`);
+        const amount = writer.value(`money(${row.amount})`, 'html', `rows.${i}.amount`);
+        return writer.when(
+          shows(row),
+          `rows.${i}.when`,
+          `<tr><td style="padding:3px 0;${css}">${label}</td><td align="right" style="padding:3px 0;white-space:nowrap;${css}">${amount}</td></tr>`,
+        );
+      })
+      .join('');
+    return `<mj-raw><tr><td style="padding:${writer.padding(block.padding)}"><table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%;border-collapse:collapse;font-family:${style.body_font};font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink}">${rows}</table></td></tr></mj-raw>`;
+  },
+  text: (block, writer) =>
+    block.rows
+      .map((row, i) => {
+        const label = writer.running(row.label, 'plain', `rows.${i}.label`);
+        const amount = writer.value(`money(${row.amount})`, 'plain', `rows.${i}.amount`);
+        return writer.when(shows(row), `rows.${i}.when`, `  ${label}: ${amount}\n`);
+      })
+      .join(''),
+});

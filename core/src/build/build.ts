@@ -1,0 +1,43 @@
+import mjml2html from 'mjml';
+import type { Template } from '../template/schema';
+import { assemble, Formulas } from './assemble';
+import { Marks } from './marks';
+import { documentMjml, documentText, writerFor, type Build } from './mjml';
+import { PROGRAM_VERSION, type Program } from './program';
+import { headerWords, type BuildFinding } from './writer';
+
+export interface Built {
+  program: Program;
+  findings: BuildFinding[];
+}
+
+/** Takes out indentation that MJML writes for readers; it means nothing in HTML. */
+function tighten(html: string): string {
+  return html.replace(/\n\s*/g, '\n').replace(/>\n(?=<\/?(?:table|tbody|tr|td|div)\b)/g, '>');
+}
+
+/**
+ * Builds a template into a program. MJML makes the HTML once; what is written wrongly in the
+ * template comes back as findings and stays out of the program, so that building never fails for
+ * what a designer can do.
+ */
+export async function build(template: Template): Promise<Built> {
+  const build: Build = { style: template.style, marks: new Marks(), findings: [] };
+  const formulas = new Formulas();
+  const source = documentMjml(template, build);
+  const { html } = await mjml2html(source, { validationLevel: 'skip', keepComments: true });
+  const envelope = writerFor(build, '');
+  const ops = (text: string) => assemble(text, build.marks, formulas);
+  const { from_name, from_email, subject, preview_text } = template.envelope;
+  const program: Program = {
+    version: PROGRAM_VERSION,
+    formulas: formulas.sources,
+    fromName: ops(envelope.running(from_name, 'header', 'from_name')),
+    fromEmail: headerWords(from_email),
+    subject: ops(envelope.running(subject, 'header', 'subject')),
+    preview: ops(envelope.running(preview_text, 'header', 'preview_text')),
+    html: ops(tighten(html)),
+    text: ops(documentText(template, build)),
+  };
+  return { program, findings: build.findings };
+}

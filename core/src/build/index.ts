@@ -1,0 +1,4 @@
+export { build, type Built } from './build';
+export { columnWidths } from './mjml';
+export { PROGRAM_VERSION, type LoopProgram, type Op, type Program } from './program';
+export type { BuildFinding } from './writer';

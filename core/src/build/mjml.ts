@@ -1,0 +1,115 @@
+import { BLOCKS } from '../blocks';
+import type { BlockDefinition } from '../blocks/define';
+import { escapeHtml } from '../render/escape';
+import type { HouseStyle } from '../template/parts';
+import type { Block, Column, Section, Template, TemplateNode } from '../template/schema';
+import type { Marks } from './marks';
+import { Writer, type BuildFinding } from './writer';
+
+/** What building a document needs at every node. */
+export interface Build {
+  style: HouseStyle;
+  marks: Marks;
+  findings: BuildFinding[];
+}
+
+export function writerFor(build: Build, node: string, width = build.style.width): Writer {
+  return new Writer(build.style, width, build.marks, build.findings, node);
+}
+
+type AnyBlock = BlockDefinition<Block['kind'], never> & {
+  mjml(block: Block, writer: Writer): string;
+  text(block: Block, writer: Writer): string;
+};
+
+export function definitionOf(block: Block): AnyBlock {
+  return BLOCKS[block.kind] as unknown as AnyBlock;
+}
+
+/**
+ * A node with its bounds, its loop, its condition and its else around it. `wrap` keeps a mark where
+ * it stands: MJML leaves raw pieces alone, and plain text needs none.
+ */
+export function around<N extends TemplateNode>(
+  node: N,
+  build: Build,
+  write: (node: N, writer: Writer) => string,
+  wrap: (mark: string) => string,
+  width: number,
+): string {
+  const writer = writerFor(build, node.id, width);
+  const body = write(node, writer);
+  const looped = node.loop ? wrap(writer.openLoop(node.loop, 'loop')) + body + wrap(writer.end()) : body;
+  const bounded = wrap(writer.openNode()) + looped + wrap(writer.end());
+  if (node.when === undefined) return bounded;
+  const other = node.else
+    ? wrap(writer.otherwise()) + around(node.else as N, build, write, wrap, width)
+    : '';
+  return wrap(writer.openWhen(node.when, 'when')) + bounded + other + wrap(writer.end());
+}
+
+const raw = (mark: string) => `<mj-raw>${mark}</mj-raw>`;
+
+function blockMjml(block: Block, build: Build, width: number): string {
+  return around<Block>(block, build, (b, writer) => definitionOf(b).mjml(b, writer), raw, width);
+}
+
+function columnMjml(column: Column, build: Build, percent: number): string {
+  const width = Math.floor((build.style.width * percent) / 100);
+  const write = (c: Column) =>
+    `<mj-column width="${percent}%">${c.blocks.map((b) => blockMjml(b, build, width)).join('')}</mj-column>`;
+  return around(column, build, write, raw, width);
+}
+
+/** The width of each column in percent: what is asked for, the rest shared out evenly. */
+export function columnWidths(columns: readonly Column[]): number[] {
+  const asked = columns.reduce((sum, c) => sum + (c.width ?? 0), 0);
+  const open = columns.filter((c) => c.width === undefined).length;
+  const share = open > 0 ? Math.max(5, (100 - asked) / open) : 0;
+  return columns.map((c) => Math.round((c.width ?? share) * 100) / 100);
+}
+
+function sectionMjml(section: Section, build: Build): string {
+  const { style } = build;
+  const write = (s: Section) => {
+    const widths = columnWidths(s.columns);
+    const columns = s.columns.map((c, i) => columnMjml(c, build, widths[i] ?? 100)).join('');
+    const padding = `${s.padding?.top ?? 8}px 0 ${s.padding?.bottom ?? 8}px`;
+    return `<mj-section background-color="${s.background ?? style.surface}" padding="${padding}">${columns}</mj-section>`;
+  };
+  return around(section, build, write, raw, style.width);
+}
+
+/** Widths of cards: side by side on wide screens, two or one beside each other on phones. */
+function cardStyles(): string {
+  const wide = [1, 2, 3, 4].map((n) => `.carafe-card-${n}{width:${Math.floor(10000 / n) / 100}% !important}`);
+  return `.carafe-card-2,.carafe-card-4{width:50% !important}@media only screen and (min-width:480px){${wide.join('')}}`;
+}
+
+/** The whole document as MJML with marks. */
+export function documentMjml(template: Template, build: Build): string {
+  const { style } = build;
+  const envelope = writerFor(build, '');
+  const title = envelope.running(template.envelope.subject, 'html', 'subject');
+  const preview = envelope.running(template.envelope.preview_text, 'html', 'preview_text');
+  const sections = template.sections.map((s) => sectionMjml(s, build)).join('');
+  const language = /^[A-Za-z0-9-]+$/.test(template.language) ? template.language : 'en';
+  return `<mjml lang="${language}"><mj-head><mj-title>${title}</mj-title><mj-preview>${preview}</mj-preview><mj-attributes><mj-all font-family="${escapeHtml(style.body_font)}" /><mj-text line-height="1.5" /></mj-attributes><mj-style>${cardStyles()}</mj-style></mj-head><mj-body width="${style.width}px" background-color="${style.background}">${sections}</mj-body></mjml>`;
+}
+
+/** The plain-text part with marks, block after block. */
+export function documentText(template: Template, build: Build): string {
+  const plain = (mark: string) => mark;
+  const { width } = build.style;
+  const block = (b: Block): string =>
+    around<Block>(b, build, (x, writer) => withBreak(definitionOf(x).text(x, writer)), plain, width);
+  const column = (c: Column): string =>
+    around<Column>(c, build, (x) => x.blocks.map(block).join(''), plain, width);
+  const section = (s: Section): string =>
+    around<Section>(s, build, (x) => x.columns.map(column).join(''), plain, width);
+  return template.sections.map(section).join('');
+}
+
+function withBreak(text: string): string {
+  return text === '' ? '' : `${text}\n\n`;
+}

@@ -1,0 +1,46 @@
+import type { Grid } from './marks';
+
+/** The version of programs; a program is rebuilt, never brought forward. */
+export const PROGRAM_VERSION = 1;
+
+/** A part of an address: words, or the index of a formula. */
+export type AddressPart = string | number;
+
+/** What a loop walks: indexes of formulas. */
+export interface LoopProgram {
+  list: number;
+  as: string;
+  where?: number;
+  by?: number;
+  down?: boolean;
+  atMost?: number;
+}
+
+/** One operation of a program; numbers named as formulas are indexes into its formulas. */
+export type Op =
+  | string
+  | { op: 'value'; formula: number; place: 'html' | 'header' | 'plain'; node: string; path: string }
+  | { op: 'address'; parts: AddressPart[]; scheme: 'link' | 'picture'; place: 'html' | 'plain'; node: string }
+  | { op: 'given'; parts: AddressPart[]; then: Op[]; else: Op[] }
+  | { op: 'condition'; formula: number; node: string; path: string; then: Op[]; else: Op[] }
+  | { op: 'loop'; loop: LoopProgram; node: string; path: string; body: Op[]; grid?: Grid }
+  | { op: 'node'; node: string; body: Op[] };
+
+/** The operations of one kind. */
+export type OpOf<K extends Exclude<Op, string>['op']> = Extract<Op, { op: K }>;
+
+/**
+ * A template made ready: static strings between operations. Plain JSON, the same in the browser,
+ * in a worker thread and on the command line.
+ */
+export interface Program {
+  version: typeof PROGRAM_VERSION;
+  /** The sources of the formulas. */
+  formulas: string[];
+  fromName: Op[];
+  fromEmail: string;
+  subject: Op[];
+  preview: Op[];
+  html: Op[];
+  text: Op[];
+}

@@ -1,0 +1,166 @@
+import { parse, parseRunning } from '../formula';
+import { escapeHeader, escapeHtml, safeAddress } from '../render/escape';
+import type { HouseStyle, Loop, Padding } from '../template/parts';
+import { withoutMarks, type Grid, type Marks, type PlaceOf, type UrlPart } from './marks';
+
+/** Something wrong with what a template says, found while building it. */
+export interface BuildFinding {
+  severity: 'error' | 'warning';
+  /** The node's id; empty for the envelope. */
+  node: string;
+  path: string;
+  /** 1-based column in the formula or text, where there is one. */
+  column?: number;
+  message: string;
+}
+
+/** Writes the pieces of one node, putting a mark wherever it fills itself. */
+export class Writer {
+  constructor(
+    readonly style: HouseStyle,
+    /** The width in pixels that the block has, for pictures and Outlook. */
+    readonly width: number,
+    private readonly marks: Marks,
+    private readonly findings: BuildFinding[],
+    private readonly node: string,
+  ) {}
+
+  find(path: string, message: string, column?: number, severity: 'error' | 'warning' = 'error'): void {
+    const found = { severity, node: this.node, path, message, ...(column !== undefined && { column }) };
+    const same = (f: BuildFinding) => f.node === found.node && f.path === path && f.message === message;
+    // The HTML and the text part say the same; a designer needs it once.
+    if (!this.findings.some(same)) this.findings.push(found);
+  }
+
+  private parses(formula: string, path: string): boolean {
+    const parsed = parse(formula);
+    if (!parsed.ok) this.find(path, parsed.error.message, parsed.error.column);
+    return parsed.ok;
+  }
+
+  /** One value, escaped for its place. */
+  value(formula: string, place: PlaceOf, path: string): string {
+    if (!this.parses(formula, path)) return '';
+    return this.marks.put({ is: 'value', formula, place, node: this.node, path });
+  }
+
+  /** Words with merge tags, escaped for their place. */
+  running(text: string, place: PlaceOf, path: string): string {
+    const parsed = parseRunning(text);
+    if (!parsed.ok) {
+      this.find(path, parsed.error.message, parsed.error.column);
+      return this.words(text, place);
+    }
+    return parsed.value
+      .map((s) => (s.type === 'words' ? this.words(s.text, place) : this.value(s.source, place, path)))
+      .join('');
+  }
+
+  /** A designer's words, escaped for their place. */
+  words(text: string, place: PlaceOf): string {
+    const clean = withoutMarks(text);
+    if (place === 'html') return escapeHtml(clean);
+    return place === 'header' ? clean.replace(/\s+/g, ' ') : clean;
+  }
+
+  private urlParts(text: string, path: string): UrlPart[] | null {
+    const parsed = parseRunning(text);
+    if (!parsed.ok) {
+      this.find(path, parsed.error.message, parsed.error.column);
+      return null;
+    }
+    return parsed.value.map((s) =>
+      s.type === 'words' ? { words: withoutMarks(s.text) } : { formula: s.source },
+    );
+  }
+
+  /** An address for href or src, or for the text part. What may not stand in a mail becomes empty. */
+  url(text: string, path: string, scheme: 'link' | 'picture' = 'link', place: 'html' | 'plain' = 'html'): string {
+    const parts = this.urlParts(text, path);
+    if (!parts) return '';
+    if (parts.some((part) => 'formula' in part))
+      return this.marks.put({ is: 'url', parts, scheme, place, node: this.node, path });
+    const address = safeAddress(withoutMarks(text), scheme);
+    if (address === null && text.trim() !== '') {
+      const kinds = scheme === 'link' ? 'https, http, mailto or tel' : 'https or http';
+      this.find(path, `An address starts with ${kinds}; “${text.slice(0, 60)}” does not.`, 1);
+    }
+    return place === 'html' ? escapeHtml(address ?? '') : (address ?? '');
+  }
+
+  /** A link round HTML where there is an address, else the HTML alone. */
+  link(href: string | undefined, html: string, path: string, style = ''): string {
+    if (!href?.trim()) return html;
+    return this.given(
+      href,
+      path,
+      'link',
+      `<a href="${this.url(href, path)}" target="_blank" style="color:inherit;${style}">${html}</a>`,
+      html,
+    );
+  }
+
+  /** `body` where an address that may stand in a mail is given, else `other`. */
+  given(text: string, path: string, scheme: 'link' | 'picture', body: string, other = ''): string {
+    const parts = this.urlParts(text, path);
+    if (!parts || parts.length === 0) return other;
+    if (!parts.some((part) => 'formula' in part))
+      return safeAddress(text, scheme) === null ? other : body;
+    return this.branches(this.marks.put({ is: 'given', parts }), body, other);
+  }
+
+  /** Opens what stands when a condition holds. One that does not parse never holds. */
+  openWhen(formula: string, path: string): string {
+    const asked = this.parses(formula, path) ? formula : 'false';
+    return this.marks.put({ is: 'condition', formula: asked, node: this.node, path });
+  }
+
+  /** Turns to what stands when it does not. */
+  otherwise(): string {
+    return this.marks.put({ is: 'else' });
+  }
+
+  end(): string {
+    return this.marks.put({ is: 'end' });
+  }
+
+  /** `body` where a condition holds, else `other`. */
+  when(formula: string, path: string, body: string, other = ''): string {
+    return this.branches(this.openWhen(formula, path), body, other);
+  }
+
+  private branches(open: string, body: string, other: string): string {
+    return open + body + (other && this.otherwise() + other) + this.end();
+  }
+
+  /** Opens what stands once for each member. A loop that does not parse has no members. */
+  openLoop(loop: Loop, path: string, grid?: Grid): string {
+    const formulas: [string | undefined, string][] = [
+      [loop.list, 'list'],
+      [loop.where, 'where'],
+      [loop.sort?.by, 'sort.by'],
+    ];
+    const sound = formulas.every(([f, name]) => f === undefined || this.parses(f, `${path}.${name}`));
+    const walked = sound ? loop : { list: 'missing', as: loop.as };
+    return this.marks.put({ is: 'loop', loop: walked, node: this.node, path, ...(grid && { grid }) });
+  }
+
+  /** `body` once for each member. */
+  loop(loop: Loop, path: string, body: string, grid?: Grid): string {
+    return this.openLoop(loop, path, grid) + body + this.end();
+  }
+
+  openNode(): string {
+    return this.marks.put({ is: 'node', node: this.node });
+  }
+
+  /** Padding as MJML and CSS write it. */
+  padding(padding: Padding | undefined, top = 8, bottom = 8): string {
+    return `${padding?.top ?? top}px 24px ${padding?.bottom ?? bottom}px`;
+  }
+}
+
+/** A subject or name that is all words, as a header may carry it. */
+export function headerWords(text: string): string {
+  return escapeHeader(withoutMarks(text));
+}

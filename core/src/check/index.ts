@@ -1,0 +1,2 @@
+export { DATA_KINDS, dataRead, rootsOf, type DataKind } from './reads';
+export { checkTemplate, framesOf, type TemplateFinding } from './template';

@@ -1,0 +1,126 @@
+import { fieldOf, toDate, type Fields } from '../formula';
+import { cents, type Cart, type Line, type Order, type Shopper } from './fold';
+
+/** What every recipient of a shop shares. */
+export interface World {
+  shop: Fields & { url?: unknown };
+  catalog: Record<string, Fields[]>;
+  feeds: Fields;
+  coupon: Fields;
+}
+
+/** One person as stored: their own fields, and what their events came to. */
+export interface PersonData {
+  person: Fields & { email?: unknown };
+  shopper: Shopper;
+  /** Among the best customers of the shop, 1 to 5. */
+  rank?: number;
+}
+
+const DATE_FIELDS = new Set(
+  ('joined started_at updated_at placed_at last_order_at first_order_at last_seen_at ' +
+    'checkout_started_at published_at added_at expires_at at today now consent_at').split(' '),
+);
+
+/**
+ * Reads the dates in a record that came as JSON: the fields that the record names as dates, and
+ * {"date": ISO} anywhere. Everything else stays as it is; hostile keys stay plain keys.
+ */
+export function reviveRecord(record: unknown, depth = 0): unknown {
+  if (typeof record !== 'object' || record === null || depth > 40) return record;
+  if (Array.isArray(record)) return record.map((member) => reviveRecord(member, depth + 1));
+  const entries = Object.entries(record);
+  const [only] = entries;
+  if (entries.length === 1 && only?.[0] === 'date' && typeof only[1] === 'string')
+    return toDate(only[1]) ?? null;
+  const revived: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
+  for (const [name, value] of entries) {
+    const date = typeof value === 'string' && DATE_FIELDS.has(name) ? toDate(value) : undefined;
+    revived[name] = date ?? reviveRecord(value, depth + 1);
+  }
+  return revived;
+}
+
+/** Finds products by SKU; made once a world. */
+export function productIndex(world: World): Map<string, Fields> {
+  const index = new Map<string, Fields>();
+  for (const products of Object.values(world.catalog))
+    for (const product of products) {
+      const sku = fieldOf(product, 'sku');
+      if (typeof sku === 'string' && !index.has(sku)) index.set(sku, product);
+    }
+  return index;
+}
+
+function lineRecord(line: Line, products: Map<string, Fields>): Fields {
+  const product = products.get(line.sku);
+  return {
+    ...line,
+    image: line.image ?? product?.['image'],
+    in_stock: product?.['in_stock'],
+    ...(product && { product }),
+  };
+}
+
+function cartRecord(cart: Cart, world: World, products: Map<string, Fields>): Fields {
+  const subtotal = cents(cart.lines.reduce((sum, line) => sum + line.total, 0));
+  return {
+    ...cart,
+    lines: cart.lines.map((line) => lineRecord(line, products)),
+    count: cart.lines.length,
+    quantity: cart.lines.reduce((sum, line) => sum + line.quantity, 0),
+    subtotal,
+    total: subtotal,
+    recover_url: `${String(world.shop.url)}/cart/${encodeURIComponent(cart.id)}`,
+  };
+}
+
+function orderRecord(order: Order, world: World, products: Map<string, Fields>): Fields {
+  const url = `${String(world.shop.url)}/orders/${encodeURIComponent(order.number)}`;
+  return {
+    ...order,
+    lines: order.lines.map((line) => lineRecord(line, products)),
+    view_url: url,
+    ...(order.status === 'Awaiting payment' && { pay_url: `${url}/pay` }),
+  };
+}
+
+/** The record that formulas read, for one person. Dates are dates, amounts are numbers. */
+export function assembleRecord(data: PersonData, world: World, products: Map<string, Fields>): Fields {
+  const { cart, orders, last_seen_at } = data.shopper;
+  const order = orders.at(-1);
+  const token = encodeURIComponent(String(data.person.email));
+  const links = (name: string) => `${String(world.shop.url)}/mail/${name}?for=${token}`;
+  const own = {
+    person: {
+      ...data.person,
+      orders_count: orders.length,
+      orders_total: cents(orders.reduce((sum, o) => sum + o.total, 0)),
+      first_order_at: orders[0]?.placed_at,
+      last_order_at: order?.placed_at,
+      last_seen_at,
+      rank: data.rank,
+    },
+    ...(cart && { cart: cartRecord(cart, world, products) }),
+    ...(order && { order: orderRecord(order, world, products) }),
+    links: {
+      unsubscribe: links('unsubscribe'),
+      preferences: links('preferences'),
+      view_in_browser: links('view'),
+    },
+  };
+  return { ...(reviveOwn(own) as Fields), ...world };
+}
+
+/** Revives what belongs to the person; products inside lines come from the world, revived already. */
+function reviveOwn(value: unknown): unknown {
+  if (typeof value !== 'object' || value === null || value instanceof Date) return value;
+  if (Array.isArray(value)) return value.map(reviveOwn);
+  const out: Record<string, unknown> = {};
+  for (const [name, inside] of Object.entries(value)) {
+    const date = typeof inside === 'string' && DATE_FIELDS.has(name) ? toDate(inside) : undefined;
+    const kept = date ?? (name === 'product' ? inside : reviveOwn(inside));
+    Object.defineProperty(out, name, { value: kept, enumerable: true, configurable: true, writable: true });
+  }
+  return out;
+}

@@ -1,0 +1,34 @@
+const SPECIAL = /[&<>"']/;
+const ALL = /[&<>"']/g;
+const ENTITY: Record<string, string> = {
+  '&': '&amp;',
+  '<': '&lt;',
+  '>': '&gt;',
+  '"': '&quot;',
+  "'": '&#39;',
+};
+
+/** Escapes for HTML text and for quoted attributes alike. */
+export function escapeHtml(text: string): string {
+  return SPECIAL.test(text) ? text.replace(ALL, (char) => ENTITY[char] ?? char) : text;
+}
+
+/** For a header: one line, no control characters. */
+export function escapeHeader(text: string): string {
+  // eslint-disable-next-line no-control-regex
+  return text.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, ' ').trim();
+}
+
+const LINK = /^(?:https?:\/\/|mailto:|tel:)/i;
+const PICTURE = /^https?:\/\//i;
+
+/**
+ * An address that may stand in a mail, or null: links to http, https, mailto and tel, pictures
+ * from http and https. Control characters and spaces, with which a scheme can be hidden, are taken
+ * out or encoded first.
+ */
+export function safeAddress(text: string, scheme: 'link' | 'picture'): string | null {
+  // eslint-disable-next-line no-control-regex
+  const address = text.replace(/[\u0000-\u001f\u007f]/g, '').trim().replace(/\s/g, '%20');
+  return (scheme === 'link' ? LINK : PICTURE).test(address) ? address : null;
+}

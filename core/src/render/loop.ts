@@ -1,0 +1,76 @@
+import {
+  compile,
+  currencyRoots,
+  evaluate,
+  nearestCurrency,
+  parse,
+  sortMembers,
+  toList,
+  toValue,
+  type Context,
+  type Evaluate,
+  type Frame,
+  type Node,
+  type Value,
+} from '../formula';
+import type { LoopProgram } from '../build/program';
+
+/** The members that a loop shows, with how many there were before. */
+export interface Walked {
+  before: readonly unknown[];
+  kept: number;
+  shown: Value[];
+  currency: string | undefined;
+}
+
+export type Walk = (context: Context) => Walked;
+
+/** Parses a formula of a program; what does not parse is missing (build has told of it). */
+export function parsedOrMissing(source: string): Node {
+  const parsed = parse(source);
+  return parsed.ok ? parsed.value : { type: 'missing', start: 0, end: 0 };
+}
+
+/** Runs `work` with a frame in scope. */
+export function inFrame<T>(context: Context, frame: Frame, work: () => T): T {
+  const outer = context.frame;
+  context.frame = frame;
+  const result = work();
+  context.frame = outer;
+  return result;
+}
+
+function valuesFor(members: readonly Value[], formula: Evaluate, as: string, currency: string | undefined, c: Context): Value[] {
+  const frame: Frame = { member: undefined, as, currency, parent: c.frame };
+  return inFrame(c, frame, () =>
+    members.map((member) => {
+      frame.member = member;
+      return evaluate(formula, c);
+    }),
+  );
+}
+
+/** Compiles what a loop walks: its list, filtered, put in order, cut short. */
+export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Walk {
+  const node = parsedOrMissing(formulas[loop.list] ?? '');
+  const list = compile(node);
+  const roots = currencyRoots(node);
+  const compiled = (index: number | undefined) =>
+    index === undefined ? undefined : compile(parsedOrMissing(formulas[index] ?? ''));
+  const where = compiled(loop.where);
+  const by = compiled(loop.by);
+  const { as, atMost } = loop;
+  return (c) => {
+    const before = toList(evaluate(list, c)) ?? [];
+    const currency = nearestCurrency(c, roots);
+    let members: Value[] = before.map(toValue);
+    if (where) {
+      const holds = valuesFor(members, where, as, currency, c);
+      members = members.filter((_, i) => holds[i] === true);
+    }
+    const kept = members.length;
+    if (by) members = sortMembers(members, valuesFor(members, by, as, currency, c), loop.down === true, c);
+    if (atMost !== undefined && members.length > atMost) members = members.slice(0, atMost);
+    return { before, kept, shown: members, currency };
+  };
+}

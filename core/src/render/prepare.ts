@@ -1,0 +1,268 @@
+import type { AddressPart, Op, OpOf, Program } from '../build/program';
+import { compile, evaluate, explain, isRecord, fieldOf, textOf, type Context, type Evaluate, type Fields, type Frame, type Node, type Value } from '../formula';
+import { escapeHeader, escapeHtml, safeAddress } from './escape';
+import { compileLoop, parsedOrMissing, type Walked } from './loop';
+import { contextFor, type RenderOptions } from './record';
+import { MAX_TRAIL, type Trail, type TrailEntry } from './trail';
+
+export interface Mail {
+  from: string;
+  subject: string;
+  preview_text: string;
+  html: string;
+  text: string;
+}
+export interface Rendered {
+  mail: Mail;
+  /** Told when the renderer was prepared with a trail. */
+  trail?: Trail;
+  /** Told when the renderer was prepared with signatures; equal for mails of one variant. */
+  signature?: string;
+}
+
+export interface PrepareOptions {
+  trail?: boolean;
+  signature?: boolean;
+  /** Bounds of nodes as comments, and values in marked spans: for a canvas, never for a mail. */
+  canvas?: boolean;
+}
+
+/** A mail has at most this many characters; past it loops stop. */
+const MAX_MAIL = 4_000_000;
+/** A mail repeats at most this many members in all. */
+const MAX_REPEATS = 20_000;
+
+interface Filling {
+  context: Context;
+  repeats: number;
+  length: number;
+  trail: Trail | null;
+  signature: string[] | null;
+}
+type Run = (f: Filling) => string;
+
+class Preparation {
+  private readonly nodes: Node[];
+  private readonly compiled: Evaluate[];
+
+  constructor(
+    private readonly program: Program,
+    private readonly options: PrepareOptions,
+  ) {
+    this.nodes = program.formulas.map(parsedOrMissing);
+    this.compiled = this.nodes.map((node) => compile(node));
+  }
+
+  /** Joins what the operations give. */
+  sequence(ops: readonly Op[]): Run {
+    const parts = ops.map((op) => (typeof op === 'string' ? op : this.operation(op)));
+    if (parts.length === 1 && typeof parts[0] === 'function') return parts[0];
+    const count = parts.length;
+    // The hot loop of filling: strings are joined, nothing is allocated beside them.
+    return (f) => {
+      let out = '';
+      for (let i = 0; i < count; i++) {
+        const part = parts[i] as string | Run;
+        out += typeof part === 'string' ? part : part(f);
+      }
+      return out;
+    };
+  }
+
+  private formula(index: number): Evaluate {
+    return this.compiled[index] ?? (() => undefined);
+  }
+
+  private operation(op: Exclude<Op, string>): Run {
+    switch (op.op) {
+      case 'value':
+        return this.value(op);
+      case 'address':
+        return this.address(op);
+      case 'given': {
+        const address = this.addressText(op.parts);
+        const then = this.sequence(op.then);
+        const other = this.sequence(op.else);
+        return (f) => (address(f.context).trim() === '' ? other(f) : then(f));
+      }
+      case 'condition':
+        return this.condition(op);
+      case 'loop':
+        return this.loop(op);
+      case 'node': {
+        const body = this.sequence(op.body);
+        if (!this.options.canvas) return body;
+        return (f) => `<!--node ${op.node}-->${body(f)}<!--/node-->`;
+      }
+    }
+  }
+
+  private value(op: OpOf<'value'>): Run {
+    const formula = this.formula(op.formula);
+    const text = (c: Context) => textOf(evaluate(formula, c), c);
+    let run: Run;
+    if (op.place === 'html') {
+      run = this.options.canvas
+        ? (f) => `<span data-value="${op.formula}">${escapeHtml(text(f.context))}</span>`
+        : (f) => escapeHtml(text(f.context));
+    } else if (op.place === 'header') run = (f) => escapeHeader(text(f.context));
+    else run = (f) => text(f.context);
+    if (!this.options.trail || op.place === 'plain') return run;
+    const node = this.nodes[op.formula];
+    return (f) => {
+      this.tellValue(op, node, f);
+      return run(f);
+    };
+  }
+
+  private tellValue(op: OpOf<'value'>, node: Node | undefined, f: Filling): void {
+    if (!node) return;
+    const source = this.program.formulas[op.formula] ?? '';
+    let fell = false;
+    const context = { ...f.context, fell: () => (fell = true) };
+    const why = explain(node, source, context);
+    const text = textOf(evaluate(this.formula(op.formula), context), context);
+    this.tell(f, { is: 'value', node: op.node, path: op.path, formula: source, text, fallback: fell, why });
+  }
+
+  private tell(f: Filling, entry: TrailEntry): void {
+    if (f.trail && f.trail.length < MAX_TRAIL) f.trail.push(entry);
+  }
+
+  private addressText(parts: AddressPart[]): (context: Context) => string {
+    const pieces = parts.map((part) => (typeof part === 'string' ? part : this.formula(part)));
+    return (c) => {
+      let out = '';
+      for (const piece of pieces)
+        out += typeof piece === 'string' ? piece : textOf(evaluate(piece, c), c);
+      return out;
+    };
+  }
+
+  private address(op: OpOf<'address'>): Run {
+    const text = this.addressText(op.parts);
+    const { scheme, place } = op;
+    return (f) => {
+      const address = safeAddress(text(f.context), scheme) ?? '';
+      return place === 'html' ? escapeHtml(address) : address;
+    };
+  }
+
+  private condition(op: OpOf<'condition'>): Run {
+    const formula = this.formula(op.formula);
+    const then = this.sequence(op.then);
+    const other = this.sequence(op.else);
+    if (!this.options.trail && !this.options.signature)
+      return (f) => (evaluate(formula, f.context) === true ? then(f) : other(f));
+    const node = this.nodes[op.formula];
+    const source = this.program.formulas[op.formula] ?? '';
+    return (f) => {
+      const held = evaluate(formula, f.context) === true;
+      f.signature?.push(`${op.node}.${op.path}${held ? '+' : '-'}`);
+      if (f.trail && node) {
+        const why = explain(node, source, f.context);
+        this.tell(f, { is: 'condition', node: op.node, path: op.path, formula: source, held, why });
+      }
+      return held ? then(f) : other(f);
+    };
+  }
+
+  private loop(op: OpOf<'loop'>): Run {
+    const walk = compileLoop(op.loop, this.program.formulas);
+    const body = this.sequence(op.body);
+    const { grid } = op;
+    const { as } = op.loop;
+    return (f) => {
+      const walked = walk(f.context);
+      if (f.signature) f.signature.push(`${op.node}.${op.path}*${walked.shown.length}`);
+      if (f.trail) this.tellLoop(op, walked, f);
+      const { context } = f;
+      const outer = context.frame;
+      const frame: Frame = { member: undefined, as, currency: walked.currency, parent: outer };
+      context.frame = frame;
+      const { shown } = walked;
+      let out = '';
+      let i = 0;
+      for (; i < shown.length; i++) {
+        if (++f.repeats > MAX_REPEATS || f.length > MAX_MAIL) break;
+        frame.member = shown[i];
+        if (grid && i % grid.columns === 0) out += grid.open;
+        const piece = body(f);
+        f.length += piece.length;
+        out += piece;
+        if (grid && i % grid.columns === grid.columns - 1) out += grid.close;
+      }
+      context.frame = outer;
+      if (grid && i % grid.columns !== 0)
+        out += grid.blank.repeat(grid.columns - (i % grid.columns)) + grid.close;
+      return out;
+    };
+  }
+
+  private tellLoop(op: OpOf<'loop'>, walked: Walked, f: Filling): void {
+    const shown = new Set<unknown>(walked.shown);
+    this.tell(f, {
+      is: 'loop',
+      node: op.node,
+      path: op.path,
+      formula: this.program.formulas[op.loop.list] ?? '',
+      as: op.loop.as,
+      before: walked.before.length,
+      kept: walked.kept,
+      shown: walked.shown.length,
+      members: walked.before
+        .slice(0, 12)
+        .map((member, i) => ({ name: nameOf(member as Value, i), shown: shown.has(member) })),
+    });
+  }
+}
+
+/** A member in a word: its name, title, SKU or number, else its place. */
+function nameOf(member: Value, index: number): string {
+  if (isRecord(member)) {
+    for (const name of ['name', 'title', 'sku', 'number', 'value']) {
+      const value = fieldOf(member, name);
+      if (typeof value === 'string' && value.trim() !== '') return value;
+    }
+  } else if (typeof member === 'string' || typeof member === 'number') return String(member);
+  return `no. ${index + 1}`;
+}
+
+/** Fills a prepared program for one recipient. */
+export type Render = (record: Fields, options: RenderOptions) => Rendered;
+
+/** Lines that ended up empty, because nothing showed there, are closed up. */
+function tidyText(text: string): string {
+  return `${text.replace(/[ \t]+$/gm, '').replace(/\n{3,}/g, '\n\n').trim()}\n`;
+}
+
+/** Prepares a program to be filled many times: its formulas are compiled once. */
+export function prepare(program: Program, options: PrepareOptions = {}): Render {
+  const preparation = new Preparation(program, options);
+  const from = preparation.sequence(program.fromName);
+  const subject = preparation.sequence(program.subject);
+  const preview = preparation.sequence(program.preview);
+  const html = preparation.sequence(program.html);
+  // The text part says the same again: it is left out of trail and signature.
+  const text = new Preparation(program, {}).sequence(program.text);
+  return (record, renderOptions) => {
+    const context = contextFor(record, renderOptions);
+    const trail: Trail | null = options.trail ? [] : null;
+    const signature: string[] | null = options.signature ? [] : null;
+    if (signature) context.fell = (start) => signature.push(`o${start}`);
+    const f: Filling = { context, repeats: 0, length: 0, trail, signature };
+    const mail: Mail = {
+      from: from(f),
+      subject: escapeHeader(subject(f)),
+      preview_text: preview(f).trim(),
+      html: html(f),
+      text: '',
+    };
+    context.fell = null;
+    mail.text = tidyText(text({ context, repeats: 0, length: 0, trail: null, signature: null }));
+    const rendered: Rendered = { mail };
+    if (trail) rendered.trail = trail;
+    if (signature) rendered.signature = signature.join(' ');
+    return rendered;
+  };
+}

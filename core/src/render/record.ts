@@ -1,0 +1,47 @@
+import { fieldOf, isRecord, localeOf, newContext, toDate, type Context, type Fields } from '../formula';
+
+export interface RenderOptions {
+  /** BCP 47 tag that goes before the recipient's own. */
+  locale?: string;
+  /** The moment that `now` and `today` stand for; needed where the record has none. */
+  asOf: Date;
+}
+
+function part(record: Fields, name: string): Fields {
+  const value = fieldOf(record, name);
+  return isRecord(value) ? value : {};
+}
+
+/** All formulas of one mail take at most this many steps together. */
+const MAX_MAIL_STEPS = 5_000_000;
+
+const zones = new Map<string, Intl.DateTimeFormat>();
+
+/** The recipient's calendar day as its UTC midnight, so that it equals a bare date. */
+function today(now: Date, timezone: string): Date {
+  let format = zones.get(timezone);
+  if (!format) {
+    format = new Intl.DateTimeFormat('en-CA', { timeZone: timezone, dateStyle: 'short' });
+    zones.set(timezone, format);
+  }
+  return toDate(format.format(now)) ?? now;
+}
+
+/** The context that a mail is filled in: the record with today and now, in the recipient's locale. */
+export function contextFor(record: Fields, options: RenderOptions): Context {
+  const person = part(record, 'person');
+  const shop = part(record, 'shop');
+  const locale = localeOf(
+    [options.locale, fieldOf(person, 'locale'), fieldOf(shop, 'locale')],
+    [fieldOf(person, 'timezone'), fieldOf(shop, 'timezone')],
+  );
+  const now = toDate(fieldOf(record, 'now')) ?? options.asOf;
+  const whole: Fields = {
+    ...record,
+    now,
+    today: toDate(fieldOf(record, 'today')) ?? today(now, locale.timezone),
+  };
+  const context = newContext(whole, locale);
+  context.total = MAX_MAIL_STEPS;
+  return context;
+}

@@ -1,0 +1,22 @@
+import type { Explanation } from '../formula';
+
+/** One thing that happened while a mail was filled, and why. */
+export type TrailEntry = { node: string; path: string; formula: string } & (
+  | { is: 'condition'; held: boolean; why: Explanation }
+  | {
+      is: 'loop';
+      as: string;
+      /** How many members the list had, how many were left by the filter, and how many were shown. */
+      before: number;
+      kept: number;
+      shown: number;
+      /** Short names of the members, at most 12, with whether each was shown. */
+      members: { name: string; shown: boolean }[];
+    }
+  | { is: 'value'; text: string; fallback: boolean; why: Explanation }
+);
+
+/** Everything that happened, in order. Values are told for the first members of a loop only. */
+export type Trail = TrailEntry[];
+
+export const MAX_TRAIL = 400;

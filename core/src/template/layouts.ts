@@ -1,0 +1,133 @@
+import { composer } from './compose';
+import { blankTemplate, type NewId } from './make';
+import type { Inline } from './richtext';
+import type { Section, Template } from './schema';
+
+/** A start for a new template. */
+export interface Layout {
+  id: string;
+  name: string;
+  says: string;
+  sections(newId: NewId): Section[];
+}
+
+/** The mark of the shop, above all else. */
+export function masthead(newId: NewId): Section {
+  const c = composer(newId);
+  return c.section('Masthead', [
+    c.block('picture', { src: '{{ shop.logo }}', alt: '{{ shop.name }}', href: '{{ shop.url }}', width: 140 }),
+  ]);
+}
+
+/** The foot that every mail to a person needs. */
+export function foot(newId: NewId): Section {
+  const c = composer(newId);
+  const link = (text: string, href: string): Inline => ({
+    type: 'text',
+    text,
+    marks: [{ type: 'link', attrs: { href } }],
+  });
+  return c.section('Foot', [
+    c.text(
+      {
+        type: 'doc',
+        content: [
+          {
+            type: 'paragraph',
+            content: [
+              { type: 'tag', attrs: { formula: 'shop.name' } },
+              { type: 'text', text: ', ' },
+              { type: 'tag', attrs: { formula: 'shop.address' } },
+              { type: 'hardBreak' },
+              link('Stop these letters', '{{ links.unsubscribe }}'),
+              { type: 'text', text: ' · ' },
+              link('Choose what you get', '{{ links.preferences }}'),
+            ],
+          },
+        ],
+      },
+      { align: 'center', size: 12, colour: '#5d6b63' },
+    ),
+  ]);
+}
+
+/** The layouts to start from, in the order in which they are offered. */
+export const LAYOUTS: Layout[] = [
+  {
+    id: 'blank',
+    name: 'Blank page',
+    says: 'A masthead, one text and a foot.',
+    sections: (newId) => {
+      const c = composer(newId);
+      return [masthead(newId), c.section('Letter', [c.text('Write here.')]), foot(newId)];
+    },
+  },
+  {
+    id: 'cart',
+    name: 'Cart reminder',
+    says: 'The lines left in a cart, with their total and the way back.',
+    sections: (newId) => {
+      const c = composer(newId);
+      return [
+        masthead(newId),
+        c.section('Cart', [
+          c.heading('Still on the bench', { level: 1 }),
+          c.text('Hello {{ title(person.first_name) otherwise "there" }}, this is what you chose.'),
+          c.block('lines'),
+          c.block('totals'),
+          c.button('Back to the cart', '{{ cart.recover_url }}'),
+        ]),
+        foot(newId),
+      ];
+    },
+  },
+  {
+    id: 'order',
+    name: 'Order confirmation',
+    says: 'The lines of an order with their properties, sums and address.',
+    sections: (newId) => {
+      const c = composer(newId);
+      return [
+        masthead(newId),
+        c.section('Order', [
+          c.heading('Thank you for your order', { level: 1 }),
+          c.text('Order {{ order.number }} of {{ date(order.placed_at, "long") }}.'),
+          c.block('lines', { items: { list: 'order.lines', as: 'line' }, properties: true }),
+          c.block('totals', {
+            rows: [
+              { label: 'Goods', amount: 'order.subtotal' },
+              { label: 'Delivery', amount: 'order.shipping' },
+              { label: 'Total', amount: 'order.total', strong: true },
+            ],
+          }),
+          c.button('See the order', '{{ order.view_url }}'),
+        ]),
+        foot(newId),
+      ];
+    },
+  },
+  {
+    id: 'products',
+    name: 'Product letter',
+    says: 'A few words, and cards of products side by side.',
+    sections: (newId) => {
+      const c = composer(newId);
+      return [
+        masthead(newId),
+        c.section('Opening', [
+          c.heading('What we are sowing now', { level: 1 }),
+          c.text('A few words to begin with.'),
+        ]),
+        c.section('Products', [c.block('cards', { columns: 3 })]),
+        foot(newId),
+      ];
+    },
+  },
+];
+
+export function fromLayout(layout: Layout, name: string, shop: string, newId: NewId): Template {
+  return blankTemplate(name, shop, layout.sections(newId));
+}
+
+
+

@@ -1,0 +1,92 @@
+import { z } from 'zod';
+import { BLOCKS, type BlockKind } from '../blocks';
+import { Colour, common, HouseStyle, looks, Running, type Loop, type Padding } from './parts';
+
+/** The version that this code writes; a later one is refused, an earlier one is brought forward. */
+export const TEMPLATE_VERSION = 1;
+
+type OwnFields = { [K in BlockKind]: z.infer<(typeof BLOCKS)[K]['schema']> };
+/** A block may carry an else: what shows in its place when its condition does not hold. */
+interface WithElse {
+  else?: Block;
+}
+export type BlockOf<K extends BlockKind> = OwnFields[K] & WithElse;
+export type Block = { [K in BlockKind]: BlockOf<K> }[BlockKind];
+
+type Kinds = [z.ZodObject<{ kind: z.ZodLiteral }>, ...z.ZodObject<{ kind: z.ZodLiteral }>[]];
+export const Block: z.ZodType<Block> = z.lazy(
+  () =>
+    z.discriminatedUnion(
+      'kind',
+      Object.values(BLOCKS).map(({ schema }) =>
+        schema.extend({ else: Block.optional() }),
+      ) as unknown as Kinds,
+    ) as unknown as z.ZodType<Block>,
+);
+
+export interface Column {
+  kind: 'column';
+  id: string;
+  loop?: Loop;
+  when?: string;
+  /** Percent of the section's width. */
+  width?: number;
+  blocks: Block[];
+  else?: Column;
+}
+const Column: z.ZodType<Column> = z.lazy(() =>
+  z.strictObject({
+    kind: z.literal('column'),
+    ...common,
+    width: z.number().min(5).max(100).optional(),
+    blocks: z.array(Block).max(100),
+    else: Column.optional(),
+  }),
+);
+
+export interface Section {
+  kind: 'section';
+  id: string;
+  loop?: Loop;
+  when?: string;
+  name?: string;
+  background?: string;
+  padding?: Padding;
+  columns: Column[];
+  else?: Section;
+}
+const Section: z.ZodType<Section> = z.lazy(() =>
+  z.strictObject({
+    kind: z.literal('section'),
+    ...common,
+    ...looks,
+    name: z.string().max(100).optional(),
+    background: Colour.optional(),
+    columns: z.array(Column).min(1).max(4),
+    else: Section.optional(),
+  }),
+);
+
+export type TemplateNode = Section | Column | Block;
+
+const Envelope = z.strictObject({
+  from_name: Running,
+  from_email: z.string().max(320),
+  subject: Running,
+  preview_text: Running,
+});
+
+/** A mail that fills itself, as it is stored and exchanged. */
+export const Template = z.strictObject({
+  format: z.literal('carafe-template'),
+  version: z.literal(TEMPLATE_VERSION),
+  name: z.string().min(1).max(200),
+  /** The shop it speaks for. */
+  shop: z.string().max(100),
+  /** The BCP 47 language of its words. */
+  language: z.string().max(35),
+  envelope: Envelope,
+  style: HouseStyle,
+  sections: z.array(Section).max(200),
+});
+export type Template = z.infer<typeof Template>;

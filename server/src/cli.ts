@@ -1,0 +1,110 @@
+import { createReadStream, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { once } from 'node:events';
+import { createInterface } from 'node:readline';
+import type { Readable, Writable } from 'node:stream';
+import { build } from '@carafe/core/build';
+import { readNdjsonLine } from '@carafe/core/formats';
+import { isRecord, readDate } from '@carafe/core/formula';
+import { reviveRecord } from '@carafe/core/record';
+import { prepare, type Mail, type Render } from '@carafe/core/render';
+import { readTemplateText } from '@carafe/core/template';
+import { Command } from 'commander';
+
+interface RenderFlags {
+  template: string;
+  records: string;
+  out?: string;
+  locale?: string;
+  asOf?: string;
+}
+
+/** A fault of what was given on the command line: told plainly, without a stack. */
+class UsageError extends Error {}
+
+function readFile(path: string): string {
+  if (!existsSync(path)) throw new UsageError(`There is no file ${path}.`);
+  return readFileSync(path, 'utf8');
+}
+
+async function rendererFor(path: string): Promise<Render> {
+  const read = readTemplateText(readFile(path));
+  if (!read.ok)
+    throw new UsageError(read.problems.map((p) => `${path}: ${p.path ? `${p.path}: ` : ''}${p.message}`).join('\n'));
+  const { program, findings } = await build(read.template);
+  for (const { severity, node, path: at, column, message } of findings)
+    console.error(`${severity}: ${node || 'envelope'} ${at}${column ? `, column ${column}` : ''}: ${message}`);
+  return prepare(program);
+}
+
+/** Writes a mail as files in a folder, numbered in the order of the records. */
+function intoFolder(folder: string): (mail: Mail, number: number) => Promise<void> {
+  mkdirSync(folder, { recursive: true });
+  return async (mail, number) => {
+    const stem = join(folder, String(number).padStart(6, '0'));
+    const { from, subject, preview_text } = mail;
+    writeFileSync(`${stem}.html`, mail.html);
+    writeFileSync(`${stem}.txt`, mail.text);
+    writeFileSync(`${stem}.json`, `${JSON.stringify({ from, subject, preview_text }, null, 2)}\n`);
+  };
+}
+
+/** Writes a mail as one line of NDJSON, waiting where the reader is slower. */
+function intoStream(stream: Writable): (mail: Mail) => Promise<void> {
+  return async (mail) => {
+    if (!stream.write(`${JSON.stringify(mail)}\n`)) await once(stream, 'drain');
+  };
+}
+
+async function render(flags: RenderFlags): Promise<number> {
+  const renderer = await rendererFor(flags.template);
+  const asOf = flags.asOf === undefined ? new Date() : readDate(flags.asOf);
+  if (!asOf) throw new UsageError(`--as-of is an ISO date such as 2026-03-31; “${flags.asOf ?? ''}” is none.`);
+  if (flags.records !== '-' && !existsSync(flags.records))
+    throw new UsageError(`There is no file ${flags.records}.`);
+  const input: Readable = flags.records === '-' ? process.stdin : createReadStream(flags.records, 'utf8');
+  const write = flags.out === undefined ? intoStream(process.stdout) : intoFolder(flags.out);
+  const progress = (done: number) => process.stderr.write(`\r${done} mails`);
+  let done = 0;
+  let failed = 0;
+  let lineNumber = 0;
+  for await (const text of createInterface({ input, crlfDelay: Number.POSITIVE_INFINITY })) {
+    const line = readNdjsonLine(text, ++lineNumber);
+    if (line === null) continue;
+    const record = line.ok ? reviveRecord(line.value) : null;
+    if (!line.ok || !isRecord(record)) {
+      failed++;
+      console.error(line.ok ? `Line ${lineNumber} is not a record.` : line.message);
+      continue;
+    }
+    await write(renderer(record, { asOf, locale: flags.locale }).mail, ++done);
+    if (done % 500 === 0) progress(done);
+  }
+  progress(done);
+  process.stderr.write(failed > 0 ? `, ${failed} lines could not be read\n` : '\n');
+  return failed > 0 ? 1 : 0;
+}
+
+const program = new Command('carafe').description('Fills templates from files.');
+program
+  .command('render')
+  .description('Fill a template for every record of an NDJSON file.')
+  .requiredOption('--template <file>', 'template JSON')
+  .requiredOption('--records <file>', 'NDJSON, one record a line; - for standard input')
+  .option('--out <folder>', 'write HTML, text and envelope files here instead of NDJSON on standard output')
+  .option('--locale <tag>', 'language and region to print in, such as de-DE')
+  .option('--as-of <date>', 'the day that the mails are filled for')
+  .action(async (flags: RenderFlags) => {
+    process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+      // The reader of a pipe has seen enough.
+      if (error.code === 'EPIPE') process.exit(0);
+      throw error;
+    });
+    process.exitCode = await render(flags);
+  });
+
+program.parseAsync().catch((error: unknown) => {
+  if (!(error instanceof UsageError)) throw error;
+  console.error(error.message);
+  process.exitCode = 2;
+});

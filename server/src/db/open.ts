@@ -1,0 +1,31 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import Database from 'better-sqlite3';
+
+export type Db = Database.Database;
+
+/** Brings the tables forward, each migration once and whole. */
+function migrate(db: Db, folder: string): void {
+  const done = db.pragma('user_version', { simple: true }) as number;
+  const files = readdirSync(folder)
+    .filter((name) => /^\d{3}_.*\.sql$/.test(name))
+    .sort();
+  for (const file of files) {
+    const number = Number(file.slice(0, 3));
+    if (number <= done) continue;
+    const sql = readFileSync(join(folder, file), 'utf8');
+    db.transaction(() => {
+      db.exec(sql);
+      db.pragma(`user_version = ${number}`);
+    })();
+  }
+}
+
+/** Opens (or makes) the database and brings it forward. `:memory:` serves tests. */
+export function openDatabase(file: string, migrations: string): Db {
+  const db = new Database(file);
+  db.pragma('journal_mode = WAL');
+  db.pragma('foreign_keys = ON');
+  migrate(db, migrations);
+  return db;
+}

@@ -1,0 +1,65 @@
+import { existsSync, mkdirSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { nanoid } from 'nanoid';
+import { pino } from 'pino';
+import { createApp } from './app';
+import { openStore } from './db';
+import { drawPictures, loadDemo } from './demo';
+import { isLoopback } from './trust';
+
+// The entry of the server: the only place that knows the real clock, ids and environment.
+const root = resolve(dirname(fileURLToPath(import.meta.url)), '..', '..');
+const { PORT = '4600', HOST = '127.0.0.1', CARAFE_DATA, CARAFE_TOKEN, CARAFE_NOW } = process.env;
+const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
+
+if (!isLoopback(HOST) && !CARAFE_TOKEN) {
+  console.error(`Carafe binds to ${HOST} only with an access token: set CARAFE_TOKEN.`);
+  process.exit(1);
+}
+const port = Number(PORT);
+if (!Number.isInteger(port) || port < 0 || port > 65535) {
+  console.error(`PORT is a number from 0 to 65535; “${PORT}” is none.`);
+  process.exit(1);
+}
+
+const data = CARAFE_DATA ? resolve(CARAFE_DATA) : join(root, 'data');
+mkdirSync(data, { recursive: true });
+const file = join(data, 'carafe.db');
+const isNew = !existsSync(file);
+// For tests and pictures the clock can be held still.
+const now = CARAFE_NOW ? () => new Date(CARAFE_NOW) : () => new Date();
+const store = openStore(file, join(root, 'server', 'migrations'));
+if (isNew) loadDemo(store, now(), () => nanoid(10));
+const pictures = join(data, 'pictures');
+drawPictures(pictures);
+
+const app = createApp({
+  store,
+  now,
+  newId: () => nanoid(10),
+  log,
+  pictures,
+  web: join(root, 'web', 'dist'),
+  ...(CARAFE_TOKEN && { token: CARAFE_TOKEN }),
+});
+const server = app.listen(port, HOST, (error?: Error) => {
+  if (error) {
+    const taken = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
+    console.error(taken ? `Port ${port} is in use: set PORT to another.` : error.message);
+    process.exit(1);
+  }
+  const address = server.address();
+  const bound = typeof address === 'object' && address ? address.port : port;
+  console.log(`Carafe is at http://${HOST}:${bound}`);
+});
+
+for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+  process.once(signal, () => {
+    server.close(() => {
+      store.db.close();
+      process.exit(0);
+    });
+    server.closeAllConnections();
+  });
+}

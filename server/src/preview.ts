@@ -1,0 +1,25 @@
+import { build } from '@carafe/core/build';
+import { dataRead } from '@carafe/core/check';
+import { assembleRecord, productIndex } from '@carafe/core/record';
+import { prepare, type Mail } from '@carafe/core/render';
+import type { Template } from '@carafe/core/template';
+import type { Having } from '@carafe/contract';
+import type { Store } from './db';
+
+/** Whom a template is shown for at first: somebody who has what it reads. */
+export function havingFor(template: Template): Having {
+  const reads = dataRead(template);
+  if (reads.includes('cart')) return 'cart';
+  return reads.includes('order') ? 'order' : 'all';
+}
+
+/** The mail as its first recipient would get it; null in a shop without people. */
+export async function previewMail(store: Store, template: Template, asOf: Date): Promise<Mail | null> {
+  const world = store.shops.world(template.shop);
+  const [first] = store.people.list(template.shop, havingFor(template), '', 1, 0).recipients;
+  const [person] = first ? store.people.data(template.shop, [first.id]) : [];
+  if (!world || !person) return null;
+  const { program } = await build(template);
+  const record = assembleRecord(person.data, world, productIndex(world));
+  return prepare(program)(record, { asOf }).mail;
+}

@@ -1,0 +1,26 @@
+import { assembleRecord, productIndex, type World } from '@carafe/core/record';
+import { DATE, ShapeBuilder, inferShape, type Shape } from '@carafe/core/shape';
+import type { Store } from './db';
+
+/** The shape of what a shop's recipients read. What all share is looked at once, not per person. */
+export function shapeOfShop(store: Store, shop: string): Shape {
+  const world = store.shops.world(shop);
+  if (!world) return { kind: 'any' };
+  const none: World = { shop: world.shop, catalog: {}, feeds: {}, coupon: {} };
+  const products = productIndex(world);
+  const builder = new ShapeBuilder();
+  let count = 0;
+  for (const data of store.people.all(shop)) {
+    const { catalog: _c, feeds: _f, coupon: _p, ...own } = assembleRecord(data, none, products);
+    builder.add(own);
+    count++;
+  }
+  const own = builder.shape();
+  const shared = inferShape([world]);
+  const always = { shape: DATE, filled: count, of: count, samples: [] };
+  if (own.kind !== 'record' || shared.kind !== 'record') return shared;
+  const sharedFields = Object.fromEntries(
+    Object.entries(shared.fields).map(([name, field]) => [name, { ...field, filled: count, of: count }]),
+  );
+  return { kind: 'record', fields: { ...own.fields, ...sharedFields, today: always, now: always } };
+}
