@@ -89,3 +89,6 @@ export type RecipientList = z.infer<typeof RecipientList>;
 /** Whom to list: everyone, or those who have what a template reads. */
 export const Having = z.enum(['all', 'cart', 'order']);
 export type Having = z.infer<typeof Having>;
+
+/** Where the demo's pictures are said to be; the server serves them at /pictures. */
+export const STAND_IN_PICTURES = 'https://pictures.quillmoss.example/';

@@ -22,6 +22,16 @@ export interface DemoProduct {
 export const CATEGORIES = ['Seeds', 'Bulbs', 'Pots', 'Tools', 'Books', 'Workshops'] as const;
 export type Category = (typeof CATEGORIES)[number];
 
+/** The letter that a category's SKUs begin with. */
+export const CODE: Record<Category, string> = {
+  Seeds: 'S',
+  Bulbs: 'B',
+  Pots: 'P',
+  Tools: 'T',
+  Books: 'K',
+  Workshops: 'W',
+};
+
 /** Pictures are served under this address; the application shows them from its own disk. */
 export const PICTURES = 'https://pictures.quillmoss.example';
 
@@ -71,7 +81,7 @@ function product(category: Category, index: number, r: Random, asOf: Date, curre
   const first = FIRST[category][Math.floor(index / 5)] ?? '';
   const second = SECOND[category][index % 5] ?? '';
   const name = `${first} ${second}`;
-  const sku = `${category[0]}-${String(101 + index)}`;
+  const sku = `${CODE[category]}-${String(101 + index)}`;
   const [low, high] = PRICE[category];
   const rate = currency === 'EUR' ? 1.18 : 1;
   const price = Math.round((r.whole(low, high) / 5) * rate) * 5 / 100;

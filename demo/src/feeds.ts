@@ -1,4 +1,4 @@
-import { CATEGORIES, PICTURES } from './catalog';
+import { CATEGORIES, CODE, PICTURES } from './catalog';
 
 const DAY = 86_400_000;
 
@@ -28,7 +28,7 @@ function feed(title: string, host: string, posts: string[][], asOf: Date, every:
       title: headline,
       summary,
       content_text: summary,
-      image: `${PICTURES}/${(CATEGORIES[i % 6] ?? 'Seeds')[0]?.toLowerCase()}-${101 + i}.png`,
+      image: `${PICTURES}/${CODE[CATEGORIES[i % 6] ?? 'Seeds'].toLowerCase()}-${101 + i}.png`,
       date_published: new Date(asOf.getTime() - (1 + i * every) * DAY).toISOString(),
       tags: [CATEGORIES[i % 6]],
       authors: [{ name: i % 2 === 0 ? 'Hester Lovage' : 'Alder Wainfleet' }],

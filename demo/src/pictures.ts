@@ -60,12 +60,12 @@ const DRAW: Record<Category, (r: Random) => string> = {
   Workshops: workshop,
 };
 
-/** Draws a product as a PNG of 400 by 400 pixels. */
+/** Draws a product as a PNG of 320 by 320 pixels. */
 export function drawProduct(product: Pick<DemoProduct, 'sku' | 'category'>): Uint8Array {
   const category = product.category as Category;
   const r = seeded([...product.sku].reduce((sum, char) => sum * 31 + (char.codePointAt(0) ?? 0), 17));
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect width="400" height="400" fill="${r.pick(GROUND[category])}"/><ellipse cx="200" cy="348" rx="120" ry="14" fill="#00000014"/>${DRAW[category](r)}</svg>`;
-  return new Resvg(svg).render().asPng();
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="320" height="320" viewBox="0 0 400 400"><rect width="400" height="400" fill="${r.pick(GROUND[category])}"/><ellipse cx="200" cy="348" rx="120" ry="14" fill="#00000014"/>${DRAW[category](r)}</svg>`;
+  return new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng();
 }
 
 /** The mark of the house: a quill that is a sprig. */
@@ -75,5 +75,5 @@ export function drawLogo(): Uint8Array {
     leaf(70 + i * 34, 78 - i * 12, 30, 30, '#4d7d5a'),
   ]);
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="240" height="120"><path d="M30 96 Q 110 66 214 20" stroke="#2f5d43" stroke-width="5" fill="none"/>${leaves.join('')}</svg>`;
-  return new Resvg(svg).render().asPng();
+  return new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng();
 }

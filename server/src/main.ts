@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync } from 'node:fs';
+import { mkdirSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { nanoid } from 'nanoid';
@@ -26,11 +26,10 @@ if (!Number.isInteger(port) || port < 0 || port > 65535) {
 const data = CARAFE_DATA ? resolve(CARAFE_DATA) : join(root, 'data');
 mkdirSync(data, { recursive: true });
 const file = join(data, 'carafe.db');
-const isNew = !existsSync(file);
 // For tests and pictures the clock can be held still.
 const now = CARAFE_NOW ? () => new Date(CARAFE_NOW) : () => new Date();
 const store = openStore(file, join(root, 'server', 'migrations'));
-if (isNew) loadDemo(store, now(), () => nanoid(10));
+if (store.shops.list().length === 0) loadDemo(store, now(), () => nanoid(10));
 const pictures = join(data, 'pictures');
 drawPictures(pictures);
 

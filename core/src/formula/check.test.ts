@@ -57,7 +57,7 @@ describe('the checker', () => {
   test('a tag that is blank for some says for how many, unless it has a fallback', () => {
     const [finding] = found('title(person.first_name)', 'tag').findings;
     expect(finding?.message).toContain('blank for 1 of 2 people');
-    expect(finding?.repair?.text).toBe('title(person.first_name) otherwise ""');
+    expect(finding?.repair?.text).toBe('title(person.first_name) otherwise "there"');
     expect(found('person.first_name otherwise "there"', 'tag').findings).toEqual([]);
   });
 

@@ -93,15 +93,12 @@ class Checker {
     const { field } = this.type(path);
     this.findings.length = before;
     if (!field || field.filled >= field.of || field.of === 0) return;
-    const blank = (field.of - field.filled).toLocaleString('en-GB');
+    const figure = (n: number) => n.toLocaleString('en-GB');
     this.find(
       'warning',
       node,
-      `“${print(path)}” is blank for ${blank} of ${field.of.toLocaleString('en-GB')} ${this.noun}: say what stands there otherwise.`,
-      {
-        says: 'Add a fallback',
-        text: print({ type: 'otherwise', left: node, right: { type: 'text', value: '', start: 0, end: 0 }, start: 0, end: 0 }),
-      },
+      `“${print(path)}” is blank for ${figure(field.of - field.filled)} of ${figure(field.of)} ${this.noun}: say what stands there otherwise.`,
+      nameRepair(node, path),
     );
   }
 
@@ -319,6 +316,14 @@ class Checker {
         return (node.name === 'min' || node.name === 'max') && rest[0] ? rest[0] : ANY;
     }
   }
+}
+
+/** A blank name has an answer that always reads well; what else stands for a blank only its writer knows. */
+function nameRepair(node: Node, path: Node): Finding['repair'] {
+  if (path.type !== 'field' || !/^(?:first_|last_)?name$/.test(path.name)) return undefined;
+  const right: Node = { type: 'text', value: 'there', start: 0, end: 0 };
+  const text = print({ type: 'otherwise', left: node, right, start: 0, end: 0 });
+  return { says: 'Say “there” instead', text };
 }
 
 /** Runs a look at types without keeping what it finds. */

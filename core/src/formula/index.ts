@@ -14,3 +14,4 @@ export { print, quote } from './print';
 export { parseRunning, printRunning, type Segment } from './running';
 export { sortMembers } from './sort';
 export { fieldOf, isBlank, isList, isRecord, readDate, toDate, toList, toValue, type Fields, type Value } from './values';
+export { readTag, writeTag, type TagFormat, type TagParts } from './tag';

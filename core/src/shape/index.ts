@@ -11,3 +11,4 @@ export {
   type Field,
   type Shape,
 } from './shape';
+export { fieldPaths, type FieldPath } from './paths';

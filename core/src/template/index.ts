@@ -21,3 +21,4 @@ export { walkSlots, type Slot } from './slots';
 export { fromRunning, richText, toRunning } from './words';
 export { composer, countedIds } from './compose';
 export { foot, fromLayout, LAYOUTS, masthead, type Layout } from './layouts';
+export { changeSlot } from './changeslot';

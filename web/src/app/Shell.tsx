@@ -1,0 +1,51 @@
+import { ActionIcon, Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
+import { IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
+import { Spotlight, spotlight } from '@mantine/spotlight';
+import { NavLink, Outlet } from 'react-router';
+import { useFinder } from './useFinder';
+import classes from './Shell.module.css';
+
+/** What stands round every place: the name, the places, the finder. */
+export function Shell() {
+  const { setColorScheme } = useMantineColorScheme();
+  const scheme = useComputedColorScheme('light');
+  const { actions, refresh } = useFinder();
+  return (
+    <div className={classes.shell}>
+      <header className={classes.bar}>
+        <NavLink to="/" className={classes.mark}>
+          <img src="/carafe.svg" alt="" width={20} height={20} />
+          Carafe
+        </NavLink>
+        <nav aria-label="Places" className={classes.places}>
+          <NavLink to="/">Templates</NavLink>
+        </nav>
+        <button type="button" className={classes.find} onClick={() => spotlight.open()}>
+          <IconSearch size={14} /> Find anything <kbd>Ctrl K</kbd>
+        </button>
+        <Tooltip label={scheme === 'dark' ? 'Light' : 'Dark'}>
+          <ActionIcon
+            variant="subtle"
+            aria-label={scheme === 'dark' ? 'Light interface' : 'Dark interface'}
+            onClick={() => setColorScheme(scheme === 'dark' ? 'light' : 'dark')}
+          >
+            {scheme === 'dark' ? <IconSun size={17} /> : <IconMoon size={17} />}
+          </ActionIcon>
+        </Tooltip>
+      </header>
+      <div className={classes.place}>
+        <Outlet />
+      </div>
+      <Spotlight
+        actions={actions}
+        shortcut="mod + K"
+        limit={40}
+        scrollable
+        maxHeight={420}
+        nothingFound="Nothing has that in its name."
+        onSpotlightOpen={refresh}
+        searchProps={{ placeholder: 'A template, a part of it, a recipient, an action', 'aria-label': 'Find anything' }}
+      />
+    </div>
+  );
+}

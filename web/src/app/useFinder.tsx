@@ -1,0 +1,62 @@
+import { useCallback, useMemo, useState } from 'react';
+import type { SpotlightActionData } from '@mantine/spotlight';
+import { useNavigate } from 'react-router';
+import type { TemplateSummary } from '@carafe/contract';
+import { walkNodes } from '@carafe/core/template';
+import { labelOf } from '../places/desk/kinds';
+import { deskActions } from '../places/desk/deskSlice';
+import { api } from './api';
+import { useAppDispatch, useAppSelector } from './store';
+
+const MAX_RECIPIENTS = 200;
+
+/** What can be found from anywhere: templates, and at the desk its parts, recipients and actions. */
+export function useFinder(): { actions: SpotlightActionData[]; refresh: () => void } {
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  const [templates, setTemplates] = useState<TemplateSummary[]>([]);
+  const { template, recipients } = useAppSelector((s) => s.desk);
+  const refresh = useCallback(() => {
+    api
+      .templates()
+      .then((found) => setTemplates(found.templates))
+      // The finder still finds what is on the page.
+      .catch(() => setTemplates([]));
+  }, []);
+  const actions = useMemo(() => {
+    const found: SpotlightActionData[] = [
+      { id: 'templates', label: 'All templates', onClick: () => void navigate('/') },
+      ...templates.map(({ id, name, reads }) => ({
+        id: `template ${id}`,
+        label: name,
+        description: `Template, fills from ${reads.join(', ') || 'nothing'}`,
+        onClick: () => void navigate(`/templates/${id}`),
+      })),
+    ];
+    if (!template) return found;
+    found.push(
+      { id: 'undo', label: 'Undo', description: 'Action', onClick: () => void dispatch(deskActions.undone()) },
+      { id: 'redo', label: 'Redo', description: 'Action', onClick: () => void dispatch(deskActions.redone()) },
+      { id: 'because', label: 'Because', description: 'Action: why it is as it is', onClick: () => void dispatch(deskActions.becauseToggled()) },
+      { id: 'envelope', label: 'Envelope and style', description: template.envelope.subject, onClick: () => void dispatch(deskActions.selected('envelope')) },
+    );
+    walkNodes(template, ({ node }) =>
+      found.push({
+        id: `node ${node.id}`,
+        label: labelOf(node),
+        description: `Part of this template: ${node.kind}`,
+        onClick: () => void dispatch(deskActions.selected(node.id)),
+      }),
+    );
+    recipients.slice(0, MAX_RECIPIENTS).forEach(({ id, name, email }, i) =>
+      found.push({
+        id: `recipient ${id}`,
+        label: name || email,
+        description: `Recipient, ${email}`,
+        onClick: () => void dispatch(deskActions.flipped(i)),
+      }),
+    );
+    return found;
+  }, [templates, template, recipients, navigate, dispatch]);
+  return { actions, refresh };
+}

@@ -1,0 +1,41 @@
+import '@fontsource-variable/hanken-grotesk';
+import '@fontsource-variable/spline-sans-mono';
+import '@mantine/core/styles.css';
+import '@mantine/notifications/styles.css';
+import '@mantine/spotlight/styles.css';
+import './app/styles.css';
+import { MantineProvider } from '@mantine/core';
+import { Notifications } from '@mantine/notifications';
+import { createRoot } from 'react-dom/client';
+import { Provider } from 'react-redux';
+import { createBrowserRouter, RouterProvider } from 'react-router';
+import { Shell } from './app/Shell';
+import { store } from './app/store';
+import { cssVariables, theme } from './app/theme';
+import { TemplatesPlace } from './places/templates/TemplatesPlace';
+
+const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    children: [
+      { path: '/', element: <TemplatesPlace /> },
+      {
+        path: '/templates/:id',
+        // The desk brings editors with it: it is loaded when it is first opened.
+        lazy: async () => ({ Component: (await import('./places/desk/Desk')).Desk }),
+      },
+      { path: '*', element: <TemplatesPlace /> },
+    ],
+  },
+]);
+
+const root = document.getElementById('root');
+if (!root) throw new Error('The page has no root to draw in.');
+createRoot(root).render(
+  <MantineProvider theme={theme} cssVariablesResolver={cssVariables} defaultColorScheme="auto">
+    <Provider store={store}>
+      <Notifications position="bottom-right" />
+      <RouterProvider router={router} />
+    </Provider>
+  </MantineProvider>,
+);

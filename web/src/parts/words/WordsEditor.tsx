@@ -1,0 +1,227 @@
+import { useEffect, useRef, useState } from 'react';
+import { ActionIcon, Button, Group, Popover, TextInput, Tooltip } from '@mantine/core';
+import { IconBold, IconGlassFull, IconItalic, IconLink, IconList, IconListNumbers, IconUnderline } from '@tabler/icons-react';
+import { Node, type JSONContent } from '@tiptap/core';
+import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
+import StarterKit from '@tiptap/starter-kit';
+import { fromRunning, toRunning, type RichText } from '@carafe/core/template';
+import type { FieldPath } from '@carafe/core/shape';
+import { FieldPicker } from '../FieldPicker';
+import { inlinesOf, toRichText } from './convert';
+import { useScope } from './scope';
+import { LinkMark, TagNode } from './tagNode';
+import classes from './words.module.css';
+
+const PLAIN = {
+  blockquote: false,
+  code: false,
+  codeBlock: false,
+  heading: false,
+  horizontalRule: false,
+  strike: false,
+  link: false,
+  // Undoing is the template's own: one history for words and everything else.
+  undoRedo: false,
+  trailingNode: false,
+} as const;
+
+const OneLine = Node.create({ name: 'doc', topNode: true, content: 'paragraph' });
+const RICH = [StarterKit.configure(PLAIN), LinkMark, TagNode];
+const LINE = [
+  StarterKit.configure({ ...PLAIN, document: false, bold: false, italic: false, underline: false, bulletList: false, orderedList: false, listItem: false, listKeymap: false, hardBreak: false }),
+  OneLine,
+  TagNode,
+];
+
+/** How a field is printed when it is first put in. */
+function firstFormula({ path, field }: FieldPath): string {
+  if (field.shape.kind === 'date') return `date(${path})`;
+  const money = /(?:price|total|subtotal|amount|shipping|discount)$/.test(path);
+  return field.shape.kind === 'number' && money ? `money(${path})` : path;
+}
+
+interface EditorProps {
+  label: string;
+  document: JSONContent;
+  rich: boolean;
+  onChange: (document: JSONContent) => void;
+  autoFocus?: boolean;
+  /** Shows no frame of its own, for editing in place. */
+  bare?: boolean;
+}
+
+function Words({ label, document, rich, onChange, autoFocus, bare }: EditorProps) {
+  const told = useRef(JSON.stringify(document));
+  const change = useRef(onChange);
+  change.current = onChange;
+  const editor = useEditor({
+    extensions: rich ? RICH : LINE,
+    content: document,
+    autofocus: autoFocus ? 'end' : false,
+    editorProps: {
+      attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': String(rich) },
+      handleKeyDown: (_view, event) => !rich && event.key === 'Enter',
+    },
+    onUpdate: ({ editor: now }) => {
+      const json = now.getJSON();
+      told.current = JSON.stringify(json);
+      change.current(json);
+    },
+  });
+  // What was changed elsewhere (undone, repaired) is shown; what came from here is here already.
+  const given = JSON.stringify(document);
+  useEffect(() => {
+    if (!editor || given === told.current || given === JSON.stringify(cleaned(editor.getJSON(), rich))) return;
+    told.current = given;
+    editor.commands.setContent(JSON.parse(given) as JSONContent, { emitUpdate: false });
+  }, [editor, given, rich]);
+  if (!editor) return null;
+  return (
+    <div className={bare ? classes.bare : classes.editor} data-rich={rich || undefined}>
+      <Toolbar editor={editor} rich={rich} label={label} />
+      <EditorContent editor={editor} className={classes.content} />
+    </div>
+  );
+}
+
+function cleaned(json: JSONContent, rich: boolean): JSONContent {
+  if (rich) return toRichText(json);
+  return lineDocument(toRunning(inlinesOf(json.content?.[0]?.content)));
+}
+
+function Toolbar({ editor, rich, label }: { editor: Editor; rich: boolean; label: string }) {
+  const scope = useScope();
+  const on = useEditorState({
+    editor,
+    selector: ({ editor: e }) => ({
+      bold: e.isActive('bold'),
+      italic: e.isActive('italic'),
+      underline: e.isActive('underline'),
+      bullets: e.isActive('bulletList'),
+      numbers: e.isActive('orderedList'),
+    }),
+  });
+  const button = (says: string, active: boolean, ButtonIcon: typeof IconBold, run: () => void) => (
+    <Tooltip label={says}>
+      <ActionIcon
+        variant={active ? 'light' : 'subtle'}
+        size="sm"
+        aria-label={says}
+        aria-pressed={active}
+        onMouseDown={(event) => event.preventDefault()}
+        onClick={run}
+      >
+        <ButtonIcon size={15} />
+      </ActionIcon>
+    </Tooltip>
+  );
+  const chain = () => editor.chain().focus();
+  return (
+    <Group gap={2} className={classes.tools} wrap="nowrap">
+      {rich && (
+        <>
+          {button('Bold', on.bold, IconBold, () => chain().toggleBold().run())}
+          {button('Italic', on.italic, IconItalic, () => chain().toggleItalic().run())}
+          {button('Underline', on.underline, IconUnderline, () => chain().toggleUnderline().run())}
+          {button('Bullets', on.bullets, IconList, () => chain().toggleBulletList().run())}
+          {button('Numbers', on.numbers, IconListNumbers, () => chain().toggleOrderedList().run())}
+          <LinkButton editor={editor} />
+        </>
+      )}
+      <FieldPicker
+        shape={scope.shape}
+        frames={scope.frames}
+        onPick={(path) => chain().insertContent({ type: 'tag', attrs: { formula: firstFormula(path) } }).run()}
+      >
+        {(toggle) => (
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            color="plum"
+            leftSection={<IconGlassFull size={14} />}
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={toggle}
+            aria-label={`Fill in a field in ${label}`}
+          >
+            Fill in
+          </Button>
+        )}
+      </FieldPicker>
+    </Group>
+  );
+}
+
+function LinkButton({ editor }: { editor: Editor }) {
+  const [opened, setOpened] = useState(false);
+  const [href, setHref] = useState('');
+  const put = () => {
+    const chain = editor.chain().focus().extendMarkRange('link');
+    if (href.trim() === '') chain.unsetMark('link').run();
+    else chain.setMark('link', { href: href.trim() }).run();
+    setOpened(false);
+  };
+  return (
+    <Popover opened={opened} onChange={setOpened} width={300} shadow="sm" trapFocus>
+      <Popover.Target>
+        <Tooltip label="Link">
+          <ActionIcon
+            variant={editor.isActive('link') ? 'light' : 'subtle'}
+            size="sm"
+            aria-label="Link"
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={() => {
+              setHref(String(editor.getAttributes('link')['href'] ?? ''));
+              setOpened((o) => !o);
+            }}
+          >
+            <IconLink size={15} />
+          </ActionIcon>
+        </Tooltip>
+      </Popover.Target>
+      <Popover.Dropdown data-keep-open>
+        <TextInput
+          label="Address of the link"
+          description="May hold merge tags; empty takes the link off"
+          value={href}
+          onChange={({ currentTarget: { value } }) => setHref(value)}
+          onKeyDown={(event) => event.key === 'Enter' && put()}
+        />
+        <Group justify="flex-end" mt={8}>
+          <Button variant="default" onClick={put}>
+            Set the link
+          </Button>
+        </Group>
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
+function lineDocument(text: string): JSONContent {
+  const content = fromRunning(text);
+  return { type: 'doc', content: [content.length > 0 ? { type: 'paragraph', content } : { type: 'paragraph' }] };
+}
+
+interface FieldProps<T> {
+  label: string;
+  value: T;
+  onChange: (value: T) => void;
+  autoFocus?: boolean;
+  bare?: boolean;
+}
+
+/** Paragraphs and lists with merge tags. */
+export function RichField({ value, onChange, ...rest }: FieldProps<RichText>) {
+  return <Words {...rest} rich document={value as JSONContent} onChange={(json) => onChange(toRichText(json))} />;
+}
+
+/** One line of words with merge tags. */
+export function LineField({ value, onChange, ...rest }: FieldProps<string>) {
+  return (
+    <Words
+      {...rest}
+      rich={false}
+      document={lineDocument(value)}
+      onChange={(json) => onChange(toRunning(inlinesOf(json.content?.[0]?.content)))}
+    />
+  );
+}

@@ -1,0 +1,81 @@
+import { useState } from 'react';
+import { Popover } from '@mantine/core';
+import { InputRule, Mark, mergeAttributes, Node } from '@tiptap/core';
+import { NodeViewWrapper, ReactNodeViewRenderer, type ReactNodeViewProps } from '@tiptap/react';
+import { printIn, useScope } from './scope';
+import { TagForm } from './TagForm';
+import classes from './words.module.css';
+
+/** A tag in an editor: the recipient's real value, underlined with dots; a click opens its form. */
+function TagChip({ node, updateAttributes, deleteNode, selected }: ReactNodeViewProps) {
+  const [opened, setOpened] = useState(false);
+  const formula = String(node.attrs['formula']);
+  const value = printIn(useScope(), formula);
+  const blank = value !== null && value.trim() === '';
+  return (
+    <NodeViewWrapper as="span">
+      <Popover opened={opened} onChange={setOpened} width={300} position="bottom-start" shadow="sm" trapFocus returnFocus>
+        <Popover.Target>
+          <span
+            role="button"
+            tabIndex={-1}
+            className={classes.tag}
+            data-blank={blank || undefined}
+            data-selected={selected || undefined}
+            title={`{{ ${formula} }}`}
+            aria-label={`Merge tag ${formula}`}
+            onClick={() => setOpened(true)}
+          >
+            {blank ? 'blank' : (value ?? formula)}
+          </span>
+        </Popover.Target>
+        <Popover.Dropdown data-keep-open>
+          <TagForm
+            formula={formula}
+            onChange={(next) => updateAttributes({ formula: next })}
+            onRemove={() => {
+              setOpened(false);
+              deleteNode();
+            }}
+          />
+        </Popover.Dropdown>
+      </Popover>
+    </NodeViewWrapper>
+  );
+}
+
+/** A merge tag as an inline node. Typing {{ a formula }} makes one. */
+export const TagNode = Node.create({
+  name: 'tag',
+  group: 'inline',
+  inline: true,
+  atom: true,
+  selectable: true,
+  addAttributes: () => ({ formula: { default: '' } }),
+  parseHTML: () => [{ tag: 'span[data-tag]', getAttrs: (element) => ({ formula: element.getAttribute('data-tag') }) }],
+  renderHTML: ({ node, HTMLAttributes }) => ['span', mergeAttributes(HTMLAttributes, { 'data-tag': node.attrs['formula'] as string })],
+  renderText: ({ node }) => `{{ ${String(node.attrs['formula'])} }}`,
+  addNodeView: () => ReactNodeViewRenderer(TagChip),
+  addInputRules() {
+    return [
+      new InputRule({
+        find: /\{\{\s*([^{}]+?)\s*\}\}$/,
+        handler: ({ range, match, chain }) => {
+          chain()
+            .insertContentAt(range, { type: 'tag', attrs: { formula: match[1] ?? '' } })
+            .run();
+        },
+      }),
+    ];
+  },
+});
+
+/** A link whose address may hold merge tags. */
+export const LinkMark = Mark.create({
+  name: 'link',
+  inclusive: false,
+  addAttributes: () => ({ href: { default: '' } }),
+  parseHTML: () => [{ tag: 'a[href]' }],
+  // The address is never put into the page: an editor is no place to follow links.
+  renderHTML: ({ mark }) => ['span', { class: classes.link, title: String(mark.attrs['href']) }, 0],
+});

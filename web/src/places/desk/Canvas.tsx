@@ -1,0 +1,129 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { ActionIcon, Loader } from '@mantine/core';
+import { IconPlus } from '@tabler/icons-react';
+import { findNode, isBlock } from '@carafe/core/template';
+import { useAppDispatch, useAppSelector } from '../../app/store';
+import { AddBlock } from './AddBlock';
+import { deskActions } from './deskSlice';
+import { boxesOf, nodeAt, showMail, type Box } from './frame';
+import { InPlace } from './InPlace';
+import { useDesk } from './useDesk';
+import classes from './Canvas.module.css';
+
+const EMPTY = '<!doctype html><html><head></head><body></body></html>';
+const PHONE = 375;
+
+/** The mail itself, filled for the recipient shown, in a frame without scripts. */
+export function Canvas() {
+  const dispatch = useAppDispatch();
+  const { selected, view, template } = useAppSelector((s) => s.desk);
+  const { filled, problem } = useDesk();
+  const frame = useRef<HTMLIFrameElement>(null);
+  const [loaded, setLoaded] = useState(false);
+  const [boxes, setBoxes] = useState<Box[]>([]);
+  const [height, setHeight] = useState(600);
+  const [hovered, setHovered] = useState<string | null>(null);
+  const [editing, setEditing] = useState<string | null>(null);
+
+  const measure = useCallback(() => {
+    const page = frame.current?.contentDocument;
+    if (!page) return;
+    setHeight(page.body.scrollHeight);
+    setBoxes(boxesOf(page));
+  }, []);
+
+  useEffect(() => {
+    const page = frame.current?.contentDocument;
+    if (!page || !filled || !loaded) return;
+    showMail(page, filled.mail.html, filled.formulas, view);
+    measure();
+    document.documentElement.dataset['painted'] = String(filled.turn);
+  }, [filled, loaded, view, measure]);
+
+  // Pictures that arrive and another width move everything below them.
+  useEffect(() => {
+    const page = frame.current?.contentDocument;
+    if (!page || !loaded) return undefined;
+    const observer = new ResizeObserver(measure);
+    observer.observe(page.body);
+    return () => observer.disconnect();
+  }, [loaded, measure]);
+
+  const boxesNow = useRef(boxes);
+  boxesNow.current = boxes;
+  const onLoad = useCallback(() => {
+    const page = frame.current?.contentDocument;
+    if (!page) return;
+    page.addEventListener('click', (event) => {
+      event.preventDefault();
+      frame.current?.parentElement?.focus({ preventScroll: true });
+      dispatch(deskActions.selected(nodeAt(boxesNow.current, event.clientX, event.clientY)));
+    });
+    page.addEventListener('dblclick', (event) => {
+      event.preventDefault();
+      setEditing(nodeAt(boxesNow.current, event.clientX, event.clientY));
+    });
+    page.addEventListener('mousemove', (event) =>
+      setHovered(nodeAt(boxesNow.current, event.clientX, event.clientY)),
+    );
+    page.addEventListener('mouseleave', () => setHovered(null));
+    setLoaded(true);
+  }, [dispatch]);
+
+  const box = boxes.find((b) => b.node === selected);
+  const hover = hovered !== selected ? boxes.find((b) => b.node === hovered) : undefined;
+  const editable = editing !== null && editing === selected ? editing : null;
+  const place = template && selected ? findNode(template, selected) : undefined;
+  const canAdd = box && place && isBlock(place.node) && !place.isElse;
+
+  return (
+    <section className={classes.pane} aria-label="Canvas">
+      <div
+        className={classes.sheet}
+        style={{ width: view.width === 'phone' ? PHONE : '100%', maxWidth: view.width === 'phone' ? PHONE : 680 }}
+        tabIndex={0}
+        role="group"
+        aria-label="The mail. Enter edits the selected text, slash adds a block."
+        onKeyDown={(event) => {
+          if (event.key === 'Enter' && event.target === event.currentTarget && selected) {
+            event.preventDefault();
+            setEditing(selected);
+          }
+        }}
+      >
+        <iframe
+          ref={frame}
+          title="The mail as this recipient gets it"
+          sandbox="allow-same-origin"
+          srcDoc={EMPTY}
+          onLoad={onLoad}
+          className={classes.frame}
+          style={{ height }}
+          tabIndex={-1}
+        />
+        {!filled && !problem && (
+          <div className={classes.waiting}>
+            <Loader size="sm" /> Filling the mail …
+          </div>
+        )}
+        {problem && <div className={classes.problem} role="alert">{problem}</div>}
+        {hover && <div className={classes.hover} style={position(hover)} />}
+        {box && !editable && <div className={classes.chosen} style={position(box)} data-testid="chosen" />}
+        {box && canAdd && !editable && (
+          <div className={classes.gap} style={{ top: box.top + box.height, left: box.left + box.width / 2 }}>
+            <AddBlock after={place.node.id}>
+              <ActionIcon size="sm" radius="xl" aria-label="Add a block below">
+                <IconPlus size={14} />
+              </ActionIcon>
+            </AddBlock>
+          </div>
+        )}
+        {box && editable && <InPlace id={editable} box={box} onDone={() => setEditing(null)} />}
+      </div>
+    </section>
+  );
+}
+
+function position(box: Box) {
+  return { left: box.left, top: box.top, width: box.width, height: box.height };
+}

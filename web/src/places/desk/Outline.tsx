@@ -1,0 +1,136 @@
+import { useEffect, useRef } from 'react';
+import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
+import { IconGitBranch, IconMail, IconPlus, IconRepeat } from '@tabler/icons-react';
+import { itemsOf, walkNodes, type Template, type TemplateNode } from '@carafe/core/template';
+import type { Trail } from '@carafe/core/render';
+import { useAppSelector } from '../../app/store';
+import { SeverityIcon } from '../../parts/Findings';
+import { AddBlock } from './AddBlock';
+import { KIND_ICON, labelOf } from './kinds';
+import { outcomeOf } from './outcome';
+import { useDesk, type DeskFinding } from './useDesk';
+import { useEdit } from './useEdit';
+import classes from './Outline.module.css';
+
+interface Line {
+  node: TemplateNode;
+  depth: number;
+  isElse: boolean;
+  /** A node around it does not show. */
+  within: boolean;
+}
+
+/** The lines of the outline: columns stand only where there are several. */
+function linesOf(template: Template, trail: Trail): Line[] {
+  const lines: Line[] = [];
+  walkNodes(template, ({ node, parents, isElse }) => {
+    const lone = (n: TemplateNode, section: TemplateNode | undefined) =>
+      n.kind === 'column' && section?.kind === 'section' && section.columns.length === 1 && !n.loop && n.when === undefined;
+    if (lone(node, parents.at(-1))) return;
+    const depth = parents.filter((p, i) => !lone(p, parents[i - 1])).length;
+    const within = parents.some((p) => outcomeOf(p, trail).hidden);
+    lines.push({ node, depth, isElse, within });
+  });
+  return lines;
+}
+
+function worst(findings: readonly DeskFinding[]): DeskFinding['severity'] | null {
+  if (findings.some((f) => f.severity === 'error')) return 'error';
+  return findings[0]?.severity ?? null;
+}
+
+/** The structure of the mail in reading order, and what each part did for this recipient. */
+export function Outline() {
+  const { template, selected } = useAppSelector((s) => s.desk);
+  const { trail, findings } = useDesk();
+  const { select } = useEdit();
+  const list = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: 'nearest' });
+  }, [selected]);
+  if (!template) return null;
+  const envelope = findings.filter((f) => f.node === '');
+  return (
+    <nav className={classes.pane} aria-label="Outline">
+      <ScrollArea h="100%" type="auto" viewportProps={{ tabIndex: -1 }}>
+        <div ref={list} className={classes.list}>
+          <div className={classes.row} data-selected={selected === 'envelope' || undefined}>
+            <button
+              type="button"
+              className={classes.line}
+              aria-current={selected === 'envelope'}
+              onClick={() => select('envelope')}
+            >
+              <IconMail size={15} className={classes.icon} />
+              <span className={classes.words}>
+                <span className={classes.label}>Envelope and style</span>
+              </span>
+              <Mark findings={envelope} />
+            </button>
+          </div>
+          {linesOf(template, trail).map((line) => (
+            <OutlineLine key={line.node.id} line={line} trail={trail} findings={findings} />
+          ))}
+        </div>
+      </ScrollArea>
+    </nav>
+  );
+}
+
+function Mark({ findings }: { findings: readonly DeskFinding[] }) {
+  const severity = worst(findings);
+  if (!severity) return null;
+  return (
+    <Tooltip label={findings[0]?.message} multiline maw={280}>
+      <span className={classes.mark}>
+        <SeverityIcon severity={severity} />
+      </span>
+    </Tooltip>
+  );
+}
+
+function OutlineLine({ line, trail, findings }: { line: Line; trail: Trail; findings: readonly DeskFinding[] }) {
+  const { node, depth, isElse, within } = line;
+  const selected = useAppSelector((s) => s.desk.selected) === node.id;
+  const { select } = useEdit();
+  const outcome = outcomeOf(node, trail);
+  const KindIcon = KIND_ICON[node.kind];
+  const repeats = node.loop ?? itemsOf(node);
+  return (
+    <div
+      className={classes.row}
+      data-selected={selected || undefined}
+      data-hidden={outcome.hidden || within || undefined}
+      data-loop={repeats ? true : undefined}
+      style={{ paddingLeft: depth * 14 }}
+    >
+      {repeats && <span className={classes.bracket} aria-hidden />}
+      <button type="button" className={classes.line} aria-current={selected} onClick={() => select(node.id)}>
+        <KindIcon size={15} className={classes.icon} />
+        <span className={classes.words}>
+          <span className={classes.label}>
+            {isElse && <span className={classes.else}>else </span>}
+            {labelOf(node)}
+          </span>
+          {(outcome.says || node.when !== undefined) && (
+            <span className={classes.outcome}>
+              {node.when !== undefined && <IconGitBranch size={12} aria-label="condition" />}
+              {node.loop && <IconRepeat size={12} aria-label="loop" />}
+              {outcome.says}
+            </span>
+          )}
+        </span>
+        <Mark findings={findings.filter((f) => f.node === node.id)} />
+      </button>
+      {!isElse && (
+        <span className={classes.plus}>
+          <AddBlock after={node.id}>
+            <ActionIcon size={18} radius="xl" variant="filled" aria-label={`Add after ${labelOf(node)}`} tabIndex={-1}>
+              <IconPlus size={12} />
+            </ActionIcon>
+          </AddBlock>
+        </span>
+      )}
+    </div>
+  );
+}

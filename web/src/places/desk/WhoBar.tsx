@@ -1,0 +1,180 @@
+import { useState } from 'react';
+import { ActionIcon, Popover, ScrollArea, SegmentedControl, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
+import { useDebouncedCallback } from '@mantine/hooks';
+import { IconChevronLeft, IconChevronRight, IconDeviceDesktop, IconDeviceMobile, IconMoon, IconPhoto, IconPhotoOff, IconQuestionMark, IconSearch } from '@tabler/icons-react';
+import type { Having, Recipient } from '@carafe/contract';
+import { compile, evaluate, parse, textOf } from '@carafe/core/formula';
+import { contextFor } from '@carafe/core/render';
+import { useAppDispatch, useAppSelector } from '../../app/store';
+import { deskActions } from './deskSlice';
+import { useDesk } from './useDesk';
+import classes from './WhoBar.module.css';
+
+/** The facts of a recipient that matter at the desk, each a formula over their record. */
+const FACTS: { label: string; formula: string; needs?: Having }[] = [
+  { label: 'cart', formula: 'if(cart is empty, "no cart", plural(cart.count, "one line", "# lines") & ", " & money(cart.total))', needs: 'cart' },
+  { label: 'last order', formula: 'if(order is empty, "none", order.number & ", " & money(order.total))', needs: 'order' },
+  { label: 'last order', formula: 'date(person.last_order_at) otherwise "none"', needs: 'cart' },
+  { label: 'rank', formula: 'person.rank otherwise "none yet"', needs: 'all' },
+  { label: 'language', formula: 'person.locale' },
+  { label: 'consent', formula: 'if(person.consent, "yes", "no")' },
+];
+
+const FILTERS: { value: Having; label: string }[] = [
+  { value: 'all', label: 'Everyone' },
+  { value: 'cart', label: 'With a cart' },
+  { value: 'order', label: 'With an order' },
+];
+
+/** Who the mail is filled for, and how it is looked at. */
+export function WhoBar() {
+  const dispatch = useAppDispatch();
+  const { recipients, index, total, view, having, search } = useAppSelector((s) => s.desk);
+  const { record, asOf } = useDesk();
+  const flip = (to: number) => dispatch(deskActions.flipped(to));
+  const shown = recipients[index];
+  const context = record && contextFor(record, { asOf });
+  const facts = FACTS.filter(({ needs }) => !needs || needs === having);
+  const fact = (formula: string) => {
+    const parsed = parse(formula);
+    return parsed.ok && context ? textOf(evaluate(compile(parsed.value), context), context) : '…';
+  };
+  return (
+    <div className={classes.bar} role="region" aria-label="Recipient">
+      <ActionIcon variant="default" size="md" aria-label="Previous recipient (K)" disabled={index === 0} onClick={() => flip(index - 1)}>
+        <IconChevronLeft size={16} />
+      </ActionIcon>
+      <ActionIcon variant="default" size="md" aria-label="Next recipient (J)" disabled={index >= recipients.length - 1} onClick={() => flip(index + 1)}>
+        <IconChevronRight size={16} />
+      </ActionIcon>
+      <WhoSearch />
+      <div className={classes.facts} aria-live="polite" data-testid="who">
+        <strong>{shown ? shown.name || 'No name' : total === 0 && search ? 'Nobody' : '…'}</strong>
+        {shown &&
+          facts.map(({ label, formula }) => (
+            <span key={label} className={classes.fact}>
+              <span className="quiet">{label}</span> {fact(formula)}
+            </span>
+          ))}
+      </div>
+      <div className={classes.view}>
+        <TextInput
+          type="date"
+          aria-label="As of"
+          title="The day that the mail is filled for"
+          value={view.asOf}
+          onChange={({ currentTarget: { value } }) => dispatch(deskActions.viewed({ asOf: value }))}
+        />
+        <SegmentedControl
+          size="xs"
+          aria-label="Width"
+          value={view.width}
+          onChange={(width) => dispatch(deskActions.viewed({ width: width as 'wide' | 'phone' }))}
+          data={[
+            { value: 'wide', label: <IconDeviceDesktop size={15} aria-label="Desktop width" /> },
+            { value: 'phone', label: <IconDeviceMobile size={15} aria-label="Phone width" /> },
+          ]}
+        />
+        <Toggle
+          says={view.pictures ? 'Pictures off' : 'Pictures on'}
+          pressed={!view.pictures}
+          onClick={() => dispatch(deskActions.viewed({ pictures: !view.pictures }))}
+        >
+          {view.pictures ? <IconPhoto size={16} /> : <IconPhotoOff size={16} />}
+        </Toggle>
+        <Toggle says="Dark, about as mail programs turn it" pressed={view.dark} onClick={() => dispatch(deskActions.viewed({ dark: !view.dark }))}>
+          <IconMoon size={16} />
+        </Toggle>
+        <Because />
+      </div>
+    </div>
+  );
+}
+
+function Because() {
+  const dispatch = useAppDispatch();
+  const open = useAppSelector((s) => s.desk.becauseOpen);
+  return (
+    <Toggle says="Because (B)" pressed={open} onClick={() => dispatch(deskActions.becauseToggled())}>
+      <IconQuestionMark size={16} />
+    </Toggle>
+  );
+}
+
+function Toggle({ says, pressed, onClick, children }: { says: string; pressed: boolean; onClick: () => void; children: React.ReactNode }) {
+  return (
+    <Tooltip label={says}>
+      <ActionIcon variant={pressed ? 'light' : 'subtle'} aria-pressed={pressed} aria-label={says} onClick={onClick}>
+        {children}
+      </ActionIcon>
+    </Tooltip>
+  );
+}
+
+function WhoSearch() {
+  const dispatch = useAppDispatch();
+  const { recipients, index, total, having, search } = useAppSelector((s) => s.desk);
+  const [opened, setOpened] = useState(false);
+  const [words, setWords] = useState(search);
+  const ask = useDebouncedCallback((q: string) => dispatch(deskActions.searched({ search: q })), 150);
+  const choose = (at: number) => {
+    dispatch(deskActions.flipped(at));
+    setOpened(false);
+  };
+  return (
+    <Popover opened={opened} onChange={setOpened} width={380} position="bottom-start" shadow="sm" trapFocus returnFocus>
+      <Popover.Target>
+        <UnstyledButton className={classes.count} onClick={() => setOpened((o) => !o)} aria-label="Find a recipient">
+          <IconSearch size={14} />
+          <span className="figures">
+            {total === 0 ? '0' : (index + 1).toLocaleString('en-GB')} of {total.toLocaleString('en-GB')}
+          </span>
+        </UnstyledButton>
+      </Popover.Target>
+      <Popover.Dropdown p={8}>
+        <SegmentedControl
+          size="xs"
+          fullWidth
+          aria-label="Whom to list"
+          value={having}
+          data={FILTERS}
+          onChange={(value) => dispatch(deskActions.searched({ having: value as Having }))}
+        />
+        <TextInput
+          mt={8}
+          aria-label="Search recipients"
+          placeholder="Name, address, town …"
+          data-autofocus
+          value={words}
+          onChange={({ currentTarget: { value } }) => {
+            setWords(value);
+            ask(value);
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter' && recipients.length > 0) choose(0);
+          }}
+        />
+        <ScrollArea.Autosize mah={300} mt={8} type="auto">
+          {recipients.slice(0, 60).map((recipient, i) => (
+            <Row key={recipient.id} recipient={recipient} active={i === index} onClick={() => choose(i)} />
+          ))}
+          {total === 0 && <p className="quiet">Nobody fits. Search for less, or list everyone.</p>}
+          {total > 60 && <p className="quiet">{(total - 60).toLocaleString('en-GB')} more: search to narrow it down.</p>}
+        </ScrollArea.Autosize>
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
+function Row({ recipient, active, onClick }: { recipient: Recipient; active: boolean; onClick: () => void }) {
+  const { name, email, lines, orders } = recipient;
+  return (
+    <UnstyledButton className={classes.row} data-active={active || undefined} onClick={onClick}>
+      <span>{name || 'No name'}</span>
+      <span className="quiet">{email}</span>
+      <span className="quiet figures">
+        {lines > 0 ? `${lines} in cart` : ''} {orders > 0 ? `${orders} ordered` : ''}
+      </span>
+    </UnstyledButton>
+  );
+}

@@ -1,0 +1,163 @@
+import type { StoredTemplate } from '@carafe/contract';
+import type { Recipient, Having } from '@carafe/contract';
+import {
+  edit,
+  NO_HISTORY,
+  redo,
+  remember,
+  undo,
+  type History,
+  type Template,
+} from '@carafe/core/template';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+
+export type SaveState = 'saved' | 'waiting' | 'saving' | 'failed' | 'conflict';
+
+/** What the canvas shows the mail with. */
+export interface View {
+  width: 'wide' | 'phone';
+  pictures: boolean;
+  dark: boolean;
+  /** ISO date that the mail is filled for; empty is now. */
+  asOf: string;
+}
+
+export interface DeskState {
+  id: string | null;
+  /** The version on the server that this was made from. */
+  version: number;
+  template: Template | null;
+  history: History;
+  save: SaveState;
+  saveMessage: string;
+  conflict: StoredTemplate | null;
+  /** The node that is selected; 'envelope' is the envelope. */
+  selected: string | null;
+  recipients: Recipient[];
+  total: number;
+  having: Having;
+  search: string;
+  /** Which recipient of the list the canvas is filled for. */
+  index: number;
+  view: View;
+  becauseOpen: boolean;
+}
+
+const initialState: DeskState = {
+  id: null,
+  version: 0,
+  template: null,
+  history: NO_HISTORY,
+  save: 'saved',
+  saveMessage: '',
+  conflict: null,
+  selected: null,
+  recipients: [],
+  total: 0,
+  having: 'all',
+  search: '',
+  index: 0,
+  view: { width: 'wide', pictures: true, dark: false, asOf: '' },
+  becauseOpen: false,
+};
+
+interface Change {
+  says: string;
+  recipe: (draft: Template) => void;
+  key?: string;
+  now: number;
+}
+
+export const deskSlice = createSlice({
+  name: 'desk',
+  initialState: initialState as DeskState,
+  reducers: {
+    opened: (state, { payload }: PayloadAction<{ stored: StoredTemplate; having: Having }>): DeskState => ({
+      ...initialState,
+      view: state.view,
+      becauseOpen: state.becauseOpen,
+      id: payload.stored.id,
+      version: payload.stored.version,
+      template: payload.stored.template as Template,
+      having: payload.having,
+    }),
+    changed(state, { payload }: PayloadAction<Change>): DeskState | undefined {
+      const current = state as DeskState;
+      if (!current.template) return undefined;
+      const done = edit(current.template, payload.says, payload.recipe, payload.key);
+      if (!done) return undefined;
+      return {
+        ...current,
+        template: done.template,
+        history: remember(current.history, done.edit, payload.now),
+        save: current.save === 'conflict' ? 'conflict' : 'waiting',
+      };
+    },
+    undone: (state): DeskState => stepped(state as DeskState, undo),
+    redone: (state): DeskState => stepped(state as DeskState, redo),
+    saving(state) {
+      state.save = 'saving';
+    },
+    saved(state, { payload }: PayloadAction<{ version: number; template: Template }>) {
+      state.version = payload.version;
+      // Edits that were made while saving still wait.
+      state.save = state.template === payload.template ? 'saved' : 'waiting';
+      state.saveMessage = '';
+    },
+    saveFailed(state, { payload }: PayloadAction<string>) {
+      state.save = 'failed';
+      state.saveMessage = payload;
+    },
+    conflicted: (state, { payload }: PayloadAction<StoredTemplate>): DeskState => ({
+      ...(state as DeskState),
+      save: 'conflict',
+      conflict: payload,
+    }),
+    /** Take what is stored, or put mine over it. */
+    settled: (state, { payload }: PayloadAction<'theirs' | 'mine'>): DeskState => {
+      const current = state as DeskState;
+      const { conflict } = current;
+      if (!conflict) return current;
+      const settled = { ...current, conflict: null, version: conflict.version };
+      return payload === 'mine'
+        ? { ...settled, save: 'waiting' }
+        : { ...settled, save: 'saved', template: conflict.template as Template, history: NO_HISTORY };
+    },
+    selected(state, { payload }: PayloadAction<string | null>) {
+      state.selected = payload;
+    },
+    listed(state, { payload }: PayloadAction<{ recipients: Recipient[]; total: number; offset: number }>) {
+      const before = payload.offset === 0 ? [] : state.recipients.slice(0, payload.offset);
+      state.recipients = [...before, ...payload.recipients];
+      state.total = payload.total;
+      state.index = Math.min(state.index, Math.max(0, state.recipients.length - 1));
+    },
+    searched(state, { payload }: PayloadAction<{ search?: string; having?: Having }>) {
+      state.search = payload.search ?? state.search;
+      state.having = payload.having ?? state.having;
+      state.index = 0;
+    },
+    flipped(state, { payload }: PayloadAction<number>) {
+      state.index = Math.max(0, Math.min(payload, state.recipients.length - 1));
+    },
+    viewed(state, { payload }: PayloadAction<Partial<View>>) {
+      Object.assign(state.view, payload);
+    },
+    becauseToggled(state) {
+      state.becauseOpen = !state.becauseOpen;
+    },
+  },
+});
+
+function stepped(state: DeskState, step: typeof undo): DeskState {
+  const done = state.template && step(state.template, state.history);
+  if (!done) return state;
+  return {
+    ...state,
+    template: done.template,
+    history: done.history,
+    save: state.save === 'conflict' ? 'conflict' : 'waiting',
+  };
+}
+
+export const deskActions = deskSlice.actions;

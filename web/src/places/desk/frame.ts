@@ -1,0 +1,80 @@
+import morphdom from 'morphdom';
+import { localise } from '../../parts/localise';
+import type { View } from './deskSlice';
+
+/** Where a node stands in the mail, in the frame's own pixels. */
+export interface Box {
+  node: string;
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+const STYLE = `
+  html{overflow:hidden;background:#fff}
+  span[data-value]{border-bottom:1.500px dotted #7b3f6b;cursor:text}
+  span[data-value]:empty::after{content:"blank";color:#a34821;font-style:italic;font-size:.85em}
+  a{cursor:default}
+`;
+/** Mail programs that darken mails on their own turn light and dark round; this shows about that. */
+const DARK = 'html{filter:invert(1) hue-rotate(180deg)}img{filter:invert(1) hue-rotate(180deg)}';
+
+/** Shows a filled mail in a frame's document, changing only what differs from what it shows now. */
+export function showMail(target: Document, html: string, formulas: readonly string[], view: View): void {
+  const next = new DOMParser().parseFromString(localise(html), 'text/html');
+  const style = next.createElement('style');
+  style.textContent = STYLE + (view.dark ? DARK : '');
+  next.head.append(style);
+  if (!view.pictures) for (const image of next.images) image.removeAttribute('src');
+  for (const span of next.querySelectorAll<HTMLElement>('span[data-value]'))
+    span.title = `{{ ${formulas[Number(span.dataset['value'])] ?? ''} }}`;
+  for (const link of next.querySelectorAll('a')) link.tabIndex = -1;
+  morphdom(target.documentElement, next.documentElement, {
+    // A picture that stays the same is not loaded again, and equal parts are left alone.
+    onBeforeElUpdated: (from, to) => !from.isEqualNode(to),
+  });
+}
+
+interface Bounds {
+  node: string;
+  start: Comment;
+  end: Comment;
+}
+
+/** The comments that bound each node, in the order in which the nodes begin. */
+function boundsOf(frame: Document): Bounds[] {
+  const walker = frame.createTreeWalker(frame.body, NodeFilter.SHOW_COMMENT);
+  const open: Bounds[] = [];
+  const all: Bounds[] = [];
+  for (let comment = walker.nextNode(); comment; comment = walker.nextNode()) {
+    const text = (comment as Comment).data;
+    if (text.startsWith('node ')) {
+      const bounds = { node: text.slice(5), start: comment as Comment, end: comment as Comment };
+      open.push(bounds);
+      all.push(bounds);
+    } else if (text === '/node') {
+      const bounds = open.pop();
+      if (bounds) bounds.end = comment as Comment;
+    }
+  }
+  return all;
+}
+
+/** The boxes of all nodes, outer ones before inner ones. */
+export function boxesOf(frame: Document): Box[] {
+  return boundsOf(frame).flatMap(({ node, start, end }) => {
+    const range = frame.createRange();
+    range.setStartAfter(start);
+    range.setEndBefore(end);
+    const rect = range.getBoundingClientRect();
+    if (rect.height === 0) return [];
+    return [{ node, left: rect.left, top: rect.top, width: rect.width, height: rect.height }];
+  });
+}
+
+/** The innermost node at a point. */
+export function nodeAt(boxes: readonly Box[], x: number, y: number): string | null {
+  const under = boxes.filter((b) => x >= b.left && x <= b.left + b.width && y >= b.top && y <= b.top + b.height);
+  return under.at(-1)?.node ?? null;
+}

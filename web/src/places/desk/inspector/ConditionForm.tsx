@@ -1,0 +1,58 @@
+import { Button, Group } from '@mantine/core';
+import { nanoid } from 'nanoid';
+import { newBlock, withNewIds, type TemplateNode } from '@carafe/core/template';
+import { FormulaField } from '../../../parts/FormulaField';
+import { holdsIn, type Scope } from '../../../parts/words/scope';
+import { useEdit } from '../useEdit';
+
+/** The display condition of a node, and what shows in its place when it does not hold. */
+export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scope }) {
+  const { changeById, select } = useEdit();
+  const put = (says: string, recipe: (n: TemplateNode) => void) => changeById(node.id, says, recipe);
+  const holds = node.when ? holdsIn(scope, node.when) : null;
+  const addElse = () => {
+    const other: TemplateNode =
+      node.kind === 'section' || node.kind === 'column' ? withNewIds({ ...node }, () => nanoid(8)) : newBlock('text', () => nanoid(8));
+    delete other.when;
+    delete other.else;
+    put('Add an else', (n) => void (n.else = other as never));
+    select(other.id);
+  };
+  return (
+    <>
+      <FormulaField
+        label="Only if"
+        placeholder="Always: no condition"
+        value={node.when ?? ''}
+        use="condition"
+        shape={scope.shape}
+        frames={scope.frames}
+        now={holds === null ? null : holds ? 'yes, it shows' : 'no, it stays away'}
+        onChange={(value) =>
+          put('Edit the condition', (n) => {
+            if (value.trim() === '') delete n.when;
+            else n.when = value;
+          })
+        }
+      />
+      {node.when !== undefined && (
+        <Group gap={8}>
+          {node.else ? (
+            <>
+              <Button variant="default" onClick={() => node.else && select(node.else.id)}>
+                Go to the else
+              </Button>
+              <Button variant="subtle" color="clay" onClick={() => put('Take the else off', (n) => void delete n.else)}>
+                Take it off
+              </Button>
+            </>
+          ) : (
+            <Button variant="default" onClick={addElse}>
+              Show something else instead
+            </Button>
+          )}
+        </Group>
+      )}
+    </>
+  );
+}

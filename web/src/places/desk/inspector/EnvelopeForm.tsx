@@ -1,0 +1,91 @@
+import { ColorInput, NumberInput, SimpleGrid, TextInput } from '@mantine/core';
+import type { HouseStyle, Template } from '@carafe/core/template';
+import { useAppSelector } from '../../../app/store';
+import { ScopeProvider } from '../../../parts/words/scope';
+import { useEdit } from '../useEdit';
+import { useLoopScope } from '../useNodeScope';
+import { LabelledLine } from './Labelled';
+import { Part } from './Part';
+
+const LINES: { key: 'subject' | 'preview_text' | 'from_name'; label: string; description?: string }[] = [
+  { key: 'subject', label: 'Subject' },
+  { key: 'preview_text', label: 'Preview text', description: 'Stands behind the subject in the list of mails' },
+  { key: 'from_name', label: 'From' },
+];
+const COLOURS: [keyof HouseStyle, string][] = [
+  ['primary', 'Buttons'],
+  ['on_primary', 'On buttons'],
+  ['ink', 'Words'],
+  ['quiet', 'Quiet words'],
+  ['background', 'Around'],
+  ['surface', 'Paper'],
+];
+
+/** Who it is from, what its first lines are, and the style of the house. */
+export function EnvelopeForm() {
+  const template = useAppSelector((s) => s.desk.template) as Template;
+  const { change } = useEdit();
+  const scope = useLoopScope([]);
+  const { envelope, style } = template;
+  const put = (says: string, recipe: (draft: Template) => void) => change(says, recipe, `envelope ${says}`);
+  return (
+    <ScopeProvider value={scope}>
+      <Part title="What it says">
+        <TextInput
+          label="Name of the template"
+          value={template.name}
+          onChange={({ currentTarget: { value } }) => value && put('Rename', (d) => void (d.name = value))}
+        />
+        {LINES.map(({ key, label, description }) => (
+          <LabelledLine
+            key={key}
+            label={label}
+            {...(description && { description })}
+            value={envelope[key]}
+            onChange={(value) => put(`Edit the ${label.toLowerCase()}`, (d) => void (d.envelope[key] = value))}
+          />
+        ))}
+        <TextInput
+          label="From address"
+          value={envelope.from_email}
+          onChange={({ currentTarget: { value } }) => put('Edit the address', (d) => void (d.envelope.from_email = value))}
+        />
+      </Part>
+      <Part title="House style">
+        <SimpleGrid cols={2} spacing={8}>
+          {COLOURS.map(([key, label]) => (
+            <ColorInput
+              key={key}
+              size="xs"
+              label={label}
+              value={String(style[key])}
+              format="hex"
+              onChange={(value) =>
+                /^#[0-9a-f]{6}$/i.test(value) && put(`Change ${label.toLowerCase()}`, (d) => void Object.assign(d.style, { [key]: value }))
+              }
+            />
+          ))}
+          <NumberInput
+            label="Size of words"
+            value={style.text_size}
+            min={10}
+            max={24}
+            suffix=" px"
+            onChange={(value) => typeof value === 'number' && put('Change the size', (d) => void (d.style.text_size = value))}
+          />
+          <NumberInput
+            label="Width"
+            value={style.width}
+            min={320}
+            max={900}
+            suffix=" px"
+            clampBehavior="blur"
+            onChange={(value) =>
+              typeof value === 'number' && value >= 320 && value <= 900 && put('Change the width', (d) => void (d.style.width = value))
+            }
+          />
+        </SimpleGrid>
+      </Part>
+    </ScopeProvider>
+  );
+}
