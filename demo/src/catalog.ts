@@ -36,12 +36,66 @@ export const CODE: Record<Category, string> = {
 export const PICTURES = 'https://pictures.quillmoss.example';
 
 const FIRST: Record<Category, string[]> = {
-  Seeds: ['Lanternwick', 'Copper Maiden', 'Old Orchard', 'Moonhollow', 'Fenland', 'Saltmarsh', 'Widow’s Lace', 'Tallow'],
-  Bulbs: ['Winterbell', 'Ashdown', 'Pale Regent', 'Nightlamp', 'Small Mercy', 'Harrow', 'First Light', 'Kestrel'],
-  Pots: ['Long Tom', 'Potting Bench', 'Half Moon', 'Orangery', 'Cottage', 'Thrown', 'Saltglaze', 'Nursery'],
-  Tools: ['Ash-handled', 'Hand-forged', 'Border', 'Greenhouse', 'Allotment', 'Copper', 'Folding', 'Long-reach'],
-  Books: ['The Patient', 'A Year in the', 'The Small', 'Notes from a', 'The Walled', 'Saving the', 'The Late', 'An Honest'],
-  Workshops: ['A Morning of', 'An Evening of', 'First Steps in', 'A Weekend of', 'The Art of', 'Winter', 'Spring', 'An Hour of'],
+  Seeds: [
+    'Lanternwick',
+    'Copper Maiden',
+    'Old Orchard',
+    'Moonhollow',
+    'Fenland',
+    'Saltmarsh',
+    'Widow’s Lace',
+    'Tallow',
+  ],
+  Bulbs: [
+    'Winterbell',
+    'Ashdown',
+    'Pale Regent',
+    'Nightlamp',
+    'Small Mercy',
+    'Harrow',
+    'First Light',
+    'Kestrel',
+  ],
+  Pots: [
+    'Long Tom',
+    'Potting Bench',
+    'Half Moon',
+    'Orangery',
+    'Cottage',
+    'Thrown',
+    'Saltglaze',
+    'Nursery',
+  ],
+  Tools: [
+    'Ash-handled',
+    'Hand-forged',
+    'Border',
+    'Greenhouse',
+    'Allotment',
+    'Copper',
+    'Folding',
+    'Long-reach',
+  ],
+  Books: [
+    'The Patient',
+    'A Year in the',
+    'The Small',
+    'Notes from a',
+    'The Walled',
+    'Saving the',
+    'The Late',
+    'An Honest',
+  ],
+  Workshops: [
+    'A Morning of',
+    'An Evening of',
+    'First Steps in',
+    'A Weekend of',
+    'The Art of',
+    'Winter',
+    'Spring',
+    'An Hour of',
+  ],
 };
 const SECOND: Record<Category, string[]> = {
   Seeds: ['foxglove', 'runner bean', 'poppy', 'kale', 'sweet pea'],
@@ -77,14 +131,21 @@ const WORDS = [
 const MONTHS = ['Jan–Mar', 'Feb–Apr', 'Mar–May', 'Aug–Oct', 'Sep–Nov'];
 const DAY = 86_400_000;
 
-function product(category: Category, index: number, r: Random, asOf: Date, currency: string, host: string): DemoProduct {
+function product(
+  category: Category,
+  index: number,
+  r: Random,
+  asOf: Date,
+  currency: string,
+  host: string,
+): DemoProduct {
   const first = FIRST[category][Math.floor(index / 5)] ?? '';
   const second = SECOND[category][index % 5] ?? '';
   const name = `${first} ${second}`;
   const sku = `${CODE[category]}-${String(101 + index)}`;
   const [low, high] = PRICE[category];
   const rate = currency === 'EUR' ? 1.18 : 1;
-  const price = Math.round((r.whole(low, high) / 5) * rate) * 5 / 100;
+  const price = (Math.round((r.whole(low, high) / 5) * rate) * 5) / 100;
   const lowered = r.chance(0.14);
   const pictured = !r.chance(0.06);
   const slug = name.toLowerCase().replace(/[^a-z]+/g, '-');

@@ -3,7 +3,10 @@ import { CATEGORIES, CODE, PICTURES } from './catalog';
 const DAY = 86_400_000;
 
 const FURROW = [
-  ['The bench in November', 'What we clear, what we keep, and why the string drawer is always full.'],
+  [
+    'The bench in November',
+    'What we clear, what we keep, and why the string drawer is always full.',
+  ],
   ['A frost in the walled garden', 'Three nights below zero, and what came through.'],
   ['Letters: the lost lavender', 'A reader sends us a cutting without a name.'],
   ['How we test a seed', 'Forty to a tray, damp paper, and a warm shelf by the boiler.'],

@@ -60,7 +60,10 @@ function csv(rows: object[]): string {
   const [first] = rows;
   if (!first) return '';
   const names = Object.keys(first);
-  return [names.map(cell).join(','), ...rows.map((row) => Object.values(row).map(cell).join(','))].join('\r\n');
+  return [
+    names.map(cell).join(','),
+    ...rows.map((row) => Object.values(row).map(cell).join(',')),
+  ].join('\r\n');
 }
 
 function coupons(currency: string): string {
@@ -82,7 +85,9 @@ export function makeFiles(asOf: Date): DemoFiles {
     events: {},
     coupons: {},
     people: csv(people),
-    feeds: Object.fromEntries(Object.entries(makeFeeds(asOf)).map(([name, feed]) => [name, JSON.stringify(feed)])),
+    feeds: Object.fromEntries(
+      Object.entries(makeFeeds(asOf)).map(([name, feed]) => [name, JSON.stringify(feed)]),
+    ),
   };
   for (const { id, currency, url } of DEMO_SHOPS) {
     const products = makeCatalog(asOf, currency, new URL(url).host);

@@ -5,8 +5,20 @@ import { seeded, type Random } from './random';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
-const LABELS = ['For Mum', 'Row 3', 'Plot 14', 'Grandad’s beans', 'Do not water', 'Käthe & Jost', 'Pour Odile'];
-const NOTES = ['Happy birthday, with love from all of us', 'Thank you for the loan of the mower', 'Sow these by the gate'];
+const LABELS = [
+  'For Mum',
+  'Row 3',
+  'Plot 14',
+  'Grandad’s beans',
+  'Do not water',
+  'Käthe & Jost',
+  'Pour Odile',
+];
+const NOTES = [
+  'Happy birthday, with love from all of us',
+  'Thank you for the loan of the mower',
+  'Sow these by the gate',
+];
 
 /** Writes the events of one person, one after the other. */
 class Diary {
@@ -23,7 +35,13 @@ class Diary {
     return { id: this.newId(), at: new Date(at).toISOString(), shop, email };
   }
 
-  add(at: number, product: DemoProduct, quantity: number, variant: string, properties: { name: string; value: string }[]) {
+  add(
+    at: number,
+    product: DemoProduct,
+    quantity: number,
+    variant: string,
+    properties: { name: string; value: string }[],
+  ) {
     const { sku, name, image, url, category, price } = product;
     this.events.push({ ...this.head(at - 120_000), kind: 'viewed', sku });
     this.events.push({
@@ -63,13 +81,20 @@ function propertiesFor(product: DemoProduct, r: Random): { name: string; value: 
   const properties: { name: string; value: string }[] = [];
   if ((product.category === 'Pots' || product.category === 'Tools') && r.chance(0.6))
     properties.push({ name: 'Engraved label', value: r.pick(LABELS) });
-  if (r.chance(0.2)) properties.push({ name: 'Gift note', value: r.chance(0.5) ? r.pick(NOTES) : '' });
+  if (r.chance(0.2))
+    properties.push({ name: 'Gift note', value: r.chance(0.5) ? r.pick(NOTES) : '' });
   if ((product.category === 'Bulbs' || product.category === 'Seeds') && r.chance(0.3))
     properties.push({ name: 'Delivery week', value: `Week ${r.whole(36, 44)}` });
   return properties;
 }
 
-function fillCart(diary: Diary, products: DemoProduct[], lines: number, at: number, r: Random): void {
+function fillCart(
+  diary: Diary,
+  products: DemoProduct[],
+  lines: number,
+  at: number,
+  r: Random,
+): void {
   for (let i = 0; i < lines; i++) {
     const product = r.pick(products);
     const variant = r.pick(VARIANTS[product.category as Category]);
@@ -79,22 +104,39 @@ function fillCart(diary: Diary, products: DemoProduct[], lines: number, at: numb
 }
 
 /** The first two people of each shop, whose carts and orders every picture and test relies on. */
-function writeKnown(diary: Diary, index: number, products: DemoProduct[], asOf: number, order: string): void {
+function writeKnown(
+  diary: Diary,
+  index: number,
+  products: DemoProduct[],
+  asOf: number,
+  order: string,
+): void {
   const at = (sku: string) => {
     const found = products.find((p) => p.sku === sku);
     if (!found) throw new Error(`The demo has no product ${sku}.`);
     return found;
   };
   if (index === 0) {
-    diary.add(asOf - 40 * DAY, at('T-107'), 1, 'Ash', [{ name: 'Engraved label', value: 'M. F., 1987–' }, { name: 'Gift note', value: '' }]);
-    diary.add(asOf - 40 * DAY + 60_000, at('S-103'), 4, 'Packet of 200', [{ name: 'Delivery week', value: 'Week 41' }]);
+    diary.add(asOf - 40 * DAY, at('T-107'), 1, 'Ash', [
+      { name: 'Engraved label', value: 'M. F., 1987–' },
+      { name: 'Gift note', value: '' },
+    ]);
+    diary.add(asOf - 40 * DAY + 60_000, at('S-103'), 4, 'Packet of 200', [
+      { name: 'Delivery week', value: 'Week 41' },
+    ]);
     diary.add(asOf - 40 * DAY + 120_000, at('P-112'), 2, '18 cm', [
       { name: 'Engraved label', value: 'Row 3' },
       { name: 'Gift note', value: 'Sow these by the gate' },
     ]);
-    diary.order(asOf - 40 * DAY + HOUR, order, { shipping: 4.95, discount: 5, note: 'Please leave it in the greenhouse.' });
+    diary.order(asOf - 40 * DAY + HOUR, order, {
+      shipping: 4.95,
+      discount: 5,
+      note: 'Please leave it in the greenhouse.',
+    });
     diary.status(asOf - 38 * DAY, order, 'Sent');
-    diary.add(asOf - 26 * HOUR, at('P-101'), 2, '26 cm', [{ name: 'Engraved label', value: 'Auriculas' }]);
+    diary.add(asOf - 26 * HOUR, at('P-101'), 2, '26 cm', [
+      { name: 'Engraved label', value: 'Auriculas' },
+    ]);
     diary.add(asOf - 26 * HOUR + 60_000, at('S-101'), 3, 'Packet of 50', []);
     diary.add(asOf - 25 * HOUR, at('T-102'), 1, 'Beech', []);
   } else {
@@ -103,11 +145,21 @@ function writeKnown(diary: Diary, index: number, products: DemoProduct[], asOf: 
 }
 
 /** What a person without a written story does: some orders over 14 months, perhaps a cart now. */
-function writeChance(diary: Diary, person: DemoPerson, products: DemoProduct[], asOf: number, r: Random, newNumber: () => string): void {
+function writeChance(
+  diary: Diary,
+  person: DemoPerson,
+  products: DemoProduct[],
+  asOf: number,
+  r: Random,
+  newNumber: () => string,
+): void {
   const joined = Date.parse(person.joined);
   const from = Math.max(joined, asOf - 425 * DAY);
   const orders = r.chance(0.45) ? 0 : r.whole(1, r.chance(0.15) ? 7 : 3);
-  const times = Array.from({ length: orders }, () => from + r.next() * (asOf - 3 * DAY - from)).sort((a, b) => a - b);
+  const times = Array.from(
+    { length: orders },
+    () => from + r.next() * (asOf - 3 * DAY - from),
+  ).sort((a, b) => a - b);
   times.forEach((time, i) => {
     const at = Math.floor(Math.max(time, from + i * HOUR));
     fillCart(diary, products, r.whole(1, 5), at, r);
@@ -118,14 +170,22 @@ function writeChance(diary: Diary, person: DemoPerson, products: DemoProduct[], 
       ...(r.chance(0.15) && { note: r.pick(NOTES) }),
     });
     const age = asOf - at;
-    if (age > 2 * DAY) diary.status(at + 2 * DAY, number, r.chance(0.08) ? 'Ready to collect' : 'Sent');
+    if (age > 2 * DAY)
+      diary.status(at + 2 * DAY, number, r.chance(0.08) ? 'Ready to collect' : 'Sent');
     else if (r.chance(0.2)) diary.status(at + 4 * HOUR, number, 'Awaiting payment');
   });
-  if (r.chance(0.3)) fillCart(diary, products, r.whole(1, 4), Math.floor(asOf - (1 + r.next() * 70) * HOUR), r);
+  if (r.chance(0.3))
+    fillCart(diary, products, r.whole(1, 4), Math.floor(asOf - (1 + r.next() * 70) * HOUR), r);
 }
 
 /** 14 months of events of one shop, in the order of their time. */
-export function makeEvents(shop: string, currency: string, people: DemoPerson[], products: DemoProduct[], asOf: Date): ShopEvent[] {
+export function makeEvents(
+  shop: string,
+  currency: string,
+  people: DemoPerson[],
+  products: DemoProduct[],
+  asOf: Date,
+): ShopEvent[] {
   const r = seeded(currency === 'EUR' ? 5 : 3);
   let ids = 0;
   let numbers = 1000;

@@ -33,8 +33,13 @@ const REGIONS: (Region & { count: number })[] = [
     locale: 'en-GB',
     timezone: 'Europe/London',
     country: 'GB',
-    first: 'Maud Oswin Tamsin Edith Hugh Beatrix Alder Nell Rufus Imogen Perry Winifred Clem Ottoline Jago Hester'.split(' '),
-    last: 'Fennimore Askew Thistlewood Marlpit Greenhalgh Pettigrew Oakshott Lovage Wainfleet Dunmore Sallow O’Hara'.split(' '),
+    first:
+      'Maud Oswin Tamsin Edith Hugh Beatrix Alder Nell Rufus Imogen Perry Winifred Clem Ottoline Jago Hester'.split(
+        ' ',
+      ),
+    last: 'Fennimore Askew Thistlewood Marlpit Greenhalgh Pettigrew Oakshott Lovage Wainfleet Dunmore Sallow O’Hara'.split(
+      ' ',
+    ),
     cities: ['Hexham', 'Ludlow', 'Whitby', 'Frome', 'Kelso', 'Totnes', 'Louth', 'Brecon'],
   },
   {
@@ -43,8 +48,13 @@ const REGIONS: (Region & { count: number })[] = [
     locale: 'de-DE',
     timezone: 'Europe/Berlin',
     country: 'DE',
-    first: 'Annelie Jost Friederike Wieland Mathilde Karsten Ottilie Henrike Falk Rosalie Veit Luise'.split(' '),
-    last: 'Birkenfeld Holunder Kranichstein Moosbach Lindenau Vogelsang Wiesner Haselhorst Quendel Rotdorn'.split(' '),
+    first:
+      'Annelie Jost Friederike Wieland Mathilde Karsten Ottilie Henrike Falk Rosalie Veit Luise'.split(
+        ' ',
+      ),
+    last: 'Birkenfeld Holunder Kranichstein Moosbach Lindenau Vogelsang Wiesner Haselhorst Quendel Rotdorn'.split(
+      ' ',
+    ),
     cities: ['Görlitz', 'Lüneburg', 'Passau', 'Celle', 'Tübingen'],
   },
   {
@@ -53,8 +63,12 @@ const REGIONS: (Region & { count: number })[] = [
     locale: 'fr-FR',
     timezone: 'Europe/Paris',
     country: 'FR',
-    first: 'Odile Bastien Clémence Florimond Apolline Gaspard Noémie Séverin Héloïse Anatole'.split(' '),
-    last: 'Charmille Vaubois Clairefontaine Roselière Lavandou Bruyère Sansonnet Aubépin'.split(' '),
+    first: 'Odile Bastien Clémence Florimond Apolline Gaspard Noémie Séverin Héloïse Anatole'.split(
+      ' ',
+    ),
+    last: 'Charmille Vaubois Clairefontaine Roselière Lavandou Bruyère Sansonnet Aubépin'.split(
+      ' ',
+    ),
     cities: ['Uzès', 'Annecy', 'Vannes', 'Cahors', 'Colmar'],
   },
 ];
@@ -90,7 +104,11 @@ export function makePeople(asOf: Date): DemoPerson[] {
         city: r.chance(0.2) ? '' : r.pick(cities),
         consent: i < 4 || (!guest && r.chance(0.72)),
         joined: new Date(asOf.getTime() - r.whole(1, 900) * DAY).toISOString(),
-        tags: [r.chance(0.3) ? 'Allotment' : '', r.chance(0.2) ? 'Seed swap' : '', r.chance(0.1) ? 'Trade' : '']
+        tags: [
+          r.chance(0.3) ? 'Allotment' : '',
+          r.chance(0.2) ? 'Seed swap' : '',
+          r.chance(0.1) ? 'Trade' : '',
+        ]
           .filter(Boolean)
           .join('|'),
         guest,

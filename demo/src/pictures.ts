@@ -21,7 +21,8 @@ function flower(r: Random): string {
   const count = r.whole(5, 9);
   const petals = Array.from(
     { length: count },
-    (_, i) => `<ellipse cx="200" cy="112" rx="22" ry="44" fill="${petal}" opacity="0.9" transform="rotate(${(360 / count) * i} 200 150)"/>`,
+    (_, i) =>
+      `<ellipse cx="200" cy="112" rx="22" ry="44" fill="${petal}" opacity="0.9" transform="rotate(${(360 / count) * i} 200 150)"/>`,
   );
   return `<path d="M200 150 Q ${190 + r.whole(0, 20)} 250 200 350" stroke="#3f6b4c" stroke-width="7" fill="none"/>${leaf(200, 290, 80, -35, '#4d7d5a')}${leaf(200, 310, 70, 210, '#5d8d66')}${petals.join('')}<circle cx="200" cy="150" r="20" fill="#e0b64b"/>`;
 }
@@ -63,7 +64,9 @@ const DRAW: Record<Category, (r: Random) => string> = {
 /** Draws a product as a PNG of 320 by 320 pixels. */
 export function drawProduct(product: Pick<DemoProduct, 'sku' | 'category'>): Uint8Array {
   const category = product.category as Category;
-  const r = seeded([...product.sku].reduce((sum, char) => sum * 31 + (char.codePointAt(0) ?? 0), 17));
+  const r = seeded(
+    [...product.sku].reduce((sum, char) => sum * 31 + (char.codePointAt(0) ?? 0), 17),
+  );
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="320" height="320" viewBox="0 0 400 400"><rect width="400" height="400" fill="${r.pick(GROUND[category])}"/><ellipse cx="200" cy="348" rx="120" ry="14" fill="#00000014"/>${DRAW[category](r)}</svg>`;
   return new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng();
 }

@@ -1,4 +1,11 @@
-import { blankTemplate, composer, countedIds, foot, masthead, type Template } from '@carafe/core/template';
+import {
+  blankTemplate,
+  composer,
+  countedIds,
+  foot,
+  masthead,
+  type Template,
+} from '@carafe/core/template';
 
 const SHOP = 'quillmoss-gb';
 
@@ -46,7 +53,10 @@ function cartLeft(): Template {
       'Sowing hint',
       [
         c.heading('Before you sow', { level: 3 }),
-        c.text('Soak the seed overnight, sow it twice as deep as it is wide, and write the label first.', { size: 14 }),
+        c.text(
+          'Soak the seed overnight, sow it twice as deep as it is wide, and write the label first.',
+          { size: 14 },
+        ),
       ],
       { when: 'any(cart.lines, category is "Seeds")', background: '#eef3ea' },
     ),
@@ -56,8 +66,10 @@ function cartLeft(): Template {
     ...template,
     envelope: {
       ...template.envelope,
-      subject: '{{ title(person.first_name) otherwise "Hello" }}, your {{ first(cart.lines).name otherwise "cart" }} is still here',
-      preview_text: '{{ plural(cart.count, "One thing is", "# things are") }} waiting on the bench.',
+      subject:
+        '{{ title(person.first_name) otherwise "Hello" }}, your {{ first(cart.lines).name otherwise "cart" }} is still here',
+      preview_text:
+        '{{ plural(cart.count, "One thing is", "# things are") }} waiting on the bench.',
     },
   };
 }
@@ -69,10 +81,15 @@ function orderPlaced(): Template {
     masthead(newId),
     c.section('Thanks', [
       c.heading('Thank you, {{ title(person.first_name) otherwise "and welcome" }}', { level: 1 }),
-      c.text('We have your order {{ order.number }} of {{ date(order.placed_at, "long") }} and are packing it on the long table.', {
-        when: 'order.status is not "Ready to collect"',
-        else: c.text('Your order {{ order.number }} is ready: collect it from the yard, any day but Sunday.'),
-      }),
+      c.text(
+        'We have your order {{ order.number }} of {{ date(order.placed_at, "long") }} and are packing it on the long table.',
+        {
+          when: 'order.status is not "Ready to collect"',
+          else: c.text(
+            'Your order {{ order.number }} is ready: collect it from the yard, any day but Sunday.',
+          ),
+        },
+      ),
     ]),
     c.section('What you ordered', [
       c.block('lines', {
@@ -98,7 +115,10 @@ function orderPlaced(): Template {
     c.columns('Where it goes', [
       [
         c.heading('It goes to', { level: 3 }),
-        c.text('{{ order.ship_to.name otherwise "You" }}, {{ order.ship_to.city otherwise "the address you gave us" }}', { size: 14 }),
+        c.text(
+          '{{ order.ship_to.name otherwise "You" }}, {{ order.ship_to.city otherwise "the address you gave us" }}',
+          { size: 14 },
+        ),
       ],
       [
         c.heading('You asked', { level: 3, when: 'order.note is filled' }),
@@ -113,7 +133,8 @@ function orderPlaced(): Template {
     envelope: {
       ...template.envelope,
       subject: 'Your order {{ order.number }} with {{ shop.name }}',
-      preview_text: '{{ plural(count(order.lines), "One line", "# lines") }}, {{ money(order.total) }} in all.',
+      preview_text:
+        '{{ plural(count(order.lines), "One line", "# lines") }}, {{ money(order.total) }} in all.',
     },
   };
 }
@@ -126,7 +147,9 @@ function newsletter(): Template {
     masthead(newId),
     c.section('Opening', [
       c.heading('What the frost leaves us', { level: 1 }),
-      c.text('Dear {{ title(person.first_name) otherwise "gardener" }}, the beds are put to sleep and the catalogues come out. Here is what we would order, if we did not grow it.'),
+      c.text(
+        'Dear {{ title(person.first_name) otherwise "gardener" }}, the beds are put to sleep and the catalogues come out. Here is what we would order, if we did not grow it.',
+      ),
     ]),
     c.section('Hand-picked', [
       c.block('cards', {
@@ -139,10 +162,14 @@ function newsletter(): Template {
         columns: 3,
       }),
     ]),
-    c.section('Workshops', [c.text('Good customers come first: the grafting morning is open to you a week early.')], {
-      when: 'person.rank >= 4',
-      background: '#f4ece4',
-    }),
+    c.section(
+      'Workshops',
+      [c.text('Good customers come first: the grafting morning is open to you a week early.')],
+      {
+        when: 'person.rank >= 4',
+        background: '#f4ece4',
+      },
+    ),
     c.section('From The Furrow', [c.heading('From The Furrow', { level: 2 })]),
     c.section(
       'A post',

@@ -30,10 +30,14 @@ function readFile(path: string): string {
 async function rendererFor(path: string): Promise<Render> {
   const read = readTemplateText(readFile(path));
   if (!read.ok)
-    throw new UsageError(read.problems.map((p) => `${path}: ${p.path ? `${p.path}: ` : ''}${p.message}`).join('\n'));
+    throw new UsageError(
+      read.problems.map((p) => `${path}: ${p.path ? `${p.path}: ` : ''}${p.message}`).join('\n'),
+    );
   const { program, findings } = await build(read.template);
   for (const { severity, node, path: at, column, message } of findings)
-    console.error(`${severity}: ${node || 'envelope'} ${at}${column ? `, column ${column}` : ''}: ${message}`);
+    console.error(
+      `${severity}: ${node || 'envelope'} ${at}${column ? `, column ${column}` : ''}: ${message}`,
+    );
   return prepare(program);
 }
 
@@ -59,10 +63,14 @@ function intoStream(stream: Writable): (mail: Mail) => Promise<void> {
 async function render(flags: RenderFlags): Promise<number> {
   const renderer = await rendererFor(flags.template);
   const asOf = flags.asOf === undefined ? new Date() : readDate(flags.asOf);
-  if (!asOf) throw new UsageError(`--as-of is an ISO date such as 2026-03-31; “${flags.asOf ?? ''}” is none.`);
+  if (!asOf)
+    throw new UsageError(
+      `--as-of is an ISO date such as 2026-03-31; “${flags.asOf ?? ''}” is none.`,
+    );
   if (flags.records !== '-' && !existsSync(flags.records))
     throw new UsageError(`There is no file ${flags.records}.`);
-  const input: Readable = flags.records === '-' ? process.stdin : createReadStream(flags.records, 'utf8');
+  const input: Readable =
+    flags.records === '-' ? process.stdin : createReadStream(flags.records, 'utf8');
   const write = flags.out === undefined ? intoStream(process.stdout) : intoFolder(flags.out);
   const progress = (done: number) => process.stderr.write(`\r${done} mails`);
   let done = 0;
@@ -91,7 +99,10 @@ program
   .description('Fill a template for every record of an NDJSON file.')
   .requiredOption('--template <file>', 'template JSON')
   .requiredOption('--records <file>', 'NDJSON, one record a line; - for standard input')
-  .option('--out <folder>', 'write HTML, text and envelope files here instead of NDJSON on standard output')
+  .option(
+    '--out <folder>',
+    'write HTML, text and envelope files here instead of NDJSON on standard output',
+  )
   .option('--locale <tag>', 'language and region to print in, such as de-DE')
   .option('--as-of <date>', 'the day that the mails are filled for')
   .action(async (flags: RenderFlags) => {

@@ -24,14 +24,23 @@ interface HttpError {
 function explained(error: unknown): Refusal | null {
   if (error instanceof Refusal) return error;
   if (error instanceof ZodError) {
-    const problems = error.issues.slice(0, 20).map((i) => ({ path: i.path.join('.'), message: i.message }));
+    const problems = error.issues
+      .slice(0, 20)
+      .map((i) => ({ path: i.path.join('.'), message: i.message }));
     const [first] = problems;
-    return new Refusal(400, `This request cannot be read: ${first?.path || 'it'}: ${first?.message ?? ''}`, problems);
+    return new Refusal(
+      400,
+      `This request cannot be read: ${first?.path || 'it'}: ${first?.message ?? ''}`,
+      problems,
+    );
   }
   const { type, status, limit } = error as HttpError;
   if (type === 'entity.too.large') {
     const megabytes = Math.round((limit ?? 0) / 1_000_000);
-    return new Refusal(413, `This is too large: at most ${megabytes} MB can be sent at once. Nothing was changed.`);
+    return new Refusal(
+      413,
+      `This is too large: at most ${megabytes} MB can be sent at once. Nothing was changed.`,
+    );
   }
   if (type === 'entity.parse.failed')
     return new Refusal(400, `This is not JSON: ${(error as Error).message}. Nothing was changed.`);
@@ -51,7 +60,9 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
     if (!known) log.error(error);
     const body: ApiError = {
       error: {
-        message: known?.message ?? 'Something failed on the server; nothing was changed. The log says more.',
+        message:
+          known?.message ??
+          'Something failed on the server; nothing was changed. The log says more.',
         ...(known?.problems && { problems: known.problems }),
       },
     };

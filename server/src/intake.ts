@@ -35,7 +35,8 @@ function rowsOf(csv: string, kinds: Record<string, CellKind>, key: string, what:
   if (first)
     throw new IntakeError(`${what}, row ${first.row}, column “${first.column}”: ${first.message}`);
   rows.forEach((row, i) => {
-    if (typeof row[key] !== 'string') throw new IntakeError(`${what}, row ${i + 2}: “${key}” is empty.`);
+    if (typeof row[key] !== 'string')
+      throw new IntakeError(`${what}, row ${i + 2}: “${key}” is empty.`);
   });
   return rows;
 }
@@ -65,7 +66,11 @@ export function takeCoupons(store: Store, shop: string, csv: string): void {
   store.db.transaction(() => {
     for (const row of rows) {
       const percent = typeof row['percent'] === 'number' ? row['percent'] : null;
-      store.shops.insertCoupon(shop, { policy: String(row['policy']), code: String(row['code']), percent });
+      store.shops.insertCoupon(shop, {
+        policy: String(row['policy']),
+        code: String(row['code']),
+        percent,
+      });
     }
   })();
 }
@@ -81,7 +86,9 @@ export function takeEvents(store: Store, ndjson: string): void {
     const parsed = ShopEvent.safeParse(line.value);
     if (parsed.success) return parsed.data;
     const [issue] = parsed.error.issues;
-    throw new IntakeError(`Line ${line.line}, ${issue?.path.join('.') ?? ''}: ${issue?.message ?? ''}`);
+    throw new IntakeError(
+      `Line ${line.line}, ${issue?.path.join('.') ?? ''}: ${issue?.message ?? ''}`,
+    );
   });
   store.db.transaction(() => {
     for (const event of events) store.people.insertEvent(event);

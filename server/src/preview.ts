@@ -14,7 +14,11 @@ export function havingFor(template: Template): Having {
 }
 
 /** The mail as its first recipient would get it; null in a shop without people. */
-export async function previewMail(store: Store, template: Template, asOf: Date): Promise<Mail | null> {
+export async function previewMail(
+  store: Store,
+  template: Template,
+  asOf: Date,
+): Promise<Mail | null> {
   const world = store.shops.world(template.shop);
   const [first] = store.people.list(template.shop, havingFor(template), '', 1, 0).recipients;
   const [person] = first ? store.people.data(template.shop, [first.id]) : [];

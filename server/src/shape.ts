@@ -20,7 +20,10 @@ export function shapeOfShop(store: Store, shop: string): Shape {
   const always = { shape: DATE, filled: count, of: count, samples: [] };
   if (own.kind !== 'record' || shared.kind !== 'record') return shared;
   const sharedFields = Object.fromEntries(
-    Object.entries(shared.fields).map(([name, field]) => [name, { ...field, filled: count, of: count }]),
+    Object.entries(shared.fields).map(([name, field]) => [
+      name,
+      { ...field, filled: count, of: count },
+    ]),
   );
   return { kind: 'record', fields: { ...own.fields, ...sharedFields, today: always, now: always } };
 }

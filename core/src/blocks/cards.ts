@@ -41,7 +41,7 @@ function fieldHtml(field: CardField, path: string, width: number, writer: Writer
   const row = (html: string, css = '') => `<div style="padding:0 0 6px;${css}">${html}</div>`;
   switch (field.show) {
     case 'picture': {
-      const image = `<img src="${writer.url(field.src, `${path}.src`, 'picture')}" alt="${writer.running(field.alt, 'html', `${path}.alt`)}" width="${width}" style="display:block;border:0;width:100%;height:auto;border-radius:${style.radius}px">`;
+      const image = `<img src="${writer.url(field.src, `${path}.src`, 'picture')}" alt="${writer.running(field.alt, 'attribute', `${path}.alt`)}" width="${width}" style="display:block;border:0;width:100%;height:auto;border-radius:${style.radius}px">`;
       return writer.given(
         field.src,
         `${path}.src`,
@@ -67,7 +67,9 @@ function fieldHtml(field: CardField, path: string, width: number, writer: Writer
     case 'button': {
       const label = writer.running(field.label, 'html', `${path}.label`);
       const css = `display:inline-block;background:${style.primary};color:${style.on_primary};border-radius:${style.radius}px;padding:8px 16px;text-decoration:none;font-weight:600`;
-      return row(`<a href="${writer.url(field.href, `${path}.href`)}" target="_blank" style="${css}">${label}</a>`);
+      return row(
+        `<a href="${writer.url(field.href, `${path}.href`)}" target="_blank" style="${css}">${label}</a>`,
+      );
     }
   }
 }

@@ -5,7 +5,12 @@ import type { Loop } from '../template/parts';
 /** Told of every formula and running text that a block holds. */
 export interface SlotVisitor {
   running(path: string, source: string | undefined, inside?: Loop): void;
-  formula(path: string, source: string | undefined, use: 'tag' | 'condition' | 'value', inside?: Loop): void;
+  formula(
+    path: string,
+    source: string | undefined,
+    use: 'tag' | 'condition' | 'value',
+    inside?: Loop,
+  ): void;
 }
 
 /** All that the core knows of one kind of block. To add a kind, write one and list it in index.ts. */

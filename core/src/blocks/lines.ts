@@ -43,7 +43,11 @@ function itemHtml(block: LinesBlock, writer: Writer): string {
   let html = `<span style="font-weight:bold">${writer.link(f.url, name, 'items.url', 'text-decoration:none;')}</span>`;
   if (block.variant) {
     const variant = writer.value(f.variant, 'html', 'items.variant');
-    html += writer.when(`${f.variant} is filled`, 'variant', `<div style="${quiet}">${variant}</div>`);
+    html += writer.when(
+      `${f.variant} is filled`,
+      'variant',
+      `<div style="${quiet}">${variant}</div>`,
+    );
   }
   if (block.properties) {
     const property = `${writer.value('property.name', 'html', 'properties.name')}: ${writer.value('property.value', 'html', 'properties.value')}`;
@@ -60,12 +64,19 @@ function cellHtml(column: LinesColumn, block: LinesBlock, writer: Writer): strin
   switch (column.show) {
     case 'picture': {
       const image = `<img src="${writer.url(f.image, 'items.image', 'picture')}" alt="" width="56" style="display:block;border:0;width:56px;height:auto;border-radius:${writer.style.radius}px">`;
-      return cell(writer.given(f.image, 'items.image', 'picture', image), 'width:56px;padding-left:0;');
+      return cell(
+        writer.given(f.image, 'items.image', 'picture', image),
+        'width:56px;padding-left:0;',
+      );
     }
     case 'item':
       return cell(itemHtml(block, writer), '');
     default:
-      return cell(writer.value(f[column.show], 'html', `items.${column.show}`), 'white-space:nowrap;', 'right');
+      return cell(
+        writer.value(f[column.show], 'html', `items.${column.show}`),
+        'white-space:nowrap;',
+        'right',
+      );
   }
 }
 
@@ -123,6 +134,10 @@ export const lines = defineBlock({
     const property = `\n    ${value('property.name', 'properties.name')}: ${value('property.value', 'properties.value')}`;
     const properties = block.properties ? writer.loop(f.properties, 'properties', property) : '';
     const name = value(f.name, 'items.name');
-    return writer.loop(block.items, 'items', `  ${quantity}${name}${variant}${money}${properties}\n`);
+    return writer.loop(
+      block.items,
+      'items',
+      `  ${quantity}${name}${variant}${money}${properties}\n`,
+    );
   },
 });

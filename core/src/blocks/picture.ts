@@ -26,7 +26,7 @@ export const picture = defineBlock({
   },
   mjml(block, writer) {
     const width = Math.min(block.width ?? writer.width - 48, writer.width - 48);
-    const image = `<img src="${writer.url(block.src, 'src', 'picture')}" alt="${writer.running(block.alt, 'html', 'alt')}" width="${width}" style="display:block;border:0;width:100%;max-width:${width}px;height:auto;font-size:13px">`;
+    const image = `<img src="${writer.url(block.src, 'src', 'picture')}" alt="${writer.running(block.alt, 'attribute', 'alt')}" width="${width}" style="display:block;border:0;width:100%;max-width:${width}px;height:auto;font-size:13px">`;
     const margin = { left: '0', center: '0 auto', right: '0 0 0 auto' }[block.align ?? 'center'];
     const framed = `<div style="max-width:${width}px;margin:${margin}">${writer.link(block.href, image, 'href')}</div>`;
     // A picture that a recipient does not have leaves no empty frame.

@@ -46,7 +46,8 @@ function paragraph(content: Inline[] | undefined, write: (inline: Inline) => str
 }
 
 function blockHtml(block: RichBlock, writer: Writer, last: boolean): string {
-  const html = (content?: Inline[]) => paragraph(content, (inline) => inlineHtml(inline, writer)) || '&nbsp;';
+  const html = (content?: Inline[]) =>
+    paragraph(content, (inline) => inlineHtml(inline, writer)) || '&nbsp;';
   const margin = last ? '0' : '0 0 12px';
   if (block.type === 'paragraph') return `<p style="margin:${margin}">${html(block.content)}</p>`;
   const tag = block.type === 'bulletList' ? 'ul' : 'ol';

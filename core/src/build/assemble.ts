@@ -66,21 +66,47 @@ export function assemble(text: string, marks: Marks, formulas: Formulas): Op[] {
     switch (mark.is) {
       case 'value':
         at--;
-        return { op: 'value', formula: formulas.index(mark.formula), place: mark.place, node: mark.node, path: mark.path };
+        return {
+          op: 'value',
+          formula: formulas.index(mark.formula),
+          place: mark.place,
+          node: mark.node,
+          path: mark.path,
+        };
       case 'url':
         at--;
-        return { op: 'address', parts: addressParts(mark.parts, formulas), scheme: mark.scheme, place: mark.place, node: mark.node };
+        return {
+          op: 'address',
+          parts: addressParts(mark.parts, formulas),
+          scheme: mark.scheme,
+          place: mark.place,
+          node: mark.node,
+        };
       case 'given': {
         const [then, other] = branches();
         return { op: 'given', parts: addressParts(mark.parts, formulas), then, else: other };
       }
       case 'condition': {
         const [then, other] = branches();
-        return { op: 'condition', formula: formulas.index(mark.formula), node: mark.node, path: mark.path, then, else: other };
+        return {
+          op: 'condition',
+          formula: formulas.index(mark.formula),
+          node: mark.node,
+          path: mark.path,
+          then,
+          else: other,
+        };
       }
       case 'loop': {
         const body = sequence();
-        return { op: 'loop', loop: loopProgram(mark.loop, formulas), node: mark.node, path: mark.path, body, ...(mark.grid && { grid: mark.grid }) };
+        return {
+          op: 'loop',
+          loop: loopProgram(mark.loop, formulas),
+          node: mark.node,
+          path: mark.path,
+          body,
+          ...(mark.grid && { grid: mark.grid }),
+        };
       }
       case 'node':
         return { op: 'node', node: mark.node, body: sequence() };
@@ -88,6 +114,7 @@ export function assemble(text: string, marks: Marks, formulas: Formulas): Op[] {
   };
 
   const ops = sequence();
-  if (at < pieces.length) throw new Error('The marks of a mail do not nest; this is a fault in build.');
+  if (at < pieces.length)
+    throw new Error('The marks of a mail do not nest; this is a fault in build.');
   return ops;
 }

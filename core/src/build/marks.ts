@@ -1,7 +1,7 @@
 import type { Loop } from '../template/parts';
 
 /** Where a value stands decides how it is escaped. */
-export type PlaceOf = 'html' | 'header' | 'plain';
+export type PlaceOf = 'html' | 'attribute' | 'header' | 'plain';
 
 /** A loop whose members stand in a grid: what opens and closes a row, and fills an empty cell. */
 export interface Grid {
@@ -14,7 +14,14 @@ export interface Grid {
 /** What a mark stands for until the mail is cut at the marks. */
 export type Mark =
   | { is: 'value'; formula: string; place: PlaceOf; node: string; path: string }
-  | { is: 'url'; parts: UrlPart[]; scheme: 'link' | 'picture'; place: 'html' | 'plain'; node: string; path: string }
+  | {
+      is: 'url';
+      parts: UrlPart[];
+      scheme: 'link' | 'picture';
+      place: 'html' | 'plain';
+      node: string;
+      path: string;
+    }
   | { is: 'condition'; formula: string; node: string; path: string }
   | { is: 'given'; parts: UrlPart[] }
   | { is: 'loop'; loop: Loop; grid?: Grid; node: string; path: string }

@@ -39,7 +39,9 @@ export function around<N extends TemplateNode>(
 ): string {
   const writer = writerFor(build, node.id, width);
   const body = write(node, writer);
-  const looped = node.loop ? wrap(writer.openLoop(node.loop, 'loop')) + body + wrap(writer.end()) : body;
+  const looped = node.loop
+    ? wrap(writer.openLoop(node.loop, 'loop')) + body + wrap(writer.end())
+    : body;
   const bounded = wrap(writer.openNode()) + looped + wrap(writer.end());
   if (node.when === undefined) return bounded;
   const other = node.else
@@ -82,7 +84,9 @@ function sectionMjml(section: Section, build: Build): string {
 
 /** Widths of cards: side by side on wide screens, two or one beside each other on phones. */
 function cardStyles(): string {
-  const wide = [1, 2, 3, 4].map((n) => `.carafe-card-${n}{width:${Math.floor(10000 / n) / 100}% !important}`);
+  const wide = [1, 2, 3, 4].map(
+    (n) => `.carafe-card-${n}{width:${Math.floor(10000 / n) / 100}% !important}`,
+  );
   return `.carafe-card-2,.carafe-card-4{width:50% !important}@media only screen and (min-width:480px){${wide.join('')}}`;
 }
 
@@ -90,8 +94,8 @@ function cardStyles(): string {
 export function documentMjml(template: Template, build: Build): string {
   const { style } = build;
   const envelope = writerFor(build, '');
-  const title = envelope.running(template.envelope.subject, 'html', 'subject');
-  const preview = envelope.running(template.envelope.preview_text, 'html', 'preview_text');
+  const title = envelope.running(template.envelope.subject, 'attribute', 'subject');
+  const preview = envelope.running(template.envelope.preview_text, 'attribute', 'preview_text');
   const sections = template.sections.map((s) => sectionMjml(s, build)).join('');
   const language = /^[A-Za-z0-9-]+$/.test(template.language) ? template.language : 'en';
   return `<mjml lang="${language}"><mj-head><mj-title>${title}</mj-title><mj-preview>${preview}</mj-preview><mj-attributes><mj-all font-family="${escapeHtml(style.body_font)}" /><mj-text line-height="1.5" /></mj-attributes><mj-style>${cardStyles()}</mj-style></mj-head><mj-body width="${style.width}px" background-color="${style.background}">${sections}</mj-body></mjml>`;
@@ -102,7 +106,13 @@ export function documentText(template: Template, build: Build): string {
   const plain = (mark: string) => mark;
   const { width } = build.style;
   const block = (b: Block): string =>
-    around<Block>(b, build, (x, writer) => withBreak(definitionOf(x).text(x, writer)), plain, width);
+    around<Block>(
+      b,
+      build,
+      (x, writer) => withBreak(definitionOf(x).text(x, writer)),
+      plain,
+      width,
+    );
   const column = (c: Column): string =>
     around<Column>(c, build, (x) => x.blocks.map(block).join(''), plain, width);
   const section = (s: Section): string =>

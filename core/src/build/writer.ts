@@ -25,9 +25,21 @@ export class Writer {
     private readonly node: string,
   ) {}
 
-  find(path: string, message: string, column?: number, severity: 'error' | 'warning' = 'error'): void {
-    const found = { severity, node: this.node, path, message, ...(column !== undefined && { column }) };
-    const same = (f: BuildFinding) => f.node === found.node && f.path === path && f.message === message;
+  find(
+    path: string,
+    message: string,
+    column?: number,
+    severity: 'error' | 'warning' = 'error',
+  ): void {
+    const found = {
+      severity,
+      node: this.node,
+      path,
+      message,
+      ...(column !== undefined && { column }),
+    };
+    const same = (f: BuildFinding) =>
+      f.node === found.node && f.path === path && f.message === message;
     // The HTML and the text part say the same; a designer needs it once.
     if (!this.findings.some(same)) this.findings.push(found);
   }
@@ -52,14 +64,16 @@ export class Writer {
       return this.words(text, place);
     }
     return parsed.value
-      .map((s) => (s.type === 'words' ? this.words(s.text, place) : this.value(s.source, place, path)))
+      .map((s) =>
+        s.type === 'words' ? this.words(s.text, place) : this.value(s.source, place, path),
+      )
       .join('');
   }
 
   /** A designer's words, escaped for their place. */
   words(text: string, place: PlaceOf): string {
     const clean = withoutMarks(text);
-    if (place === 'html') return escapeHtml(clean);
+    if (place === 'html' || place === 'attribute') return escapeHtml(clean);
     return place === 'header' ? clean.replace(/\s+/g, ' ') : clean;
   }
 
@@ -75,7 +89,12 @@ export class Writer {
   }
 
   /** An address for href or src, or for the text part. What may not stand in a mail becomes empty. */
-  url(text: string, path: string, scheme: 'link' | 'picture' = 'link', place: 'html' | 'plain' = 'html'): string {
+  url(
+    text: string,
+    path: string,
+    scheme: 'link' | 'picture' = 'link',
+    place: 'html' | 'plain' = 'html',
+  ): string {
     const parts = this.urlParts(text, path);
     if (!parts) return '';
     if (parts.some((part) => 'formula' in part))
@@ -140,9 +159,17 @@ export class Writer {
       [loop.where, 'where'],
       [loop.sort?.by, 'sort.by'],
     ];
-    const sound = formulas.every(([f, name]) => f === undefined || this.parses(f, `${path}.${name}`));
+    const sound = formulas.every(
+      ([f, name]) => f === undefined || this.parses(f, `${path}.${name}`),
+    );
     const walked = sound ? loop : { list: 'missing', as: loop.as };
-    return this.marks.put({ is: 'loop', loop: walked, node: this.node, path, ...(grid && { grid }) });
+    return this.marks.put({
+      is: 'loop',
+      loop: walked,
+      node: this.node,
+      path,
+      ...(grid && { grid }),
+    });
   }
 
   /** `body` once for each member. */

@@ -3,7 +3,16 @@ import type { Template } from '../template';
 import { walkSlots } from '../template/slots';
 
 /** The parts of a record that a template can read, in the order in which they are named. */
-export const DATA_KINDS = ['person', 'cart', 'order', 'catalog', 'feeds', 'picks', 'coupon', 'event'] as const;
+export const DATA_KINDS = [
+  'person',
+  'cart',
+  'order',
+  'catalog',
+  'feeds',
+  'picks',
+  'coupon',
+  'event',
+] as const;
 export type DataKind = (typeof DATA_KINDS)[number];
 
 /** The names that the paths of a template begin with. */

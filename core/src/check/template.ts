@@ -1,4 +1,11 @@
-import { check, parse, parseRunning, type FormulaFinding, type Node, type ScopeFrame } from '../formula';
+import {
+  check,
+  parse,
+  parseRunning,
+  type FormulaFinding,
+  type Node,
+  type ScopeFrame,
+} from '../formula';
 import { ANY, memberShape, type Shape } from '../shape';
 import type { Loop, Slot, Template } from '../template';
 import { walkSlots } from '../template/slots';
@@ -39,7 +46,9 @@ function unreadable(slot: Slot): TemplateFinding[] {
   const parsed = slot.form === 'formula' ? parse(slot.source) : parseRunning(slot.source);
   if (parsed.ok) return [];
   const { start, end, column, message } = parsed.error;
-  return [{ severity: 'error', node: slot.node?.id ?? '', path: slot.path, start, end, column, message }];
+  return [
+    { severity: 'error', node: slot.node?.id ?? '', path: slot.path, start, end, column, message },
+  ];
 }
 
 /**
@@ -53,7 +62,12 @@ export function checkTemplate(template: Template, shape: Shape): TemplateFinding
     const frames = framesOf(slot.loops, shape);
     for (const node of formulasOf(slot)) {
       for (const found of check(node, shape, { use: slot.use, frames }).findings)
-        findings.push({ ...found, node: slot.node?.id ?? '', path: slot.path, column: found.start + 1 });
+        findings.push({
+          ...found,
+          node: slot.node?.id ?? '',
+          path: slot.path,
+          column: found.start + 1,
+        });
     }
   });
   return findings;

@@ -33,7 +33,13 @@ export function readCell(text: string, kind: CellKind): Cell {
         ? { ok: true, value: trimmed }
         : { ok: false, message: `“${trimmed}” is not a date such as 2026-03-31.` };
     case 'list':
-      return { ok: true, value: trimmed.split('|').map((s) => s.trim()).filter((s) => s !== '') };
+      return {
+        ok: true,
+        value: trimmed
+          .split('|')
+          .map((s) => s.trim())
+          .filter((s) => s !== ''),
+      };
   }
 }
 

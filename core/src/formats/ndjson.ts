@@ -1,5 +1,6 @@
 /** One line of NDJSON, or why it could not be read. */
-export type NdjsonLine = { ok: true; value: unknown; line: number } | { ok: false; line: number; message: string };
+export type NdjsonLine =
+  { ok: true; value: unknown; line: number } | { ok: false; line: number; message: string };
 
 /** Reads one line; blank lines give null. Never throws. */
 export function readNdjsonLine(text: string, line: number): NdjsonLine | null {

@@ -2,8 +2,14 @@ import { check, parse } from '.';
 import { inferShape } from '../shape';
 
 const people = [
-  { person: { first_name: 'Ada', points: 3, consent: true, joined: new Date(0), tags: ['a'] }, cart: { total: 3, lines: [{ name: 'x', price: 2 }] } },
-  { person: { first_name: '', points: 4, consent: false, joined: new Date(0), tags: [] }, cart: { total: 9, lines: [{ name: 'y', price: 2 }] } },
+  {
+    person: { first_name: 'Ada', points: 3, consent: true, joined: new Date(0), tags: ['a'] },
+    cart: { total: 3, lines: [{ name: 'x', price: 2 }] },
+  },
+  {
+    person: { first_name: '', points: 4, consent: false, joined: new Date(0), tags: [] },
+    cart: { total: 9, lines: [{ name: 'y', price: 2 }] },
+  },
 ];
 const shape = inferShape(people);
 
@@ -34,7 +40,11 @@ describe('the checker', () => {
     ['"x" in person.points', 'asks a list'],
     ['person.points.more', 'has no fields'],
   ])('%s is found', (formula, part) => {
-    expect(found(formula).findings.map((f) => f.message).join()).toContain(part);
+    expect(
+      found(formula)
+        .findings.map((f) => f.message)
+        .join(),
+    ).toContain(part);
   });
 
   test.each([

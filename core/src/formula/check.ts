@@ -1,5 +1,16 @@
 import { closest } from 'fastest-levenshtein';
-import { ANY, BOOLEAN, DATE, fieldNamed, kindName, memberShape, NUMBER, TEXT, type Field, type Shape } from '../shape';
+import {
+  ANY,
+  BOOLEAN,
+  DATE,
+  fieldNamed,
+  kindName,
+  memberShape,
+  NUMBER,
+  TEXT,
+  type Field,
+  type Shape,
+} from '../shape';
 import type { Node, Span } from './ast';
 import { allFunctions, functionNamed } from './functions';
 import type { FormulaFunction } from './functions/define';
@@ -59,8 +70,19 @@ class Checker {
     private readonly noun: string,
   ) {}
 
-  private find(severity: Finding['severity'], at: Span, message: string, repair?: Finding['repair']): void {
-    this.findings.push({ severity, start: at.start, end: at.end, message, ...(repair && { repair }) });
+  private find(
+    severity: Finding['severity'],
+    at: Span,
+    message: string,
+    repair?: Finding['repair'],
+  ): void {
+    this.findings.push({
+      severity,
+      start: at.start,
+      end: at.end,
+      message,
+      ...(repair && { repair }),
+    });
   }
 
   use(node: Node, type: Shape, use: Use): void {
@@ -117,7 +139,9 @@ class Checker {
       case 'list': {
         const types = node.items.map((item) => this.type(item).type);
         const [first = ANY] = types;
-        return { type: { kind: 'list', of: types.every((t) => t.kind === first.kind) ? first : ANY } };
+        return {
+          type: { kind: 'list', of: types.every((t) => t.kind === first.kind) ? first : ANY },
+        };
       }
       case 'field':
         return this.field(node);
@@ -132,9 +156,15 @@ class Checker {
       }
       case 'where': {
         const { type } = this.type(node.of);
-        if (!isOne(type, 'list', 'record')) this.find('error', node.of, `“where” filters a list; this is a ${kindName(type)}.`);
+        if (!isOne(type, 'list', 'record'))
+          this.find('error', node.of, `“where” filters a list; this is a ${kindName(type)}.`);
         const test = this.inside(memberShape(type), null, () => this.type(node.test).type);
-        if (!isOne(test, 'boolean')) this.find('error', node.test, `This condition is not yes or no, but a ${kindName(test)}.`);
+        if (!isOne(test, 'boolean'))
+          this.find(
+            'error',
+            node.test,
+            `This condition is not yes or no, but a ${kindName(test)}.`,
+          );
         return { type: type.kind === 'record' ? { kind: 'list', of: type } : type };
       }
       case 'otherwise': {
@@ -196,7 +226,9 @@ class Checker {
       this.unknown(node, node.name, namesOf(from), (name) => `${print(node.of)}.${name}`);
       return { type: ANY };
     }
-    return type.kind === 'list' ? { type: { kind: 'list', of: field.shape } } : { type: field.shape, field };
+    return type.kind === 'list'
+      ? { type: { kind: 'list', of: field.shape } }
+      : { type: field.shape, field };
   }
 
   private unknown(at: Node, name: string, known: string[], whole: (name: string) => string): void {
@@ -273,7 +305,10 @@ class Checker {
   private call(node: Node & { type: 'call' }): Shape {
     const known = functionNamed(node.name);
     if (!known) {
-      const name = closest(node.name, allFunctions().map((f) => f.name));
+      const name = closest(
+        node.name,
+        allFunctions().map((f) => f.name),
+      );
       const args = node.args.map(print).join(', ');
       this.find('error', node, `There is no function “${node.name}”. The nearest is “${name}”.`, {
         says: `Use ${name}`,
@@ -289,13 +324,19 @@ class Checker {
 
   private callType(node: Node & { type: 'call' }, known: FormulaFunction): Shape {
     const list = node.args[0] ? this.type(node.args[0]).type : ANY;
-    const rest = node.args.slice(1).map((arg, i) =>
-      known.member === i + 1
-        ? this.inside(memberShape(list), null, () => this.type(arg).type)
-        : this.type(arg).type,
-    );
+    const rest = node.args
+      .slice(1)
+      .map((arg, i) =>
+        known.member === i + 1
+          ? this.inside(memberShape(list), null, () => this.type(arg).type)
+          : this.type(arg).type,
+      );
     if (known.group === 'lists' && !isOne(list, 'list', 'record'))
-      this.find('error', node.args[0] ?? node, `“${node.name}” needs a list; this is a ${kindName(list)}.`);
+      this.find(
+        'error',
+        node.args[0] ?? node,
+        `“${node.name}” needs a list; this is a ${kindName(list)}.`,
+      );
     switch (known.gives) {
       case 'text':
         return TEXT;
@@ -312,7 +353,8 @@ class Checker {
       case 'member':
         return node.args.length > 1 ? list : memberShape(list);
       case 'any':
-        if (node.name === 'if' && rest[0]?.kind === (rest[1] ?? rest[0])?.kind) return rest[0] ?? ANY;
+        if (node.name === 'if' && rest[0]?.kind === (rest[1] ?? rest[0])?.kind)
+          return rest[0] ?? ANY;
         return (node.name === 'min' || node.name === 'max') && rest[0] ? rest[0] : ANY;
     }
   }
@@ -355,11 +397,15 @@ function neverHolds(node: Node & { type: 'binary' }, left: Shape, right: Shape):
   if (['contains', 'starts with', 'ends with'].includes(node.op))
     return left.kind === 'text' && right.kind === 'text' ? null : never;
   if (kinds.size === 1)
-    return (kinds.has('boolean') || kinds.has('list')) && !['=', '!='].includes(node.op) ? never : null;
+    return (kinds.has('boolean') || kinds.has('list')) && !['=', '!='].includes(node.op)
+      ? never
+      : null;
   const text = [node.left, node.right].find((side) => side.type === 'text');
   if (kinds.has('text') && kinds.has('number'))
     return text?.type === 'text' && numberLike(text.value) === undefined ? never : null;
   if (kinds.has('text') && kinds.has('date'))
-    return text?.type === 'text' && !readDate(text.value) ? `This can never hold: “${text.value}” is not a date such as 2026-03-31.` : null;
+    return text?.type === 'text' && !readDate(text.value)
+      ? `This can never hold: “${text.value}” is not a date such as 2026-03-31.`
+      : null;
   return never;
 }

@@ -112,7 +112,8 @@ function compileNode(node: Node, options: CompileOptions): Evaluate {
       if (!known) return (c) => miss(c, node, `There is no function “${node.name}”.`);
       const count = node.args.length;
       if (count < known.least || count > known.most)
-        return (c) => miss(c, node, `“${node.name}” is given ${count} values; it takes another number.`);
+        return (c) =>
+          miss(c, node, `“${node.name}” is given ${count} values; it takes another number.`);
       // Members are evaluated many times over: only what stands outside of them is traced.
       const args = node.args.map((arg, i) => compile(arg, known.member === i ? {} : options));
       return known.make(args, node);
@@ -176,11 +177,7 @@ function compileWhere(node: Node & { type: 'where' }, options: CompileOptions): 
   };
 }
 
-function compileBinary(
-  node: Node & { type: 'binary' },
-  left: Evaluate,
-  right: Evaluate,
-): Evaluate {
+function compileBinary(node: Node & { type: 'binary' }, left: Evaluate, right: Evaluate): Evaluate {
   switch (node.op) {
     case 'or':
       return (c) => left(c) === true || right(c) === true;
@@ -199,7 +196,10 @@ function compileBinary(
       return (c) => {
         const a = left(c);
         const b = right(c);
-        return arithmetic(node.op, a, b) ?? miss(c, node, 'This needs two numbers that can be reckoned with.');
+        return (
+          arithmetic(node.op, a, b) ??
+          miss(c, node, 'This needs two numbers that can be reckoned with.')
+        );
       };
     default:
       return compileComparison(node.op, left, right);
@@ -208,7 +208,8 @@ function compileBinary(
 
 function arithmetic(op: BinaryOperator, a: Value, b: Value): Value {
   if (a instanceof Date) {
-    if (b instanceof Date) return op === '-' ? settle((a.getTime() - b.getTime()) / DAY) : undefined;
+    if (b instanceof Date)
+      return op === '-' ? settle((a.getTime() - b.getTime()) / DAY) : undefined;
     const days = toNumber(b);
     if (days === undefined || (op !== '-' && op !== '+')) return undefined;
     return toValue(new Date(a.getTime() + (op === '+' ? days : -days) * DAY)) as Value;

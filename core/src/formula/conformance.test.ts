@@ -14,7 +14,8 @@ interface Case {
 
 /** A date stands as {"date": ISO} in the file. */
 function revive(_key: string, value: unknown): unknown {
-  const isDate = typeof value === 'object' && value !== null && Object.keys(value).join() === 'date';
+  const isDate =
+    typeof value === 'object' && value !== null && Object.keys(value).join() === 'date';
   return isDate ? new Date((value as { date: string }).date) : value;
 }
 
@@ -41,10 +42,13 @@ describe('the conformance file', () => {
     expect(JSON.parse(JSON.stringify(run(String(formula)) ?? null))).toEqual(value);
   });
 
-  test.each(failing.map((c) => [c.formula, c.error]))('%s fails at its column', (formula, column) => {
-    const parsed = parse(String(formula));
-    expect(parsed.ok ? 'parsed' : parsed.error.column).toBe(column);
-  });
+  test.each(failing.map((c) => [c.formula, c.error]))(
+    '%s fails at its column',
+    (formula, column) => {
+      const parsed = parse(String(formula));
+      expect(parsed.ok ? 'parsed' : parsed.error.column).toBe(column);
+    },
+  );
 
   test.each(printed.map((c) => [c.formula, c] as const))('%s prints', (formula, c) => {
     const context = newContext(data, localeOf([c.locale], [c.timezone]), c.currency);

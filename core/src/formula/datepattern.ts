@@ -30,7 +30,12 @@ function field(date: Date, symbol: string, tag: string, timeZone: string): strin
       if (length <= 2) return pad(numeric({ month: 'numeric' }, 'month'), length);
       const month = WIDTH[Math.min(length, 5) - 1] ?? 'long';
       // With a day beside it a month takes the form it has in a date ("de mars", "1. März").
-      return part(date, tag, letter === 'M' ? { month, day: 'numeric', timeZone } : { month, timeZone }, 'month');
+      return part(
+        date,
+        tag,
+        letter === 'M' ? { month, day: 'numeric', timeZone } : { month, timeZone },
+        'month',
+      );
     }
     case 'd':
       return pad(numeric({ day: 'numeric' }, 'day'), length);
@@ -39,15 +44,24 @@ function field(date: Date, symbol: string, tag: string, timeZone: string): strin
       return part(date, tag, { weekday, timeZone }, 'weekday');
     }
     case 'H':
-      return pad(numeric({ hour: 'numeric', hourCycle: 'h23' }, 'hour').replace(/^0(?=\d)/, ''), length);
+      return pad(
+        numeric({ hour: 'numeric', hourCycle: 'h23' }, 'hour').replace(/^0(?=\d)/, ''),
+        length,
+      );
     case 'h': {
       const hour = Number(numeric({ hour: 'numeric', hourCycle: 'h23' }, 'hour')) % 12;
       return pad(String(hour === 0 ? 12 : hour), length);
     }
     case 'm':
-      return pad(numeric({ hour: 'numeric', minute: 'numeric' }, 'minute').replace(/^0(?=\d)/, ''), length);
+      return pad(
+        numeric({ hour: 'numeric', minute: 'numeric' }, 'minute').replace(/^0(?=\d)/, ''),
+        length,
+      );
     case 's':
-      return pad(numeric({ minute: 'numeric', second: 'numeric' }, 'second').replace(/^0(?=\d)/, ''), length);
+      return pad(
+        numeric({ minute: 'numeric', second: 'numeric' }, 'second').replace(/^0(?=\d)/, ''),
+        length,
+      );
     default:
       return part(date, tag, { hour: 'numeric', hour12: true, timeZone }, 'dayPeriod');
   }

@@ -47,7 +47,12 @@ export function explain(node: Node, source: string, context: Context): Explanati
     const told = values.get(inside);
     const constant = ['number', 'text', 'boolean', 'missing'].includes(inside.type);
     if (told === undefined || constant || prefixes.has(inside) || inside === node) return;
-    parts.push({ start: inside.start, end: inside.end, source: source.slice(inside.start, inside.end), value: told });
+    parts.push({
+      start: inside.start,
+      end: inside.end,
+      source: source.slice(inside.start, inside.end),
+      value: told,
+    });
   });
   return { value, says: describe(value, context), parts, reasons: asked.reasons ?? [] };
 }

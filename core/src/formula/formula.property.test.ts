@@ -1,5 +1,15 @@
 import fc from 'fast-check';
-import { compile, evaluate, localeOf, newContext, parse, parseRunning, print, printRunning, type Node } from '.';
+import {
+  compile,
+  evaluate,
+  localeOf,
+  newContext,
+  parse,
+  parseRunning,
+  print,
+  printRunning,
+  type Node,
+} from '.';
 import { RESERVED } from './lex';
 import { plainNumber, roundTo } from './number';
 
@@ -8,36 +18,68 @@ const name = fc
   .constantFrom('cart', 'lines', 'price', 'x', '_a', 'naïve', 'it', 'record', 'with', 'person')
   .filter((n) => !RESERVED.has(n));
 const op = fc.constantFrom(
-  'or', 'and', '&', '+', '-', '*', '/', '=', '!=', '<', '<=', '>', '>=', 'in', 'not in', 'contains', 'starts with', 'ends with',
+  'or',
+  'and',
+  '&',
+  '+',
+  '-',
+  '*',
+  '/',
+  '=',
+  '!=',
+  '<',
+  '<=',
+  '>',
+  '>=',
+  'in',
+  'not in',
+  'contains',
+  'starts with',
+  'ends with',
 ) as fc.Arbitrary<'or'>;
 
 const { node } = fc.letrec<{ node: Node }>((tie) => ({
   node: fc.oneof(
     { maxDepth: 5, depthSize: 'small' },
-    fc.double({ min: 0, noNaN: true, noDefaultInfinity: true }).map((v): Node => ({ type: 'number', value: v + 0, ...at })),
+    fc
+      .double({ min: 0, noNaN: true, noDefaultInfinity: true })
+      .map((v): Node => ({ type: 'number', value: v + 0, ...at })),
     fc.string().map((value): Node => ({ type: 'text', value, ...at })),
     fc.boolean().map((value): Node => ({ type: 'boolean', value, ...at })),
     fc.constant<Node>({ type: 'missing', ...at }),
     name.map((n): Node => ({ type: 'name', name: n, ...at })),
     fc.array(tie('node'), { maxLength: 3 }).map((items): Node => ({ type: 'list', items, ...at })),
     fc.tuple(tie('node'), name).map(([of, n]): Node => ({ type: 'field', of, name: n, ...at })),
-    fc.tuple(tie('node'), tie('node')).map(([of, index]): Node => ({ type: 'index', of, index, ...at })),
-    fc.tuple(tie('node'), tie('node')).map(([of, test]): Node => ({ type: 'where', of, test, ...at })),
-    fc.tuple(tie('node'), tie('node')).map(([left, right]): Node => ({ type: 'otherwise', left, right, ...at })),
+    fc
+      .tuple(tie('node'), tie('node'))
+      .map(([of, index]): Node => ({ type: 'index', of, index, ...at })),
+    fc
+      .tuple(tie('node'), tie('node'))
+      .map(([of, test]): Node => ({ type: 'where', of, test, ...at })),
+    fc
+      .tuple(tie('node'), tie('node'))
+      .map(([left, right]): Node => ({ type: 'otherwise', left, right, ...at })),
     tie('node').map((of): Node => ({ type: 'negate', of, ...at })),
     tie('node').map((of): Node => ({ type: 'not', of, ...at })),
     fc
       .tuple(tie('node'), fc.boolean(), fc.constantFrom<('filled' | 'empty')[]>('filled', 'empty'))
       .map(([of, negated, what]): Node => ({ type: 'is', of, what, negated, ...at })),
-    fc.tuple(op, tie('node'), tie('node')).map(([o, left, right]): Node => ({ type: 'binary', op: o, left, right, ...at })),
     fc
-      .tuple(fc.constantFrom('sum', 'title', 'if', 'date', 'money', 'nothing'), fc.array(tie('node'), { maxLength: 3 }))
+      .tuple(op, tie('node'), tie('node'))
+      .map(([o, left, right]): Node => ({ type: 'binary', op: o, left, right, ...at })),
+    fc
+      .tuple(
+        fc.constantFrom('sum', 'title', 'if', 'date', 'money', 'nothing'),
+        fc.array(tie('node'), { maxLength: 3 }),
+      )
       .map(([n, args]): Node => ({ type: 'call', name: n, args, ...at })),
   ),
 }));
 
 function bare(value: unknown): unknown {
-  return JSON.parse(JSON.stringify(value, (key, v: unknown) => (key === 'start' || key === 'end' ? undefined : v)));
+  return JSON.parse(
+    JSON.stringify(value, (key, v: unknown) => (key === 'start' || key === 'end' ? undefined : v)),
+  );
 }
 
 describe('printing and parsing', () => {
@@ -67,21 +109,76 @@ describe('printing and parsing', () => {
 
 const record = {
   person: { first_name: 'Ada', tags: ['a', 'b'], nested: { deep: [1, [2]] } },
-  cart: { currency: 'GBP', lines: [{ name: 'x', price: 2, quantity: '3' }, null, 5, { name: null }] },
+  cart: {
+    currency: 'GBP',
+    lines: [{ name: 'x', price: 2, quantity: '3' }, null, 5, { name: null }],
+  },
   ['__proto__x']: 1,
   today: new Date(0),
   odd: [new Date(Number.NaN), Number.NaN, Number.POSITIVE_INFINITY, undefined, () => 1],
 };
 
 const pieces = fc.constantFrom(
-  'cart', '.', 'lines', 'price', '(', ')', '[', ']', ',', '"a"', '12', '1e9', ' where ', ' otherwise ', ' is ', ' not ',
-  ' filled', ' and ', ' or ', '-', '*', '/', '+', '&', ' in ', ' contains ', 'sum(', 'sort(', 'distinct(', 'replace(',
-  'constructor', '__proto__', 'prototype', 'toString', 'it', 'today', 'date(', 'money(', 'record', 'odd', 'if(', '{{', '}}',
-  'shorten(', 'first(', 'plural(', 'join(', 'person', 'title(', '"yyyy-MM"', '-3', '99999999999999999999', 'add_days(',
+  'cart',
+  '.',
+  'lines',
+  'price',
+  '(',
+  ')',
+  '[',
+  ']',
+  ',',
+  '"a"',
+  '12',
+  '1e9',
+  ' where ',
+  ' otherwise ',
+  ' is ',
+  ' not ',
+  ' filled',
+  ' and ',
+  ' or ',
+  '-',
+  '*',
+  '/',
+  '+',
+  '&',
+  ' in ',
+  ' contains ',
+  'sum(',
+  'sort(',
+  'distinct(',
+  'replace(',
+  'constructor',
+  '__proto__',
+  'prototype',
+  'toString',
+  'it',
+  'today',
+  'date(',
+  'money(',
+  'record',
+  'odd',
+  'if(',
+  '{{',
+  '}}',
+  'shorten(',
+  'first(',
+  'plural(',
+  'join(',
+  'person',
+  'title(',
+  '"yyyy-MM"',
+  '-3',
+  '99999999999999999999',
+  'add_days(',
 );
 
 describe('any input', () => {
-  const inputs = fc.oneof(fc.string({ maxLength: 200, unit: 'binary' }), fc.array(pieces, { maxLength: 40 }).map((p) => p.join('')));
+  const inputs = fc.oneof(
+    fc.string({ maxLength: 200, unit: 'binary' }),
+    fc.array(pieces, { maxLength: 40 }).map((p) => p.join('')),
+  );
 
   test('never throws, and never reaches a prototype', () => {
     const before = Object.getOwnPropertyNames(Object.prototype).join();
@@ -107,14 +204,18 @@ describe('any input', () => {
     ['a text too long', `"${'a'.repeat(5000)}"`],
   ])('%s are refused or worked out, never thrown', (_, source) => {
     const parsed = parse(source);
-    if (parsed.ok) expect(evaluate(compile(parsed.value), newContext({}, localeOf([], [])))).toBe(1901);
+    if (parsed.ok)
+      expect(evaluate(compile(parsed.value), newContext({}, localeOf([], [])))).toBe(1901);
     else expect(parsed.error.message).toMatch(/at most/);
   });
 
   test('work that multiplies stops at its bound and says why', () => {
     const many = { list: Array.from({ length: 3000 }, (_, i) => ({ i })) };
     const parsed = parse('count(list where (any(list, i = -1)))');
-    const context = { ...newContext(many, localeOf([], [])), reasons: [] as { message: string; start: number; end: number }[] };
+    const context = {
+      ...newContext(many, localeOf([], [])),
+      reasons: [] as { message: string; start: number; end: number }[],
+    };
     expect(parsed.ok && evaluate(compile(parsed.value), context)).toBeUndefined();
     expect(context.reasons[0]?.message).toMatch(/too long/);
   });
@@ -132,13 +233,17 @@ describe('numbers', () => {
 
   test('rounding works on the decimal writing, half away from zero', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -1e9, max: 1e9 }), fc.integer({ min: 0, max: 4 }), (n, decimals) => {
-        const half = Number(`${n}e-${decimals}`) + 0;
-        const beside = Number(`${n}5e-${decimals + 1}`);
-        const away = Number(`${n < 0 ? n - 1 : n + 1}e-${decimals}`);
-        expect(roundTo(half, decimals)).toBe(half);
-        if (n !== 0) expect(roundTo(beside, decimals)).toBe(away);
-      }),
+      fc.property(
+        fc.integer({ min: -1e9, max: 1e9 }),
+        fc.integer({ min: 0, max: 4 }),
+        (n, decimals) => {
+          const half = Number(`${n}e-${decimals}`) + 0;
+          const beside = Number(`${n}5e-${decimals + 1}`);
+          const away = Number(`${n < 0 ? n - 1 : n + 1}e-${decimals}`);
+          expect(roundTo(half, decimals)).toBe(half);
+          if (n !== 0) expect(roundTo(beside, decimals)).toBe(away);
+        },
+      ),
     );
   });
 });

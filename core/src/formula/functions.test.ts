@@ -61,7 +61,7 @@ describe('dates', () => {
     ['date(when, "d. MMMM yyyy")', 'de-DE', 'Europe/Berlin', '1. März 2026'],
     ['date(when, "EEEE")', 'fr-FR', 'UTC', 'dimanche'],
     ['date(when, "yyyy-MM-dd HH:mm")', 'en-GB', 'Asia/Tokyo', '2026-03-02 07:30'],
-    ['date(when, "h \'o\'\'clock\' a")', 'en-GB', 'UTC', "10 o'clock pm"],
+    ["date(when, \"h 'o''clock' a\")", 'en-GB', 'UTC', "10 o'clock pm"],
     ['date(when, "weekday")', 'en-GB', 'UTC', 'Sunday'],
     ['date("2026-02-30")', 'en-GB', 'UTC', undefined],
     ['date(when, "qq")', 'en-GB', 'UTC', undefined],
@@ -101,7 +101,9 @@ describe('money', () => {
   });
 
   test('without cart and order the shop’s currency stands', () => {
-    expect(valueOf('money(product.price)', { shop: record.shop, product: { price: 3 } })).toBe('€3.00');
+    expect(valueOf('money(product.price)', { shop: record.shop, product: { price: 3 } })).toBe(
+      '€3.00',
+    );
   });
 });
 

@@ -1,5 +1,12 @@
 export { children, walk, type Node, type Span } from './ast';
-export { check, type CheckOptions, type CheckResult, type Finding as FormulaFinding, type ScopeFrame, type Use } from './check';
+export {
+  check,
+  type CheckOptions,
+  type CheckResult,
+  type Finding as FormulaFinding,
+  type ScopeFrame,
+  type Use,
+} from './check';
 export { compile, evaluate } from './compile';
 export { newContext, type Context, type Evaluate, type Frame, type Reason } from './context';
 export { frameCurrency, textOf } from './members';
@@ -13,5 +20,16 @@ export { parse, type Parsed, type ParseProblem } from './parse';
 export { print, quote } from './print';
 export { parseRunning, printRunning, type Segment } from './running';
 export { sortMembers } from './sort';
-export { fieldOf, isBlank, isList, isRecord, readDate, toDate, toList, toValue, type Fields, type Value } from './values';
+export {
+  fieldOf,
+  isBlank,
+  isList,
+  isRecord,
+  readDate,
+  toDate,
+  toList,
+  toValue,
+  type Fields,
+  type Value,
+} from './values';
 export { readTag, writeTag, type TagFormat, type TagParts } from './tag';

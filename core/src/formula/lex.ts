@@ -69,7 +69,12 @@ export function nextToken(source: string, at: number, braces: boolean): Token {
 
   const name = match(NAME, source, start);
   if (name) {
-    return { type: RESERVED.has(name) ? 'word' : 'name', value: name, start, end: start + name.length };
+    return {
+      type: RESERVED.has(name) ? 'word' : 'name',
+      value: name,
+      start,
+      end: start + name.length,
+    };
   }
   const digits = match(NUMBER, source, start);
   if (digits) {

@@ -49,4 +49,3 @@ export function memberwise(list: Node, inside: Node, evaluateInside: Evaluate) {
     c.frame = outer;
   };
 }
-

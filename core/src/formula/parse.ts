@@ -244,7 +244,8 @@ class Parser {
         if (this.takeWord('missing')) return { type: 'missing', start, end };
         break;
       case 'symbol':
-        if (this.takeSymbol('[')) return { type: 'list', items: this.items(']'), start, end: this.last };
+        if (this.takeSymbol('['))
+          return { type: 'list', items: this.items(']'), start, end: this.last };
         if (this.takeSymbol('(')) {
           const inside = this.formula();
           this.expect(')');

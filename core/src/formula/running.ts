@@ -6,7 +6,8 @@ import { textOf } from './members';
 import { parseBraced, problemOf, type Parsed } from './parse';
 
 /** A piece of running text: words as they stand, or a formula between double braces. */
-export type Segment = Span & ({ type: 'words'; text: string } | { type: 'tag'; node: Node; source: string });
+export type Segment = Span &
+  ({ type: 'words'; text: string } | { type: 'tag'; node: Node; source: string });
 
 /** Cuts running text at its merge tags. An unclosed `{{` is told with its column. */
 export function parseRunning(text: string): Parsed<Segment[]> {
@@ -33,7 +34,11 @@ export function parseRunning(text: string): Parsed<Segment[]> {
 }
 
 function unclosed(open: number): FormulaError {
-  return new FormulaError('This merge tag is never closed: two closing braces are missing.', open, open + 2);
+  return new FormulaError(
+    'This merge tag is never closed: two closing braces are missing.',
+    open,
+    open + 2,
+  );
 }
 
 /** Running text as it prints for one recipient, unescaped. Undefined when it does not parse. */

@@ -6,7 +6,8 @@ import { isBlank, order, readDate, toNumber, type Value } from './values';
 /** Ascending order of keys: as numbers or dates where all are, else as text. Blanks are not given. */
 function keyOrder(keys: Value[], c: Context): (a: Value, b: Value) => number {
   const comparable = (a: Value, b: Value) => order(a, b) !== undefined;
-  const first = keys.find((k) => k instanceof Date) ?? keys.find((k) => typeof k === 'number') ?? keys[0];
+  const first =
+    keys.find((k) => k instanceof Date) ?? keys.find((k) => typeof k === 'number') ?? keys[0];
   if (keys.every((k) => comparable(first, k))) {
     if (typeof first !== 'string') return (a, b) => order(toSortable(a), toSortable(b)) ?? 0;
     if (keys.every((k) => typeof k === 'string' && numberLike(k) !== undefined))
@@ -35,4 +36,3 @@ export function sortMembers(members: Value[], keys: Value[], down: boolean, c: C
   filled.sort((a, b) => (down ? compare(keys[b], keys[a]) : compare(keys[a], keys[b])));
   return [...filled, ...blank].map((i) => members[i]);
 }
-

@@ -50,7 +50,8 @@ function formatOf(node: Node): { format: TagFormat; of: Node } {
   if (node.type !== 'call' || !functionNamed(node.name)) return plain;
   const [of, style] = node.args;
   if (!of) return plain;
-  if (FORMATS.has(node.name) && node.args.length === 1) return { format: node.name as TagFormat, of };
+  if (FORMATS.has(node.name) && node.args.length === 1)
+    return { format: node.name as TagFormat, of };
   if (node.name !== 'date') return plain;
   if (!style) return { format: 'date medium', of };
   const known = style.type === 'text' && /^(?:short|medium|long|weekday|time)$/.test(style.value);

@@ -18,8 +18,10 @@ export interface PersonData {
 }
 
 const DATE_FIELDS = new Set(
-  ('joined started_at updated_at placed_at last_order_at first_order_at last_seen_at ' +
-    'checkout_started_at published_at added_at expires_at at today now consent_at').split(' '),
+  (
+    'joined started_at updated_at placed_at last_order_at first_order_at last_seen_at ' +
+    'checkout_started_at published_at added_at expires_at at today now consent_at'
+  ).split(' '),
 );
 
 /**
@@ -86,7 +88,11 @@ function orderRecord(order: Order, world: World, products: Map<string, Fields>):
 }
 
 /** The record that formulas read, for one person. Dates are dates, amounts are numbers. */
-export function assembleRecord(data: PersonData, world: World, products: Map<string, Fields>): Fields {
+export function assembleRecord(
+  data: PersonData,
+  world: World,
+  products: Map<string, Fields>,
+): Fields {
   const { cart, orders, last_seen_at } = data.shopper;
   const order = orders.at(-1);
   const token = encodeURIComponent(String(data.person.email));
@@ -120,7 +126,12 @@ function reviveOwn(value: unknown): unknown {
   for (const [name, inside] of Object.entries(value)) {
     const date = typeof inside === 'string' && DATE_FIELDS.has(name) ? toDate(inside) : undefined;
     const kept = date ?? (name === 'product' ? inside : reviveOwn(inside));
-    Object.defineProperty(out, name, { value: kept, enumerable: true, configurable: true, writable: true });
+    Object.defineProperty(out, name, {
+      value: kept,
+      enumerable: true,
+      configurable: true,
+      writable: true,
+    });
   }
   return out;
 }

@@ -54,7 +54,9 @@ export function cents(amount: number): number {
 }
 
 function sameProperties(a: Property[], b: Property[]): boolean {
-  return a.length === b.length && a.every((p, i) => p.name === b[i]?.name && p.value === b[i]?.value);
+  return (
+    a.length === b.length && a.every((p, i) => p.name === b[i]?.name && p.value === b[i]?.value)
+  );
 }
 
 type Of<K extends ShopEvent['kind']> = Extract<ShopEvent, { kind: K }>;
@@ -135,7 +137,10 @@ export function foldEvent(shopper: Shopper, event: ShopEvent): Shopper {
         event.kind === 'cart_removed'
           ? cart.lines.filter((line) => !named(line))
           : cart.lines.map((line) => (named(line) ? withQuantity(line, event.quantity) : line));
-      return { ...seen, cart: lines.length === 0 ? null : { ...cart, lines, updated_at: event.at } };
+      return {
+        ...seen,
+        cart: lines.length === 0 ? null : { ...cart, lines, updated_at: event.at },
+      };
     }
     case 'checkout_started':
       return cart ? { ...seen, cart: { ...cart, checkout_started_at: event.at } } : seen;

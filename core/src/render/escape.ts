@@ -15,7 +15,7 @@ export function escapeHtml(text: string): string {
 
 /** For a header: one line, no control characters. */
 export function escapeHeader(text: string): string {
-  // eslint-disable-next-line no-control-regex
+   
   return text.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, ' ').trim();
 }
 
@@ -28,7 +28,10 @@ const PICTURE = /^https?:\/\//i;
  * out or encoded first.
  */
 export function safeAddress(text: string, scheme: 'link' | 'picture'): string | null {
-  // eslint-disable-next-line no-control-regex
-  const address = text.replace(/[\u0000-\u001f\u007f]/g, '').trim().replace(/\s/g, '%20');
+   
+  const address = text
+    .replace(/[\u0000-\u001f\u007f]/g, '')
+    .trim()
+    .replace(/\s/g, '%20');
   return (scheme === 'link' ? LINK : PICTURE).test(address) ? address : null;
 }

@@ -40,7 +40,13 @@ export function inFrame<T>(context: Context, frame: Frame, work: () => T): T {
   return result;
 }
 
-function valuesFor(members: readonly Value[], formula: Evaluate, as: string, currency: string | undefined, c: Context): Value[] {
+function valuesFor(
+  members: readonly Value[],
+  formula: Evaluate,
+  as: string,
+  currency: string | undefined,
+  c: Context,
+): Value[] {
   const frame: Frame = { member: undefined, as, currency, parent: c.frame };
   return inFrame(c, frame, () =>
     members.map((member) => {
@@ -69,7 +75,13 @@ export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Wal
       members = members.filter((_, i) => holds[i] === true);
     }
     const kept = members.length;
-    if (by) members = sortMembers(members, valuesFor(members, by, as, currency, c), loop.down === true, c);
+    if (by)
+      members = sortMembers(
+        members,
+        valuesFor(members, by, as, currency, c),
+        loop.down === true,
+        c,
+      );
     if (atMost !== undefined && members.length > atMost) members = members.slice(0, atMost);
     return { before, kept, shown: members, currency };
   };

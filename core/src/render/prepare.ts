@@ -1,5 +1,18 @@
 import type { AddressPart, Op, OpOf, Program } from '../build/program';
-import { compile, evaluate, explain, isRecord, fieldOf, textOf, type Context, type Evaluate, type Fields, type Frame, type Node, type Value } from '../formula';
+import {
+  compile,
+  evaluate,
+  explain,
+  isRecord,
+  fieldOf,
+  textOf,
+  type Context,
+  type Evaluate,
+  type Fields,
+  type Frame,
+  type Node,
+  type Value,
+} from '../formula';
 import { escapeHeader, escapeHtml, safeAddress } from './escape';
 import { compileLoop, parsedOrMissing, type Walked } from './loop';
 import { contextFor, type RenderOptions } from './record';
@@ -101,13 +114,16 @@ class Preparation {
     const formula = this.formula(op.formula);
     const text = (c: Context) => textOf(evaluate(formula, c), c);
     let run: Run;
-    if (op.place === 'html') {
-      run = this.options.canvas
-        ? (f) => `<span data-value="${op.formula}">${escapeHtml(text(f.context))}</span>`
-        : (f) => escapeHtml(text(f.context));
+    if (op.place === 'html' || op.place === 'attribute') {
+      run =
+        this.options.canvas && op.place === 'html'
+          ? (f) => `<span data-value="${op.formula}">${escapeHtml(text(f.context))}</span>`
+          : (f) => escapeHtml(text(f.context));
     } else if (op.place === 'header') run = (f) => escapeHeader(text(f.context));
     else run = (f) => text(f.context);
-    if (!this.options.trail || op.place === 'plain') return run;
+    // The envelope stands in the page's head as well; its trail is told once, for the headers.
+    const again = op.node === '' && op.place === 'attribute';
+    if (!this.options.trail || op.place === 'plain' || again) return run;
     const node = this.nodes[op.formula];
     return (f) => {
       this.tellValue(op, node, f);
@@ -122,7 +138,15 @@ class Preparation {
     const context = { ...f.context, fell: () => (fell = true) };
     const why = explain(node, source, context);
     const text = textOf(evaluate(this.formula(op.formula), context), context);
-    this.tell(f, { is: 'value', node: op.node, path: op.path, formula: source, text, fallback: fell, why });
+    this.tell(f, {
+      is: 'value',
+      node: op.node,
+      path: op.path,
+      formula: source,
+      text,
+      fallback: fell,
+      why,
+    });
   }
 
   private tell(f: Filling, entry: TrailEntry): void {
@@ -233,7 +257,10 @@ export type Render = (record: Fields, options: RenderOptions) => Rendered;
 
 /** Lines that ended up empty, because nothing showed there, are closed up. */
 function tidyText(text: string): string {
-  return `${text.replace(/[ \t]+$/gm, '').replace(/\n{3,}/g, '\n\n').trim()}\n`;
+  return `${text
+    .replace(/[ \t]+$/gm, '')
+    .replace(/\n{3,}/g, '\n\n')
+    .trim()}\n`;
 }
 
 /** Prepares a program to be filled many times: its formulas are compiled once. */

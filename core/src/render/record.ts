@@ -1,4 +1,12 @@
-import { fieldOf, isRecord, localeOf, newContext, toDate, type Context, type Fields } from '../formula';
+import {
+  fieldOf,
+  isRecord,
+  localeOf,
+  newContext,
+  toDate,
+  type Context,
+  type Fields,
+} from '../formula';
 
 export interface RenderOptions {
   /** BCP 47 tag that goes before the recipient's own. */

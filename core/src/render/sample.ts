@@ -4,11 +4,20 @@ import { contextFor, type RenderOptions } from './record';
 import type { Loop } from '../template/parts';
 
 /** A context as it is inside loops, at the first member of each; for samples in an editor. */
-export function sampleContext(record: Fields, options: RenderOptions, loops: readonly Loop[]): Context {
+export function sampleContext(
+  record: Fields,
+  options: RenderOptions,
+  loops: readonly Loop[],
+): Context {
   const context = contextFor(record, options);
   for (const loop of loops) {
     const walk = compileLoop(
-      { list: 0, as: loop.as, ...(loop.where && { where: 1 }), ...(loop.sort && { by: 2, down: loop.sort.direction === 'descending' }) },
+      {
+        list: 0,
+        as: loop.as,
+        ...(loop.where && { where: 1 }),
+        ...(loop.sort && { by: 2, down: loop.sort.direction === 'descending' }),
+      },
       [loop.list, loop.where ?? '', loop.sort?.by ?? ''],
     );
     const { shown, currency } = walk(context);

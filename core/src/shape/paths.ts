@@ -21,7 +21,10 @@ function below(prefix: string, group: string, shape: Shape, depth: number, out: 
 }
 
 /** Every field that can be named at a place: members of the loops around it first, then the record's. */
-export function fieldPaths(shape: Shape, frames: readonly { shape: Shape; as: string | null }[] = []): FieldPath[] {
+export function fieldPaths(
+  shape: Shape,
+  frames: readonly { shape: Shape; as: string | null }[] = [],
+): FieldPath[] {
   const out: FieldPath[] = [];
   for (const frame of [...frames].reverse())
     if (frame.as !== null) below(frame.as, frame.as, memberShape(frame.shape), 1, out);

@@ -19,7 +19,9 @@ export const BOOLEAN: Shape = { kind: 'boolean' };
 export const DATE: Shape = { kind: 'date' };
 
 export function fieldNamed(shape: Shape, name: string): Field | undefined {
-  return shape.kind === 'record' && Object.hasOwn(shape.fields, name) ? shape.fields[name] : undefined;
+  return shape.kind === 'record' && Object.hasOwn(shape.fields, name)
+    ? shape.fields[name]
+    : undefined;
 }
 
 /** The shape of what a loop over this sees: a list's members; a record counts as a list of one. */

@@ -67,7 +67,8 @@ export function removeNode(draft: Template, id: string): void {
   const place = siblingsOf(draft, id);
   if (place) {
     // A section keeps at least one column; taking the last takes the section.
-    if (place.parent?.kind === 'section' && place.list.length === 1) removeNode(draft, place.parent.id);
+    if (place.parent?.kind === 'section' && place.list.length === 1)
+      removeNode(draft, place.parent.id);
     else place.list.splice(place.index, 1);
     return;
   }
@@ -121,7 +122,11 @@ function asSection(node: TemplateNode): Section {
 }
 
 /** Changes a node in place; does nothing when there is none with this id. */
-export function changeNode(draft: Template, id: string, recipe: (node: TemplateNode) => void): void {
+export function changeNode(
+  draft: Template,
+  id: string,
+  recipe: (node: TemplateNode) => void,
+): void {
   const node = findNode(draft, id)?.node;
   if (node) recipe(node);
 }

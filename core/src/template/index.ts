@@ -1,8 +1,23 @@
 export * from './edit';
 export * from './history';
 export { blankTemplate, HOUSE_STYLE, newBlock, newSection, type NewId } from './make';
-export { childrenOf, findNode, isBlock, itemsOf, siblingsOf, walkNodes, withNewIds, type Place } from './nodes';
-export { readTemplate, readTemplateText, templateJsonSchema, type ReadTemplate, type TemplateProblem } from './read';
+export {
+  childrenOf,
+  findNode,
+  isBlock,
+  itemsOf,
+  siblingsOf,
+  walkNodes,
+  withNewIds,
+  type Place,
+} from './nodes';
+export {
+  readTemplate,
+  readTemplateText,
+  templateJsonSchema,
+  type ReadTemplate,
+  type TemplateProblem,
+} from './read';
 export { RichText, walkInlines, type Inline, type Mark, type RichBlock } from './richtext';
 export { BLOCKS, type BlockKind } from '../blocks';
 export type { CardField } from '../blocks/cards';

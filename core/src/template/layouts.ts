@@ -15,7 +15,12 @@ export interface Layout {
 export function masthead(newId: NewId): Section {
   const c = composer(newId);
   return c.section('Masthead', [
-    c.block('picture', { src: '{{ shop.logo }}', alt: '{{ shop.name }}', href: '{{ shop.url }}', width: 140 }),
+    c.block('picture', {
+      src: '{{ shop.logo }}',
+      alt: '{{ shop.name }}',
+      href: '{{ shop.url }}',
+      width: 140,
+    }),
   ]);
 }
 
@@ -128,6 +133,3 @@ export const LAYOUTS: Layout[] = [
 export function fromLayout(layout: Layout, name: string, shop: string, newId: NewId): Template {
   return blankTemplate(name, shop, layout.sections(newId));
 }
-
-
-

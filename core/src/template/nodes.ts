@@ -15,7 +15,10 @@ export function childrenOf(node: TemplateNode): readonly TemplateNode[] {
 }
 
 /** Calls `visit` for every node in reading order; an else comes after the node that it stands in for. */
-export function walkNodes(template: Pick<Template, 'sections'>, visit: (place: Place) => void): void {
+export function walkNodes(
+  template: Pick<Template, 'sections'>,
+  visit: (place: Place) => void,
+): void {
   const step = (node: TemplateNode, parents: readonly TemplateNode[], isElse: boolean): void => {
     visit({ node, parents, isElse });
     const inside = [...parents, node];
@@ -38,7 +41,10 @@ export function siblingsOf(
   template: Template,
   id: string,
 ): { list: TemplateNode[]; index: number; parent: TemplateNode | null } | undefined {
-  const search = (list: TemplateNode[], parent: TemplateNode | null): ReturnType<typeof siblingsOf> => {
+  const search = (
+    list: TemplateNode[],
+    parent: TemplateNode | null,
+  ): ReturnType<typeof siblingsOf> => {
     const index = list.findIndex((node) => node.id === id);
     if (index >= 0) return { list, index, parent };
     for (const node of list) {

@@ -39,8 +39,14 @@ export const HouseStyle = z.strictObject({
   primary: Colour,
   on_primary: Colour,
   rule: Colour,
-  heading_font: z.string().max(200).regex(/^[\w\s,'-]+$/),
-  body_font: z.string().max(200).regex(/^[\w\s,'-]+$/),
+  heading_font: z
+    .string()
+    .max(200)
+    .regex(/^[\w\s,'-]+$/),
+  body_font: z
+    .string()
+    .max(200)
+    .regex(/^[\w\s,'-]+$/),
   text_size: z.number().int().min(10).max(24),
   radius: z.number().int().min(0).max(40),
 });

@@ -7,7 +7,8 @@ export interface TemplateProblem {
   path: string;
   message: string;
 }
-export type ReadTemplate = { ok: true; template: Template } | { ok: false; problems: TemplateProblem[] };
+export type ReadTemplate =
+  { ok: true; template: Template } | { ok: false; problems: TemplateProblem[] };
 
 const MAX_PROBLEMS = 20;
 /** How deep a document may nest before it is looked at further. */

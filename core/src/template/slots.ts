@@ -20,7 +20,13 @@ export interface Slot {
 
 type Visit = (slot: Slot) => void;
 
-function loopSlots(node: TemplateNode, loop: Loop, path: string, loops: readonly Loop[], visit: Visit) {
+function loopSlots(
+  node: TemplateNode,
+  loop: Loop,
+  path: string,
+  loops: readonly Loop[],
+  visit: Visit,
+) {
   const inside = [...loops, loop];
   const formula = (name: string, source: string, use: Slot['use'], at: readonly Loop[]) =>
     visit({ node, path: `${path}.${name}`, form: 'formula', use, source, loops: at });
@@ -33,7 +39,8 @@ function contentSlots(block: Block, loops: readonly Loop[], visit: Visit): void 
   const at = (inside?: Loop) => (inside ? [...loops, inside] : loops);
   const visitor: SlotVisitor = {
     running(path, source, inside) {
-      if (source) visit({ node: block, path, form: 'running', use: 'tag', source, loops: at(inside) });
+      if (source)
+        visit({ node: block, path, form: 'running', use: 'tag', source, loops: at(inside) });
     },
     formula(path, source, use, inside) {
       if (source) visit({ node: block, path, form: 'formula', use, source, loops: at(inside) });
@@ -53,7 +60,14 @@ export function walkSlots(template: Template, visit: Visit): void {
     const outer = parents.flatMap((parent) => (parent.loop ? [parent.loop] : []));
     // A node's condition is asked once, before its loop.
     if (node.when !== undefined)
-      visit({ node, path: 'when', form: 'formula', use: 'condition', source: node.when, loops: outer });
+      visit({
+        node,
+        path: 'when',
+        form: 'formula',
+        use: 'condition',
+        source: node.when,
+        loops: outer,
+      });
     if (node.loop) loopSlots(node, node.loop, 'loop', outer, visit);
     const loops = node.loop ? [...outer, node.loop] : outer;
     const items = itemsOf(node);

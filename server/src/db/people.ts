@@ -64,7 +64,9 @@ export function peopleTable(db: Db) {
           rows: db.prepare<object, PersonRow>(
             `SELECT ${columns} FROM ${joined} WHERE ${where} ORDER BY people.id LIMIT @limit OFFSET @offset`,
           ),
-          count: db.prepare<object, { n: number }>(`SELECT COUNT(*) AS n FROM ${joined} WHERE ${where}`),
+          count: db.prepare<object, { n: number }>(
+            `SELECT COUNT(*) AS n FROM ${joined} WHERE ${where}`,
+          ),
         },
       ];
     }),
@@ -84,7 +86,13 @@ export function peopleTable(db: Db) {
       const lines = shopper.cart?.lines.length ?? 0;
       keep.run(person, lines, shopper.orders.length, rank ?? null, JSON.stringify(shopper));
     },
-    list(shop: string, having: Having, search: string, limit: number, offset: number): RecipientList {
+    list(
+      shop: string,
+      having: Having,
+      search: string,
+      limit: number,
+      offset: number,
+    ): RecipientList {
       const found = listing[having];
       const given = { shop, q: search.trim().toLowerCase(), limit, offset };
       const recipients = (found?.rows.all(given) ?? []).map(

@@ -10,7 +10,9 @@ export function shopsTable(db: Db) {
   const products = db.prepare<[string], { catalog: string; record: string }>(
     'SELECT catalog, record FROM products WHERE shop = ? ORDER BY rowid',
   );
-  const feeds = db.prepare<[], { name: string; document: string }>('SELECT name, document FROM feeds');
+  const feeds = db.prepare<[], { name: string; document: string }>(
+    'SELECT name, document FROM feeds',
+  );
   const policies = db.prepare<[string], { policy: string; code: string; percent: number | null }>(
     'SELECT policy, MIN(code) AS code, percent FROM coupons WHERE shop = ? GROUP BY policy',
   );
@@ -33,8 +35,10 @@ export function shopsTable(db: Db) {
     insertProduct: (shop: string, catalog: string, record: Record<string, unknown>): void =>
       void insertProduct.run(shop, catalog, String(record['sku']), JSON.stringify(record)),
     insertFeed: (name: string, feed: Feed): void => void insertFeed.run(name, JSON.stringify(feed)),
-    insertCoupon: (shop: string, coupon: { policy: string; code: string; percent: number | null }): void =>
-      void insertCoupon.run(shop, coupon.policy, coupon.code, coupon.percent),
+    insertCoupon: (
+      shop: string,
+      coupon: { policy: string; code: string; percent: number | null },
+    ): void => void insertCoupon.run(shop, coupon.policy, coupon.code, coupon.percent),
     /** What every recipient of a shop shares, as JSON (dates as ISO text). */
     worldJson(id: string): object | null {
       const shop = find(id);
@@ -42,12 +46,20 @@ export function shopsTable(db: Db) {
       const catalog: Record<string, unknown[]> = {};
       for (const { catalog: name, record } of products.all(id))
         (catalog[name] ??= []).push(JSON.parse(record));
-      const feed = Object.fromEntries(feeds.all().map((f) => [f.name, JSON.parse(f.document) as unknown]));
+      const feed = Object.fromEntries(
+        feeds.all().map((f) => [f.name, JSON.parse(f.document) as unknown]),
+      );
       const coupon = Object.fromEntries(
-        policies.all(id).map((p) => [
-          p.policy,
-          { code: p.code, percent: p.percent, value_text: p.percent === null ? '' : `${p.percent} %` },
-        ]),
+        policies
+          .all(id)
+          .map((p) => [
+            p.policy,
+            {
+              code: p.code,
+              percent: p.percent,
+              value_text: p.percent === null ? '' : `${p.percent} %`,
+            },
+          ]),
       );
       return { shop, catalog, feeds: feed, coupon };
     },

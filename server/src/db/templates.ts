@@ -14,7 +14,8 @@ function stored(row: Row): StoredTemplate {
   return { id, version, updated_at, template: JSON.parse(document) as unknown };
 }
 
-export type Saved = { ok: true; stored: StoredTemplate } | { ok: false; current: StoredTemplate | null };
+export type Saved =
+  { ok: true; stored: StoredTemplate } | { ok: false; current: StoredTemplate | null };
 
 /** The templates table. A deleted template is kept, so that deleting can be undone. */
 export function templatesTable(db: Db) {

@@ -32,10 +32,16 @@ export function renderRoutes({ store, now }: Services): Router {
     const asOf = (asked.as_of && readDate(asked.as_of)) || now();
     let length = 0;
     const mails = asked.records.map((record) => {
-      const { mail, trail } = render(reviveRecord(record) as Fields, { asOf, locale: asked.locale });
+      const { mail, trail } = render(reviveRecord(record) as Fields, {
+        asOf,
+        locale: asked.locale,
+      });
       length += mail.html.length;
       if (length > MAX_ANSWER)
-        throw new Refusal(413, 'These mails are too large for one answer: send fewer records at once.');
+        throw new Refusal(
+          413,
+          'These mails are too large for one answer: send fewer records at once.',
+        );
       const { subject, preview_text, html, text } = mail;
       return { subject, preview_text, html, text, ...(trail && { trail }) };
     });

@@ -1,6 +1,18 @@
-import { CreateTemplate, SaveTemplate, type Conflict, type StoredTemplate, type TemplateSummary } from '@carafe/contract';
+import {
+  CreateTemplate,
+  SaveTemplate,
+  type Conflict,
+  type StoredTemplate,
+  type TemplateSummary,
+} from '@carafe/contract';
 import { dataRead } from '@carafe/core/check';
-import { fromLayout, LAYOUTS, readTemplate, templateJsonSchema, type Template } from '@carafe/core/template';
+import {
+  fromLayout,
+  LAYOUTS,
+  readTemplate,
+  templateJsonSchema,
+  type Template,
+} from '@carafe/core/template';
 import { Router } from 'express';
 import type { Services } from '../app';
 import { Refusal } from '../errors';
@@ -12,7 +24,11 @@ export function templateOrRefuse(document: unknown): Template {
   if (read.ok) return read.template;
   const [first] = read.problems;
   const where = first?.path ? `${first.path}: ` : '';
-  throw new Refusal(422, `This template cannot be read. ${where}${first?.message ?? ''}`, read.problems);
+  throw new Refusal(
+    422,
+    `This template cannot be read. ${where}${first?.message ?? ''}`,
+    read.problems,
+  );
 }
 
 function summary({ id, version, updated_at, template }: StoredTemplate): TemplateSummary {
@@ -31,7 +47,8 @@ export function templateRoutes({ store, now, newId }: Services): Router {
 
   const newTemplate = (asked: CreateTemplate): Template => {
     if ('template' in asked) return templateOrRefuse(asked.template);
-    if ('copy_of' in asked) return { ...(found(asked.copy_of).template as Template), name: asked.name };
+    if ('copy_of' in asked)
+      return { ...(found(asked.copy_of).template as Template), name: asked.name };
     const layout = LAYOUTS.find(({ id }) => id === asked.layout);
     if (!layout) throw new Refusal(400, `There is no layout “${asked.layout}”.`);
     if (!shops.find(asked.shop)) throw new Refusal(400, `There is no shop “${asked.shop}”.`);
@@ -50,14 +67,21 @@ export function templateRoutes({ store, now, newId }: Services): Router {
   });
   router.put('/templates/:id', (request, response) => {
     const { version, template } = SaveTemplate.parse(request.body);
-    const saved = templates.save(request.params.id, version, templateOrRefuse(template), now().toISOString());
+    const saved = templates.save(
+      request.params.id,
+      version,
+      templateOrRefuse(template),
+      now().toISOString(),
+    );
     if (saved.ok) {
       response.json(saved.stored);
       return;
     }
     if (!saved.current) throw new Refusal(404, 'This template was deleted; nothing was saved.');
     const conflict: Conflict = {
-      error: { message: 'This template was changed elsewhere in the meantime. Nothing was overwritten.' },
+      error: {
+        message: 'This template was changed elsewhere in the meantime. Nothing was overwritten.',
+      },
       current: saved.current,
     };
     response.status(409).json(conflict);

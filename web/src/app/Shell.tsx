@@ -44,7 +44,10 @@ export function Shell() {
         maxHeight={420}
         nothingFound="Nothing has that in its name."
         onSpotlightOpen={refresh}
-        searchProps={{ placeholder: 'A template, a part of it, a recipient, an action', 'aria-label': 'Find anything' }}
+        searchProps={{
+          placeholder: 'A template, a part of it, a recipient, an action',
+          'aria-label': 'Find anything',
+        }}
       />
     </div>
   );

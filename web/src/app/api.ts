@@ -26,7 +26,12 @@ export class RequestFailed extends Error {
   }
 }
 
-async function request<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+async function request<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  signal?: AbortSignal,
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
@@ -39,7 +44,11 @@ async function request<T>(method: string, path: string, body?: unknown, signal?:
     });
   } catch (error) {
     if (signal?.aborted) throw error;
-    throw new RequestFailed(0, 'Carafe’s server cannot be reached. What you typed is safe on this page.', null);
+    throw new RequestFailed(
+      0,
+      'Carafe’s server cannot be reached. What you typed is safe on this page.',
+      null,
+    );
   }
   if (response.status === 204) return undefined as T;
   const answer: unknown = await response.json();
@@ -64,7 +73,8 @@ export const api = {
   remove: (key: string) => request<undefined>('DELETE', `/templates/${id(key)}`),
   restore: (key: string) => request<StoredTemplate>('POST', `/templates/${id(key)}/restore`),
   preview: (key: string) => request<Mail | null>('GET', `/templates/${id(key)}/preview`),
-  build: (template: Template, signal?: AbortSignal) => request<Built>('POST', '/build', { template }, signal),
+  build: (template: Template, signal?: AbortSignal) =>
+    request<Built>('POST', '/build', { template }, signal),
   shops: () => request<{ shops: Shop[] }>('GET', '/shops'),
   world: (shop: string) => request<unknown>('GET', `/shops/${id(shop)}/world`),
   shape: (shop: string) => request<Shape>('GET', `/shops/${id(shop)}/shape`),
@@ -74,7 +84,10 @@ export const api = {
       `/shops/${id(shop)}/recipients?${new URLSearchParams({ having, q, offset: String(offset), limit: String(limit) }).toString()}`,
     ),
   people: (shop: string, ids: number[]) =>
-    request<{ people: { id: number; data: PersonData }[] }>('GET', `/shops/${id(shop)}/people?ids=${ids.join(',')}`),
+    request<{ people: { id: number; data: PersonData }[] }>(
+      'GET',
+      `/shops/${id(shop)}/people?ids=${ids.join(',')}`,
+    ),
 };
 
 /** The stored template that a stale save was refused for. */

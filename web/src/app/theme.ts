@@ -1,13 +1,40 @@
 import { createTheme, type CSSVariablesResolver, type MantineColorsTuple } from '@mantine/core';
 
 const petrol: MantineColorsTuple = [
-  '#e6f3f3', '#cfe5e6', '#a0cbcd', '#6cb0b3', '#41979c', '#23858b', '#0b6e75', '#085f65', '#064e53', '#043c40',
+  '#e6f3f3',
+  '#cfe5e6',
+  '#a0cbcd',
+  '#6cb0b3',
+  '#41979c',
+  '#23858b',
+  '#0b6e75',
+  '#085f65',
+  '#064e53',
+  '#043c40',
 ];
 const plum: MantineColorsTuple = [
-  '#f6eef4', '#ead9e5', '#d5b3cb', '#c08bb0', '#ac6798', '#955183', '#7b3f6b', '#6a355c', '#58294c', '#451d3b',
+  '#f6eef4',
+  '#ead9e5',
+  '#d5b3cb',
+  '#c08bb0',
+  '#ac6798',
+  '#955183',
+  '#7b3f6b',
+  '#6a355c',
+  '#58294c',
+  '#451d3b',
 ];
 const clay: MantineColorsTuple = [
-  '#fbeee8', '#f4dacf', '#e8b39d', '#dc8b69', '#cd6b42', '#c05c34', '#b4532a', '#984522', '#7d381b', '#622b14',
+  '#fbeee8',
+  '#f4dacf',
+  '#e8b39d',
+  '#dc8b69',
+  '#cd6b42',
+  '#c05c34',
+  '#b4532a',
+  '#984522',
+  '#7d381b',
+  '#622b14',
 ];
 
 /** The look: cool paper, ink, petrol for what can be done, plum for what data fills, clay for what needs attention. */
@@ -31,7 +58,9 @@ export const theme = createTheme({
     NumberInput: { defaultProps: { size: 'xs' } },
     Switch: { defaultProps: { size: 'xs' } },
     Button: { defaultProps: { size: 'xs' } },
+    ColorInput: { defaultProps: { popoverProps: { shadow: 'sm' } } },
     Tooltip: { defaultProps: { openDelay: 300, withArrow: false } },
+    ScrollArea: { defaultProps: { scrollbarSize: 8 } },
     Menu: { defaultProps: { shadow: 'sm' } },
   },
 });
@@ -49,6 +78,9 @@ export const cssVariables: CSSVariablesResolver = () => ({
     '--attention-soft': '#fbeee8',
     '--chosen': '#e6f3f3',
     '--ink': '#16323a',
+    '--bar': '#16323a',
+    '--around': '#e9efed',
+    '--hover': '#f0f5f4',
   },
   dark: {
     '--mantine-color-body': '#0f1e22',
@@ -61,6 +93,9 @@ export const cssVariables: CSSVariablesResolver = () => ({
     '--attention-soft': '#3c2a24',
     '--chosen': '#1d3d43',
     '--ink': '#dfeaeb',
+    '--bar': '#0a1518',
+    '--around': '#0b171a',
+    '--hover': '#1b333a',
     '--mantine-color-text': '#dfeaeb',
   },
 });

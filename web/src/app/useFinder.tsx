@@ -35,10 +35,30 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
     ];
     if (!template) return found;
     found.push(
-      { id: 'undo', label: 'Undo', description: 'Action', onClick: () => void dispatch(deskActions.undone()) },
-      { id: 'redo', label: 'Redo', description: 'Action', onClick: () => void dispatch(deskActions.redone()) },
-      { id: 'because', label: 'Because', description: 'Action: why it is as it is', onClick: () => void dispatch(deskActions.becauseToggled()) },
-      { id: 'envelope', label: 'Envelope and style', description: template.envelope.subject, onClick: () => void dispatch(deskActions.selected('envelope')) },
+      {
+        id: 'undo',
+        label: 'Undo',
+        description: 'Action',
+        onClick: () => void dispatch(deskActions.undone()),
+      },
+      {
+        id: 'redo',
+        label: 'Redo',
+        description: 'Action',
+        onClick: () => void dispatch(deskActions.redone()),
+      },
+      {
+        id: 'because',
+        label: 'Because',
+        description: 'Action: why it is as it is',
+        onClick: () => void dispatch(deskActions.becauseToggled()),
+      },
+      {
+        id: 'envelope',
+        label: 'Envelope and style',
+        description: template.envelope.subject,
+        onClick: () => void dispatch(deskActions.selected('envelope')),
+      },
     );
     walkNodes(template, ({ node }) =>
       found.push({

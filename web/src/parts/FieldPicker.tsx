@@ -21,7 +21,15 @@ const MAX_SHOWN = 120;
 export function FieldPicker({ shape, frames, only, onPick, children }: Props) {
   const [opened, setOpened] = useState(false);
   return (
-    <Popover opened={opened} onChange={setOpened} width={400} position="bottom-end" shadow="sm" trapFocus returnFocus>
+    <Popover
+      opened={opened}
+      onChange={setOpened}
+      width={400}
+      position="bottom-end"
+      shadow="sm"
+      trapFocus
+      returnFocus
+    >
       <Popover.Target>
         <span>{children(() => setOpened((o) => !o))}</span>
       </Popover.Target>
@@ -44,7 +52,10 @@ export function FieldPicker({ shape, frames, only, onPick, children }: Props) {
 
 function FieldList({ shape, frames, only, onPick }: Omit<Props, 'children'>) {
   const [query, setQuery] = useState('');
-  const all = useMemo(() => fieldPaths(shape, frames).filter(only ?? (() => true)), [shape, frames, only]);
+  const all = useMemo(
+    () => fieldPaths(shape, frames).filter(only ?? (() => true)),
+    [shape, frames, only],
+  );
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
   const found = all
     .filter(({ path, field }) => {
@@ -69,7 +80,12 @@ function FieldList({ shape, frames, only, onPick }: Omit<Props, 'children'>) {
         onKeyDown={(event) => {
           if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
             event.preventDefault();
-            setActive(Math.max(0, Math.min(found.length - 1, chosen + (event.key === 'ArrowDown' ? 1 : -1))));
+            setActive(
+              Math.max(
+                0,
+                Math.min(found.length - 1, chosen + (event.key === 'ArrowDown' ? 1 : -1)),
+              ),
+            );
           }
           const hit = found[chosen];
           if (event.key === 'Enter' && hit) {
@@ -82,18 +98,30 @@ function FieldList({ shape, frames, only, onPick }: Omit<Props, 'children'>) {
         <div role="listbox" aria-label="Fields">
           {found.map((path, i) => (
             <div key={path.path}>
-              {path.group !== found[i - 1]?.group && <div className={classes.group}>{path.group}</div>}
+              {path.group !== found[i - 1]?.group && (
+                <div className={classes.group}>{path.group}</div>
+              )}
               <FieldRow path={path} active={i === chosen} onPick={onPick} />
             </div>
           ))}
-          {found.length === 0 && <div className={classes.none}>No field has “{query}” in its name or samples.</div>}
+          {found.length === 0 && (
+            <div className={classes.none}>No field has “{query}” in its name or samples.</div>
+          )}
         </div>
       </ScrollArea.Autosize>
     </>
   );
 }
 
-function FieldRow({ path, active, onPick }: { path: FieldPath; active: boolean; onPick: (path: FieldPath) => void }) {
+function FieldRow({
+  path,
+  active,
+  onPick,
+}: {
+  path: FieldPath;
+  active: boolean;
+  onPick: (path: FieldPath) => void;
+}) {
   const { field } = path;
   return (
     <UnstyledButton

@@ -11,13 +11,25 @@ export interface ShownFinding {
 /** Each severity has its own shape, not only its colour. */
 const ICON = { error: IconXboxX, warning: IconAlertTriangle, hint: IconInfoCircle };
 
-export function SeverityIcon({ severity, size = 14 }: { severity: ShownFinding['severity']; size?: number }) {
+export function SeverityIcon({
+  severity,
+  size = 14,
+}: {
+  severity: ShownFinding['severity'];
+  size?: number;
+}) {
   const Shape = ICON[severity];
   return <Shape size={size} aria-label={severity} color="var(--attention)" />;
 }
 
 /** What the checks say, with their repairs. */
-export function Findings<F extends ShownFinding>({ findings, onRepair }: { findings: readonly F[]; onRepair?: (finding: F) => void }) {
+export function Findings<F extends ShownFinding>({
+  findings,
+  onRepair,
+}: {
+  findings: readonly F[];
+  onRepair?: (finding: F) => void;
+}) {
   return (
     <>
       {findings.map((finding, i) => (

@@ -19,7 +19,12 @@ interface Props {
   now?: string | null;
 }
 
-function findingsOf(source: string, shape: Shape, frames: readonly ScopeFrame[], use: Use): FormulaFinding[] {
+function findingsOf(
+  source: string,
+  shape: Shape,
+  frames: readonly ScopeFrame[],
+  use: Use,
+): FormulaFinding[] {
   if (source.trim() === '') return [];
   const parsed = parse(source);
   if (parsed.ok) return check(parsed.value, shape, { use, frames }).findings;
@@ -30,9 +35,22 @@ function findingsOf(source: string, shape: Shape, frames: readonly ScopeFrame[],
 const NO_FRAMES: readonly ScopeFrame[] = [];
 
 /** A formula as text, with the fields to choose from and what the checker says of it. */
-export function FormulaField({ label, description, value, onChange, shape, frames = NO_FRAMES, use, placeholder, now }: Props) {
+export function FormulaField({
+  label,
+  description,
+  value,
+  onChange,
+  shape,
+  frames = NO_FRAMES,
+  use,
+  placeholder,
+  now,
+}: Props) {
   const id = useId();
-  const findings = useMemo(() => findingsOf(value, shape, frames, use), [value, shape, frames, use]);
+  const findings = useMemo(
+    () => findingsOf(value, shape, frames, use),
+    [value, shape, frames, use],
+  );
   const wantsList = use === 'list';
   return (
     <Input.Wrapper label={label} id={id} size="xs" {...(description && { description })}>
@@ -52,11 +70,18 @@ export function FormulaField({ label, description, value, onChange, shape, frame
             shape={shape}
             frames={frames}
             {...(wantsList && { only: isList })}
-            onPick={({ path }) => onChange(value.trim() === '' || wantsList ? path : `${value.trimEnd()} ${path}`)}
+            onPick={({ path }) =>
+              onChange(value.trim() === '' || wantsList ? path : `${value.trimEnd()} ${path}`)
+            }
           >
             {(toggle) => (
               <Tooltip label="Choose a field">
-                <ActionIcon variant="subtle" size="sm" onClick={toggle} aria-label={`Choose a field for ${label}`}>
+                <ActionIcon
+                  variant="subtle"
+                  size="sm"
+                  onClick={toggle}
+                  aria-label={`Choose a field for ${label}`}
+                >
                   <IconListSearch size={15} />
                 </ActionIcon>
               </Tooltip>
@@ -64,7 +89,9 @@ export function FormulaField({ label, description, value, onChange, shape, frame
           </FieldPicker>
         }
       />
-      {now !== undefined && now !== null && value.trim() !== '' && <div className="now">Here: {now === '' ? 'blank' : now}</div>}
+      {now !== undefined && now !== null && value.trim() !== '' && (
+        <div className="now">Here: {now === '' ? 'blank' : now}</div>
+      )}
       <Findings
         findings={findings}
         onRepair={({ repair, start, end }) => {

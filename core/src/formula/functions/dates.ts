@@ -19,7 +19,9 @@ function calendarDay(date: Date, locale: Locale): Date {
     });
     parts.set(locale.timezone, format);
   }
-  const found = Object.fromEntries(format.formatToParts(date).map((p) => [p.type, Number(p.value)]));
+  const found = Object.fromEntries(
+    format.formatToParts(date).map((p) => [p.type, Number(p.value)]),
+  );
   return new Date(Date.UTC(found['year'] ?? 0, (found['month'] ?? 1) - 1, found['day'] ?? 1));
 }
 

@@ -157,7 +157,14 @@ function quantifier(name: 'any' | 'every', says: string): FormulaFunction {
 }
 
 export const LIST_FUNCTIONS: FormulaFunction[] = [
-  ofList('count', 'count(list)', 'How many members.', 'number', { least: 1, most: 1 }, () => (_, m) => m.length),
+  ofList(
+    'count',
+    'count(list)',
+    'How many members.',
+    'number',
+    { least: 1, most: 1 },
+    () => (_, m) => m.length,
+  ),
   ofList('sum', 'sum(list, what?)', 'All added up.', 'number', MEMBER, (args, call) => {
     const values = valuesOf(args, call);
     return (c, members) => total(numbersOf(values(c, members)));
@@ -219,8 +226,11 @@ export const LIST_FUNCTIONS: FormulaFunction[] = [
       const separator = args[2];
       return (c, members) => {
         const between = separator ? textOf(separator(c), c) : ', ';
-        const pieces = values(c, members).filter((v) => v !== undefined).map((v) => textOf(v, c));
-        if (pieces.length * between.length > 2 * MAX_TEXT) return miss(c, call, 'The text gets too long.');
+        const pieces = values(c, members)
+          .filter((v) => v !== undefined)
+          .map((v) => textOf(v, c));
+        if (pieces.length * between.length > 2 * MAX_TEXT)
+          return miss(c, call, 'The text gets too long.');
         return boundedText(pieces.join(between));
       };
     },

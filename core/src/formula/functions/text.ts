@@ -9,7 +9,7 @@ const segmenter = new Intl.Segmenter('en', { granularity: 'grapheme' });
 /** The characters of a text as people count them. */
 function characters(text: string): string[] {
   // Most texts are plain; a segmenter is dear beside splitting.
-  // eslint-disable-next-line no-control-regex
+   
   if (/^[\x20-\x7e]*$/.test(text)) return text.split('');
   return Array.from(segmenter.segment(text), (part) => part.segment);
 }
@@ -25,7 +25,8 @@ export function titleCase(text: string): string {
     .toLowerCase()
     .replace(/[\p{L}\p{N}\p{M}]+/gu, (word, offset: number, whole: string) => {
       const before = whole[offset - 1] ?? '';
-      const inName = /['’]/.test(before) && !/(?:^|[^\p{L}\p{N}])\p{L}['’]$/u.test(whole.slice(0, offset));
+      const inName =
+        /['’]/.test(before) && !/(?:^|[^\p{L}\p{N}])\p{L}['’]$/u.test(whole.slice(0, offset));
       return inName ? word : upperFirst(word);
     });
 }

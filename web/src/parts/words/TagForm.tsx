@@ -37,7 +37,9 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
     if (next) onChange(next);
   };
   const parsed = parse(formula);
-  const findings = parsed.ok ? check(parsed.value, scope.shape, { use: 'tag', frames: scope.frames }).findings : [];
+  const findings = parsed.ok
+    ? check(parsed.value, scope.shape, { use: 'tag', frames: scope.frames }).findings
+    : [];
   const now = printIn(scope, formula);
   return (
     <Stack gap={8} data-keep-open>
@@ -49,9 +51,18 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
             readOnly
             styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}
             rightSection={
-              <FieldPicker shape={scope.shape} frames={scope.frames} onPick={({ path }) => put({ what: path })}>
+              <FieldPicker
+                shape={scope.shape}
+                frames={scope.frames}
+                onPick={({ path }) => put({ what: path })}
+              >
                 {(toggle) => (
-                  <ActionIcon variant="subtle" size="sm" onClick={toggle} aria-label="Choose another field">
+                  <ActionIcon
+                    variant="subtle"
+                    size="sm"
+                    onClick={toggle}
+                    aria-label="Choose another field"
+                  >
                     <IconListSearch size={15} />
                   </ActionIcon>
                 )}
@@ -71,11 +82,20 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
             description="Stands there when the field is blank"
             placeholder="Nothing"
             value={parts.fallback ?? ''}
-            onChange={({ currentTarget: { value } }) => put({ fallback: value === '' ? null : value })}
+            onChange={({ currentTarget: { value } }) =>
+              put({ fallback: value === '' ? null : value })
+            }
           />
         </>
       ) : (
-        <FormulaField label="Formula" value={formula} onChange={onChange} shape={scope.shape} frames={scope.frames} use="tag" />
+        <FormulaField
+          label="Formula"
+          value={formula}
+          onChange={onChange}
+          shape={scope.shape}
+          frames={scope.frames}
+          use="tag"
+        />
       )}
       {now !== null && (
         <div className="now" data-testid="tag-value">

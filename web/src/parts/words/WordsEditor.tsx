@@ -1,6 +1,14 @@
 import { useEffect, useRef, useState } from 'react';
 import { ActionIcon, Button, Group, Popover, TextInput, Tooltip } from '@mantine/core';
-import { IconBold, IconGlassFull, IconItalic, IconLink, IconList, IconListNumbers, IconUnderline } from '@tabler/icons-react';
+import {
+  IconBold,
+  IconGlassFull,
+  IconItalic,
+  IconLink,
+  IconList,
+  IconListNumbers,
+  IconUnderline,
+} from '@tabler/icons-react';
 import { Node, type JSONContent } from '@tiptap/core';
 import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
@@ -28,7 +36,18 @@ const PLAIN = {
 const OneLine = Node.create({ name: 'doc', topNode: true, content: 'paragraph' });
 const RICH = [StarterKit.configure(PLAIN), LinkMark, TagNode];
 const LINE = [
-  StarterKit.configure({ ...PLAIN, document: false, bold: false, italic: false, underline: false, bulletList: false, orderedList: false, listItem: false, listKeymap: false, hardBreak: false }),
+  StarterKit.configure({
+    ...PLAIN,
+    document: false,
+    bold: false,
+    italic: false,
+    underline: false,
+    bulletList: false,
+    orderedList: false,
+    listItem: false,
+    listKeymap: false,
+    hardBreak: false,
+  }),
   OneLine,
   TagNode,
 ];
@@ -71,7 +90,12 @@ function Words({ label, document, rich, onChange, autoFocus, bare }: EditorProps
   // What was changed elsewhere (undone, repaired) is shown; what came from here is here already.
   const given = JSON.stringify(document);
   useEffect(() => {
-    if (!editor || given === told.current || given === JSON.stringify(cleaned(editor.getJSON(), rich))) return;
+    if (
+      !editor ||
+      given === told.current ||
+      given === JSON.stringify(cleaned(editor.getJSON(), rich))
+    )
+      return;
     told.current = given;
     editor.commands.setContent(JSON.parse(given) as JSONContent, { emitUpdate: false });
   }, [editor, given, rich]);
@@ -131,7 +155,11 @@ function Toolbar({ editor, rich, label }: { editor: Editor; rich: boolean; label
       <FieldPicker
         shape={scope.shape}
         frames={scope.frames}
-        onPick={(path) => chain().insertContent({ type: 'tag', attrs: { formula: firstFormula(path) } }).run()}
+        onPick={(path) =>
+          chain()
+            .insertContent({ type: 'tag', attrs: { formula: firstFormula(path) } })
+            .run()
+        }
       >
         {(toggle) => (
           <Button
@@ -198,7 +226,10 @@ function LinkButton({ editor }: { editor: Editor }) {
 
 function lineDocument(text: string): JSONContent {
   const content = fromRunning(text);
-  return { type: 'doc', content: [content.length > 0 ? { type: 'paragraph', content } : { type: 'paragraph' }] };
+  return {
+    type: 'doc',
+    content: [content.length > 0 ? { type: 'paragraph', content } : { type: 'paragraph' }],
+  };
 }
 
 interface FieldProps<T> {
@@ -211,7 +242,14 @@ interface FieldProps<T> {
 
 /** Paragraphs and lists with merge tags. */
 export function RichField({ value, onChange, ...rest }: FieldProps<RichText>) {
-  return <Words {...rest} rich document={value as JSONContent} onChange={(json) => onChange(toRichText(json))} />;
+  return (
+    <Words
+      {...rest}
+      rich
+      document={value as JSONContent}
+      onChange={(json) => onChange(toRichText(json))}
+    />
+  );
 }
 
 /** One line of words with merge tags. */

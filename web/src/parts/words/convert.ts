@@ -3,8 +3,11 @@ import type { Inline, Mark, RichBlock, RichText } from '@carafe/core/template';
 
 function marksOf(content: JSONContent): { marks?: Mark[] } {
   const marks = (content.marks ?? []).flatMap((mark): Mark[] => {
-    if (mark.type === 'bold' || mark.type === 'italic' || mark.type === 'underline') return [{ type: mark.type }];
-    return mark.type === 'link' ? [{ type: 'link', attrs: { href: String(mark.attrs?.['href'] ?? '') } }] : [];
+    if (mark.type === 'bold' || mark.type === 'italic' || mark.type === 'underline')
+      return [{ type: mark.type }];
+    return mark.type === 'link'
+      ? [{ type: 'link', attrs: { href: String(mark.attrs?.['href'] ?? '') } }]
+      : [];
   });
   return marks.length > 0 ? { marks } : {};
 }
@@ -12,9 +15,16 @@ function marksOf(content: JSONContent): { marks?: Mark[] } {
 /** The inlines of an editor's paragraph. */
 export function inlinesOf(content: JSONContent[] = []): Inline[] {
   return content.flatMap((inline): Inline[] => {
-    if (inline.type === 'text' && inline.text) return [{ type: 'text', text: inline.text, ...marksOf(inline) }];
+    if (inline.type === 'text' && inline.text)
+      return [{ type: 'text', text: inline.text, ...marksOf(inline) }];
     if (inline.type === 'tag')
-      return [{ type: 'tag', attrs: { formula: String(inline.attrs?.['formula'] ?? '') }, ...marksOf(inline) }];
+      return [
+        {
+          type: 'tag',
+          attrs: { formula: String(inline.attrs?.['formula'] ?? '') },
+          ...marksOf(inline),
+        },
+      ];
     return inline.type === 'hardBreak' ? [{ type: 'hardBreak' }] : [];
   });
 }

@@ -1,6 +1,13 @@
 import { createContext, useContext } from 'react';
 import { framesOf } from '@carafe/core/check';
-import { compile, evaluate, parse, type Context, type Fields, type ScopeFrame } from '@carafe/core/formula';
+import {
+  compile,
+  evaluate,
+  parse,
+  type Context,
+  type Fields,
+  type ScopeFrame,
+} from '@carafe/core/formula';
 import { sampleContext, sampleText } from '@carafe/core/render';
 import { ANY, type Shape } from '@carafe/core/shape';
 import type { Loop } from '@carafe/core/template';
@@ -16,7 +23,12 @@ const ScopeContext = createContext<Scope>({ shape: ANY, frames: [], context: nul
 export const ScopeProvider = ScopeContext.Provider;
 export const useScope = () => useContext(ScopeContext);
 
-export function scopeAt(shape: Shape, record: Fields | null, asOf: Date, loops: readonly Loop[]): Scope {
+export function scopeAt(
+  shape: Shape,
+  record: Fields | null,
+  asOf: Date,
+  loops: readonly Loop[],
+): Scope {
   return {
     shape,
     frames: framesOf(loops, shape),

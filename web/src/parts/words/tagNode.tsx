@@ -14,7 +14,15 @@ function TagChip({ node, updateAttributes, deleteNode, selected }: ReactNodeView
   const blank = value !== null && value.trim() === '';
   return (
     <NodeViewWrapper as="span">
-      <Popover opened={opened} onChange={setOpened} width={300} position="bottom-start" shadow="sm" trapFocus returnFocus>
+      <Popover
+        opened={opened}
+        onChange={setOpened}
+        width={300}
+        position="bottom-start"
+        shadow="sm"
+        trapFocus
+        returnFocus
+      >
         <Popover.Target>
           <span
             role="button"
@@ -52,8 +60,16 @@ export const TagNode = Node.create({
   atom: true,
   selectable: true,
   addAttributes: () => ({ formula: { default: '' } }),
-  parseHTML: () => [{ tag: 'span[data-tag]', getAttrs: (element) => ({ formula: element.getAttribute('data-tag') }) }],
-  renderHTML: ({ node, HTMLAttributes }) => ['span', mergeAttributes(HTMLAttributes, { 'data-tag': node.attrs['formula'] as string })],
+  parseHTML: () => [
+    {
+      tag: 'span[data-tag]',
+      getAttrs: (element) => ({ formula: element.getAttribute('data-tag') }),
+    },
+  ],
+  renderHTML: ({ node, HTMLAttributes }) => [
+    'span',
+    mergeAttributes(HTMLAttributes, { 'data-tag': node.attrs['formula'] as string }),
+  ],
   renderText: ({ node }) => `{{ ${String(node.attrs['formula'])} }}`,
   addNodeView: () => ReactNodeViewRenderer(TagChip),
   addInputRules() {

@@ -2,7 +2,15 @@ import { cloneElement, type MouseEvent, type ReactElement } from 'react';
 import { Menu } from '@mantine/core';
 import { useDisclosure } from '@mantine/hooks';
 import { nanoid } from 'nanoid';
-import { BLOCKS, insertNode, newBlock, newSection, siblingsOf, type BlockKind, type Template } from '@carafe/core/template';
+import {
+  BLOCKS,
+  insertNode,
+  newBlock,
+  newSection,
+  siblingsOf,
+  type BlockKind,
+  type Template,
+} from '@carafe/core/template';
 import type { Shape } from '@carafe/core/shape';
 import { KIND_ICON } from './kinds';
 import { useDesk } from './useDesk';
@@ -22,7 +30,8 @@ export function useAddBlock() {
   const { change, select } = useEdit();
   const { shape } = useDesk();
   return (kind: BlockKind | 'section', after: string) => {
-    const block = kind === 'section' ? newSection(newId, [newBlock('text', newId)]) : newBlock(kind, newId);
+    const block =
+      kind === 'section' ? newSection(newId, [newBlock('text', newId)]) : newBlock(kind, newId);
     const list = firstCatalog(shape);
     if (block.kind === 'cards' && list) block.items.list = list;
     change(`Add ${kind === 'section' ? 'a section' : BLOCKS[kind].name.toLowerCase()}`, (draft) => {
@@ -33,11 +42,15 @@ export function useAddBlock() {
       }
       const place = siblingsOf(draft, after);
       const node = place?.list[place.index];
-      if (node?.kind === 'column') insertNode(draft, block, { parent: node.id, index: node.blocks.length });
+      if (node?.kind === 'column')
+        insertNode(draft, block, { parent: node.id, index: node.blocks.length });
       else if (place?.parent?.kind === 'column')
         insertNode(draft, block, { parent: place.parent.id, index: place.index + 1 });
       else if (node?.kind === 'section' && node.columns[0])
-        insertNode(draft, block, { parent: node.columns[0].id, index: node.columns[0].blocks.length });
+        insertNode(draft, block, {
+          parent: node.columns[0].id,
+          index: node.columns[0].blocks.length,
+        });
     });
     select(block.id);
   };
@@ -78,14 +91,21 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
         {Object.values(BLOCKS).map(({ kind, name, says }) => {
           const KindIcon = KIND_ICON[kind];
           return (
-            <Menu.Item key={kind} leftSection={<KindIcon size={16} />} onClick={() => add(kind, after)}>
+            <Menu.Item
+              key={kind}
+              leftSection={<KindIcon size={16} />}
+              onClick={() => add(kind, after)}
+            >
               {name}
               <span className="quiet"> {says}</span>
             </Menu.Item>
           );
         })}
         <Menu.Divider />
-        <Menu.Item leftSection={<KIND_ICON.section size={16} />} onClick={() => add('section', after)}>
+        <Menu.Item
+          leftSection={<KIND_ICON.section size={16} />}
+          onClick={() => add('section', after)}
+        >
           Section <span className="quiet">A new band across the mail.</span>
         </Menu.Item>
       </Menu.Dropdown>

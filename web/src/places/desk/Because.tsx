@@ -31,7 +31,8 @@ export function Because() {
       <header className={classes.head}>
         <strong>Because</strong>
         <span className="quiet">
-          {node ? labelOf(node) : selected === 'envelope' ? 'the envelope' : 'the whole mail'}, for this recipient
+          {node ? labelOf(node) : selected === 'envelope' ? 'the envelope' : 'the whole mail'}, for
+          this recipient
         </span>
         <ActionIcon
           variant="subtle"
@@ -43,8 +44,14 @@ export function Because() {
           <IconChevronDown size={16} />
         </ActionIcon>
       </header>
-      <ScrollArea className={classes.body} type="auto" viewportProps={{ tabIndex: 0, 'aria-label': 'Trail' }}>
-        {entries.length === 0 && <p className="quiet">Nothing here fills itself: it is the same for everyone.</p>}
+      <ScrollArea
+        className={classes.body}
+        type="auto"
+        viewportProps={{ tabIndex: 0, 'aria-label': 'Trail' }}
+      >
+        {entries.length === 0 && (
+          <p className="quiet">Nothing here fills itself: it is the same for everyone.</p>
+        )}
         {entries.map((entry, i) => (
           <Entry key={`${entry.node} ${entry.path} ${i}`} entry={entry} />
         ))}
@@ -90,7 +97,9 @@ function Said({ entry }: { entry: TrailEntry }) {
                 {member.name}
               </span>
             ))}
-            {entry.before > entry.members.length && <span>and {entry.before - entry.members.length} more</span>}
+            {entry.before > entry.members.length && (
+              <span>and {entry.before - entry.members.length} more</span>
+            )}
           </span>
         </>
       );
@@ -98,11 +107,17 @@ function Said({ entry }: { entry: TrailEntry }) {
       return (
         <>
           <span>
-            {entry.text.trim() === '' ? <em className={classes.blank}>blank</em> : `“${entry.text}”`}
+            {entry.text.trim() === '' ? (
+              <em className={classes.blank}>blank</em>
+            ) : (
+              `“${entry.text}”`
+            )}
             {entry.fallback && <span className={classes.fell}> by its fallback</span>}
           </span>
           <Parts parts={entry.why.parts} />
-          {entry.text.trim() === '' && entry.why.reasons[0] && <span className="quiet">{entry.why.reasons[0].message}</span>}
+          {entry.text.trim() === '' && entry.why.reasons[0] && (
+            <span className="quiet">{entry.why.reasons[0].message}</span>
+          )}
         </>
       );
   }

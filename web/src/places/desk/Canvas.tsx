@@ -19,7 +19,7 @@ export function Canvas() {
   const { selected, view, template } = useAppSelector((s) => s.desk);
   const { filled, problem } = useDesk();
   const frame = useRef<HTMLIFrameElement>(null);
-  const [loaded, setLoaded] = useState(false);
+  const [loaded, setLoaded] = useState(0);
   const [boxes, setBoxes] = useState<Box[]>([]);
   const [height, setHeight] = useState(600);
   const [hovered, setHovered] = useState<string | null>(null);
@@ -49,6 +49,7 @@ export function Canvas() {
     return () => observer.disconnect();
   }, [loaded, measure]);
 
+  const measureNow = useRef(measure);
   const boxesNow = useRef(boxes);
   boxesNow.current = boxes;
   const onLoad = useCallback(() => {
@@ -67,7 +68,9 @@ export function Canvas() {
       setHovered(nodeAt(boxesNow.current, event.clientX, event.clientY)),
     );
     page.addEventListener('mouseleave', () => setHovered(null));
-    setLoaded(true);
+    page.addEventListener('load', () => measureNow.current(), true);
+    // The frame's document comes anew with each load: what watches it starts over.
+    setLoaded((n) => n + 1);
   }, [dispatch]);
 
   const box = boxes.find((b) => b.node === selected);
@@ -80,7 +83,10 @@ export function Canvas() {
     <section className={classes.pane} aria-label="Canvas">
       <div
         className={classes.sheet}
-        style={{ width: view.width === 'phone' ? PHONE : '100%', maxWidth: view.width === 'phone' ? PHONE : 680 }}
+        style={{
+          width: view.width === 'phone' ? PHONE : '100%',
+          maxWidth: view.width === 'phone' ? PHONE : 680,
+        }}
         tabIndex={0}
         role="group"
         aria-label="The mail. Enter edits the selected text, slash adds a block."
@@ -106,11 +112,20 @@ export function Canvas() {
             <Loader size="sm" /> Filling the mail …
           </div>
         )}
-        {problem && <div className={classes.problem} role="alert">{problem}</div>}
+        {problem && (
+          <div className={classes.problem} role="alert">
+            {problem}
+          </div>
+        )}
         {hover && <div className={classes.hover} style={position(hover)} />}
-        {box && !editable && <div className={classes.chosen} style={position(box)} data-testid="chosen" />}
+        {box && !editable && (
+          <div className={classes.chosen} style={position(box)} data-testid="chosen" />
+        )}
         {box && canAdd && !editable && (
-          <div className={classes.gap} style={{ top: box.top + box.height, left: box.left + box.width / 2 }}>
+          <div
+            className={classes.gap}
+            style={{ top: box.top + box.height, left: box.left + box.width / 2 }}
+          >
             <AddBlock after={place.node.id}>
               <ActionIcon size="sm" radius="xl" aria-label="Add a block below">
                 <IconPlus size={14} />

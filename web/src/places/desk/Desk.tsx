@@ -1,7 +1,13 @@
 import { useEffect, useState } from 'react';
 import { ActionIcon, Button, Group, Loader, Modal, Text, Tooltip } from '@mantine/core';
 import { useDisclosure } from '@mantine/hooks';
-import { IconAlertTriangle, IconArrowBackUp, IconArrowForwardUp, IconCheck, IconKeyboard } from '@tabler/icons-react';
+import {
+  IconAlertTriangle,
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconCheck,
+  IconKeyboard,
+} from '@tabler/icons-react';
 import { useNavigate, useParams } from 'react-router';
 import { dataRead } from '@carafe/core/check';
 import { readTemplate } from '@carafe/core/template';
@@ -116,7 +122,9 @@ function Steps() {
   const [keys, { open, close }] = useDisclosure();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && (event.target.isContentEditable || /INPUT|TEXTAREA/.test(event.target.tagName));
+      const typing =
+        event.target instanceof HTMLElement &&
+        (event.target.isContentEditable || /INPUT|TEXTAREA/.test(event.target.tagName));
       if (event.key === '?' && !typing) open();
     };
     window.addEventListener('keydown', onKey);
@@ -127,12 +135,22 @@ function Steps() {
   return (
     <Group gap={2} ml="auto">
       <Tooltip label={undoSays ? `Undo: ${undoSays}` : 'Nothing to undo'}>
-        <ActionIcon variant="subtle" aria-label="Undo" disabled={!undoSays} onClick={() => dispatch(deskActions.undone())}>
+        <ActionIcon
+          variant="subtle"
+          aria-label="Undo"
+          disabled={!undoSays}
+          onClick={() => dispatch(deskActions.undone())}
+        >
           <IconArrowBackUp size={17} />
         </ActionIcon>
       </Tooltip>
       <Tooltip label={redoSays ? `Redo: ${redoSays}` : 'Nothing to redo'}>
-        <ActionIcon variant="subtle" aria-label="Redo" disabled={!redoSays} onClick={() => dispatch(deskActions.redone())}>
+        <ActionIcon
+          variant="subtle"
+          aria-label="Redo"
+          disabled={!redoSays}
+          onClick={() => dispatch(deskActions.redone())}
+        >
           <IconArrowForwardUp size={17} />
         </ActionIcon>
       </Tooltip>
@@ -191,7 +209,9 @@ function ConflictDialog() {
   if (!conflict || !template) return null;
   const copy = async () => {
     try {
-      const stored = await api.create({ template: { ...template, name: `${template.name} (my version)` } });
+      const stored = await api.create({
+        template: { ...template, name: `${template.name} (my version)` },
+      });
       dispatch(deskActions.settled('theirs'));
       await navigate(`/templates/${stored.id}`);
     } catch (error) {
@@ -199,9 +219,16 @@ function ConflictDialog() {
     }
   };
   return (
-    <Modal opened onClose={() => undefined} withCloseButton={false} title="This template was changed elsewhere" size="md">
+    <Modal
+      opened
+      onClose={() => undefined}
+      withCloseButton={false}
+      title="This template was changed elsewhere"
+      size="md"
+    >
       <Text size="sm">
-        Somebody saved it while you were working. Nothing is lost: what you made is still here, and so is what they saved.
+        Somebody saved it while you were working. Nothing is lost: what you made is still here, and
+        so is what they saved.
       </Text>
       {problem && (
         <Text size="sm" c="var(--attention)" mt={8} role="alert">

@@ -27,7 +27,11 @@ export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () 
     const outside = (event: Event) => {
       const target = event.target as Element;
       // Pickers and forms that belong to the words stand elsewhere on the page.
-      if (!area.current?.contains(target) && !target.closest('[data-keep-open], .mantine-Popover-dropdown')) done.current();
+      if (
+        !area.current?.contains(target) &&
+        !target.closest('[data-keep-open], .mantine-Popover-dropdown')
+      )
+        done.current();
     };
     document.addEventListener('mousedown', outside);
     return () => document.removeEventListener('mousedown', outside);
@@ -68,7 +72,9 @@ export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () 
             bare
             autoFocus
             value={node.text}
-            onChange={(text) => changeById<BlockOf<'text'>>(id, 'Edit the text', (n) => void (n.text = text))}
+            onChange={(text) =>
+              changeById<BlockOf<'text'>>(id, 'Edit the text', (n) => void (n.text = text))
+            }
           />
         ) : (
           <LineField
@@ -76,7 +82,9 @@ export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () 
             bare
             autoFocus
             value={node.text}
-            onChange={(text) => changeById<BlockOf<'heading'>>(id, 'Edit the heading', (n) => void (n.text = text))}
+            onChange={(text) =>
+              changeById<BlockOf<'heading'>>(id, 'Edit the heading', (n) => void (n.text = text))
+            }
           />
         )}
       </ScopeProvider>

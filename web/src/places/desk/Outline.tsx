@@ -25,7 +25,11 @@ function linesOf(template: Template, trail: Trail): Line[] {
   const lines: Line[] = [];
   walkNodes(template, ({ node, parents, isElse }) => {
     const lone = (n: TemplateNode, section: TemplateNode | undefined) =>
-      n.kind === 'column' && section?.kind === 'section' && section.columns.length === 1 && !n.loop && n.when === undefined;
+      n.kind === 'column' &&
+      section?.kind === 'section' &&
+      section.columns.length === 1 &&
+      !n.loop &&
+      n.when === undefined;
     if (lone(node, parents.at(-1))) return;
     const depth = parents.filter((p, i) => !lone(p, parents[i - 1])).length;
     const within = parents.some((p) => outcomeOf(p, trail).hidden);
@@ -89,7 +93,15 @@ function Mark({ findings }: { findings: readonly DeskFinding[] }) {
   );
 }
 
-function OutlineLine({ line, trail, findings }: { line: Line; trail: Trail; findings: readonly DeskFinding[] }) {
+function OutlineLine({
+  line,
+  trail,
+  findings,
+}: {
+  line: Line;
+  trail: Trail;
+  findings: readonly DeskFinding[];
+}) {
   const { node, depth, isElse, within } = line;
   const selected = useAppSelector((s) => s.desk.selected) === node.id;
   const { select } = useEdit();
@@ -104,8 +116,13 @@ function OutlineLine({ line, trail, findings }: { line: Line; trail: Trail; find
       data-loop={repeats ? true : undefined}
       style={{ paddingLeft: depth * 14 }}
     >
-      {repeats && <span className={classes.bracket} aria-hidden />}
-      <button type="button" className={classes.line} aria-current={selected} onClick={() => select(node.id)}>
+      {repeats && <span className={classes.bracket} style={{ left: depth * 14 }} aria-hidden />}
+      <button
+        type="button"
+        className={classes.line}
+        aria-current={selected}
+        onClick={() => select(node.id)}
+      >
         <KindIcon size={15} className={classes.icon} />
         <span className={classes.words}>
           <span className={classes.label}>
@@ -125,7 +142,13 @@ function OutlineLine({ line, trail, findings }: { line: Line; trail: Trail; find
       {!isElse && (
         <span className={classes.plus}>
           <AddBlock after={node.id}>
-            <ActionIcon size={18} radius="xl" variant="filled" aria-label={`Add after ${labelOf(node)}`} tabIndex={-1}>
+            <ActionIcon
+              size={18}
+              radius="xl"
+              variant="filled"
+              aria-label={`Add after ${labelOf(node)}`}
+              tabIndex={-1}
+            >
               <IconPlus size={12} />
             </ActionIcon>
           </AddBlock>

@@ -1,7 +1,25 @@
 import { useState } from 'react';
-import { ActionIcon, Popover, ScrollArea, SegmentedControl, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
+import {
+  ActionIcon,
+  Popover,
+  ScrollArea,
+  SegmentedControl,
+  TextInput,
+  Tooltip,
+  UnstyledButton,
+} from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
-import { IconChevronLeft, IconChevronRight, IconDeviceDesktop, IconDeviceMobile, IconMoon, IconPhoto, IconPhotoOff, IconQuestionMark, IconSearch } from '@tabler/icons-react';
+import {
+  IconChevronLeft,
+  IconChevronRight,
+  IconDeviceDesktop,
+  IconDeviceMobile,
+  IconMoon,
+  IconPhoto,
+  IconPhotoOff,
+  IconQuestionMark,
+  IconSearch,
+} from '@tabler/icons-react';
 import type { Having, Recipient } from '@carafe/contract';
 import { compile, evaluate, parse, textOf } from '@carafe/core/formula';
 import { contextFor } from '@carafe/core/render';
@@ -12,8 +30,17 @@ import classes from './WhoBar.module.css';
 
 /** The facts of a recipient that matter at the desk, each a formula over their record. */
 const FACTS: { label: string; formula: string; needs?: Having }[] = [
-  { label: 'cart', formula: 'if(cart is empty, "no cart", plural(cart.count, "one line", "# lines") & ", " & money(cart.total))', needs: 'cart' },
-  { label: 'last order', formula: 'if(order is empty, "none", order.number & ", " & money(order.total))', needs: 'order' },
+  {
+    label: 'cart',
+    formula:
+      'if(cart is empty, "no cart", plural(cart.count, "one line", "# lines") & ", " & money(cart.total))',
+    needs: 'cart',
+  },
+  {
+    label: 'last order',
+    formula: 'if(order is empty, "none", order.number & ", " & money(order.total))',
+    needs: 'order',
+  },
   { label: 'last order', formula: 'date(person.last_order_at) otherwise "none"', needs: 'cart' },
   { label: 'rank', formula: 'person.rank otherwise "none yet"', needs: 'all' },
   { label: 'language', formula: 'person.locale' },
@@ -41,10 +68,22 @@ export function WhoBar() {
   };
   return (
     <div className={classes.bar} role="region" aria-label="Recipient">
-      <ActionIcon variant="default" size="md" aria-label="Previous recipient (K)" disabled={index === 0} onClick={() => flip(index - 1)}>
+      <ActionIcon
+        variant="default"
+        size="md"
+        aria-label="Previous recipient (K)"
+        disabled={index === 0}
+        onClick={() => flip(index - 1)}
+      >
         <IconChevronLeft size={16} />
       </ActionIcon>
-      <ActionIcon variant="default" size="md" aria-label="Next recipient (J)" disabled={index >= recipients.length - 1} onClick={() => flip(index + 1)}>
+      <ActionIcon
+        variant="default"
+        size="md"
+        aria-label="Next recipient (J)"
+        disabled={index >= recipients.length - 1}
+        onClick={() => flip(index + 1)}
+      >
         <IconChevronRight size={16} />
       </ActionIcon>
       <WhoSearch />
@@ -62,7 +101,8 @@ export function WhoBar() {
           type="date"
           aria-label="As of"
           title="The day that the mail is filled for"
-          value={view.asOf}
+          w={132}
+          value={view.asOf || asOf.toISOString().slice(0, 10)}
           onChange={({ currentTarget: { value } }) => dispatch(deskActions.viewed({ asOf: value }))}
         />
         <SegmentedControl
@@ -82,7 +122,11 @@ export function WhoBar() {
         >
           {view.pictures ? <IconPhoto size={16} /> : <IconPhotoOff size={16} />}
         </Toggle>
-        <Toggle says="Dark, about as mail programs turn it" pressed={view.dark} onClick={() => dispatch(deskActions.viewed({ dark: !view.dark }))}>
+        <Toggle
+          says="Dark, about as mail programs turn it"
+          pressed={view.dark}
+          onClick={() => dispatch(deskActions.viewed({ dark: !view.dark }))}
+        >
           <IconMoon size={16} />
         </Toggle>
         <Because />
@@ -95,16 +139,35 @@ function Because() {
   const dispatch = useAppDispatch();
   const open = useAppSelector((s) => s.desk.becauseOpen);
   return (
-    <Toggle says="Because (B)" pressed={open} onClick={() => dispatch(deskActions.becauseToggled())}>
+    <Toggle
+      says="Because (B)"
+      pressed={open}
+      onClick={() => dispatch(deskActions.becauseToggled())}
+    >
       <IconQuestionMark size={16} />
     </Toggle>
   );
 }
 
-function Toggle({ says, pressed, onClick, children }: { says: string; pressed: boolean; onClick: () => void; children: React.ReactNode }) {
+function Toggle({
+  says,
+  pressed,
+  onClick,
+  children,
+}: {
+  says: string;
+  pressed: boolean;
+  onClick: () => void;
+  children: React.ReactNode;
+}) {
   return (
     <Tooltip label={says}>
-      <ActionIcon variant={pressed ? 'light' : 'subtle'} aria-pressed={pressed} aria-label={says} onClick={onClick}>
+      <ActionIcon
+        variant={pressed ? 'light' : 'subtle'}
+        aria-pressed={pressed}
+        aria-label={says}
+        onClick={onClick}
+      >
         {children}
       </ActionIcon>
     </Tooltip>
@@ -116,18 +179,34 @@ function WhoSearch() {
   const { recipients, index, total, having, search } = useAppSelector((s) => s.desk);
   const [opened, setOpened] = useState(false);
   const [words, setWords] = useState(search);
-  const ask = useDebouncedCallback((q: string) => dispatch(deskActions.searched({ search: q })), 150);
+  const ask = useDebouncedCallback(
+    (q: string) => dispatch(deskActions.searched({ search: q })),
+    150,
+  );
   const choose = (at: number) => {
     dispatch(deskActions.flipped(at));
     setOpened(false);
   };
   return (
-    <Popover opened={opened} onChange={setOpened} width={380} position="bottom-start" shadow="sm" trapFocus returnFocus>
+    <Popover
+      opened={opened}
+      onChange={setOpened}
+      width={380}
+      position="bottom-start"
+      shadow="sm"
+      trapFocus
+      returnFocus
+    >
       <Popover.Target>
-        <UnstyledButton className={classes.count} onClick={() => setOpened((o) => !o)} aria-label="Find a recipient">
+        <UnstyledButton
+          className={classes.count}
+          onClick={() => setOpened((o) => !o)}
+          aria-label="Find a recipient"
+        >
           <IconSearch size={14} />
           <span className="figures">
-            {total === 0 ? '0' : (index + 1).toLocaleString('en-GB')} of {total.toLocaleString('en-GB')}
+            {total === 0 ? '0' : (index + 1).toLocaleString('en-GB')} of{' '}
+            {total.toLocaleString('en-GB')}
           </span>
         </UnstyledButton>
       </Popover.Target>
@@ -156,17 +235,34 @@ function WhoSearch() {
         />
         <ScrollArea.Autosize mah={300} mt={8} type="auto">
           {recipients.slice(0, 60).map((recipient, i) => (
-            <Row key={recipient.id} recipient={recipient} active={i === index} onClick={() => choose(i)} />
+            <Row
+              key={recipient.id}
+              recipient={recipient}
+              active={i === index}
+              onClick={() => choose(i)}
+            />
           ))}
           {total === 0 && <p className="quiet">Nobody fits. Search for less, or list everyone.</p>}
-          {total > 60 && <p className="quiet">{(total - 60).toLocaleString('en-GB')} more: search to narrow it down.</p>}
+          {total > 60 && (
+            <p className="quiet">
+              {(total - 60).toLocaleString('en-GB')} more: search to narrow it down.
+            </p>
+          )}
         </ScrollArea.Autosize>
       </Popover.Dropdown>
     </Popover>
   );
 }
 
-function Row({ recipient, active, onClick }: { recipient: Recipient; active: boolean; onClick: () => void }) {
+function Row({
+  recipient,
+  active,
+  onClick,
+}: {
+  recipient: Recipient;
+  active: boolean;
+  onClick: () => void;
+}) {
   const { name, email, lines, orders } = recipient;
   return (
     <UnstyledButton className={classes.row} data-active={active || undefined} onClick={onClick}>

@@ -18,7 +18,7 @@ export interface View {
   width: 'wide' | 'phone';
   pictures: boolean;
   dark: boolean;
-  /** ISO date that the mail is filled for; empty is now. */
+  /** The day that the mail is filled for, yyyy-mm-dd; empty is today. */
   asOf: string;
 }
 
@@ -72,7 +72,10 @@ export const deskSlice = createSlice({
   name: 'desk',
   initialState: initialState as DeskState,
   reducers: {
-    opened: (state, { payload }: PayloadAction<{ stored: StoredTemplate; having: Having }>): DeskState => ({
+    opened: (
+      state,
+      { payload }: PayloadAction<{ stored: StoredTemplate; having: Having }>,
+    ): DeskState => ({
       ...initialState,
       view: state.view,
       becauseOpen: state.becauseOpen,
@@ -121,12 +124,20 @@ export const deskSlice = createSlice({
       const settled = { ...current, conflict: null, version: conflict.version };
       return payload === 'mine'
         ? { ...settled, save: 'waiting' }
-        : { ...settled, save: 'saved', template: conflict.template as Template, history: NO_HISTORY };
+        : {
+            ...settled,
+            save: 'saved',
+            template: conflict.template as Template,
+            history: NO_HISTORY,
+          };
     },
     selected(state, { payload }: PayloadAction<string | null>) {
       state.selected = payload;
     },
-    listed(state, { payload }: PayloadAction<{ recipients: Recipient[]; total: number; offset: number }>) {
+    listed(
+      state,
+      { payload }: PayloadAction<{ recipients: Recipient[]; total: number; offset: number }>,
+    ) {
       const before = payload.offset === 0 ? [] : state.recipients.slice(0, payload.offset);
       state.recipients = [...before, ...payload.recipients];
       state.total = payload.total;

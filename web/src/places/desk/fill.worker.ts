@@ -1,7 +1,13 @@
 import { checkTemplate, type TemplateFinding } from '@carafe/core/check';
 import type { Program } from '@carafe/core/build';
 import type { Fields } from '@carafe/core/formula';
-import { assembleRecord, productIndex, reviveRecord, type PersonData, type World } from '@carafe/core/record';
+import {
+  assembleRecord,
+  productIndex,
+  reviveRecord,
+  type PersonData,
+  type World,
+} from '@carafe/core/record';
 import { prepare, type Mail, type Render, type Trail } from '@carafe/core/render';
 import type { Shape } from '@carafe/core/shape';
 import type { Template } from '@carafe/core/template';
@@ -23,8 +29,7 @@ export interface Filled {
   formulas: string[];
 }
 export type FromWorker =
-  | { type: 'filled'; filled: Filled }
-  | { type: 'checked'; findings: TemplateFinding[] };
+  { type: 'filled'; filled: Filled } | { type: 'checked'; findings: TemplateFinding[] };
 
 let world: World | null = null;
 let products = new Map<string, Fields>();

@@ -21,7 +21,12 @@ const STYLE = `
 const DARK = 'html{filter:invert(1) hue-rotate(180deg)}img{filter:invert(1) hue-rotate(180deg)}';
 
 /** Shows a filled mail in a frame's document, changing only what differs from what it shows now. */
-export function showMail(target: Document, html: string, formulas: readonly string[], view: View): void {
+export function showMail(
+  target: Document,
+  html: string,
+  formulas: readonly string[],
+  view: View,
+): void {
   const next = new DOMParser().parseFromString(localise(html), 'text/html');
   const style = next.createElement('style');
   style.textContent = STYLE + (view.dark ? DARK : '');
@@ -75,6 +80,8 @@ export function boxesOf(frame: Document): Box[] {
 
 /** The innermost node at a point. */
 export function nodeAt(boxes: readonly Box[], x: number, y: number): string | null {
-  const under = boxes.filter((b) => x >= b.left && x <= b.left + b.width && y >= b.top && y <= b.top + b.height);
+  const under = boxes.filter(
+    (b) => x >= b.left && x <= b.left + b.width && y >= b.top && y <= b.top + b.height,
+  );
   return under.at(-1)?.node ?? null;
 }

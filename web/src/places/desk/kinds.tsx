@@ -47,13 +47,17 @@ export function labelOf(node: TemplateNode): string {
     case 'column':
       return 'Column';
     case 'text': {
-      let words = '';
-      walkInlines(node.text, (inline) => {
-        if (words.length > MAX) return;
-        if (inline.type === 'text') words += inline.text;
-        else words += inline.type === 'tag' ? gist(`{{ ${inline.attrs.formula} }}`) : ' ';
-      });
-      return words.trim() || 'Empty text';
+      const words = node.text.content
+        .map((block) => {
+          let said = '';
+          walkInlines({ type: 'doc', content: [block] }, (inline) => {
+            if (inline.type === 'text') said += inline.text;
+            else said += inline.type === 'tag' ? gist(`{{ ${inline.attrs.formula} }}`) : ' ';
+          });
+          return said;
+        })
+        .join(' ');
+      return words.trim().slice(0, MAX) || 'Empty text';
     }
     case 'heading':
       return gist(node.text) || 'Empty heading';

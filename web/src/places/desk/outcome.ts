@@ -12,7 +12,9 @@ export interface Outcome {
 function counted(entry: Trail[number] & { is: 'loop' }): string {
   const noun = entry.formula.replace(/\./g, ' ');
   const short = noun.length > 26 ? `${noun.slice(0, 25)}…` : noun;
-  return entry.shown === entry.before ? `×${entry.shown} ${short}` : `×${entry.shown} of ${entry.before} ${short}`;
+  return entry.shown === entry.before
+    ? `×${entry.shown} ${short}`
+    : `×${entry.shown} of ${entry.before} ${short}`;
 }
 
 /** Reads from the trail what a node did. Inside loops the first member speaks for all. */
@@ -27,7 +29,9 @@ export function outcomeOf(node: TemplateNode, trail: Trail): Outcome {
       says.push(counted(entry));
       break;
     }
-  const fell = own.filter((entry) => entry.is === 'value' && entry.fallback && entry.path === 'text').length;
+  const fell = own.filter(
+    (entry) => entry.is === 'value' && entry.fallback && entry.path === 'text',
+  ).length;
   if (fell > 0) says.push(fell === 1 ? 'fallback used' : `${fell} fallbacks used`);
   if (condition) says.push('shows');
   return { hidden: false, says: says.join(', ') };

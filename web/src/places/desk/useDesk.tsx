@@ -1,7 +1,22 @@
-import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from 'react';
 import type { TemplateFinding } from '@carafe/core/check';
 import { isRecord, type Fields } from '@carafe/core/formula';
-import { assembleRecord, productIndex, reviveRecord, type PersonData, type World } from '@carafe/core/record';
+import {
+  assembleRecord,
+  productIndex,
+  reviveRecord,
+  type PersonData,
+  type World,
+} from '@carafe/core/record';
 import type { Trail } from '@carafe/core/render';
 import type { Shape } from '@carafe/core/shape';
 import type { BuildFinding } from '@carafe/core/build';
@@ -43,13 +58,15 @@ export function useDesk(): DeskData {
 }
 
 function joinFindings(checked: TemplateFinding[], built: BuildFinding[]): DeskFinding[] {
-  const fromCheck = checked.map(({ severity, node, path, message, repair, start, end }): DeskFinding => ({
-    severity,
-    node,
-    path,
-    message,
-    ...(repair && { repair: { ...repair, start, end } }),
-  }));
+  const fromCheck = checked.map(
+    ({ severity, node, path, message, repair, start, end }): DeskFinding => ({
+      severity,
+      node,
+      path,
+      message,
+      ...(repair && { repair: { ...repair, start, end } }),
+    }),
+  );
   const known = new Set(fromCheck.map((f) => `${f.node} ${f.message}`));
   // Both find what does not parse; a designer needs it once.
   return [...fromCheck, ...built.filter((f) => !known.has(`${f.node} ${f.message}`))];
@@ -93,7 +110,10 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const [problem, setProblem] = useState<string | null>(null);
   const turn = useRef(0);
   const [openedAt] = useState(() => new Date());
-  const asOf = useMemo(() => (view.asOf ? new Date(`${view.asOf}T09:00:00Z`) : openedAt), [view.asOf, openedAt]);
+  const asOf = useMemo(
+    () => (view.asOf ? new Date(`${view.asOf}T09:00:00Z`) : openedAt),
+    [view.asOf, openedAt],
+  );
 
   const send = useWorker((message) => {
     if (message.type === 'checked') setChecked(message.findings);
@@ -121,7 +141,8 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   // The list of recipients, a page at a time; a new question starts over.
   const question = `${shop ?? ''} ${having} ${search}`;
   const listedFor = useRef('');
-  const more = recipients.length > 0 && recipients.length < total && index + AHEAD >= recipients.length;
+  const more =
+    recipients.length > 0 && recipients.length < total && index + AHEAD >= recipients.length;
   useEffect(() => {
     if (!shop) return;
     const isNew = listedFor.current !== question;
@@ -168,7 +189,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     if (building.current) return;
     building.current = true;
     try {
-      for (let done = null; latest.current && done !== latest.current; ) {
+      for (let done = null; latest.current && done !== latest.current;) {
         done = latest.current;
         const { program, findings } = await api.build(done);
         send({ type: 'program', program });
@@ -205,7 +226,15 @@ export function DeskProvider({ children }: { children: ReactNode }) {
 
   const findings = useMemo(() => joinFindings(checked, built), [checked, built]);
   const value = useMemo(
-    (): DeskData => ({ filled, trail: filled?.trail ?? [], findings, shape, record, asOf, problem }),
+    (): DeskData => ({
+      filled,
+      trail: filled?.trail ?? [],
+      findings,
+      shape,
+      record,
+      asOf,
+      problem,
+    }),
     [filled, findings, shape, record, asOf, problem],
   );
   return <DeskContext value={value}>{children}</DeskContext>;

@@ -20,7 +20,10 @@ export const DESK_KEYS: [string, string][] = [
 ];
 
 function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
 }
 
 /** The node before or after the selected one, in reading order. */
@@ -45,7 +48,8 @@ export function useDeskKeys(onAdd: () => void): void {
       const { selected } = store.getState().desk;
       if (key === 'z') dispatch(event.shiftKey ? deskActions.redone() : deskActions.undone());
       else if (key === 'y') dispatch(deskActions.redone());
-      else if (key === 'd' && selected && !isTyping(event.target)) now.current.actions.duplicate(selected);
+      else if (key === 'd' && selected && !isTyping(event.target))
+        now.current.actions.duplicate(selected);
       else return false;
       return true;
     };
@@ -85,8 +89,11 @@ export function useDeskKeys(onAdd: () => void): void {
       const control = event.ctrlKey || event.metaKey;
       // A search has its own undo; so has nothing else at the desk.
       const own = event.target instanceof Element && event.target.closest('[data-own-undo]');
-      const inOverlay = event.target instanceof Element && event.target.closest('[role="menu"], [role="dialog"]');
-      const done = control ? !own && withControl(event) : !inOverlay && !isTyping(event.target) && plain(event);
+      const inOverlay =
+        event.target instanceof Element && event.target.closest('[role="menu"], [role="dialog"]');
+      const done = control
+        ? !own && withControl(event)
+        : !inOverlay && !isTyping(event.target) && plain(event);
       if (done) event.preventDefault();
     };
     window.addEventListener('keydown', onKey);

@@ -8,7 +8,9 @@ export function useEdit() {
   const dispatch = useAppDispatch();
   const change = useCallback(
     (says: string, recipe: (draft: Template) => void, key?: string) =>
-      dispatch(deskActions.changed({ says, recipe, now: Date.now(), ...(key !== undefined && { key }) })),
+      dispatch(
+        deskActions.changed({ says, recipe, now: Date.now(), ...(key !== undefined && { key }) }),
+      ),
     [dispatch],
   );
   /** Changes one node. Edits with the same name follow each other as one. */

@@ -14,14 +14,18 @@ export function useNodeActions() {
       if (!place) return;
       const to = place.index + (by === 1 ? 2 : -1);
       if (to < 0 || to > place.list.length) return;
-      change('Move', (draft) => moveNode(draft, id, { parent: place.parent?.id ?? null, index: to }));
+      change('Move', (draft) =>
+        moveNode(draft, id, { parent: place.parent?.id ?? null, index: to }),
+      );
     },
     duplicate(id: string) {
       const place = template && siblingsOf(template, id);
       const node = place?.list[place.index];
       if (!place || !node) return;
       const copy = withNewIds(node, () => nanoid(8));
-      change('Duplicate', (draft) => insertNode(draft, copy, { parent: place.parent?.id ?? null, index: place.index + 1 }));
+      change('Duplicate', (draft) =>
+        insertNode(draft, copy, { parent: place.parent?.id ?? null, index: place.index + 1 }),
+      );
       select(copy.id);
     },
     remove(id: string) {

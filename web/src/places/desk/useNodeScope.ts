@@ -22,7 +22,11 @@ export function useLoopScope(loops: readonly Loop[]): Scope {
 const NONE: Loop[] = [];
 
 /** What can be named around a node (for its condition and list), and inside its own loop. */
-export function useNodeScope(id: string | null): { outer: Scope; inner: Scope; outerLoops: Loop[] } {
+export function useNodeScope(id: string | null): {
+  outer: Scope;
+  inner: Scope;
+  outerLoops: Loop[];
+} {
   const template = useAppSelector((s) => s.desk.template);
   const place = id && template ? findNode(template, id) : undefined;
   const outerLoops = place ? loopsAround(place.parents) : NONE;

@@ -36,7 +36,10 @@ export function NewTemplate({ opened, onClose }: { opened: boolean; onClose: () 
   const fromFile = async (file: File) => {
     const read = readTemplateText(await file.text());
     if (read.ok) await open(() => api.create({ template: read.template }));
-    else setProblem(`${file.name}: ${read.problems.map((p) => `${p.path} ${p.message}`.trim()).join('; ')}`);
+    else
+      setProblem(
+        `${file.name}: ${read.problems.map((p) => `${p.path} ${p.message}`.trim()).join('; ')}`,
+      );
   };
   const title = name.trim() || LAYOUTS.find(({ id }) => id === layout)?.name || '';
   return (
@@ -55,8 +58,24 @@ export function NewTemplate({ opened, onClose }: { opened: boolean; onClose: () 
               ))}
             </Stack>
           </Radio.Group>
-          <TextInput label="Name" placeholder={title} data-autofocus value={name} maxLength={200} onChange={({ currentTarget }) => setName(currentTarget.value)} />
-          <Select label="Speaks for" data={shops.map(({ id, name: shopName }) => ({ value: id, label: `${shopName} (${id})` }))} value={shop} allowDeselect={false} onChange={setShop} />
+          <TextInput
+            label="Name"
+            placeholder={title}
+            data-autofocus
+            value={name}
+            maxLength={200}
+            onChange={({ currentTarget }) => setName(currentTarget.value)}
+          />
+          <Select
+            label="Speaks for"
+            data={shops.map(({ id, name: shopName }) => ({
+              value: id,
+              label: `${shopName} (${id})`,
+            }))}
+            value={shop}
+            allowDeselect={false}
+            onChange={setShop}
+          />
           {problem && (
             <div role="alert" style={{ color: 'var(--attention)' }}>
               {problem}

@@ -1,7 +1,14 @@
 import { useCallback, useEffect, useState } from 'react';
 import { ActionIcon, Button, Menu, TextInput } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { IconCopy, IconDots, IconPencil, IconPlus, IconSearch, IconTrash } from '@tabler/icons-react';
+import {
+  IconCopy,
+  IconDots,
+  IconPencil,
+  IconPlus,
+  IconSearch,
+  IconTrash,
+} from '@tabler/icons-react';
 import { Link } from 'react-router';
 import type { TemplateSummary } from '@carafe/contract';
 import { readTemplate } from '@carafe/core/template';
@@ -39,7 +46,9 @@ export function TemplatesPlace() {
     document.title = 'Templates · Carafe';
     void load();
   }, [load]);
-  const shown = templates?.filter(({ name, reads }) => `${name} ${reads.join(' ')}`.toLowerCase().includes(query.trim().toLowerCase()));
+  const shown = templates?.filter(({ name, reads }) =>
+    `${name} ${reads.join(' ')}`.toLowerCase().includes(query.trim().toLowerCase()),
+  );
   return (
     <main className={classes.place}>
       <header className={classes.head}>
@@ -62,7 +71,9 @@ export function TemplatesPlace() {
       )}
       {shown?.length === 0 && (
         <div className={classes.note}>
-          {query ? `No template has “${query}” in its name or data.` : 'There is no template yet. Start one from a layout.'}
+          {query
+            ? `No template has “${query}” in its name or data.`
+            : 'There is no template yet. Start one from a layout.'}
         </div>
       )}
       <ul className={classes.grid}>
@@ -75,14 +86,24 @@ export function TemplatesPlace() {
   );
 }
 
-function TemplateCard({ summary, onChanged }: { summary: TemplateSummary; onChanged: () => Promise<void> }) {
+function TemplateCard({
+  summary,
+  onChanged,
+}: {
+  summary: TemplateSummary;
+  onChanged: () => Promise<void>;
+}) {
   const { id, name, reads, shop, updated_at, version } = summary;
   const [renaming, setRenaming] = useState(false);
   const attempt = async (work: () => Promise<unknown>) => {
     try {
       await work();
     } catch (error) {
-      notifications.show({ color: 'clay', title: 'Nothing was changed', message: messageOf(error) });
+      notifications.show({
+        color: 'clay',
+        title: 'Nothing was changed',
+        message: messageOf(error),
+      });
     }
     await onChanged();
   };
@@ -142,17 +163,28 @@ function TemplateCard({ summary, onChanged }: { summary: TemplateSummary; onChan
             </Menu.Item>
             <Menu.Item
               leftSection={<IconCopy size={15} />}
-              onClick={() => void attempt(() => api.create({ copy_of: id, name: `${name} (copy)` }))}
+              onClick={() =>
+                void attempt(() => api.create({ copy_of: id, name: `${name} (copy)` }))
+              }
             >
               Duplicate
             </Menu.Item>
-            <Menu.Item leftSection={<IconTrash size={15} />} color="clay" onClick={() => void remove()}>
+            <Menu.Item
+              leftSection={<IconTrash size={15} />}
+              color="clay"
+              onClick={() => void remove()}
+            >
               Delete
             </Menu.Item>
           </Menu.Dropdown>
         </Menu>
       </div>
-      <RenameDialog opened={renaming} name={name} onClose={() => setRenaming(false)} onRename={rename} />
+      <RenameDialog
+        opened={renaming}
+        name={name}
+        onClose={() => setRenaming(false)}
+        onRename={rename}
+      />
     </li>
   );
 }

@@ -26,7 +26,15 @@ export function Thumbnail({ id, version }: { id: string; version: number }) {
       {html === null ? (
         <span className="quiet">{says}</span>
       ) : (
-        <iframe title="" aria-hidden tabIndex={-1} sandbox="" srcDoc={html} loading="lazy" scrolling="no" />
+        <iframe
+          title=""
+          aria-hidden
+          tabIndex={-1}
+          sandbox="allow-same-origin"
+          srcDoc={html}
+          loading="lazy"
+          scrolling="no"
+        />
       )}
     </div>
   );

@@ -37,7 +37,9 @@ function TextForm({ block }: { block: BlockOf<'text'> }) {
     <RichField
       label="Text"
       value={block.text}
-      onChange={(text) => changeById<typeof block>(block.id, 'Edit the text', (b) => void (b.text = text))}
+      onChange={(text) =>
+        changeById<typeof block>(block.id, 'Edit the text', (b) => void (b.text = text))
+      }
     />
   );
 }
@@ -49,7 +51,9 @@ function HeadingForm({ block }: { block: BlockOf<'heading'> }) {
       <LabelledLine
         label="Heading"
         value={block.text}
-        onChange={(text) => changeById<typeof block>(block.id, 'Edit the heading', (b) => void (b.text = text))}
+        onChange={(text) =>
+          changeById<typeof block>(block.id, 'Edit the heading', (b) => void (b.text = text))
+        }
       />
       <Select
         label="Level"
@@ -61,7 +65,11 @@ function HeadingForm({ block }: { block: BlockOf<'heading'> }) {
           { value: '3', label: 'Third: a small one' },
         ]}
         onChange={(level) =>
-          changeById<typeof block>(block.id, 'Change the level', (b) => void (b.level = Number(level) as 1 | 2 | 3))
+          changeById<typeof block>(
+            block.id,
+            'Change the level',
+            (b) => void (b.level = Number(level) as 1 | 2 | 3),
+          )
         }
       />
     </>
@@ -70,17 +78,26 @@ function HeadingForm({ block }: { block: BlockOf<'heading'> }) {
 
 function PictureForm({ block }: { block: BlockOf<'picture'> }) {
   const { changeById } = useEdit();
-  const put = (says: string, recipe: (b: typeof block) => void) => changeById(block.id, says, recipe);
+  const put = (says: string, recipe: (b: typeof block) => void) =>
+    changeById(block.id, says, recipe);
   return (
     <>
-      <LabelledLine label="Address" value={block.src} onChange={(src) => put('Edit the address', (b) => void (b.src = src))} />
+      <LabelledLine
+        label="Address"
+        value={block.src}
+        onChange={(src) => put('Edit the address', (b) => void (b.src = src))}
+      />
       <LabelledLine
         label="Said instead of it"
         description="Read aloud, and shown while pictures are off"
         value={block.alt}
         onChange={(alt) => put('Edit what is said', (b) => void (b.alt = alt))}
       />
-      <LabelledLine label="Links to" value={block.href ?? ''} onChange={(href) => put('Edit the link', (b) => void (b.href = href || undefined))} />
+      <LabelledLine
+        label="Links to"
+        value={block.href ?? ''}
+        onChange={(href) => put('Edit the link', (b) => void (b.href = href || undefined))}
+      />
       <NumberInput
         label="Width"
         suffix=" px"
@@ -89,7 +106,12 @@ function PictureForm({ block }: { block: BlockOf<'picture'> }) {
         placeholder="As wide as its column"
         value={block.width ?? ''}
         onChange={(width) =>
-          put('Change the width', (b) => void (b.width = typeof width === 'number' && width >= 8 ? Math.round(width) : undefined))
+          put(
+            'Change the width',
+            (b) =>
+              void (b.width =
+                typeof width === 'number' && width >= 8 ? Math.round(width) : undefined),
+          )
         }
       />
     </>
@@ -98,11 +120,20 @@ function PictureForm({ block }: { block: BlockOf<'picture'> }) {
 
 function ButtonForm({ block }: { block: BlockOf<'button'> }) {
   const { changeById } = useEdit();
-  const put = (says: string, recipe: (b: typeof block) => void) => changeById(block.id, says, recipe);
+  const put = (says: string, recipe: (b: typeof block) => void) =>
+    changeById(block.id, says, recipe);
   return (
     <>
-      <LabelledLine label="Label" value={block.label} onChange={(label) => put('Edit the label', (b) => void (b.label = label))} />
-      <LabelledLine label="Links to" value={block.href} onChange={(href) => put('Edit the link', (b) => void (b.href = href))} />
+      <LabelledLine
+        label="Label"
+        value={block.label}
+        onChange={(label) => put('Edit the label', (b) => void (b.label = label))}
+      />
+      <LabelledLine
+        label="Links to"
+        value={block.href}
+        onChange={(href) => put('Edit the link', (b) => void (b.href = href))}
+      />
     </>
   );
 }
@@ -119,7 +150,11 @@ function SpacerForm({ block }: { block: BlockOf<'spacer'> }) {
       onChange={(height) =>
         typeof height === 'number' &&
         height >= 1 &&
-        changeById<typeof block>(block.id, 'Change the height', (b) => void (b.height = Math.min(200, Math.round(height))))
+        changeById<typeof block>(
+          block.id,
+          'Change the height',
+          (b) => void (b.height = Math.min(200, Math.round(height))),
+        )
       }
     />
   );
@@ -135,9 +170,12 @@ const COLUMN_NAMES: Record<LinesColumn['show'], string> = {
 
 function LinesForm({ block }: { block: BlockOf<'lines'> }) {
   const { changeById } = useEdit();
-  const put = (says: string, recipe: (b: typeof block) => void) => changeById(block.id, says, recipe);
+  const put = (says: string, recipe: (b: typeof block) => void) =>
+    changeById(block.id, says, recipe);
   const shown = new Set(block.columns.map((column) => column.show));
-  const absent = (Object.keys(COLUMN_NAMES) as LinesColumn['show'][]).filter((show) => !shown.has(show));
+  const absent = (Object.keys(COLUMN_NAMES) as LinesColumn['show'][]).filter(
+    (show) => !shown.has(show),
+  );
   return (
     <>
       <ListItems
@@ -149,7 +187,9 @@ function LinesForm({ block }: { block: BlockOf<'lines'> }) {
             <LabelledLine
               label="Heading of the column"
               value={column.heading}
-              onChange={(heading) => put('Edit a heading', (b) => void (b.columns[i] = { ...column, heading }))}
+              onChange={(heading) =>
+                put('Edit a heading', (b) => void (b.columns[i] = { ...column, heading }))
+              }
             />
           )
         }
@@ -160,18 +200,24 @@ function LinesForm({ block }: { block: BlockOf<'lines'> }) {
           size="xs"
           checked={false}
           label={`Show ${COLUMN_NAMES[show].toLowerCase()}`}
-          onChange={() => put('Add a column', (b) => void b.columns.push({ show, heading: COLUMN_NAMES[show] }))}
+          onChange={() =>
+            put('Add a column', (b) => void b.columns.push({ show, heading: COLUMN_NAMES[show] }))
+          }
         />
       ))}
       <Switch
         label="Variant under the name"
         checked={block.variant}
-        onChange={({ currentTarget: { checked } }) => put('Show the variant', (b) => void (b.variant = checked))}
+        onChange={({ currentTarget: { checked } }) =>
+          put('Show the variant', (b) => void (b.variant = checked))
+        }
       />
       <Switch
         label="What was engraved, noted or chosen"
         checked={block.properties}
-        onChange={({ currentTarget: { checked } }) => put('Show the properties', (b) => void (b.properties = checked))}
+        onChange={({ currentTarget: { checked } }) =>
+          put('Show the properties', (b) => void (b.properties = checked))
+        }
       />
     </>
   );

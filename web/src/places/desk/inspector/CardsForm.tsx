@@ -8,7 +8,12 @@ import { useLoopScope, useNodeScope } from '../useNodeScope';
 import { LabelledLine } from './Labelled';
 import { ListItems } from './ListItems';
 
-const NAMES: Record<CardField['show'], string> = { picture: 'Picture', words: 'Words', price: 'Price', button: 'Button' };
+const NAMES: Record<CardField['show'], string> = {
+  picture: 'Picture',
+  words: 'Words',
+  price: 'Price',
+  button: 'Button',
+};
 
 /** A new field of a card, tied to the member by its name. */
 function newField(show: CardField['show'], as: string): CardField {
@@ -29,8 +34,10 @@ export function CardsForm({ block }: { block: BlockOf<'cards'> }) {
   const { changeById } = useEdit();
   const { outerLoops } = useNodeScope(block.id);
   const scope = useLoopScope([...outerLoops, ...(block.loop ? [block.loop] : []), block.items]);
-  const put = (says: string, recipe: (b: BlockOf<'cards'>) => void) => changeById(block.id, says, recipe);
-  const putField = (i: number, field: CardField) => put('Edit a card', (b) => void (b.fields[i] = field));
+  const put = (says: string, recipe: (b: BlockOf<'cards'>) => void) =>
+    changeById(block.id, says, recipe);
+  const putField = (i: number, field: CardField) =>
+    put('Edit a card', (b) => void (b.fields[i] = field));
   return (
     <ScopeProvider value={scope}>
       <div>
@@ -52,13 +59,22 @@ export function CardsForm({ block }: { block: BlockOf<'cards'> }) {
       />
       <Menu>
         <Menu.Target>
-          <Button variant="default" leftSection={<IconPlus size={14} />} disabled={block.fields.length >= 12}>
+          <Button
+            variant="default"
+            leftSection={<IconPlus size={14} />}
+            disabled={block.fields.length >= 12}
+          >
             Show more on each card
           </Button>
         </Menu.Target>
         <Menu.Dropdown>
           {(Object.keys(NAMES) as CardField['show'][]).map((show) => (
-            <Menu.Item key={show} onClick={() => put('Add to the card', (b) => void b.fields.push(newField(show, b.items.as)))}>
+            <Menu.Item
+              key={show}
+              onClick={() =>
+                put('Add to the card', (b) => void b.fields.push(newField(show, b.items.as)))
+              }
+            >
               {NAMES[show]}
             </Menu.Item>
           ))}
@@ -68,19 +84,37 @@ export function CardsForm({ block }: { block: BlockOf<'cards'> }) {
   );
 }
 
-function FieldForm({ field, onChange }: { field: CardField; onChange: (field: CardField) => void }) {
+function FieldForm({
+  field,
+  onChange,
+}: {
+  field: CardField;
+  onChange: (field: CardField) => void;
+}) {
   switch (field.show) {
     case 'picture':
       return (
         <>
-          <LabelledLine label="Picture address" value={field.src} onChange={(src) => onChange({ ...field, src })} />
-          <LabelledLine label="Said instead of it" value={field.alt} onChange={(alt) => onChange({ ...field, alt })} />
+          <LabelledLine
+            label="Picture address"
+            value={field.src}
+            onChange={(src) => onChange({ ...field, src })}
+          />
+          <LabelledLine
+            label="Said instead of it"
+            value={field.alt}
+            onChange={(alt) => onChange({ ...field, alt })}
+          />
         </>
       );
     case 'words':
       return (
         <>
-          <LabelledLine label="Words" value={field.text} onChange={(text) => onChange({ ...field, text })} />
+          <LabelledLine
+            label="Words"
+            value={field.text}
+            onChange={(text) => onChange({ ...field, text })}
+          />
           <Select
             label="Weight"
             mt={6}
@@ -100,14 +134,28 @@ function FieldForm({ field, onChange }: { field: CardField; onChange: (field: Ca
     case 'button':
       return (
         <>
-          <LabelledLine label="Label" value={field.label} onChange={(label) => onChange({ ...field, label })} />
-          <LabelledLine label="Address" value={field.href} onChange={(href) => onChange({ ...field, href })} />
+          <LabelledLine
+            label="Label"
+            value={field.label}
+            onChange={(label) => onChange({ ...field, label })}
+          />
+          <LabelledLine
+            label="Address"
+            value={field.href}
+            onChange={(href) => onChange({ ...field, href })}
+          />
         </>
       );
   }
 }
 
-function PriceForm({ field, onChange }: { field: CardField & { show: 'price' }; onChange: (field: CardField) => void }) {
+function PriceForm({
+  field,
+  onChange,
+}: {
+  field: CardField & { show: 'price' };
+  onChange: (field: CardField) => void;
+}) {
   const scope = useScope();
   return (
     <>
@@ -126,7 +174,9 @@ function PriceForm({ field, onChange }: { field: CardField & { show: 'price' }; 
         use="value"
         shape={scope.shape}
         frames={scope.frames}
-        onChange={(was) => onChange(was.trim() === '' ? { show: 'price', price: field.price } : { ...field, was })}
+        onChange={(was) =>
+          onChange(was.trim() === '' ? { show: 'price', price: field.price } : { ...field, was })
+        }
       />
     </>
   );

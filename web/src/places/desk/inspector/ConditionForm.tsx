@@ -8,11 +8,14 @@ import { useEdit } from '../useEdit';
 /** The display condition of a node, and what shows in its place when it does not hold. */
 export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scope }) {
   const { changeById, select } = useEdit();
-  const put = (says: string, recipe: (n: TemplateNode) => void) => changeById(node.id, says, recipe);
+  const put = (says: string, recipe: (n: TemplateNode) => void) =>
+    changeById(node.id, says, recipe);
   const holds = node.when ? holdsIn(scope, node.when) : null;
   const addElse = () => {
     const other: TemplateNode =
-      node.kind === 'section' || node.kind === 'column' ? withNewIds({ ...node }, () => nanoid(8)) : newBlock('text', () => nanoid(8));
+      node.kind === 'section' || node.kind === 'column'
+        ? withNewIds({ ...node }, () => nanoid(8))
+        : newBlock('text', () => nanoid(8));
     delete other.when;
     delete other.else;
     put('Add an else', (n) => void (n.else = other as never));
@@ -42,7 +45,11 @@ export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scop
               <Button variant="default" onClick={() => node.else && select(node.else.id)}>
                 Go to the else
               </Button>
-              <Button variant="subtle" color="clay" onClick={() => put('Take the else off', (n) => void delete n.else)}>
+              <Button
+                variant="subtle"
+                color="clay"
+                onClick={() => put('Take the else off', (n) => void delete n.else)}
+              >
                 Take it off
               </Button>
             </>

@@ -7,9 +7,17 @@ import { useLoopScope } from '../useNodeScope';
 import { LabelledLine } from './Labelled';
 import { Part } from './Part';
 
-const LINES: { key: 'subject' | 'preview_text' | 'from_name'; label: string; description?: string }[] = [
+const LINES: {
+  key: 'subject' | 'preview_text' | 'from_name';
+  label: string;
+  description?: string;
+}[] = [
   { key: 'subject', label: 'Subject' },
-  { key: 'preview_text', label: 'Preview text', description: 'Stands behind the subject in the list of mails' },
+  {
+    key: 'preview_text',
+    label: 'Preview text',
+    description: 'Stands behind the subject in the list of mails',
+  },
   { key: 'from_name', label: 'From' },
 ];
 const COLOURS: [keyof HouseStyle, string][] = [
@@ -27,14 +35,17 @@ export function EnvelopeForm() {
   const { change } = useEdit();
   const scope = useLoopScope([]);
   const { envelope, style } = template;
-  const put = (says: string, recipe: (draft: Template) => void) => change(says, recipe, `envelope ${says}`);
+  const put = (says: string, recipe: (draft: Template) => void) =>
+    change(says, recipe, `envelope ${says}`);
   return (
     <ScopeProvider value={scope}>
       <Part title="What it says">
         <TextInput
           label="Name of the template"
           value={template.name}
-          onChange={({ currentTarget: { value } }) => value && put('Rename', (d) => void (d.name = value))}
+          onChange={({ currentTarget: { value } }) =>
+            value && put('Rename', (d) => void (d.name = value))
+          }
         />
         {LINES.map(({ key, label, description }) => (
           <LabelledLine
@@ -42,13 +53,17 @@ export function EnvelopeForm() {
             label={label}
             {...(description && { description })}
             value={envelope[key]}
-            onChange={(value) => put(`Edit the ${label.toLowerCase()}`, (d) => void (d.envelope[key] = value))}
+            onChange={(value) =>
+              put(`Edit the ${label.toLowerCase()}`, (d) => void (d.envelope[key] = value))
+            }
           />
         ))}
         <TextInput
           label="From address"
           value={envelope.from_email}
-          onChange={({ currentTarget: { value } }) => put('Edit the address', (d) => void (d.envelope.from_email = value))}
+          onChange={({ currentTarget: { value } }) =>
+            put('Edit the address', (d) => void (d.envelope.from_email = value))
+          }
         />
       </Part>
       <Part title="House style">
@@ -61,7 +76,11 @@ export function EnvelopeForm() {
               value={String(style[key])}
               format="hex"
               onChange={(value) =>
-                /^#[0-9a-f]{6}$/i.test(value) && put(`Change ${label.toLowerCase()}`, (d) => void Object.assign(d.style, { [key]: value }))
+                /^#[0-9a-f]{6}$/i.test(value) &&
+                put(
+                  `Change ${label.toLowerCase()}`,
+                  (d) => void Object.assign(d.style, { [key]: value }),
+                )
               }
             />
           ))}
@@ -71,7 +90,10 @@ export function EnvelopeForm() {
             min={10}
             max={24}
             suffix=" px"
-            onChange={(value) => typeof value === 'number' && put('Change the size', (d) => void (d.style.text_size = value))}
+            onChange={(value) =>
+              typeof value === 'number' &&
+              put('Change the size', (d) => void (d.style.text_size = value))
+            }
           />
           <NumberInput
             label="Width"
@@ -81,7 +103,10 @@ export function EnvelopeForm() {
             suffix=" px"
             clampBehavior="blur"
             onChange={(value) =>
-              typeof value === 'number' && value >= 320 && value <= 900 && put('Change the width', (d) => void (d.style.width = value))
+              typeof value === 'number' &&
+              value >= 320 &&
+              value <= 900 &&
+              put('Change the width', (d) => void (d.style.width = value))
             }
           />
         </SimpleGrid>

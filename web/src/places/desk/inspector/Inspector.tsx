@@ -1,6 +1,13 @@
 import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconCopy, IconTrash } from '@tabler/icons-react';
-import { BLOCKS, changeSlot, findNode, isBlock, type Block, type TemplateNode } from '@carafe/core/template';
+import {
+  BLOCKS,
+  changeSlot,
+  findNode,
+  isBlock,
+  type Block,
+  type TemplateNode,
+} from '@carafe/core/template';
 import { useAppSelector } from '../../../app/store';
 import { Findings } from '../../../parts/Findings';
 import { ScopeProvider } from '../../../parts/words/scope';
@@ -33,7 +40,8 @@ export function Inspector() {
             <EnvelopeInspector />
           ) : (
             <p className="quiet">
-              Select something in the outline or in the mail. What it says, what fills it and when it shows stands here.
+              Select something in the outline or in the mail. What it says, what fills it and when
+              it shows stands here.
             </p>
           )}
         </div>
@@ -127,7 +135,12 @@ function NodeFindings({ findings }: { findings: DeskFinding[] }) {
     if (!mend || !template) return;
     change('Mend a formula', (draft) => {
       const node = id === '' ? null : (findNode(draft, id)?.node ?? null);
-      changeSlot(draft, node, path, (source) => source.slice(0, mend.start) + mend.text + source.slice(mend.end));
+      changeSlot(
+        draft,
+        node,
+        path,
+        (source) => source.slice(0, mend.start) + mend.text + source.slice(mend.end),
+      );
     });
   };
   if (findings.length === 0) return null;

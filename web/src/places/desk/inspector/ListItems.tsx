@@ -34,8 +34,12 @@ export function ListItems<T>({ items, nameOf, onChange, render }: Props<T>) {
             <div className={classes.itemHead}>
               <span style={{ flex: 1 }}>{name}</span>
               {button(`Move ${name} up`, IconArrowUp, i === 0, () => swap(i, i - 1))}
-              {button(`Move ${name} down`, IconArrowDown, i === items.length - 1, () => swap(i, i + 1))}
-              {button(`Take ${name} out`, IconX, items.length === 1, () => onChange(items.filter((_, at) => at !== i)))}
+              {button(`Move ${name} down`, IconArrowDown, i === items.length - 1, () =>
+                swap(i, i + 1),
+              )}
+              {button(`Take ${name} out`, IconX, items.length === 1, () =>
+                onChange(items.filter((_, at) => at !== i)),
+              )}
             </div>
             {render(item, i)}
           </div>

@@ -15,7 +15,12 @@ export function LooksForm({ block }: { block: Block }) {
   const pad = (side: 'top' | 'bottom') => (value: string | number) => {
     if (typeof value !== 'number') return;
     changeById<Padded>(block.id, 'Change the room', (b) => {
-      b.padding = { top: 8, bottom: 8, ...b.padding, [side]: Math.max(0, Math.min(200, Math.round(value))) };
+      b.padding = {
+        top: 8,
+        bottom: 8,
+        ...b.padding,
+        [side]: Math.max(0, Math.min(200, Math.round(value))),
+      };
     });
   };
   const coloured = block.kind === 'text' || block.kind === 'heading';
@@ -31,12 +36,34 @@ export function LooksForm({ block }: { block: Block }) {
             { value: 'center', label: 'Middle' },
             { value: 'right', label: 'Right' },
           ]}
-          onChange={(align) => changeById<Aligned>(block.id, 'Align', (b) => void (b.align = align as Aligned['align']))}
+          onChange={(align) =>
+            changeById<Aligned>(
+              block.id,
+              'Align',
+              (b) => void (b.align = align as Aligned['align']),
+            )
+          }
         />
       )}
       <Group gap={8} grow>
-        <NumberInput label="Room above" suffix=" px" min={0} max={200} value={block.padding?.top ?? ''} placeholder="Usual" onChange={pad('top')} />
-        <NumberInput label="Room below" suffix=" px" min={0} max={200} value={block.padding?.bottom ?? ''} placeholder="Usual" onChange={pad('bottom')} />
+        <NumberInput
+          label="Room above"
+          suffix=" px"
+          min={0}
+          max={200}
+          value={block.padding?.top ?? ''}
+          placeholder="Usual"
+          onChange={pad('top')}
+        />
+        <NumberInput
+          label="Room below"
+          suffix=" px"
+          min={0}
+          max={200}
+          value={block.padding?.bottom ?? ''}
+          placeholder="Usual"
+          onChange={pad('bottom')}
+        />
       </Group>
       {coloured && (
         <ColorInput

@@ -47,7 +47,13 @@ export function LoopForm({ node, at, scope }: Props) {
     return (
       <Button
         variant="default"
-        onClick={() => changeById(node.id, 'Add a loop', (n) => void (n.loop = { list: 'cart.lines', as: 'line' }))}
+        onClick={() =>
+          changeById(
+            node.id,
+            'Add a loop',
+            (n) => void (n.loop = { list: 'cart.lines', as: 'line' }),
+          )
+        }
       >
         Repeat this for each member of a list
       </Button>
@@ -118,7 +124,8 @@ export function LoopForm({ node, at, scope }: Props) {
           value={loop.at_most ?? ''}
           onChange={(value) =>
             put('Change how many', (l) => {
-              if (typeof value === 'number' && value >= 1) l.at_most = Math.min(1000, Math.floor(value));
+              if (typeof value === 'number' && value >= 1)
+                l.at_most = Math.min(1000, Math.floor(value));
               else delete l.at_most;
             })
           }
@@ -126,7 +133,9 @@ export function LoopForm({ node, at, scope }: Props) {
         <TextInput
           label="Each is called"
           value={loop.as}
-          onChange={({ currentTarget: { value } }) => NAME.test(value) && put('Rename the member', (l) => void (l.as = value))}
+          onChange={({ currentTarget: { value } }) =>
+            NAME.test(value) && put('Rename the member', (l) => void (l.as = value))
+          }
         />
       </Group>
       {at === 'loop' && (

@@ -4,12 +4,24 @@ import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import classes from './Inspector.module.css';
 
 /** One question of the inspector with its answers; opened and closed by its title. */
-export function Part({ title, closed = false, children }: { title: string; closed?: boolean; children: ReactNode }) {
+export function Part({
+  title,
+  closed = false,
+  children,
+}: {
+  title: string;
+  closed?: boolean;
+  children: ReactNode;
+}) {
   const [open, setOpen] = useState(!closed);
   return (
     <section className={classes.part}>
       <h3 style={{ margin: 0 }}>
-        <UnstyledButton className={classes.partTitle} aria-expanded={open} onClick={() => setOpen((o) => !o)}>
+        <UnstyledButton
+          className={classes.partTitle}
+          aria-expanded={open}
+          onClick={() => setOpen((o) => !o)}
+        >
           {open ? <IconChevronDown size={14} /> : <IconChevronRight size={14} />}
           {title}
         </UnstyledButton>

@@ -7,10 +7,12 @@ import { useEdit } from '../useEdit';
 export function SectionForm({ node }: { node: TemplateNode }) {
   const { changeById } = useEdit();
   if (node.kind !== 'section') return null;
-  const put = (says: string, recipe: (section: Section) => void) => changeById<Section>(node.id, says, recipe);
+  const put = (says: string, recipe: (section: Section) => void) =>
+    changeById<Section>(node.id, says, recipe);
   const setColumns = (count: number) =>
     put('Change the columns', (section) => {
-      while (section.columns.length < count) section.columns.push({ kind: 'column', id: nanoid(8), blocks: [] });
+      while (section.columns.length < count)
+        section.columns.push({ kind: 'column', id: nanoid(8), blocks: [] });
       while (section.columns.length > count) {
         // What stood in a column that goes is kept: it moves to the end of the one before.
         const gone = section.columns.pop();
@@ -23,7 +25,9 @@ export function SectionForm({ node }: { node: TemplateNode }) {
         label="Name"
         description="For the outline; nobody else sees it"
         value={node.name ?? ''}
-        onChange={({ currentTarget: { value } }) => put('Rename the section', (s) => void (s.name = value || undefined))}
+        onChange={({ currentTarget: { value } }) =>
+          put('Rename the section', (s) => void (s.name = value || undefined))
+        }
       />
       <Group gap={8} grow align="flex-end">
         <ColorInput
@@ -33,7 +37,8 @@ export function SectionForm({ node }: { node: TemplateNode }) {
           value={node.background ?? ''}
           onChange={(value) => {
             if (value === '') put('Change the ground', (s) => void delete s.background);
-            else if (/^#[0-9a-f]{6}$/i.test(value)) put('Change the ground', (s) => void (s.background = value));
+            else if (/^#[0-9a-f]{6}$/i.test(value))
+              put('Change the ground', (s) => void (s.background = value));
           }}
         />
         <div>

@@ -12,20 +12,28 @@ type Row = BlockOf<'totals'>['rows'][number];
 /** The rows of a block of totals. */
 export function TotalsForm({ block }: { block: BlockOf<'totals'> }) {
   const { changeById } = useEdit();
-  const put = (says: string, recipe: (b: typeof block) => void) => changeById(block.id, says, recipe);
+  const put = (says: string, recipe: (b: typeof block) => void) =>
+    changeById(block.id, says, recipe);
   return (
     <>
       <ListItems
         items={block.rows}
         nameOf={(row) => (row.strong ? 'Strong row' : 'Row')}
         onChange={(rows) => put('Order the rows', (b) => void (b.rows = rows))}
-        render={(row, i) => <RowForm row={row} onChange={(next) => put('Edit a row', (b) => void (b.rows[i] = next))} />}
+        render={(row, i) => (
+          <RowForm
+            row={row}
+            onChange={(next) => put('Edit a row', (b) => void (b.rows[i] = next))}
+          />
+        )}
       />
       <Button
         variant="default"
         leftSection={<IconPlus size={14} />}
         disabled={block.rows.length >= 20}
-        onClick={() => put('Add a row', (b) => void b.rows.push({ label: 'Total', amount: 'cart.total' }))}
+        onClick={() =>
+          put('Add a row', (b) => void b.rows.push({ label: 'Total', amount: 'cart.total' }))
+        }
       >
         Add a row
       </Button>
@@ -37,8 +45,19 @@ function RowForm({ row, onChange }: { row: Row; onChange: (row: Row) => void }) 
   const { shape, frames } = useScope();
   return (
     <>
-      <LabelledLine label="Label" value={row.label} onChange={(label) => onChange({ ...row, label })} />
-      <FormulaField label="Amount" value={row.amount} use="value" shape={shape} frames={frames} onChange={(amount) => onChange({ ...row, amount })} />
+      <LabelledLine
+        label="Label"
+        value={row.label}
+        onChange={(label) => onChange({ ...row, label })}
+      />
+      <FormulaField
+        label="Amount"
+        value={row.amount}
+        use="value"
+        shape={shape}
+        frames={frames}
+        onChange={(amount) => onChange({ ...row, amount })}
+      />
       <FormulaField
         label="Only if"
         placeholder="There is an amount"
@@ -51,7 +70,12 @@ function RowForm({ row, onChange }: { row: Row; onChange: (row: Row) => void }) 
           onChange(when.trim() === '' ? rest : { ...row, when });
         }}
       />
-      <Switch mt={6} label="Strong" checked={row.strong === true} onChange={({ currentTarget: { checked } }) => onChange({ ...row, strong: checked })} />
+      <Switch
+        mt={6}
+        label="Strong"
+        checked={row.strong === true}
+        onChange={({ currentTarget: { checked } }) => onChange({ ...row, strong: checked })}
+      />
     </>
   );
 }
