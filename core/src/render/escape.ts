@@ -15,7 +15,6 @@ export function escapeHtml(text: string): string {
 
 /** For a header: one line, no control characters. */
 export function escapeHeader(text: string): string {
-   
   return text.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, ' ').trim();
 }
 
@@ -28,7 +27,6 @@ const PICTURE = /^https?:\/\//i;
  * out or encoded first.
  */
 export function safeAddress(text: string, scheme: 'link' | 'picture'): string | null {
-   
   const address = text
     .replace(/[\u0000-\u001f\u007f]/g, '')
     .trim()

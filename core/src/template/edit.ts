@@ -104,6 +104,8 @@ export function moveNode(draft: Template, id: string, spot: Spot): void {
   if (!from || !node || !listAt(draft, spot)) return;
   const within = from.parent?.id === spot.parent || (from.parent === null && spot.parent === null);
   if (!within && !fits(draft, node, spot)) return;
+  // A section keeps at least one column.
+  if (!within && from.parent?.kind === 'section' && from.list.length === 1) return;
   if (spot.parent !== null && containsNode(node, spot.parent)) return;
   from.list.splice(from.index, 1);
   const index = within && spot.index > from.index ? spot.index - 1 : spot.index;

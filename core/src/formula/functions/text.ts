@@ -9,7 +9,7 @@ const segmenter = new Intl.Segmenter('en', { granularity: 'grapheme' });
 /** The characters of a text as people count them. */
 function characters(text: string): string[] {
   // Most texts are plain; a segmenter is dear beside splitting.
-   
+
   if (/^[\x20-\x7e]*$/.test(text)) return text.split('');
   return Array.from(segmenter.segment(text), (part) => part.segment);
 }

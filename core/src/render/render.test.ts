@@ -1,0 +1,184 @@
+import fc from 'fast-check';
+import { mailOf } from '../build/testing';
+import { blankTemplate, composer, countedIds, type Block } from '../template';
+import { escapeHeader, escapeHtml, safeAddress } from '.';
+
+const c = composer(countedIds());
+const template = (...blocks: Block[]) => blankTemplate('Test', 'shop', [c.section('One', blocks)]);
+
+const HOSTILE = '</script><img src=x onerror=alert(1)>"\'&{{ 1 + 1 }}';
+
+describe('escaping by place', () => {
+  const everywhere = template(
+    c.heading('{{ v }}'),
+    c.text('{{ v }}'),
+    c.block('picture', { src: '{{ pic }}', alt: '{{ v }}', href: '{{ link }}' }),
+    c.button('{{ v }}', '{{ link }}'),
+    c.block('cards', { items: { list: 'list', as: 'product' } }),
+    c.block('lines', { items: { list: 'list', as: 'line' }, properties: true }),
+  );
+  everywhere.envelope = {
+    ...everywhere.envelope,
+    subject: '{{ v }}',
+    preview_text: '{{ v }}',
+    from_name: '{{ v }}',
+  };
+
+  test('a value with HTML in every field runs nothing and opens no tag', async () => {
+    const hostile = {
+      name: HOSTILE,
+      url: 'javascript:alert(1)',
+      image: `https://x.example/"onerror=alert(1)`,
+      variant: HOSTILE,
+      price: 1,
+      quantity: 1,
+      properties: [{ name: HOSTILE, value: HOSTILE }],
+    };
+    const { mail } = await mailOf(everywhere, {
+      v: HOSTILE,
+      link: 'JaVaScRiPt:alert(1)',
+      pic: 'data:text/html,x',
+      list: [hostile],
+    });
+    expect(mail.html).not.toMatch(/<img src=x|<script|javascript:|data:text/i);
+    expect(mail.html).not.toContain('"onerror');
+    expect(mail.html).toContain('&lt;/script&gt;&lt;img');
+    // What a value holds is never read as a formula again.
+    expect(mail.html).toContain('{{ 1 + 1 }}');
+    expect(mail.text).toContain(HOSTILE);
+  });
+
+  test('a header stays one line', async () => {
+    const { mail } = await mailOf(everywhere, { v: 'a\r\nBcc: b@c.example\u2028x' });
+    expect(mail.subject).toBe('a Bcc: b@c.example x');
+    expect(mail.from).not.toMatch(/[\r\n]/);
+  });
+
+  test('escaped text never holds what could end an attribute or open a tag', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary' }), (text) => {
+        expect(escapeHtml(text)).not.toMatch(/[<>"']/);
+        // eslint-disable-next-line no-control-regex
+        expect(escapeHeader(text)).not.toMatch(/[\r\n\u0000]/);
+      }),
+    );
+  });
+
+  test.each([
+    ['https://a.example/x y', 'link', 'https://a.example/x%20y'],
+    ['mailto:a@b.example', 'link', 'mailto:a@b.example'],
+    ['tel:+441', 'link', 'tel:+441'],
+    ['mailto:a@b.example', 'picture', null],
+    ['java\nscript:alert(1)', 'link', null],
+    [' javascript:alert(1)', 'link', null],
+    ['//evil.example', 'link', null],
+    ['vbscript:x', 'link', null],
+    ['', 'link', null],
+  ] as const)('%j as a %s', (address, scheme, safe) => {
+    expect(safeAddress(address, scheme)).toBe(safe);
+  });
+
+  test('hostile keys reach no prototype', async () => {
+    const record = JSON.parse(
+      '{"__proto__":{"polluted":1},"constructor":{"prototype":{"polluted":1}},"v":"{{ constructor }}"}',
+    ) as Record<string, unknown>;
+    const { mail } = await mailOf(
+      template(c.text('{{ __proto__.polluted }}|{{ toString }}|{{ v.constructor }}|{{ v }}')),
+      record,
+    );
+    expect(mail.text.trim()).toBe('1|||{{ constructor }}');
+    expect(({} as Record<string, unknown>)['polluted']).toBeUndefined();
+  });
+});
+
+describe('the trail', () => {
+  const told = template(
+    c.text('shown', { when: 'total > 10 and name is filled' }),
+    c.text('{{ title(name) otherwise "there" }}'),
+    c.block('cards', {
+      items: { list: 'list', as: 'p', where: 'p.ok', at_most: 1 },
+      fields: [{ show: 'words', text: '{{ p.name }}', weight: 'plain' }],
+    }),
+  );
+  const record = {
+    total: 20,
+    list: [
+      { name: 'a', ok: true },
+      { name: 'b', ok: false },
+      { name: 'c', ok: true },
+    ],
+  };
+
+  test('tells why each node showed, each list before and after, each value’s path', async () => {
+    const { trail = [] } = await mailOf(told, record, { trail: true });
+    const condition = trail.find((e) => e.is === 'condition');
+    expect(condition).toMatchObject({ held: false, formula: 'total > 10 and name is filled' });
+    expect(
+      condition?.is === 'condition' && condition.why.parts.map((p) => `${p.source}: ${p.value}`),
+    ).toEqual(['total > 10: yes', 'total: 20', 'name is filled: no', 'name: missing']);
+    expect(trail.find((e) => e.is === 'loop')).toMatchObject({
+      before: 3,
+      kept: 2,
+      shown: 1,
+      members: [
+        { name: 'a', shown: true },
+        { name: 'b', shown: false },
+        { name: 'c', shown: false },
+      ],
+    });
+    expect(trail.find((e) => e.is === 'value' && e.path === 'text')).toMatchObject({ text: 'there', fallback: true });
+  });
+
+  test('and marks for a canvas change nothing in the mail', async () => {
+    const plain = (await mailOf(told, record)).mail;
+    expect((await mailOf(told, record, { trail: true })).mail).toEqual(plain);
+    const canvas = (await mailOf(told, record, { canvas: true })).mail.html;
+    expect(
+      canvas.replace(/<!--\/?node[^>]*-->|<span data-value="\d+">|(?<=[^>])<\/span>/g, ''),
+    ).toBe(plain.html);
+  });
+
+  test('is not told when it is not asked for', async () => {
+    expect((await mailOf(told, record)).trail).toBeUndefined();
+  });
+});
+
+describe('the signature', () => {
+  const blocks = template(
+    c.text('x {{ name otherwise "there" }}', { when: 'total > 10' }),
+    c.text('y', { loop: { list: 'list', as: 'l' } }),
+  );
+  const signature = async (record: Record<string, unknown>) =>
+    (await mailOf(blocks, record, { signature: true })).signature;
+
+  test('is equal for equal outcomes and differs by condition, count and fallback', async () => {
+    const base = { total: 20, name: 'A', list: [1, 2] };
+    const first = await signature(base);
+    expect(await signature({ ...base, name: 'B', total: 99 })).toBe(first);
+    for (const other of [{ total: 5 }, { list: [1] }, { name: ' ' }])
+      expect(await signature({ ...base, ...other })).not.toBe(first);
+  });
+});
+
+describe('bounds', () => {
+  test('a mail that would repeat without end stops', async () => {
+    const list = Array.from({ length: 900 }, () => 'x');
+    const nested = blankTemplate('T', 's', [
+      c.section('Each', [c.text('y', { loop: { list: 'list', as: 'b' } })], {
+        loop: { list: 'list', as: 'a' },
+      }),
+    ]);
+    const { mail } = await mailOf(nested, { list });
+    expect(mail.html.length).toBeLessThan(30_000_000);
+  });
+});
+
+describe('time and place', () => {
+  test('today is the recipient’s calendar day, now the moment asked for', async () => {
+    const said = template(c.text('{{ today = "2026-11-24" }} {{ date(now, "HH:mm") }}'));
+    const at = (timezone: string) => mailOf(said, { person: { timezone } });
+    expect((await at('Europe/Berlin')).mail.text.trim()).toBe('true 10:00');
+    expect((await at('Pacific/Auckland')).mail.text.trim()).toBe('true 22:00');
+    expect((await at('Pacific/Honolulu')).mail.text.trim()).toBe('false 23:00');
+  });
+});
