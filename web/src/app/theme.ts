@@ -43,7 +43,7 @@ export const theme = createTheme({
   fontFamilyMonospace: "'Spline Sans Mono Variable', ui-monospace, monospace",
   headings: { fontFamily: "'Hanken Grotesk Variable', system-ui, sans-serif", fontWeight: '600' },
   primaryColor: 'petrol',
-  primaryShade: { light: 6, dark: 4 },
+  primaryShade: 6,
   colors: { petrol, plum, clay },
   black: '#16323a',
   defaultRadius: 4,

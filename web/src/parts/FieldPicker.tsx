@@ -1,4 +1,4 @@
-import { useMemo, useState, type ReactNode } from 'react';
+import { cloneElement, useMemo, useState, type ReactElement } from 'react';
 import { Popover, ScrollArea, TextInput, UnstyledButton } from '@mantine/core';
 import { IconSearch } from '@tabler/icons-react';
 import { fieldPaths, kindName, type FieldPath, type Shape } from '@carafe/core/shape';
@@ -12,7 +12,7 @@ interface Props {
   only?: (path: FieldPath) => boolean;
   onPick: (path: FieldPath) => void;
   /** The button that opens it. */
-  children: (toggle: () => void) => ReactNode;
+  children: ReactElement<{ onClick?: () => void }>;
 }
 
 const MAX_SHOWN = 120;
@@ -31,7 +31,7 @@ export function FieldPicker({ shape, frames, only, onPick, children }: Props) {
       returnFocus
     >
       <Popover.Target>
-        <span>{children(() => setOpened((o) => !o))}</span>
+        {cloneElement(children, { onClick: () => setOpened((o) => !o) })}
       </Popover.Target>
       <Popover.Dropdown p={8} data-keep-open>
         {opened && (

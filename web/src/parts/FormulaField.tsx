@@ -1,5 +1,5 @@
 import { useId, useMemo } from 'react';
-import { ActionIcon, Input, Textarea, Tooltip } from '@mantine/core';
+import { ActionIcon, Input, Textarea } from '@mantine/core';
 import { IconListSearch } from '@tabler/icons-react';
 import { check, parse, type FormulaFinding, type ScopeFrame, type Use } from '@carafe/core/formula';
 import type { Shape } from '@carafe/core/shape';
@@ -74,18 +74,14 @@ export function FormulaField({
               onChange(value.trim() === '' || wantsList ? path : `${value.trimEnd()} ${path}`)
             }
           >
-            {(toggle) => (
-              <Tooltip label="Choose a field">
-                <ActionIcon
-                  variant="subtle"
-                  size="sm"
-                  onClick={toggle}
-                  aria-label={`Choose a field for ${label}`}
-                >
-                  <IconListSearch size={15} />
-                </ActionIcon>
-              </Tooltip>
-            )}
+            <ActionIcon
+              variant="subtle"
+              size="sm"
+              title="Choose a field"
+              aria-label={`Choose a field for ${label}`}
+            >
+              <IconListSearch size={15} />
+            </ActionIcon>
           </FieldPicker>
         }
       />

@@ -56,16 +56,9 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
                 frames={scope.frames}
                 onPick={({ path }) => put({ what: path })}
               >
-                {(toggle) => (
-                  <ActionIcon
-                    variant="subtle"
-                    size="sm"
-                    onClick={toggle}
-                    aria-label="Choose another field"
-                  >
-                    <IconListSearch size={15} />
-                  </ActionIcon>
-                )}
+                <ActionIcon variant="subtle" size="sm" aria-label="Choose another field">
+                  <IconListSearch size={15} />
+                </ActionIcon>
               </FieldPicker>
             }
           />

@@ -161,19 +161,16 @@ function Toolbar({ editor, rich, label }: { editor: Editor; rich: boolean; label
             .run()
         }
       >
-        {(toggle) => (
-          <Button
-            size="compact-xs"
-            variant="subtle"
-            color="plum"
-            leftSection={<IconGlassFull size={14} />}
-            onMouseDown={(event) => event.preventDefault()}
-            onClick={toggle}
-            aria-label={`Fill in a field in ${label}`}
-          >
-            Fill in
-          </Button>
-        )}
+        <Button
+          size="compact-xs"
+          variant="subtle"
+          color="plum"
+          leftSection={<IconGlassFull size={14} />}
+          onMouseDown={(event) => event.preventDefault()}
+          aria-label={`Fill in a field in ${label}`}
+        >
+          Fill in
+        </Button>
       </FieldPicker>
     </Group>
   );

@@ -9,7 +9,7 @@ import {
   type History,
   type Template,
 } from '@carafe/core/template';
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, original, type Draft, type PayloadAction } from '@reduxjs/toolkit';
 
 export type SaveState = 'saved' | 'waiting' | 'saving' | 'failed' | 'conflict';
 
@@ -61,6 +61,11 @@ const initialState: DeskState = {
   becauseOpen: false,
 };
 
+/** The state as it was before this action, without the drafts that reducers are given. */
+function plain(state: Draft<DeskState>): DeskState {
+  return original(state) as DeskState;
+}
+
 interface Change {
   says: string;
   recipe: (draft: Template) => void;
@@ -85,7 +90,7 @@ export const deskSlice = createSlice({
       having: payload.having,
     }),
     changed(state, { payload }: PayloadAction<Change>): DeskState | undefined {
-      const current = state as DeskState;
+      const current = plain(state);
       if (!current.template) return undefined;
       const done = edit(current.template, payload.says, payload.recipe, payload.key);
       if (!done) return undefined;
@@ -96,15 +101,15 @@ export const deskSlice = createSlice({
         save: current.save === 'conflict' ? 'conflict' : 'waiting',
       };
     },
-    undone: (state): DeskState => stepped(state as DeskState, undo),
-    redone: (state): DeskState => stepped(state as DeskState, redo),
+    undone: (state): DeskState => stepped(plain(state), undo),
+    redone: (state): DeskState => stepped(plain(state), redo),
     saving(state) {
       state.save = 'saving';
     },
     saved(state, { payload }: PayloadAction<{ version: number; template: Template }>) {
       state.version = payload.version;
       // Edits that were made while saving still wait.
-      state.save = state.template === payload.template ? 'saved' : 'waiting';
+      state.save = plain(state).template === payload.template ? 'saved' : 'waiting';
       state.saveMessage = '';
     },
     saveFailed(state, { payload }: PayloadAction<string>) {
@@ -112,13 +117,13 @@ export const deskSlice = createSlice({
       state.saveMessage = payload;
     },
     conflicted: (state, { payload }: PayloadAction<StoredTemplate>): DeskState => ({
-      ...(state as DeskState),
+      ...plain(state),
       save: 'conflict',
       conflict: payload,
     }),
     /** Take what is stored, or put mine over it. */
     settled: (state, { payload }: PayloadAction<'theirs' | 'mine'>): DeskState => {
-      const current = state as DeskState;
+      const current = plain(state);
       const { conflict } = current;
       if (!conflict) return current;
       const settled = { ...current, conflict: null, version: conflict.version };

@@ -1,0 +1,45 @@
+import { expect, type APIRequestContext, type FrameLocator, type Page } from '@playwright/test';
+
+export interface Stored {
+  id: string;
+  version: number;
+  template: Record<string, unknown> & { name: string };
+}
+
+/** A copy of a demo template, so that each test has one of its own. */
+export async function copyOf(
+  request: APIRequestContext,
+  name: string,
+  as: string,
+): Promise<Stored> {
+  const { templates } = (await (await request.get('/api/templates')).json()) as {
+    templates: { id: string; name: string }[];
+  };
+  const found = templates.find((t) => t.name === name);
+  if (!found) throw new Error(`There is no template ${name}.`);
+  const answer = await request.post('/api/templates', { data: { copy_of: found.id, name: as } });
+  expect(answer.status()).toBe(201);
+  return (await answer.json()) as Stored;
+}
+
+/** Opens a template and waits until its mail is painted. */
+export async function openDesk(page: Page, id: string): Promise<FrameLocator> {
+  await page.goto(`/templates/${id}`);
+  const mail = page.frameLocator('iframe[title^="The mail"]');
+  await expect(mail.locator('table').first()).toBeVisible();
+  return mail;
+}
+
+/** Waits until everything is stored. */
+export async function saved(page: Page): Promise<void> {
+  await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
+}
+
+export const outline = (page: Page) => page.getByRole('navigation', { name: 'Outline' });
+/** The line of the outline that says this. */
+export const line = (page: Page, says: string | RegExp) =>
+  outline(page).locator('button[aria-current]').filter({ hasText: says }).first();
+export const inspector = (page: Page) => page.getByRole('complementary', { name: 'Inspector' });
+/** Waits for the keys of the desk to go to the desk, not to a field. */
+export const blur = (page: Page) =>
+  page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());

@@ -1,0 +1,198 @@
+import { expect, test } from '@playwright/test';
+import { blur, copyOf, inspector, openDesk, line, outline, saved, type Stored } from './desk';
+
+const CART = 'You left these on the potting bench';
+
+test('words are edited in place, with a field put in from the list', async ({ page, request }) => {
+  const { id } = await copyOf(request, CART, 'In place');
+  const mail = await openDesk(page, id);
+  await mail.getByText('You chose').dblclick();
+  const editor = page.getByRole('textbox', { name: 'Text in place' });
+  await expect(editor).toBeFocused();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type(' You live in ');
+  await page.getByRole('button', { name: 'Fill in a field in Text in place' }).click();
+  await page.getByLabel('Search fields').fill('person city');
+  await expect(page.getByRole('option', { name: /person\.city/ })).toContainText('person.city');
+  await page.keyboard.press('Enter');
+  await expect(editor).toContainText(/You live in \S+/);
+  await page.keyboard.press('Escape');
+  await expect(mail.getByText(/You live in [A-Z]/)).toBeVisible();
+  await saved(page);
+});
+
+test('typing braces makes a tag', async ({ page, request }) => {
+  const { id } = await copyOf(request, CART, 'Braces');
+  const mail = await openDesk(page, id);
+  await line(page, /You left these/).click();
+  const heading = inspector(page).getByRole('textbox', { name: 'Heading', exact: true });
+  await heading.click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type(', {{ upper(person.last_name) }}');
+  await expect(mail.getByRole('heading', { level: 1 })).toHaveText(
+    'You left these on the potting bench, FENNIMORE',
+  );
+});
+
+test('a loop and a condition are edited and seen at once; undo and redo are exact', async ({
+  page,
+  request,
+}) => {
+  const { id, template } = await copyOf(request, CART, 'Loops');
+  const mail = await openDesk(page, id);
+  const pictures = mail.locator('img[width="56"]');
+  await line(page, /Table of cart.lines/).click();
+  await inspector(page).getByRole('textbox', { name: 'Only those where' }).fill('line.price > 5');
+  await expect(pictures).toHaveCount(2);
+  await expect(outline(page).getByText('×2 of 3 cart lines')).toBeVisible();
+  await inspector(page).getByRole('textbox', { name: 'In the order of' }).fill('line.total');
+  await inspector(page).getByRole('textbox', { name: 'At most' }).fill('1');
+  await expect(pictures).toHaveCount(1);
+  await expect(mail.getByText('Long Tom pot')).toBeVisible();
+
+  await line(page, /Your parcel travels free/).click();
+  await inspector(page).getByRole('textbox', { name: 'Only if' }).fill('cart.totl >= 90');
+  await expect(
+    inspector(page)
+      .getByText(/Nothing is named “totl” here/)
+      .first(),
+  ).toBeVisible();
+  await inspector(page).getByRole('button', { name: 'Use total' }).first().click();
+  await expect(inspector(page).getByRole('textbox', { name: 'Only if' })).toHaveValue(
+    'cart.total >= 90',
+  );
+  await expect(mail.getByText(/Another -£21.45 and/)).toBeVisible();
+  await saved(page);
+
+  await blur(page);
+  const undo = page.getByRole('button', { name: 'Undo' });
+  while (await undo.isEnabled()) await undo.click();
+  await expect(pictures).toHaveCount(3);
+  await saved(page);
+  const stored = (await (await request.get(`/api/templates/${id}`)).json()) as Stored;
+  expect(stored.template).toEqual(template);
+  const redo = page.getByRole('button', { name: 'Redo' });
+  while (await redo.isEnabled()) await redo.click();
+  await expect(pictures).toHaveCount(1);
+});
+
+test('blocks are added with slash, moved, doubled and deleted by key', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Keys');
+  const mail = await openDesk(page, id);
+  await line(page, /Together/).click();
+  await blur(page);
+  await page.keyboard.press('/');
+  await page.getByRole('menuitem', { name: /^Heading/ }).click();
+  const added = mail.getByRole('heading', { name: 'A heading' });
+  await expect(added).toHaveCount(1);
+  await expect(page.getByTestId('chosen')).toBeVisible();
+  await blur(page);
+  await page.keyboard.press('Control+d');
+  await expect(added).toHaveCount(2);
+  await page.keyboard.press('Delete');
+  await expect(added).toHaveCount(1);
+  const order = () => outline(page).locator('button[aria-current]').allTextContents();
+  await line(page, 'A heading').click();
+  await blur(page);
+  const before = (await order()).findIndex((t) => t.startsWith('A heading'));
+  await page.keyboard.press('Alt+ArrowUp');
+  await expect
+    .poll(async () => (await order()).findIndex((t) => t.startsWith('A heading')))
+    .toBeLessThan(before);
+  await page.keyboard.press('Control+z');
+  await expect
+    .poll(async () => (await order()).findIndex((t) => t.startsWith('A heading')))
+    .toBe(before);
+});
+
+test('every kind of block can be added and is filled', async ({ page, request }) => {
+  const { id } = await copyOf(request, CART, 'Kinds');
+  await openDesk(page, id);
+  for (const kind of [
+    'Text',
+    'Heading',
+    'Picture',
+    'Button',
+    'Cards',
+    'Lines',
+    'Totals',
+    'Divider',
+    'Spacer',
+    'Section',
+  ]) {
+    await line(page, /Back to the bench/).click();
+    await blur(page);
+    await page.keyboard.press('/');
+    await page.getByRole('menuitem', { name: new RegExp(`^${kind}`) }).click();
+    await expect(inspector(page).getByRole('heading', { name: kind, level: 2 })).toBeVisible();
+  }
+  await saved(page);
+  await expect(page.getByRole('alert')).toHaveCount(0);
+});
+
+test('an unclosed tag is told with its place, and nothing is lost', async ({ page, request }) => {
+  const stored = await copyOf(request, CART, 'Unclosed');
+  const envelope = {
+    ...(stored.template['envelope'] as object),
+    subject: 'Hi {{ person.first_name',
+  };
+  await request.put(`/api/templates/${stored.id}`, {
+    data: { version: stored.version, template: { ...stored.template, envelope } },
+  });
+  const mail = await openDesk(page, stored.id);
+  await expect(mail.getByText('Hello Maud,')).toBeVisible();
+  await line(page, /Envelope and style/).click();
+  await expect(
+    inspector(page)
+      .getByText(/never closed/)
+      .first(),
+  ).toBeVisible();
+  await expect(inspector(page).getByRole('textbox', { name: 'Subject' })).toHaveText(
+    'Hi {{ person.first_name',
+  );
+});
+
+test('a stale save asks, and loses nothing', async ({ page, request }) => {
+  const stored = await copyOf(request, CART, 'Conflict');
+  const mail = await openDesk(page, stored.id);
+  const theirs = { ...stored.template, name: 'Theirs' };
+  const put = await request.put(`/api/templates/${stored.id}`, {
+    data: { version: stored.version, template: theirs },
+  });
+  expect(put.status()).toBe(200);
+
+  await line(page, /Back to the bench/).click();
+  await inspector(page).getByRole('textbox', { name: 'Label' }).click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type(' now');
+  const dialog = page.getByRole('dialog', { name: 'This template was changed elsewhere' });
+  await expect(dialog).toBeVisible();
+  expect(
+    ((await (await request.get(`/api/templates/${stored.id}`)).json()) as Stored).template.name,
+  ).toBe('Theirs');
+  await dialog.getByRole('button', { name: 'Keep mine as a copy' }).click();
+  await expect(page.getByRole('heading', { name: 'Conflict (my version)' })).toBeVisible();
+  await expect(mail.getByText('Back to the bench now')).toBeVisible();
+  await saved(page);
+});
+
+test('what cannot be saved says so and stays on the page until it can', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Offline');
+  await openDesk(page, id);
+  await page.route(`**/api/templates/${id}`, (route) =>
+    route.request().method() === 'PUT' ? route.abort() : route.continue(),
+  );
+  await line(page, /Back to the bench/).click();
+  await inspector(page).getByRole('textbox', { name: 'Label' }).click();
+  await page.keyboard.type('Hey ');
+  await expect(page.getByTestId('save-state')).toContainText('Not saved');
+  await page.unroute(`**/api/templates/${id}`);
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await saved(page);
+});

@@ -1,0 +1,150 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { copyOf, openDesk, line } from './desk';
+
+const CART = 'You left these on the potting bench';
+
+async function violations(page: Page) {
+  // Mails stand in frames that run no scripts, axe's among them: it looks at the interface.
+  const { violations: found } = await new AxeBuilder({ page })
+    .setLegacyMode()
+    .options({ iframes: false })
+    .analyze();
+  return found.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
+}
+
+test('axe finds nothing: templates place and desk, light and dark', async ({ page, request }) => {
+  const { id } = await copyOf(request, CART, 'Axe');
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    await page.goto('/');
+    await expect(page.locator('iframe').first()).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await openDesk(page, id);
+    expect(await violations(page)).toEqual([]);
+    await line(page, /Table of cart.lines/).click();
+    await page.getByRole('button', { name: 'Because (B)' }).click();
+    await expect(page.getByRole('region', { name: 'Because' })).toContainText(
+      '3 in the list, 3 shown',
+    );
+    // A tooltip under the pointer is no part of the page.
+    await page.mouse.move(600, 400);
+    await expect(page.getByRole('tooltip')).toHaveCount(0);
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Because (B)' }).click();
+  }
+});
+
+test('templates are made from a layout, renamed, duplicated, deleted and brought back', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New template' }).click();
+  await page.getByRole('radio', { name: /Order confirmation/ }).check();
+  await page.getByLabel('Name', { exact: true }).fill('A fresh start');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(page.getByRole('heading', { name: 'A fresh start' })).toBeVisible();
+  const mail = page.frameLocator('iframe[title^="The mail"]');
+  await expect(mail.getByText('Engraved label: M. F., 1987–')).toBeVisible();
+
+  await page.getByRole('link', { name: 'Templates' }).click();
+  await page.getByRole('button', { name: 'More for A fresh start' }).click();
+  await page.getByRole('menuitem', { name: 'Rename' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('A second start');
+  await page.getByRole('button', { name: 'Rename' }).click();
+  await page.getByRole('button', { name: 'More for A second start' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  const copy = page.getByRole('link', { name: 'A second start (copy)', exact: true });
+  await expect(copy).toBeVisible();
+  await page.getByRole('button', { name: 'More for A second start (copy)' }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(copy).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(copy).toBeVisible();
+});
+
+test('a template file is opened, and one that is none is refused in words', async ({
+  page,
+  request,
+}) => {
+  const { template } = await copyOf(request, CART, 'From a file');
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New template' }).click();
+  const file = (name: string, text: string) => ({
+    name,
+    mimeType: 'application/json',
+    buffer: Buffer.from(text),
+  });
+  const input = page.locator('input[type=file]');
+  await input.setInputFiles(file('later.json', JSON.stringify({ ...template, version: 9 })));
+  await expect(page.getByRole('alert')).toContainText('of version 9');
+  await input.setInputFiles(file('broken.json', '{"format":'));
+  await expect(page.getByRole('alert')).toContainText('not JSON');
+  await input.setInputFiles(
+    file('good.json', JSON.stringify({ ...template, name: 'Out of a file' })),
+  );
+  await expect(page.getByRole('heading', { name: 'Out of a file' })).toBeVisible();
+});
+
+test('hostile words do nothing on the canvas', async ({ page, request }) => {
+  const { template } = await copyOf(request, CART, 'Hostile');
+  const hostile =
+    '</script><img src=x onerror="parent.document.title=1"><script>parent.document.title=2</script>';
+  const text = (words: string, href: string) => ({
+    type: 'doc',
+    content: [
+      {
+        type: 'paragraph',
+        content: [
+          { type: 'text', text: words, marks: [{ type: 'link', attrs: { href } }] },
+          { type: 'tag', attrs: { formula: `"${hostile.replaceAll('"', '\\"')}"` } },
+        ],
+      },
+    ],
+  });
+  const blocks = [
+    { kind: 'text', id: 'h1', text: text(hostile, 'javascript:parent.document.title=3') },
+  ];
+  const sections = [{ kind: 'section', id: 's1', columns: [{ kind: 'column', id: 'c1', blocks }] }];
+  const made = await request.post('/api/templates', {
+    data: { template: { ...template, sections, name: hostile } },
+  });
+  const { id } = (await made.json()) as { id: string };
+  const mail = await openDesk(page, id);
+  await expect(mail.getByText('</script><img src=x').first()).toBeVisible();
+  await expect(mail.locator('img[src="x"], script')).toHaveCount(0);
+  await expect(mail.locator('a[href^="javascript"]')).toHaveCount(0);
+  await mail.getByText('</script>').first().click();
+  expect(await page.title()).toContain('Carafe');
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: hostile, exact: true })).toBeVisible();
+  expect(await page.title()).toBe('Templates · Carafe');
+});
+
+test('anything is found with Ctrl+K, and the keys are listed with ?', async ({ page, request }) => {
+  const { id } = await copyOf(request, CART, 'Finder');
+  await openDesk(page, id);
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys of the desk' })).toContainText(
+    'next and previous recipient',
+  );
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+k');
+  await page.getByLabel('Find anything').last().fill('November');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'The November letter' })).toBeVisible();
+});
+
+test('the first visit is light', async ({ page }) => {
+  const sizes: number[] = [];
+  page.on('response', async (response) => {
+    if (response.request().resourceType() !== 'script') return;
+    sizes.push((await response.request().sizes()).responseBodySize);
+  });
+  await page.goto('/');
+  await expect(page.locator('iframe').first()).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  const total = sizes.reduce((sum, size) => sum + size, 0);
+  expect(total).toBeGreaterThan(10_000);
+  expect(total).toBeLessThan(400_000);
+});
