@@ -22,7 +22,9 @@ export function readTable(text: string, kinds: Record<string, CellKind>): Table 
   const [header = [], ...lines] = parse(text, { bom: true, skip_empty_lines: true });
   const columns = header.map((name, i) => ({
     name: name.trim(),
-    kind: kinds[name.trim()] ?? guessKind(lines.map((line) => line[i] ?? '')),
+    kind:
+      (Object.hasOwn(kinds, name.trim()) ? kinds[name.trim()] : undefined) ??
+      guessKind(lines.map((line) => line[i] ?? '')),
   }));
   const rows: Record<string, unknown>[] = [];
   const problems: TableProblem[] = [];

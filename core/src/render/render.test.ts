@@ -126,7 +126,10 @@ describe('the trail', () => {
         { name: 'c', shown: false },
       ],
     });
-    expect(trail.find((e) => e.is === 'value' && e.path === 'text')).toMatchObject({ text: 'there', fallback: true });
+    expect(trail.find((e) => e.is === 'value' && e.path === 'text')).toMatchObject({
+      text: 'there',
+      fallback: true,
+    });
   });
 
   test('and marks for a canvas change nothing in the mail', async () => {

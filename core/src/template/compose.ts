@@ -4,7 +4,7 @@ import type { RichText } from './richtext';
 import type { Block, BlockOf, Column, Section } from './schema';
 import { richText } from './words';
 
-type Given<K extends BlockKind> = Partial<Omit<BlockOf<K>, 'kind' | 'id'>>;
+type Given<K extends BlockKind> = Partial<Omit<BlockOf<K>, 'kind'>>;
 
 /** Short ways to write templates by hand: layouts and demos are made of these. */
 export function composer(newId: NewId) {

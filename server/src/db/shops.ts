@@ -50,16 +50,14 @@ export function shopsTable(db: Db) {
         feeds.all().map((f) => [f.name, JSON.parse(f.document) as unknown]),
       );
       const coupon = Object.fromEntries(
-        policies
-          .all(id)
-          .map((p) => [
-            p.policy,
-            {
-              code: p.code,
-              percent: p.percent,
-              value_text: p.percent === null ? '' : `${p.percent} %`,
-            },
-          ]),
+        policies.all(id).map((p) => [
+          p.policy,
+          {
+            code: p.code,
+            percent: p.percent,
+            value_text: p.percent === null ? '' : `${p.percent} %`,
+          },
+        ]),
       );
       return { shop, catalog, feeds: feed, coupon };
     },
