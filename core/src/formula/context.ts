@@ -1,7 +1,7 @@
 import type { Span } from './ast';
 import { MAX_STEPS } from './bounds';
 import type { Locale } from './locale';
-import { fieldOf, isRecord, type Fields, type Value } from './values';
+import { fieldReader, isRecord, type Fields, type Value } from './values';
 
 /** One member in scope: its fields are seen bare, `it` is the member, `as` a name for it. */
 export interface Frame {
@@ -25,6 +25,8 @@ export interface Context {
   locale: Locale;
   /** The currency when nothing nearer has one. */
   currency: string | undefined;
+  /** What `now` and `today` mean where the record has none of its own. */
+  clock: { now: Value; today: Value } | null;
   frame: Frame | null;
   /** Steps left in this evaluation. */
   left: number;
@@ -41,6 +43,7 @@ export function newContext(record: Fields, locale: Locale, currency?: string): C
     record,
     locale,
     currency,
+    clock: null,
     frame: null,
     left: MAX_STEPS,
     total: Number.POSITIVE_INFINITY,
@@ -65,13 +68,22 @@ export function miss(context: Context, at: Span, message: string): undefined {
   return undefined;
 }
 
-/** What a bare name means here: nearest frame first, then the record. */
-export function lookUp(context: Context, name: string): Value {
-  for (let frame = context.frame; frame !== null; frame = frame.parent) {
-    if (frame.as === name || name === 'it') return frame.member as Value;
-    const member = frame.member as Value;
-    if (isRecord(member) && Object.hasOwn(member, name)) return fieldOf(member, name);
-  }
-  if (name === 'record' && !Object.hasOwn(context.record, name)) return context.record;
-  return fieldOf(context.record, name);
+/** What a bare name means here: nearest frame first, then the record. Made once a name. */
+export function nameReader(name: string): (context: Context) => Value {
+  const read = fieldReader(name);
+  return (context) => {
+    for (let frame = context.frame; frame !== null; frame = frame.parent) {
+      if (frame.as === name || name === 'it') return frame.member as Value;
+      const member = frame.member as Value;
+      if (!isRecord(member)) continue;
+      const found = read(member);
+      // A field that is there but missing hides what the name means outside.
+      if (found !== undefined || Object.hasOwn(member, name)) return found;
+    }
+    const { record, clock } = context;
+    const found = read(record);
+    if (found !== undefined || Object.hasOwn(record, name)) return found;
+    if (name === 'record') return record;
+    return clock !== null && (name === 'now' || name === 'today') ? clock[name] : undefined;
+  };
 }

@@ -7,7 +7,7 @@ export {
   type ScopeFrame,
   type Use,
 } from './check';
-export { compile, evaluate } from './compile';
+export { compile, evaluate, runnable } from './compile';
 export { newContext, type Context, type Evaluate, type Frame, type Reason } from './context';
 export { frameCurrency, textOf } from './members';
 export { currencyRoots, nearestCurrency } from './currency';

@@ -13,8 +13,8 @@ export interface Locale {
   isOne(value: number): boolean;
 }
 
-function validTag(tag: unknown): tag is string {
-  if (typeof tag !== 'string' || tag === '') return false;
+function validTag(tag: string): boolean {
+  if (tag === '') return false;
   try {
     return Intl.NumberFormat.supportedLocalesOf([tag]).length > 0;
   } catch {
@@ -22,8 +22,8 @@ function validTag(tag: unknown): tag is string {
   }
 }
 
-function validZone(zone: unknown): zone is string {
-  if (typeof zone !== 'string' || zone === '') return false;
+function validZone(zone: string): boolean {
+  if (zone === '') return false;
   try {
     new Intl.DateTimeFormat('en', { timeZone: zone });
     return true;
@@ -56,25 +56,24 @@ function remember<K, V>(limit: number, make: (key: K) => V): (key: K) => V {
   };
 }
 
+/** Prices and quantities recur from recipient to recipient; formatting is dear beside finding. */
+const KEPT = 2_000;
+
 function moneyFormat(tag: string): (currency: string) => (value: number) => string | undefined {
   return remember(64, (currency) => {
     if (!/^[A-Za-z]{3}$/.test(currency)) return () => undefined;
     const format = new Intl.NumberFormat(tag, { style: 'currency', currency });
-    // Prices recur from recipient to recipient; formatting one is dear beside finding it.
-    return remember(2_000, (value: number) => format.format(value));
+    return remember(KEPT, (value: number) => format.format(value));
   });
 }
 
 function build(tag: string, timezone: string): Locale {
   const money = moneyFormat(tag);
-  const numbers = remember(
-    32,
-    (decimals: number) =>
-      new Intl.NumberFormat(
-        tag,
-        decimals < 0 ? {} : { minimumFractionDigits: decimals, maximumFractionDigits: decimals },
-      ),
-  );
+  const numbers = remember(32, (decimals: number) => {
+    const digits = { minimumFractionDigits: decimals, maximumFractionDigits: decimals };
+    const format = new Intl.NumberFormat(tag, decimals < 0 ? {} : digits);
+    return remember(KEPT, (value: number) => format.format(value));
+  });
   const percents = remember(
     32,
     (decimals: number) =>
@@ -93,7 +92,7 @@ function build(tag: string, timezone: string): Locale {
     tag,
     timezone,
     money: (value, currency) => money(currency.toUpperCase())(value),
-    number: (value, decimals = -1) => numbers(decimals).format(value),
+    number: (value, decimals = -1) => numbers(decimals)(value),
     percent: (value, decimals) => percents(decimals).format(value),
     date: (date, style) =>
       Object.hasOwn(STYLES, style)
@@ -103,24 +102,23 @@ function build(tag: string, timezone: string): Locale {
   };
 }
 
-const built = remember(200, (key: string) => {
-  const [tag = 'en-GB', timezone = 'UTC'] = key.split('|');
-  return build(tag, timezone);
-});
+const built = remember(60, (tag: string) => remember(60, (zone: string) => build(tag, zone)));
+const tagOk = remember(500, validTag);
+const zoneOk = remember(500, validZone);
+
+function firstValid(
+  given: readonly unknown[],
+  ok: (text: string) => boolean,
+  last: string,
+): string {
+  for (const text of given) if (typeof text === 'string' && ok(text)) return text;
+  return last;
+}
 
 /**
  * The locale of the first tag and the first zone that are known; en-GB and UTC when none is.
  * Give the recipient's first, then the shop's.
  */
 export function localeOf(tags: readonly unknown[], zones: readonly unknown[]): Locale {
-  return built(chosen(tags, zones));
-}
-
-const tagOk = remember(500, (tag: string) => (validTag(tag) ? 1 : 0));
-const zoneOk = remember(500, (zone: string) => (validZone(zone) ? 1 : 0));
-
-function chosen(tags: readonly unknown[], zones: readonly unknown[]): string {
-  const tag = tags.find((t): t is string => typeof t === 'string' && tagOk(t) === 1) ?? 'en-GB';
-  const zone = zones.find((z): z is string => typeof z === 'string' && zoneOk(z) === 1) ?? 'UTC';
-  return `${tag}|${zone}`;
+  return built(firstValid(tags, tagOk, 'en-GB'))(firstValid(zones, zoneOk, 'UTC'));
 }

@@ -20,6 +20,8 @@ export function escapeHeader(text: string): string {
 
 const LINK = /^(?:https?:\/\/|mailto:|tel:)/i;
 const PICTURE = /^https?:\/\//i;
+/** Nothing to take out or to encode: the address of most links and pictures. */
+const PLAIN = /^https?:\/\/[!-~]*$/;
 
 /**
  * An address that may stand in a mail, or null: links to http, https, mailto and tel, pictures
@@ -27,6 +29,7 @@ const PICTURE = /^https?:\/\//i;
  * out or encoded first.
  */
 export function safeAddress(text: string, scheme: 'link' | 'picture'): string | null {
+  if (PLAIN.test(text)) return text;
   const address = text
     .replace(/[\u0000-\u001f\u007f]/g, '')
     .trim()

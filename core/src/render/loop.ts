@@ -1,9 +1,8 @@
 import {
-  compile,
   currencyRoots,
-  evaluate,
   nearestCurrency,
   parse,
+  runnable,
   sortMembers,
   toList,
   toValue,
@@ -51,7 +50,7 @@ function valuesFor(
   return inFrame(c, frame, () =>
     members.map((member) => {
       frame.member = member;
-      return evaluate(formula, c);
+      return formula(c);
     }),
   );
 }
@@ -59,15 +58,15 @@ function valuesFor(
 /** Compiles what a loop walks: its list, filtered, put in order, cut short. */
 export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Walk {
   const node = parsedOrMissing(formulas[loop.list] ?? '');
-  const list = compile(node);
+  const list = runnable(node);
   const roots = currencyRoots(node);
   const compiled = (index: number | undefined) =>
-    index === undefined ? undefined : compile(parsedOrMissing(formulas[index] ?? ''));
+    index === undefined ? undefined : runnable(parsedOrMissing(formulas[index] ?? ''));
   const where = compiled(loop.where);
   const by = compiled(loop.by);
   const { as, atMost } = loop;
   return (c) => {
-    const before = toList(evaluate(list, c)) ?? [];
+    const before = toList(list(c)) ?? [];
     const currency = nearestCurrency(c, roots);
     let members: Value[] = before.map(toValue);
     if (where) {

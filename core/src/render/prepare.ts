@@ -1,10 +1,10 @@
 import type { AddressPart, Op, OpOf, Program } from '../build/program';
 import {
-  compile,
-  evaluate,
   explain,
   isRecord,
   fieldOf,
+  isBlank,
+  runnable,
   textOf,
   type Context,
   type Evaluate,
@@ -47,12 +47,15 @@ const MAX_REPEATS = 20_000;
 
 interface Filling {
   context: Context;
+  /** The pieces so far; joined once at the end, which is quicker than growing a string. */
+  out: string[];
   repeats: number;
   length: number;
   trail: Trail | null;
   signature: string[] | null;
 }
-type Run = (f: Filling) => string;
+/** Puts what an operation gives at the end of the pieces. */
+type Run = (f: Filling) => void;
 
 class Preparation {
   private readonly nodes: Node[];
@@ -63,7 +66,7 @@ class Preparation {
     private readonly options: PrepareOptions,
   ) {
     this.nodes = program.formulas.map(parsedOrMissing);
-    this.compiled = this.nodes.map((node) => compile(node));
+    this.compiled = this.nodes.map(runnable);
   }
 
   /** Joins what the operations give. */
@@ -71,14 +74,14 @@ class Preparation {
     const parts = ops.map((op) => (typeof op === 'string' ? op : this.operation(op)));
     if (parts.length === 1 && typeof parts[0] === 'function') return parts[0];
     const count = parts.length;
-    // The hot loop of filling: strings are joined, nothing is allocated beside them.
+    // The hot loop of filling: nothing is allocated here.
     return (f) => {
-      let out = '';
+      const { out } = f;
       for (let i = 0; i < count; i++) {
         const part = parts[i] as string | Run;
-        out += typeof part === 'string' ? part : part(f);
+        if (typeof part === 'string') out.push(part);
+        else part(f);
       }
-      return out;
     };
   }
 
@@ -96,7 +99,7 @@ class Preparation {
         const address = this.addressText(op.parts);
         const then = this.sequence(op.then);
         const other = this.sequence(op.else);
-        return (f) => (address(f.context).trim() === '' ? other(f) : then(f));
+        return (f) => (isBlank(address(f.context)) ? other(f) : then(f));
       }
       case 'condition':
         return this.condition(op);
@@ -105,29 +108,39 @@ class Preparation {
       case 'node': {
         const body = this.sequence(op.body);
         if (!this.options.canvas) return body;
-        return (f) => `<!--node ${op.node}-->${body(f)}<!--/node-->`;
+        return (f) => {
+          f.out.push(`<!--node ${op.node}-->`);
+          body(f);
+          f.out.push('<!--/node-->');
+        };
       }
     }
   }
 
   private value(op: OpOf<'value'>): Run {
     const formula = this.formula(op.formula);
-    const text = (c: Context) => textOf(evaluate(formula, c), c);
+    const text = (c: Context) => textOf(formula(c), c);
     let run: Run;
     if (op.place === 'html' || op.place === 'attribute') {
       run =
         this.options.canvas && op.place === 'html'
-          ? (f) => `<span data-value="${op.formula}">${escapeHtml(text(f.context))}</span>`
-          : (f) => escapeHtml(text(f.context));
-    } else if (op.place === 'header') run = (f) => escapeHeader(text(f.context));
-    else run = (f) => text(f.context);
+          ? (f) =>
+              void f.out.push(
+                `<span data-value="${op.formula}">${escapeHtml(text(f.context))}</span>`,
+              )
+          : (f) => {
+              const value = formula(f.context);
+              f.out.push(escapeHtml(typeof value === 'string' ? value : textOf(value, f.context)));
+            };
+    } else if (op.place === 'header') run = (f) => void f.out.push(escapeHeader(text(f.context)));
+    else run = (f) => void f.out.push(text(f.context));
     // The envelope stands in the page's head as well; its trail is told once, for the headers.
     const again = op.node === '' && op.place === 'attribute';
     if (!this.options.trail || op.place === 'plain' || again) return run;
     const node = this.nodes[op.formula];
     return (f) => {
       this.tellValue(op, node, f);
-      return run(f);
+      run(f);
     };
   }
 
@@ -137,7 +150,7 @@ class Preparation {
     let fell = false;
     const context = { ...f.context, fell: () => (fell = true) };
     const why = explain(node, source, context);
-    const text = textOf(evaluate(this.formula(op.formula), context), context);
+    const text = textOf(this.formula(op.formula)(context), context);
     this.tell(f, {
       is: 'value',
       node: op.node,
@@ -155,10 +168,12 @@ class Preparation {
 
   private addressText(parts: AddressPart[]): (context: Context) => string {
     const pieces = parts.map((part) => (typeof part === 'string' ? part : this.formula(part)));
+    const [only] = pieces;
+    // Most addresses are one formula.
+    if (pieces.length === 1 && typeof only === 'function') return (c) => textOf(only(c), c);
     return (c) => {
       let out = '';
-      for (const piece of pieces)
-        out += typeof piece === 'string' ? piece : textOf(evaluate(piece, c), c);
+      for (const piece of pieces) out += typeof piece === 'string' ? piece : textOf(piece(c), c);
       return out;
     };
   }
@@ -168,7 +183,7 @@ class Preparation {
     const { scheme, place } = op;
     return (f) => {
       const address = safeAddress(text(f.context), scheme) ?? '';
-      return place === 'html' ? escapeHtml(address) : address;
+      f.out.push(place === 'html' ? escapeHtml(address) : address);
     };
   }
 
@@ -177,11 +192,11 @@ class Preparation {
     const then = this.sequence(op.then);
     const other = this.sequence(op.else);
     if (!this.options.trail && !this.options.signature)
-      return (f) => (evaluate(formula, f.context) === true ? then(f) : other(f));
+      return (f) => (formula(f.context) === true ? then(f) : other(f));
     const node = this.nodes[op.formula];
     const source = this.program.formulas[op.formula] ?? '';
     return (f) => {
-      const held = evaluate(formula, f.context) === true;
+      const held = formula(f.context) === true;
       f.signature?.push(`${op.node}.${op.path}${held ? '+' : '-'}`);
       if (f.trail && node) {
         const why = explain(node, source, f.context);
@@ -194,6 +209,7 @@ class Preparation {
   private loop(op: OpOf<'loop'>): Run {
     const walk = compileLoop(op.loop, this.program.formulas);
     const body = this.sequence(op.body);
+    const bodyLength = wordsIn(op.body);
     const { grid } = op;
     const { as } = op.loop;
     return (f) => {
@@ -205,21 +221,19 @@ class Preparation {
       const frame: Frame = { member: undefined, as, currency: walked.currency, parent: outer };
       context.frame = frame;
       const { shown } = walked;
-      let out = '';
+      const { out } = f;
       let i = 0;
       for (; i < shown.length; i++) {
         if (++f.repeats > MAX_REPEATS || f.length > MAX_MAIL) break;
         frame.member = shown[i];
-        if (grid && i % grid.columns === 0) out += grid.open;
-        const piece = body(f);
-        f.length += piece.length;
-        out += piece;
-        if (grid && i % grid.columns === grid.columns - 1) out += grid.close;
+        f.length += bodyLength;
+        if (grid && i % grid.columns === 0) out.push(grid.open);
+        body(f);
+        if (grid && i % grid.columns === grid.columns - 1) out.push(grid.close);
       }
       context.frame = outer;
       if (grid && i % grid.columns !== 0)
-        out += grid.blank.repeat(grid.columns - (i % grid.columns)) + grid.close;
-      return out;
+        out.push(grid.blank.repeat(grid.columns - (i % grid.columns)), grid.close);
     };
   }
 
@@ -239,6 +253,11 @@ class Preparation {
         .map((member, i) => ({ name: nameOf(member as Value, i), shown: shown.has(member) })),
     });
   }
+}
+
+/** How many characters stand in operations whatever the record: the least that they add to a mail. */
+function wordsIn(ops: readonly Op[]): number {
+  return ops.reduce((sum, op) => sum + (typeof op === 'string' ? op.length : 0), 0);
 }
 
 /** A member in a word: its name, title, SKU or number, else its place. */
@@ -277,16 +296,23 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
     const trail: Trail | null = options.trail ? [] : null;
     const signature: string[] | null = options.signature ? [] : null;
     if (signature) context.fell = (start) => signature.push(`o${start}`);
-    const f: Filling = { context, repeats: 0, length: 0, trail, signature };
+    const f: Filling = { context, out: [], repeats: 0, length: 0, trail, signature };
+    const filled = (run: Run): string => {
+      run(f);
+      const joined = f.out.join('');
+      f.out.length = 0;
+      return joined;
+    };
     const mail: Mail = {
-      from: from(f),
-      subject: escapeHeader(subject(f)),
-      preview_text: preview(f).trim(),
-      html: html(f),
+      from: filled(from),
+      subject: escapeHeader(filled(subject)),
+      preview_text: filled(preview).trim(),
+      html: filled(html),
       text: '',
     };
     context.fell = null;
-    mail.text = tidyText(text({ context, repeats: 0, length: 0, trail: null, signature: null }));
+    Object.assign(f, { repeats: 0, length: 0, trail: null, signature: null });
+    mail.text = tidyText(filled(text));
     const rendered: Rendered = { mail };
     if (trail) rendered.trail = trail;
     if (signature) rendered.signature = signature.join(' ');

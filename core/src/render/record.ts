@@ -25,8 +25,19 @@ const MAX_MAIL_STEPS = 5_000_000;
 
 const zones = new Map<string, Intl.DateTimeFormat>();
 
+/** The latest days that were worked out: a mailing asks for the same ones again and again. */
+const days = new Map<string, { at: number; day: Date }>();
+
 /** The recipient's calendar day as its UTC midnight, so that it equals a bare date. */
 function today(now: Date, timezone: string): Date {
+  const known = days.get(timezone);
+  if (known?.at === now.getTime()) return known.day;
+  const day = dayIn(now, timezone);
+  days.set(timezone, { at: now.getTime(), day });
+  return day;
+}
+
+function dayIn(now: Date, timezone: string): Date {
   let format = zones.get(timezone);
   if (!format) {
     format = new Intl.DateTimeFormat('en-CA', { timeZone: timezone, dateStyle: 'short' });
@@ -44,12 +55,8 @@ export function contextFor(record: Fields, options: RenderOptions): Context {
     [fieldOf(person, 'timezone'), fieldOf(shop, 'timezone')],
   );
   const now = toDate(fieldOf(record, 'now')) ?? options.asOf;
-  const whole: Fields = {
-    ...record,
-    now,
-    today: toDate(fieldOf(record, 'today')) ?? today(now, locale.timezone),
-  };
-  const context = newContext(whole, locale);
+  const context = newContext(record, locale);
+  context.clock = { now, today: today(now, locale.timezone) };
   context.total = MAX_MAIL_STEPS;
   return context;
 }

@@ -1,0 +1,88 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { cpus } from 'node:os';
+import { join } from 'node:path';
+import { build } from '@carafe/core/build';
+import {
+  blankTemplate,
+  composer,
+  countedIds,
+  newBlock,
+  type BlockKind,
+} from '@carafe/core/template';
+import { benchBrowser } from './browser';
+import { benchFill } from './fill';
+import { percentiles } from './measure';
+
+const KINDS: BlockKind[] = [
+  'heading',
+  'text',
+  'picture',
+  'button',
+  'cards',
+  'lines',
+  'totals',
+  'divider',
+  'text',
+  'spacer',
+];
+
+/** Builds a template of 20 blocks again and again, in milliseconds. */
+async function benchBuild() {
+  const newId = countedIds();
+  const c = composer(newId);
+  const blocks = [...KINDS, ...KINDS].map((kind) => newBlock(kind, newId));
+  const template = blankTemplate(
+    'Twenty',
+    'shop',
+    [0, 5, 10, 15].map((at) => c.section('S', blocks.slice(at, at + 5))),
+  );
+  const times: number[] = [];
+  for (let i = 0; i < 60; i++) {
+    const start = performance.now();
+    await build(template);
+    times.push(performance.now() - start);
+  }
+  return percentiles(times.slice(10));
+}
+
+const fill = await benchFill();
+const building = await benchBuild();
+const browser = process.argv.includes('--no-browser') ? null : await benchBrowser();
+
+const ms = (value: number) => `${value.toFixed(1)} ms`;
+const rows: [string, string, string][] = [
+  ...Object.entries(fill.microseconds).map(([name, time]): [string, string, string] => [
+    `fill ${(fill.bytes / 1024).toFixed(1)} KB: ${name}`,
+    `${time.toFixed(1)} µs`,
+    name === 'Carafe' ? '' : `Carafe is ${(fill.carafeAgainst[name] ?? 0).toFixed(2)} × as fast`,
+  ]),
+  ['build 20 blocks', ms(building.median), `95th percentile ${ms(building.p95)} (target 60)`],
+];
+if (browser) {
+  rows.push(
+    [
+      'next recipient to painted canvas',
+      ms(browser.next.median),
+      `95th percentile ${ms(browser.next.p95)} (target 50)`,
+    ],
+    [
+      'letter typed to painted canvas',
+      ms(browser.edit.median),
+      `95th percentile ${ms(browser.edit.p95)} (target 100)`,
+    ],
+  );
+}
+const wide = (column: 0 | 1) => Math.max(...rows.map((row) => row[column].length));
+for (const [what, time, beside] of rows)
+  console.log(`${what.padEnd(wide(0))}  ${time.padStart(wide(1))}  ${beside}`);
+
+const machine = { cpu: cpus()[0]?.model, cores: cpus().length, node: process.version };
+const folder = join(import.meta.dirname, 'results');
+mkdirSync(folder, { recursive: true });
+writeFileSync(
+  join(folder, 'latest.json'),
+  `${JSON.stringify({ machine, fill, building, browser }, null, 2)}\n`,
+);
+console.log(
+  `on ${machine.cpu ?? 'an unnamed machine'}, ${machine.cores} cores, Node ${machine.node}; written to bench/results/latest.json`,
+);
