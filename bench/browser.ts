@@ -1,30 +1,8 @@
-import { spawn } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
+import { LAUNCH, startServer } from '@carafe/e2e/server';
 import { percentiles } from './measure';
 
 const PORT = 4630;
-const ORIGIN = `http://127.0.0.1:${PORT}`;
-
-/** Starts the built server over a database of its own, and waits until it answers. */
-async function startServer(): Promise<() => void> {
-  const env = {
-    ...process.env,
-    PORT: String(PORT),
-    CARAFE_DATA: mkdtempSync(join(tmpdir(), 'carafe-bench-')),
-  };
-  const server = spawn(process.execPath, ['server/dist/main.js'], {
-    cwd: resolve(import.meta.dirname, '..'),
-    env,
-  });
-  await new Promise<void>((done, failed) => {
-    server.stdout.on('data', (text: Buffer) => String(text).includes('Carafe is at') && done());
-    server.on('exit', (code) => failed(new Error(`The server stopped with ${code}.`)));
-  });
-  return () => server.kill();
-}
 
 /** From a key's press to the frame after the canvas was painted anew, in milliseconds. */
 async function keyToPaint(page: Page, key: string): Promise<number> {
@@ -58,19 +36,15 @@ export interface BrowserResult {
 
 /** Measures the desk as a designer feels it: the next recipient, and a letter typed. */
 export async function benchBrowser(): Promise<BrowserResult> {
-  const stop = await startServer();
-  const browser = await chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
-  });
+  const { origin, stop } = await startServer(PORT);
+  const browser = await chromium.launch(LAUNCH);
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(ORIGIN);
+    await page.goto(origin);
     await page
       .getByRole('link', { name: 'You left these on the potting bench', exact: true })
       .click();
     await page.waitForFunction(() => document.documentElement.dataset['painted'] !== undefined);
-    await page.waitForLoadState('networkidle');
     const next: number[] = [];
     for (let i = 0; i < 120; i++) next.push(await keyToPaint(page, 'j'));
     await page
@@ -85,7 +59,7 @@ export async function benchBrowser(): Promise<BrowserResult> {
     const edit: number[] = [];
     for (let i = 0; i < 60; i++) edit.push(await keyToPaint(page, 'abcdefghij'[i % 10] ?? 'a'));
     const { total } = (await (
-      await page.request.get(`${ORIGIN}/api/shops/quillmoss-gb/recipients`)
+      await page.request.get(`${origin}/api/shops/quillmoss-gb/recipients`)
     ).json()) as { total: number };
     // The first few warm up what every later one uses.
     return {

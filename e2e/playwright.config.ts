@@ -2,6 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
+import { LAUNCH } from './server';
 
 const port = Number(process.env['E2E_PORT'] ?? 4610);
 // Workers load this file again: the folder is made once and handed on.
@@ -22,17 +23,7 @@ export default defineConfig({
     locale: 'en-GB',
     timezoneId: 'Europe/London',
     colorScheme: 'light',
-    launchOptions: {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        '--no-first-run',
-      ],
-    },
+    launchOptions: LAUNCH,
   },
   webServer: {
     command: 'node server/dist/main.js',

@@ -1,0 +1,40 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+
+/** Starts the built server over a demo database of its own; gives its address and how to stop it. */
+export async function startServer(
+  port: number,
+  now?: string,
+): Promise<{ origin: string; stop: () => void }> {
+  const data = mkdtempSync(join(tmpdir(), 'carafe-run-'));
+  const env = {
+    ...process.env,
+    PORT: String(port),
+    CARAFE_DATA: data,
+    ...(now && { CARAFE_NOW: now }),
+  };
+  const server = spawn(process.execPath, ['server/dist/main.js'], {
+    cwd: resolve(import.meta.dirname, '..'),
+    env,
+  });
+  await new Promise<void>((done, failed) => {
+    server.stdout.on('data', (text: Buffer) => String(text).includes('Carafe is at') && done());
+    server.on('exit', (code) => failed(new Error(`The server stopped with ${code}.`)));
+  });
+  return { origin: `http://127.0.0.1:${port}`, stop: () => server.kill() };
+}
+
+/** Debian's Chromium, without what it would ask of a network. */
+export const LAUNCH = {
+  executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--no-first-run',
+  ],
+};
