@@ -92,7 +92,7 @@ const url = (text: string, scheme: 'link' | 'picture') => safeAddress(text, sche
 function byHand(program: Program, printMoney: typeof money): Fill {
   const body = `let out = '';\n${translate(program, JS, HAND)}return out;`;
   // Written by hand it would be the same function; here the bench writes it, from the same mail.
-  // eslint-disable-next-line no-new-func, @typescript-eslint/no-implied-eval
+  // eslint-disable-next-line no-new-func
   const make = new Function(
     'esc',
     'url',

@@ -119,9 +119,21 @@ class Checker {
     this.find(
       'warning',
       node,
-      `“${print(path)}” is blank for ${figure(field.of - field.filled)} of ${figure(field.of)} ${this.noun}: say what stands there otherwise.`,
+      `“${print(path)}” is blank for ${figure(field.of - field.filled)} of ${figure(field.of)} ${this.ofWhat(path)}: say what stands there otherwise.`,
       nameRepair(node, path),
     );
+  }
+
+  /** Whom a field is counted over: the members of the loop that it is read from, or everyone. */
+  private ofWhat(path: Node): string {
+    let root = path;
+    while (root.type === 'field') root = root.of;
+    const { name } = root as { name?: string };
+    const member = this.frames.some(
+      ({ as, shape }) =>
+        as === name || (name !== undefined && fieldNamed(shape, name) !== undefined),
+    );
+    return member ? 'in the list' : this.noun;
   }
 
   type(node: Node): Typed {

@@ -58,7 +58,7 @@ describe('escaping by place', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary' }), (text) => {
         expect(escapeHtml(text)).not.toMatch(/[<>"']/);
-        // eslint-disable-next-line no-control-regex
+         
         expect(escapeHeader(text)).not.toMatch(/[\r\n\u0000]/);
       }),
     );

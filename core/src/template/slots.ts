@@ -39,8 +39,9 @@ function contentSlots(block: Block, loops: readonly Loop[], visit: Visit): void 
   const at = (inside?: Loop) => (inside ? [...loops, inside] : loops);
   const visitor: SlotVisitor = {
     running(path, source, inside) {
-      if (source)
-        visit({ node: block, path, form: 'running', use: 'tag', source, loops: at(inside) });
+      // A picture without an address is left out: a blank one needs no fallback.
+      const use = path.endsWith('src') ? 'value' : 'tag';
+      if (source) visit({ node: block, path, form: 'running', use, source, loops: at(inside) });
     },
     formula(path, source, use, inside) {
       if (source) visit({ node: block, path, form: 'formula', use, source, loops: at(inside) });

@@ -6,6 +6,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { deskActions } from './deskSlice';
 import { boxesOf, nodeAt, showMail, type Box } from './frame';
+import type { Filled } from './fill.worker';
 import { InPlace } from './InPlace';
 import { useDesk } from './useDesk';
 import classes from './Canvas.module.css';
@@ -16,8 +17,10 @@ const PHONE = 375;
 /** The mail itself, filled for the recipient shown, in a frame without scripts. */
 export function Canvas() {
   const dispatch = useAppDispatch();
-  const { selected, view, template } = useAppSelector((s) => s.desk);
-  const { filled, problem } = useDesk();
+  const selected = useAppSelector((s) => s.desk.selected);
+  const view = useAppSelector((s) => s.desk.view);
+  const template = useAppSelector((s) => s.desk.template);
+  const { filled, problem, setPainter } = useDesk();
   const frame = useRef<HTMLIFrameElement>(null);
   const [loaded, setLoaded] = useState(0);
   const [boxes, setBoxes] = useState<Box[]>([]);
@@ -32,13 +35,29 @@ export function Canvas() {
     setBoxes(boxesOf(page));
   }, []);
 
+  const shown = useRef<Filled | null>(null);
+  const paint = useCallback(
+    (mail: Filled) => {
+      const page = frame.current?.contentDocument;
+      if (!page) return;
+      shown.current = mail;
+      showMail(page, mail.mail.html, mail.formulas, view);
+      measure();
+      document.documentElement.dataset['painted'] = String(mail.turn);
+    },
+    [view, measure],
+  );
   useEffect(() => {
-    const page = frame.current?.contentDocument;
-    if (!page || !filled || !loaded) return;
-    showMail(page, filled.mail.html, filled.formulas, view);
-    measure();
-    document.documentElement.dataset['painted'] = String(filled.turn);
-  }, [filled, loaded, view, measure]);
+    if (!loaded) return undefined;
+    setPainter(paint);
+    return () => setPainter(null);
+  }, [loaded, paint, setPainter]);
+  // What came before the frame was ready, and another way of looking at the same mail.
+  useEffect(() => {
+    const latest = shown.current ?? filled;
+    if (loaded && latest) paint(latest);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what is filled anew paints itself
+  }, [loaded, paint, filled === null]);
 
   // Pictures that arrive and another width move everything below them.
   useEffect(() => {

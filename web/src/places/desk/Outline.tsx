@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
 import { IconGitBranch, IconMail, IconPlus, IconRepeat } from '@tabler/icons-react';
 import { itemsOf, walkNodes, type Template, type TemplateNode } from '@carafe/core/template';
@@ -7,7 +7,7 @@ import { useAppSelector } from '../../app/store';
 import { SeverityIcon } from '../../parts/Findings';
 import { AddBlock } from './AddBlock';
 import { KIND_ICON, labelOf } from './kinds';
-import { outcomeOf } from './outcome';
+import { outcomeOf, type Outcome } from './outcome';
 import { useDesk, type DeskFinding } from './useDesk';
 import { useEdit } from './useEdit';
 import classes from './Outline.module.css';
@@ -18,6 +18,7 @@ interface Line {
   isElse: boolean;
   /** A node around it does not show. */
   within: boolean;
+  outcome: Outcome;
 }
 
 /** The lines of the outline: columns stand only where there are several. */
@@ -33,7 +34,7 @@ function linesOf(template: Template, trail: Trail): Line[] {
     if (lone(node, parents.at(-1))) return;
     const depth = parents.filter((p, i) => !lone(p, parents[i - 1])).length;
     const within = parents.some((p) => outcomeOf(p, trail).hidden);
-    lines.push({ node, depth, isElse, within });
+    lines.push({ node, depth, isElse, within, outcome: outcomeOf(node, trail) });
   });
   return lines;
 }
@@ -45,7 +46,8 @@ function worst(findings: readonly DeskFinding[]): DeskFinding['severity'] | null
 
 /** The structure of the mail in reading order, and what each part did for this recipient. */
 export function Outline() {
-  const { template, selected } = useAppSelector((s) => s.desk);
+  const template = useAppSelector((s) => s.desk.template);
+  const selected = useAppSelector((s) => s.desk.selected);
   const { trail, findings } = useDesk();
   const { select } = useEdit();
   const list = useRef<HTMLDivElement>(null);
@@ -69,23 +71,35 @@ export function Outline() {
               <span className={classes.words}>
                 <span className={classes.label}>Envelope and style</span>
               </span>
-              <Mark findings={envelope} />
+              <Mark severity={worst(envelope)} says={envelope[0]?.message ?? ''} />
             </button>
           </div>
-          {linesOf(template, trail).map((line) => (
-            <OutlineLine key={line.node.id} line={line} trail={trail} findings={findings} />
-          ))}
+          {linesOf(template, trail).map((line) => {
+            const found = findings.filter((f) => f.node === line.node.id);
+            return (
+              <OutlineLine
+                key={line.node.id}
+                node={line.node}
+                depth={line.depth}
+                isElse={line.isElse}
+                selected={line.node.id === selected}
+                hidden={line.within || line.outcome.hidden}
+                says={line.outcome.says}
+                severity={worst(found)}
+                finding={found[0]?.message ?? ''}
+              />
+            );
+          })}
         </div>
       </ScrollArea>
     </nav>
   );
 }
 
-function Mark({ findings }: { findings: readonly DeskFinding[] }) {
-  const severity = worst(findings);
+function Mark({ severity, says }: { severity: DeskFinding['severity'] | null; says: string }) {
   if (!severity) return null;
   return (
-    <Tooltip label={findings[0]?.message} multiline maw={280}>
+    <Tooltip label={says} multiline maw={280}>
       <span className={classes.mark}>
         <SeverityIcon severity={severity} />
       </span>
@@ -93,28 +107,40 @@ function Mark({ findings }: { findings: readonly DeskFinding[] }) {
   );
 }
 
-function OutlineLine({
-  line,
-  trail,
-  findings,
-}: {
-  line: Line;
-  trail: Trail;
-  findings: readonly DeskFinding[];
-}) {
-  const { node, depth, isElse, within } = line;
-  const selected = useAppSelector((s) => s.desk.selected) === node.id;
+interface LineProps {
+  node: TemplateNode;
+  depth: number;
+  isElse: boolean;
+  selected: boolean;
+  hidden: boolean;
+  says: string;
+  severity: DeskFinding['severity'] | null;
+  finding: string;
+}
+
+/** One line; it is drawn anew only when something of it changed. */
+const OutlineLine = memo(function OutlineLine({
+  node,
+  depth,
+  isElse,
+  selected,
+  hidden,
+  says,
+  severity,
+  finding,
+}: LineProps) {
   const { select } = useEdit();
-  const outcome = outcomeOf(node, trail);
+  // The menu behind the plus is made when the pointer first comes by.
+  const [near, setNear] = useState(false);
   const KindIcon = KIND_ICON[node.kind];
   const repeats = node.loop ?? itemsOf(node);
   return (
     <div
       className={classes.row}
       data-selected={selected || undefined}
-      data-hidden={outcome.hidden || within || undefined}
-      data-loop={repeats ? true : undefined}
+      data-hidden={hidden || undefined}
       style={{ paddingLeft: depth * 14 }}
+      onMouseEnter={() => setNear(true)}
     >
       {repeats && <span className={classes.bracket} style={{ left: depth * 14 }} aria-hidden />}
       <button
@@ -129,17 +155,17 @@ function OutlineLine({
             {isElse && <span className={classes.else}>else </span>}
             {labelOf(node)}
           </span>
-          {(outcome.says || node.when !== undefined) && (
+          {(says || node.when !== undefined) && (
             <span className={classes.outcome}>
               {node.when !== undefined && <IconGitBranch size={12} aria-label="condition" />}
               {node.loop && <IconRepeat size={12} aria-label="loop" />}
-              {outcome.says}
+              {says}
             </span>
           )}
         </span>
-        <Mark findings={findings.filter((f) => f.node === node.id)} />
+        <Mark severity={severity} says={finding} />
       </button>
-      {!isElse && (
+      {!isElse && near && (
         <span className={classes.plus}>
           <AddBlock after={node.id}>
             <ActionIcon
@@ -156,4 +182,4 @@ function OutlineLine({
       )}
     </div>
   );
-}
+});

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import {
   ActionIcon,
   Popover,
@@ -55,8 +55,22 @@ const FILTERS: { value: Having; label: string }[] = [
 
 /** Who the mail is filled for, and how it is looked at. */
 export function WhoBar() {
+  return (
+    <div className={classes.bar} role="region" aria-label="Recipient">
+      <Who />
+      <ViewTools />
+    </div>
+  );
+}
+
+/** The recipient shown, and the way to others. */
+function Who() {
   const dispatch = useAppDispatch();
-  const { recipients, index, total, view, having, search } = useAppSelector((s) => s.desk);
+  const recipients = useAppSelector((s) => s.desk.recipients);
+  const index = useAppSelector((s) => s.desk.index);
+  const total = useAppSelector((s) => s.desk.total);
+  const having = useAppSelector((s) => s.desk.having);
+  const search = useAppSelector((s) => s.desk.search);
   const { record, asOf } = useDesk();
   const flip = (to: number) => dispatch(deskActions.flipped(to));
   const shown = recipients[index];
@@ -67,7 +81,7 @@ export function WhoBar() {
     return parsed.ok && context ? textOf(evaluate(compile(parsed.value), context), context) : '…';
   };
   return (
-    <div className={classes.bar} role="region" aria-label="Recipient">
+    <>
       <ActionIcon
         variant="default"
         size="md"
@@ -96,44 +110,53 @@ export function WhoBar() {
             </span>
           ))}
       </div>
-      <div className={classes.view}>
-        <TextInput
-          type="date"
-          aria-label="As of"
-          title="The day that the mail is filled for"
-          w={132}
-          value={view.asOf || asOf.toISOString().slice(0, 10)}
-          onChange={({ currentTarget: { value } }) => dispatch(deskActions.viewed({ asOf: value }))}
-        />
-        <SegmentedControl
-          size="xs"
-          aria-label="Width"
-          value={view.width}
-          onChange={(width) => dispatch(deskActions.viewed({ width: width as 'wide' | 'phone' }))}
-          data={[
-            { value: 'wide', label: <IconDeviceDesktop size={15} aria-label="Desktop width" /> },
-            { value: 'phone', label: <IconDeviceMobile size={15} aria-label="Phone width" /> },
-          ]}
-        />
-        <Toggle
-          says={view.pictures ? 'Pictures off' : 'Pictures on'}
-          pressed={!view.pictures}
-          onClick={() => dispatch(deskActions.viewed({ pictures: !view.pictures }))}
-        >
-          {view.pictures ? <IconPhoto size={16} /> : <IconPhotoOff size={16} />}
-        </Toggle>
-        <Toggle
-          says="Dark, about as mail programs turn it"
-          pressed={view.dark}
-          onClick={() => dispatch(deskActions.viewed({ dark: !view.dark }))}
-        >
-          <IconMoon size={16} />
-        </Toggle>
-        <Because />
-      </div>
-    </div>
+    </>
   );
 }
+
+/** How the mail is looked at. */
+const ViewTools = memo(function ViewTools() {
+  const dispatch = useAppDispatch();
+  const view = useAppSelector((s) => s.desk.view);
+  const [today] = useState(() => new Date().toISOString().slice(0, 10));
+  return (
+    <div className={classes.view}>
+      <TextInput
+        type="date"
+        aria-label="As of"
+        title="The day that the mail is filled for"
+        w={132}
+        value={view.asOf || today}
+        onChange={({ currentTarget: { value } }) => dispatch(deskActions.viewed({ asOf: value }))}
+      />
+      <SegmentedControl
+        size="xs"
+        aria-label="Width"
+        value={view.width}
+        onChange={(width) => dispatch(deskActions.viewed({ width: width as 'wide' | 'phone' }))}
+        data={[
+          { value: 'wide', label: <IconDeviceDesktop size={15} aria-label="Desktop width" /> },
+          { value: 'phone', label: <IconDeviceMobile size={15} aria-label="Phone width" /> },
+        ]}
+      />
+      <Toggle
+        says={view.pictures ? 'Pictures off' : 'Pictures on'}
+        pressed={!view.pictures}
+        onClick={() => dispatch(deskActions.viewed({ pictures: !view.pictures }))}
+      >
+        {view.pictures ? <IconPhoto size={16} /> : <IconPhotoOff size={16} />}
+      </Toggle>
+      <Toggle
+        says="Dark, about as mail programs turn it"
+        pressed={view.dark}
+        onClick={() => dispatch(deskActions.viewed({ dark: !view.dark }))}
+      >
+        <IconMoon size={16} />
+      </Toggle>
+      <Because />
+    </div>
+  );
+});
 
 function Because() {
   const dispatch = useAppDispatch();

@@ -39,6 +39,10 @@ function gist(text: string): string {
   });
 }
 
+function cut(text: string): string {
+  return text.length > MAX ? `${text.slice(0, MAX).trimEnd()}…` : text;
+}
+
 /** A node in a few of its own words. */
 export function labelOf(node: TemplateNode): string {
   switch (node.kind) {
@@ -57,7 +61,7 @@ export function labelOf(node: TemplateNode): string {
           return said;
         })
         .join(' ');
-      return words.trim().slice(0, MAX) || 'Empty text';
+      return cut(words.trim()) || 'Empty text';
     }
     case 'heading':
       return gist(node.text) || 'Empty heading';

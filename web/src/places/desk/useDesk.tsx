@@ -1,5 +1,6 @@
 import {
   createContext,
+  startTransition,
   useCallback,
   useContext,
   useEffect,
@@ -27,6 +28,7 @@ import type { Filled, FromWorker, ToWorker } from './fill.worker';
 
 const PAGE = 200;
 const AHEAD = 20;
+const CHECK_AFTER_MS = 150;
 
 /** What is wrong somewhere in the template, for the interface. */
 export interface DeskFinding {
@@ -36,6 +38,9 @@ export interface DeskFinding {
   message: string;
   repair?: { says: string; text: string; start: number; end: number };
 }
+
+/** Shows a filled mail at once, before anything else learns of it. */
+export type Painter = (filled: Filled) => void;
 
 /** What the desk knows beside the template itself. */
 export interface DeskData {
@@ -47,6 +52,7 @@ export interface DeskData {
   record: Fields | null;
   asOf: Date;
   problem: string | null;
+  setPainter: (paint: Painter | null) => void;
 }
 
 const DeskContext = createContext<DeskData | null>(null);
@@ -115,10 +121,18 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     [view.asOf, openedAt],
   );
 
+  const painter = useRef<Painter | null>(null);
   const send = useWorker((message) => {
     if (message.type === 'checked') setChecked(message.findings);
-    else if (message.filled.turn === turn.current) setFilled(message.filled);
+    else if (message.filled.turn === turn.current) {
+      // The mail first; what is said about it follows when there is time.
+      painter.current?.(message.filled);
+      startTransition(() => setFilled(message.filled));
+    }
   });
+  const setPainter = useCallback((paint: Painter | null) => {
+    painter.current = paint;
+  }, []);
 
   useEffect(() => {
     if (!shop) return undefined;
@@ -206,8 +220,11 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   useEffect(() => {
     if (template) void buildLatest();
   }, [template, buildLatest]);
+  // Checking waits for a pause in typing: the worker fills first.
   useEffect(() => {
-    if (template && shape.kind === 'record') send({ type: 'check', template });
+    if (!template || shape.kind !== 'record') return undefined;
+    const timer = setTimeout(() => send({ type: 'check', template }), CHECK_AFTER_MS);
+    return () => clearTimeout(timer);
   }, [template, shape, send]);
 
   const ready = person !== undefined && people.has(person) && world !== null && programs > 0;
@@ -217,12 +234,13 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     send({ type: 'fill', person, asOf: asOf.toISOString(), turn: turn.current });
   }, [ready, person, programs, asOf, send]);
 
+  const products = useMemo(() => (world ? productIndex(world) : null), [world]);
   const record = useMemo(() => {
     const data = person === undefined ? undefined : people.get(person);
-    if (!data || !world) return null;
-    const found = assembleRecord(data, world, productIndex(world));
+    if (!data || !world || !products) return null;
+    const found = assembleRecord(data, world, products);
     return isRecord(found) ? found : null;
-  }, [person, people, world]);
+  }, [person, people, world, products]);
 
   const findings = useMemo(() => joinFindings(checked, built), [checked, built]);
   const value = useMemo(
@@ -234,8 +252,9 @@ export function DeskProvider({ children }: { children: ReactNode }) {
       record,
       asOf,
       problem,
+      setPainter,
     }),
-    [filled, findings, shape, record, asOf, problem],
+    [filled, findings, shape, record, asOf, problem, setPainter],
   );
   return <DeskContext value={value}>{children}</DeskContext>;
 }
