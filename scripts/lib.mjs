@@ -63,11 +63,12 @@ export function once(name, inputs, work) {
 export function install() {
   const lock = join(root, 'package-lock.json');
   const done = join(root, 'node_modules', '.carafe-lock');
-  const mark = createHash('sha256').update(readFileSync(lock)).digest('hex');
-  if (existsSync(done) && readFileSync(done, 'utf8') === mark) return;
+  const mark = () => createHash('sha256').update(readFileSync(lock)).digest('hex');
+  if (existsSync(done) && readFileSync(done, 'utf8') === mark()) return;
   console.log('Installing packages (the first time takes a few minutes) …');
-  run('npm', ['ci', '--no-audit', '--no-fund']);
-  writeFileSync(done, mark);
+  // Not `npm ci`: it refuses a lock file that does not name the binaries of every other platform.
+  run('npm', ['install', '--no-audit', '--no-fund']);
+  writeFileSync(done, mark());
 }
 
 /** Builds interface and server where their sources changed. */

@@ -14,16 +14,15 @@ import {
 import type { Node, Span } from './ast';
 import { allFunctions, functionNamed } from './functions';
 import type { FormulaFunction } from './functions/define';
+import { isOne, listProblem, nameRepair, namesOf, neverHolds, type Repair } from './checkrules';
 import { numberLike } from './number';
 import { print } from './print';
-import { readDate } from './values';
 
 export interface Finding extends Span {
   severity: 'error' | 'warning' | 'hint';
   /** A sentence for a content designer. */
   message: string;
-  /** Text that put in place of the span mends it. */
-  repair?: { says: string; text: string };
+  repair?: Repair;
 }
 
 export interface CheckResult {
@@ -372,52 +371,10 @@ class Checker {
   }
 }
 
-/** A blank name has an answer that always reads well; what else stands for a blank only its writer knows. */
-function nameRepair(node: Node, path: Node): Finding['repair'] {
-  if (path.type !== 'field' || !/^(?:first_|last_)?name$/.test(path.name)) return undefined;
-  const right: Node = { type: 'text', value: 'there', start: 0, end: 0 };
-  const text = print({ type: 'otherwise', left: node, right, start: 0, end: 0 });
-  return { says: 'Say “there” instead', text };
-}
-
 /** Runs a look at types without keeping what it finds. */
 function quietly<T>(checker: Checker, work: () => T): T {
   const before = checker.findings.length;
   const result = work();
   checker.findings.length = before;
   return result;
-}
-
-function namesOf(shape: Shape): string[] {
-  return shape.kind === 'record' ? Object.keys(shape.fields) : [];
-}
-
-function isOne(shape: Shape, ...kinds: Shape['kind'][]): boolean {
-  return shape.kind === 'any' || kinds.includes(shape.kind);
-}
-
-function listProblem(shape: Shape): string | null {
-  return isOne(shape, 'list', 'record') ? null : `This asks a list; “${kindName(shape)}” is none.`;
-}
-
-/** Why a comparison can never hold, or null when it can. */
-function neverHolds(node: Node & { type: 'binary' }, left: Shape, right: Shape): string | null {
-  if (left.kind === 'any' || right.kind === 'any') return null;
-  const never = `This can never hold: a ${kindName(left)} beside a ${kindName(right)}.`;
-  const kinds = new Set([left.kind, right.kind]);
-  if (kinds.has('record')) return never;
-  if (['contains', 'starts with', 'ends with'].includes(node.op))
-    return left.kind === 'text' && right.kind === 'text' ? null : never;
-  if (kinds.size === 1)
-    return (kinds.has('boolean') || kinds.has('list')) && !['=', '!='].includes(node.op)
-      ? never
-      : null;
-  const text = [node.left, node.right].find((side) => side.type === 'text');
-  if (kinds.has('text') && kinds.has('number'))
-    return text?.type === 'text' && numberLike(text.value) === undefined ? never : null;
-  if (kinds.has('text') && kinds.has('date'))
-    return text?.type === 'text' && !readDate(text.value)
-      ? `This can never hold: “${text.value}” is not a date such as 2026-03-31.`
-      : null;
-  return never;
 }

@@ -1,0 +1,60 @@
+import { kindName, type Shape } from '../shape';
+import type { Node } from './ast';
+import { numberLike } from './number';
+import { print } from './print';
+import { readDate } from './values';
+
+/** Text that put in place of a finding's span mends it. */
+export interface Repair {
+  says: string;
+  text: string;
+}
+
+/** A blank name has an answer that always reads well; what else stands for a blank only its writer knows. */
+export function nameRepair(node: Node, path: Node): Repair | undefined {
+  if (path.type !== 'field' || !/^(?:first_|last_)?name$/.test(path.name)) return undefined;
+  const right: Node = { type: 'text', value: 'there', start: 0, end: 0 };
+  const text = print({ type: 'otherwise', left: node, right, start: 0, end: 0 });
+  return { says: 'Say “there” instead', text };
+}
+
+/** The names of a record's fields. */
+export function namesOf(shape: Shape): string[] {
+  return shape.kind === 'record' ? Object.keys(shape.fields) : [];
+}
+
+/** Whether a type is one of these kinds, or may be. */
+export function isOne(shape: Shape, ...kinds: Shape['kind'][]): boolean {
+  return shape.kind === 'any' || kinds.includes(shape.kind);
+}
+
+/** Why something that is asked like a list is none, or null. */
+export function listProblem(shape: Shape): string | null {
+  return isOne(shape, 'list', 'record') ? null : `This asks a list; “${kindName(shape)}” is none.`;
+}
+
+/** Why a comparison can never hold, or null when it can. */
+export function neverHolds(
+  node: Node & { type: 'binary' },
+  left: Shape,
+  right: Shape,
+): string | null {
+  if (left.kind === 'any' || right.kind === 'any') return null;
+  const never = `This can never hold: a ${kindName(left)} beside a ${kindName(right)}.`;
+  const kinds = new Set([left.kind, right.kind]);
+  if (kinds.has('record')) return never;
+  if (['contains', 'starts with', 'ends with'].includes(node.op))
+    return left.kind === 'text' && right.kind === 'text' ? null : never;
+  if (kinds.size === 1)
+    return (kinds.has('boolean') || kinds.has('list')) && !['=', '!='].includes(node.op)
+      ? never
+      : null;
+  const text = [node.left, node.right].find((side) => side.type === 'text');
+  if (kinds.has('text') && kinds.has('number'))
+    return text?.type === 'text' && numberLike(text.value) === undefined ? never : null;
+  if (kinds.has('text') && kinds.has('date'))
+    return text?.type === 'text' && !readDate(text.value)
+      ? `This can never hold: “${text.value}” is not a date such as 2026-03-31.`
+      : null;
+  return never;
+}
