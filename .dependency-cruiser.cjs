@@ -76,7 +76,7 @@ module.exports = {
     {
       name: 'render-without-build',
       severity: 'error',
-      from: { path: '^core/src/render' },
+      from: { path: '^core/src/render', pathNot: '\\.test\\.ts$' },
       to: { path: '^core/src/build/(?!program|marks)' },
     },
     {

@@ -58,7 +58,7 @@ describe('escaping by place', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary' }), (text) => {
         expect(escapeHtml(text)).not.toMatch(/[<>"']/);
-         
+
         expect(escapeHeader(text)).not.toMatch(/[\r\n\u0000]/);
       }),
     );

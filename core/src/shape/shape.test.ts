@@ -1,0 +1,72 @@
+import fc from 'fast-check';
+import { fieldPaths, inferShape, kindName, memberShape } from '.';
+
+const people = [
+  {
+    person: { name: 'Ada', age: 3, tags: ['a'], joined: new Date(0), 'odd name': 1 },
+    lines: [{ sku: 'x' }, { sku: null }],
+  },
+  { person: { name: ' ', age: null, tags: [] }, lines: [] },
+  { person: { name: 'Cy', extra: { deep: true } }, lines: [{ sku: 'y', price: 2 }] },
+];
+const shape = inferShape(people);
+const person = shape.kind === 'record' ? shape.fields['person']?.shape : undefined;
+const field = (name: string) => (person?.kind === 'record' ? person.fields[name] : undefined);
+
+describe('the shape of records', () => {
+  test('counts how often a field is filled: blanks and empty lists are not', () => {
+    expect(['name', 'age', 'tags', 'extra'].map((n) => [field(n)?.filled, field(n)?.of])).toEqual([
+      [2, 3],
+      [1, 3],
+      [1, 3],
+      [1, 3],
+    ]);
+  });
+
+  test('knows types and keeps samples', () => {
+    expect(['name', 'age', 'joined', 'extra'].map((n) => field(n)?.shape.kind)).toEqual([
+      'text',
+      'number',
+      'date',
+      'record',
+    ]);
+    expect(field('name')?.samples).toEqual(['Ada', 'Cy']);
+  });
+
+  test('of lists is that of their members, counted over the members', () => {
+    const lines = shape.kind === 'record' ? shape.fields['lines']?.shape : undefined;
+    const member = lines && memberShape(lines);
+    expect(
+      member?.kind === 'record' && [member.fields['sku']?.filled, member.fields['sku']?.of],
+    ).toEqual([2, 3]);
+  });
+
+  test('is open where kinds are mixed or nothing was seen', () => {
+    const mixed = inferShape([
+      { a: 1, b: null },
+      { a: 'x', b: undefined },
+    ]);
+    expect(
+      mixed.kind === 'record' && [mixed.fields['a']?.shape.kind, mixed.fields['b']?.shape.kind],
+    ).toEqual(['any', 'any']);
+    expect(kindName({ kind: 'any' })).toBe('anything');
+  });
+
+  test('of any JSON is found without a throw, hostile keys as plain fields', () => {
+    fc.assert(fc.property(fc.array(fc.jsonValue()), (records) => void inferShape(records)));
+    const hostile = inferShape([JSON.parse('{"__proto__":{"x":1}}')]);
+    expect(hostile.kind === 'record' && Object.keys(hostile.fields)).toEqual(['__proto__']);
+    expect(({} as Record<string, unknown>)['x']).toBeUndefined();
+  });
+});
+
+describe('paths', () => {
+  test('are written as formulas write them, members of loops first', () => {
+    const lines = shape.kind === 'record' ? shape.fields['lines']?.shape : undefined;
+    const paths = fieldPaths(shape, lines ? [{ shape: lines, as: 'line' }] : []).map((p) => p.path);
+    expect(paths.slice(0, 2)).toEqual(['line.sku', 'line.price']);
+    expect(paths).toEqual(
+      expect.arrayContaining(['person.name', 'person["odd name"]', 'person.extra.deep', 'lines']),
+    );
+  });
+});

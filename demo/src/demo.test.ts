@@ -1,0 +1,84 @@
+import { readTemplate } from '@carafe/core/template';
+import { demoTemplates, drawProduct, makeCatalog, makeFiles } from '.';
+import { makePeople } from './people';
+import { seeded } from './random';
+
+const asOf = new Date('2026-11-24T09:00:00Z');
+const files = makeFiles(asOf);
+
+test('the same day gives the same files, another day moves their dates', () => {
+  expect(makeFiles(asOf)).toEqual(files);
+  const later = makeFiles(new Date('2026-12-24T09:00:00Z'));
+  expect(later.people).not.toBe(files.people);
+  expect(later.people.length).toBe(files.people.length);
+});
+
+test('every address ends in .example', () => {
+  const all = [
+    files.people,
+    ...Object.values(files.catalogs),
+    ...Object.values(files.events),
+    ...Object.values(files.feeds),
+    JSON.stringify(files.shops),
+  ].join('\n');
+  const hosts = new Set(
+    [...all.matchAll(/https?:\/\/([^/"\s,]+)/g), ...all.matchAll(/@([a-z.]+)/g)].map((m) => m[1]),
+  );
+  hosts.delete('jsonfeed.org');
+  expect([...hosts].filter((host) => !host?.endsWith('.example'))).toEqual([]);
+  expect(hosts.size).toBeGreaterThan(3);
+});
+
+test('the catalog has six categories, lowered prices, some without stock or picture', () => {
+  const catalog = makeCatalog(asOf, 'GBP', 'shop.example');
+  expect(catalog).toHaveLength(240);
+  expect(new Set(catalog.map((p) => p.sku)).size).toBe(240);
+  expect(new Set(catalog.map((p) => p.category)).size).toBe(6);
+  const share = (test: (p: (typeof catalog)[number]) => boolean) =>
+    catalog.filter(test).length / 240;
+  expect(share((p) => p.stock === 0)).toBeGreaterThan(0.04);
+  expect(share((p) => p.stock === 0)).toBeLessThan(0.14);
+  expect(share((p) => p.image === '')).toBeGreaterThan(0.02);
+  for (const p of catalog) if (p.was_price !== '') expect(p.was_price).toBeGreaterThan(p.price);
+});
+
+test('2,000 people: some without a name, guests, three languages, with and without consent', () => {
+  const people = makePeople(asOf);
+  expect(people).toHaveLength(2000);
+  expect(new Set(people.map((p) => `${p.shop} ${p.email}`)).size).toBe(2000);
+  expect(new Set(people.map((p) => p.locale)).size).toBe(3);
+  for (const some of [
+    people.filter((p) => p.first_name === ''),
+    people.filter((p) => p.guest),
+    people.filter((p) => !p.consent),
+  ])
+    expect(some.length).toBeGreaterThan(100);
+});
+
+test('events come in the order of their time and none lies ahead', () => {
+  for (const ndjson of Object.values(files.events)) {
+    const times = ndjson.split('\n').map((line) => (JSON.parse(line) as { at: string }).at);
+    expect([...times].sort()).toEqual(times);
+    expect(Date.parse(times.at(-1) ?? '')).toBeLessThanOrEqual(asOf.getTime() + 86_400_000);
+  }
+});
+
+test('the three templates are sound', () => {
+  for (const template of demoTemplates())
+    expect(readTemplate(JSON.parse(JSON.stringify(template)))).toMatchObject({ ok: true });
+});
+
+test('pictures are PNGs, the same for the same product', () => {
+  const png = Buffer.from(drawProduct({ sku: 'P-101', category: 'Pots' }));
+  expect(png.subarray(1, 4).toString()).toBe('PNG');
+  expect(Buffer.from(drawProduct({ sku: 'P-101', category: 'Pots' })).equals(png)).toBe(true);
+});
+
+test('seeded chance stays in its range', () => {
+  const r = seeded(1);
+  for (let i = 0; i < 1000; i++) {
+    expect(r.whole(2, 4)).toBeGreaterThanOrEqual(2);
+    expect(r.next()).toBeLessThan(1);
+  }
+  expect(() => r.pick([])).toThrow();
+});

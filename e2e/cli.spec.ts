@@ -1,0 +1,99 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { copyOf } from './desk';
+
+const folder = mkdtempSync(join(tmpdir(), 'carafe-cli-'));
+const template = join(folder, 't.json');
+const records = join(folder, 'r.ndjson');
+
+function carafe(args: string[], input = '') {
+  return spawnSync(
+    process.execPath,
+    [join(import.meta.dirname, '..', 'server', 'bin', 'carafe.mjs'), ...args],
+    { input, encoding: 'utf8' },
+  );
+}
+
+test.beforeAll(async ({ request }) => {
+  const stored = await copyOf(
+    request,
+    'You left these on the potting bench',
+    'For the command line',
+  );
+  writeFileSync(template, JSON.stringify(stored.template));
+  const record = (name: string) =>
+    JSON.stringify({
+      person: { first_name: name },
+      shop: { currency: 'GBP' },
+      cart: { total: 60, count: 1, lines: [{ name: 'Pot', price: 60, quantity: 1 }] },
+    });
+  writeFileSync(records, [record('ada'), 'no json', '', record('bo')].join('\n'));
+});
+
+test('fills a template for every record as NDJSON; lines that are no JSON are told and left out', () => {
+  const { stdout, stderr, status } = carafe([
+    'render',
+    '--template',
+    template,
+    '--records',
+    records,
+  ]);
+  const mails = stdout
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as { subject: string; html: string; text: string });
+  expect(mails.map((mail) => mail.subject)).toEqual([
+    'Ada, your Pot is still here',
+    'Bo, your Pot is still here',
+  ]);
+  expect(mails[0]?.text).toContain('1 × Pot — £60.00');
+  expect(stderr).toContain('Line 2 is not JSON');
+  expect(stderr).toContain('2 mails, 1 lines could not be read');
+  expect(status).toBe(1);
+});
+
+test('reads standard input, prints in another language, and writes files', () => {
+  const [first = ''] = readFileSync(records, 'utf8').split('\n');
+  const out = join(folder, 'out');
+  const { status } = carafe(
+    [
+      'render',
+      '--template',
+      template,
+      '--records',
+      '-',
+      '--out',
+      out,
+      '--locale',
+      'de-DE',
+      '--as-of',
+      '2026-03-31',
+    ],
+    `${first}\n`,
+  );
+  expect(status).toBe(0);
+  expect(readdirSync(out)).toEqual(['000001.html', '000001.json', '000001.txt']);
+  expect(readFileSync(join(out, '000001.txt'), 'utf8')).toContain('60,00\u00a0£');
+});
+
+test('says in a sentence what it cannot use', () => {
+  for (const [args, says] of [
+    [
+      ['render', '--template', '/nowhere.json', '--records', records],
+      'There is no file /nowhere.json.',
+    ],
+    [['render', '--template', template, '--records', '/nowhere'], 'There is no file /nowhere.'],
+    [['render', '--template', records, '--records', records], 'not JSON'],
+    [
+      ['render', '--template', template, '--records', records, '--as-of', 'soon'],
+      '--as-of is an ISO date',
+    ],
+  ] as const) {
+    const { stderr, status } = carafe([...args]);
+    expect([status, stderr]).toEqual([2, expect.stringContaining(says)]);
+    expect(stderr).not.toContain('    at ');
+  }
+});
