@@ -42,3 +42,19 @@ test('what a template reads is found in conditions, loops and addresses', () => 
   ]);
   expect(dataRead(template)).toEqual(['cart', 'order', 'feeds', 'coupon']);
 });
+
+test('a tag needs no fallback where a condition around says that it is filled', () => {
+  const tag = '{{ title(person.first_name) }}';
+  const found = (when?: string, around?: string) => {
+    const section = c.section('S', [c.heading(tag, when === undefined ? {} : { when })]);
+    const template = blankTemplate('T', 's', [
+      around === undefined ? section : { ...section, when: around },
+    ]);
+    return checkTemplate(template, shape).filter((f) => f.message.includes('is blank for')).length;
+  };
+  expect(found()).toBe(1);
+  expect(found('person.first_name is filled')).toBe(0);
+  expect(found(undefined, 'count(cart.lines) > 0 and person.first_name is not empty')).toBe(0);
+  expect(found('person.first_name is filled or true')).toBe(1);
+  expect(found('person.first_name is empty')).toBe(1);
+});

@@ -2,6 +2,7 @@ import {
   check,
   parse,
   parseRunning,
+  print,
   type FormulaFinding,
   type Node,
   type ScopeFrame,
@@ -28,6 +29,23 @@ export function framesOf(loops: readonly Loop[], shape: Shape): ScopeFrame[] {
     frames.push({ shape: memberShape(type), as: loop.as });
   }
   return frames;
+}
+
+/** The paths that conditions ask to be filled: `a is filled and …`. */
+function filledBy(guards: readonly string[]): Set<string> {
+  const paths = new Set<string>();
+  const take = (node: Node): void => {
+    if (node.type === 'binary' && node.op === 'and') {
+      take(node.left);
+      take(node.right);
+    } else if (node.type === 'is' && (node.what === 'filled') !== node.negated)
+      paths.add(print(node.of));
+  };
+  for (const guard of guards) {
+    const parsed = parse(guard);
+    if (parsed.ok) take(parsed.value);
+  }
+  return paths;
 }
 
 /** The formulas of a slot. */
@@ -60,8 +78,9 @@ export function checkTemplate(template: Template, shape: Shape): TemplateFinding
   walkSlots(template, (slot) => {
     findings.push(...unreadable(slot));
     const frames = framesOf(slot.loops, shape);
+    const filled = filledBy(slot.guards);
     for (const node of formulasOf(slot)) {
-      for (const found of check(node, shape, { use: slot.use, frames }).findings)
+      for (const found of check(node, shape, { use: slot.use, frames, filled }).findings)
         findings.push({
           ...found,
           node: slot.node?.id ?? '',

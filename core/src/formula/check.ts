@@ -42,6 +42,8 @@ export interface ScopeFrame {
 export interface CheckOptions {
   use?: Use;
   frames?: readonly ScopeFrame[];
+  /** Paths that are known to be filled here, as they print: a condition around says so. */
+  filled?: ReadonlySet<string>;
   /** What the records are called in findings: "2 of 12 people". */
   noun?: string;
 }
@@ -54,7 +56,12 @@ interface Typed {
 
 /** Types a formula against the shape of the data, and finds what a designer should know. */
 export function check(node: Node, shape: Shape, options: CheckOptions = {}): CheckResult {
-  const checker = new Checker(shape, [...(options.frames ?? [])], options.noun ?? 'people');
+  const checker = new Checker(
+    shape,
+    [...(options.frames ?? [])],
+    options.noun ?? 'people',
+    options.filled,
+  );
   const { type } = checker.type(node);
   checker.use(node, type, options.use ?? 'value');
   return { type, findings: checker.findings };
@@ -67,6 +74,7 @@ class Checker {
     private readonly root: Shape,
     private readonly frames: ScopeFrame[],
     private readonly noun: string,
+    private readonly filled: ReadonlySet<string> = new Set(),
   ) {}
 
   private find(
@@ -110,6 +118,7 @@ class Checker {
       path = path.args[0];
     }
     if (path.type !== 'field' && path.type !== 'name') return;
+    if (this.filled.has(print(path))) return;
     const before = this.findings.length;
     const { field } = this.type(path);
     this.findings.length = before;

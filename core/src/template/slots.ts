@@ -14,18 +14,22 @@ export interface Slot {
   form: 'running' | 'formula';
   use: 'tag' | 'condition' | 'list' | 'value';
   source: string;
+  /** The conditions that hold where it stands: its node's own and those around. */
+  guards: readonly string[];
   /** The loops that it stands in, from the outside in. */
   loops: readonly Loop[];
 }
 
 type Visit = (slot: Slot) => void;
+/** Visits a slot of which the guards are still to be said. */
+type VisitUnguarded = (slot: Omit<Slot, 'guards'>) => void;
 
 function loopSlots(
   node: TemplateNode,
   loop: Loop,
   path: string,
   loops: readonly Loop[],
-  visit: Visit,
+  visit: VisitUnguarded,
 ) {
   const inside = [...loops, loop];
   const formula = (name: string, source: string, use: Slot['use'], at: readonly Loop[]) =>
@@ -35,7 +39,7 @@ function loopSlots(
   if (loop.sort) formula('sort.by', loop.sort.by, 'value', inside);
 }
 
-function contentSlots(block: Block, loops: readonly Loop[], visit: Visit): void {
+function contentSlots(block: Block, loops: readonly Loop[], visit: VisitUnguarded): void {
   const at = (inside?: Loop) => (inside ? [...loops, inside] : loops);
   const visitor: SlotVisitor = {
     running(path, source, inside) {
@@ -55,10 +59,14 @@ function contentSlots(block: Block, loops: readonly Loop[], visit: Visit): void 
 export function walkSlots(template: Template, visit: Visit): void {
   for (const path of ['from_name', 'subject', 'preview_text'] as const) {
     const source = template.envelope[path];
-    if (source) visit({ node: null, path, form: 'running', use: 'tag', source, loops: [] });
+    if (source)
+      visit({ node: null, path, form: 'running', use: 'tag', source, loops: [], guards: [] });
   }
   walkNodes(template, ({ node, parents }) => {
     const outer = parents.flatMap((parent) => (parent.loop ? [parent.loop] : []));
+    const around = parents.flatMap((parent) => (parent.when !== undefined ? [parent.when] : []));
+    const guards = node.when !== undefined ? [...around, node.when] : around;
+    const guarded: VisitUnguarded = (slot) => visit({ ...slot, guards });
     // A node's condition is asked once, before its loop.
     if (node.when !== undefined)
       visit({
@@ -68,11 +76,12 @@ export function walkSlots(template: Template, visit: Visit): void {
         use: 'condition',
         source: node.when,
         loops: outer,
+        guards: around,
       });
-    if (node.loop) loopSlots(node, node.loop, 'loop', outer, visit);
+    if (node.loop) loopSlots(node, node.loop, 'loop', outer, guarded);
     const loops = node.loop ? [...outer, node.loop] : outer;
     const items = itemsOf(node);
-    if (items) loopSlots(node, items, 'items', loops, visit);
-    if (isBlock(node)) contentSlots(node, loops, visit);
+    if (items) loopSlots(node, items, 'items', loops, guarded);
+    if (isBlock(node)) contentSlots(node, loops, guarded);
   });
 }

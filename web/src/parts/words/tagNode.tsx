@@ -71,7 +71,9 @@ export const TagNode = Node.create({
     mergeAttributes(HTMLAttributes, { 'data-tag': node.attrs['formula'] as string }),
   ],
   renderText: ({ node }) => `{{ ${String(node.attrs['formula'])} }}`,
-  addNodeView: () => ReactNodeViewRenderer(TagChip),
+  // A click opens the tag's form; it does not select the tag, or the next letter would replace it.
+  addNodeView: () =>
+    ReactNodeViewRenderer(TagChip, { stopEvent: ({ event }) => event.type === 'mousedown' }),
   addInputRules() {
     return [
       new InputRule({

@@ -21,7 +21,7 @@ const LINES: {
   { key: 'from_name', label: 'From' },
 ];
 const COLOURS: [keyof HouseStyle, string][] = [
-  ['primary', 'Buttons'],
+  ['primary', 'Buttons and links'],
   ['on_primary', 'On buttons'],
   ['ink', 'Words'],
   ['quiet', 'Quiet words'],
