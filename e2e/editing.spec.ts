@@ -196,3 +196,31 @@ test('what cannot be saved says so and stays on the page until it can', async ({
   await page.getByRole('button', { name: 'Try again' }).click();
   await saved(page);
 });
+
+test('a slow save is no conflict with the edit after it, nor with coming back', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Slow');
+  const mail = await openDesk(page, id);
+  let held = 0;
+  await page.route(`**/api/templates/${id}`, async (route) => {
+    if (route.request().method() !== 'PUT' || held++ > 0) return route.continue();
+    // The first save is held until the second would long have been sent.
+    const second = page.waitForRequest((r) => r.url().includes('/api/build'));
+    await page.keyboard.type('B');
+    await second;
+    return route.continue();
+  });
+  await line(page, /Back to the bench/).click();
+  await inspector(page).getByRole('textbox', { name: 'Label' }).focus();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type('A');
+  await expect(mail.getByText('Back to the benchAB')).toBeVisible();
+  await page.keyboard.type('C');
+  await page.getByRole('link', { name: 'Templates' }).click();
+  await page.getByRole('link', { name: 'Slow', exact: true }).click();
+  await expect(mail.getByText('Back to the benchABC')).toBeVisible();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await saved(page);
+});

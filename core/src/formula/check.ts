@@ -13,40 +13,11 @@ import {
 } from '../shape';
 import type { Node, Span } from './ast';
 import { allFunctions, functionNamed } from './functions';
+import type { CheckOptions, CheckResult, Finding, ScopeFrame, Use } from './finding';
 import type { FormulaFunction } from './functions/define';
-import { isOne, listProblem, nameRepair, namesOf, neverHolds, type Repair } from './checkrules';
+import { isOne, listProblem, nameRepair, namesOf, neverHolds } from './checkrules';
 import { numberLike } from './number';
 import { print } from './print';
-
-export interface Finding extends Span {
-  severity: 'error' | 'warning' | 'hint';
-  /** A sentence for a content designer. */
-  message: string;
-  repair?: Repair;
-}
-
-export interface CheckResult {
-  type: Shape;
-  findings: Finding[];
-}
-
-/** What a formula is used for; each use asks for something else. */
-export type Use = 'tag' | 'condition' | 'list' | 'value';
-
-/** A member in scope, from the outside in. */
-export interface ScopeFrame {
-  shape: Shape;
-  as: string | null;
-}
-
-export interface CheckOptions {
-  use?: Use;
-  frames?: readonly ScopeFrame[];
-  /** Paths that are known to be filled here, as they print: a condition around says so. */
-  filled?: ReadonlySet<string>;
-  /** What the records are called in findings: "2 of 12 people". */
-  noun?: string;
-}
 
 /** A type together with the field it was read from, if it is a plain path. */
 interface Typed {

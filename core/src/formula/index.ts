@@ -1,12 +1,12 @@
 export { children, walk, type Node, type Span } from './ast';
-export {
-  check,
-  type CheckOptions,
-  type CheckResult,
-  type Finding as FormulaFinding,
-  type ScopeFrame,
-  type Use,
-} from './check';
+export { check } from './check';
+export type {
+  CheckOptions,
+  CheckResult,
+  Finding as FormulaFinding,
+  ScopeFrame,
+  Use,
+} from './finding';
 export { compile, evaluate, runnable } from './compile';
 export { newContext, type Context, type Evaluate, type Frame, type Reason } from './context';
 export { frameCurrency, textOf } from './members';

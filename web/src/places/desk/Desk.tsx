@@ -21,7 +21,7 @@ import { Inspector } from './inspector/Inspector';
 import { Outline } from './Outline';
 import { DESK_KEYS, useDeskKeys } from './useDeskKeys';
 import { DeskProvider } from './useDesk';
-import { useSave } from './useSave';
+import { savesDone, useSave } from './useSave';
 import { WhoBar } from './WhoBar';
 import classes from './Desk.module.css';
 
@@ -34,8 +34,8 @@ export function Desk() {
   useEffect(() => {
     let current = true;
     setProblem(null);
-    api
-      .template(id)
+    savesDone()
+      .then(() => api.template(id))
       .then((stored) => {
         if (!current) return;
         const read = readTemplate(stored.template);

@@ -35,12 +35,12 @@ describe('the desk', () => {
     expect([edited.template?.name, edited.save, edited.version]).toEqual(['A', 'waiting', 3]);
     const saved = reducer(
       reducer(edited, deskActions.saving()),
-      deskActions.saved({ version: 4, template: edited.template as Template }),
+      deskActions.saved({ id: 'x', version: 4, template: edited.template as Template }),
     );
     expect([saved.save, saved.version]).toEqual(['saved', 4]);
     const meanwhile = reducer(
       reducer(edited, rename('B', 9000)),
-      deskActions.saved({ version: 4, template: edited.template as Template }),
+      deskActions.saved({ id: 'x', version: 4, template: edited.template as Template }),
     );
     expect([meanwhile.save, meanwhile.version, meanwhile.template?.name]).toEqual([
       'waiting',
@@ -88,9 +88,24 @@ describe('the desk', () => {
   });
 
   test('a failed save tells why and can be tried again', () => {
-    const state = after(opened, rename('A'), deskActions.saveFailed('No server.'));
+    const state = after(
+      opened,
+      rename('A'),
+      deskActions.saveFailed({ id: 'x', message: 'No server.' }),
+    );
     expect([state.save, state.saveMessage]).toEqual(['failed', 'No server.']);
     expect(reducer(state, deskActions.saving()).save).toBe('saving');
+  });
+
+  test('what becomes of another template’s save changes nothing here', () => {
+    const state = after(opened, rename('A'));
+    const other = { ...stored(9, template), id: 'another' };
+    for (const late of [
+      deskActions.saved({ id: 'another', version: 9, template }),
+      deskActions.saveFailed({ id: 'another', message: 'No server.' }),
+      deskActions.conflicted(other),
+    ])
+      expect(reducer(state, late)).toBe(state);
   });
 
   test('flipping stays within the list; a new question starts at its first', () => {

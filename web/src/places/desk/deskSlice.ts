@@ -106,21 +106,23 @@ export const deskSlice = createSlice({
     saving(state) {
       state.save = 'saving';
     },
-    saved(state, { payload }: PayloadAction<{ version: number; template: Template }>) {
+    saved(state, { payload }: PayloadAction<{ id: string; version: number; template: Template }>) {
+      // A save that ends after another template was opened says nothing about that one.
+      if (state.id !== payload.id) return;
       state.version = payload.version;
       // Edits that were made while saving still wait.
       state.save = plain(state).template === payload.template ? 'saved' : 'waiting';
       state.saveMessage = '';
     },
-    saveFailed(state, { payload }: PayloadAction<string>) {
+    saveFailed(state, { payload }: PayloadAction<{ id: string; message: string }>) {
+      if (state.id !== payload.id) return;
       state.save = 'failed';
-      state.saveMessage = payload;
+      state.saveMessage = payload.message;
     },
-    conflicted: (state, { payload }: PayloadAction<StoredTemplate>): DeskState => ({
-      ...plain(state),
-      save: 'conflict',
-      conflict: payload,
-    }),
+    conflicted(state, { payload }: PayloadAction<StoredTemplate>): DeskState | undefined {
+      if (state.id !== payload.id) return undefined;
+      return { ...plain(state), save: 'conflict', conflict: payload };
+    },
     /** Take what is stored, or put mine over it. */
     settled: (state, { payload }: PayloadAction<'theirs' | 'mine'>): DeskState => {
       const current = plain(state);

@@ -1,26 +1,46 @@
 import { useCallback, useEffect, useRef } from 'react';
+import { notifications } from '@mantine/notifications';
 import { api, conflictOf, messageOf } from '../../app/api';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 
 const QUIET_MS = 600;
 
+/** Saves follow one another: the next knows the version that the one before it made. */
+let queue: Promise<void> = Promise.resolve();
+const versions = new Map<string, number>();
+
+/** Resolves when every save that was begun has ended, so that what is read next is the latest. */
+export function savesDone(): Promise<void> {
+  return queue;
+}
+
 /** Saves the template a moment after the last edit; gives a way to try at once. */
 export function useSave(): () => void {
   const dispatch = useAppDispatch();
   const { id, version, template, save } = useAppSelector((s) => s.desk);
-  const saveNow = useCallback(async () => {
+  const open = useRef(true);
+  const saveOne = useCallback(async () => {
     if (!id || !template) return;
-    dispatch(deskActions.saving());
     try {
-      const stored = await api.save(id, version, template);
-      dispatch(deskActions.saved({ version: stored.version, template }));
+      const from = Math.max(version, versions.get(id) ?? 0);
+      const stored = await api.save(id, from, template);
+      versions.set(id, stored.version);
+      dispatch(deskActions.saved({ id, version: stored.version, template }));
     } catch (error) {
       const conflict = conflictOf(error);
-      if (conflict) dispatch(deskActions.conflicted(conflict));
-      else dispatch(deskActions.saveFailed(messageOf(error)));
+      if (!open.current) {
+        const title = `The last edits of “${template.name}” were not saved`;
+        notifications.show({ color: 'clay', autoClose: false, title, message: messageOf(error) });
+      } else if (conflict) dispatch(deskActions.conflicted(conflict));
+      else dispatch(deskActions.saveFailed({ id, message: messageOf(error) }));
     }
   }, [id, version, template, dispatch]);
+  const saveNow = useCallback(() => {
+    dispatch(deskActions.saving());
+    queue = queue.then(saveOne);
+    return queue;
+  }, [saveOne, dispatch]);
 
   useEffect(() => {
     if (save !== 'waiting') return undefined;
@@ -37,6 +57,7 @@ export function useSave(): () => void {
   });
   useEffect(
     () => () => {
+      open.current = false;
       if (waiting.current === 'waiting') void leaving.current();
     },
     [],
