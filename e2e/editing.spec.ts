@@ -219,7 +219,7 @@ test('a slow save is no conflict with the edit after it, nor with coming back', 
   await expect(mail.getByText('Back to the benchAB')).toBeVisible();
   await page.keyboard.type('C');
   await page.getByRole('link', { name: 'Templates' }).click();
-  await page.getByRole('link', { name: 'Slow', exact: true }).click();
+  await page.locator(`a[href="/templates/${id}"]`, { hasText: 'Slow' }).click();
   await expect(mail.getByText('Back to the benchABC')).toBeVisible();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await saved(page);

@@ -29,7 +29,9 @@ import classes from './Desk.module.css';
 export function Desk() {
   const { id = '' } = useParams();
   const dispatch = useAppDispatch();
-  const opened = useAppSelector((s) => s.desk.id) === id;
+  // Not what the store still holds from before: that is read anew, and the desk starts with it.
+  const [openedId, setOpenedId] = useState<string | null>(null);
+  const opened = openedId === id;
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
     let current = true;
@@ -47,6 +49,7 @@ export function Desk() {
         const reads = dataRead(read.template);
         const having = reads.includes('cart') ? 'cart' : reads.includes('order') ? 'order' : 'all';
         dispatch(deskActions.opened({ stored: { ...stored, template: read.template }, having }));
+        setOpenedId(id);
       })
       .catch((error: unknown) => current && setProblem(messageOf(error)));
     return () => {
