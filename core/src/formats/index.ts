@@ -1,4 +1,22 @@
-export { readCell, type CellKind } from './cells';
-export { readJsonFeed, type Feed } from './feed';
+export {
+  guessReading,
+  KIND_NAMES,
+  readCell,
+  Reading,
+  readingInWords,
+  readNumber,
+  readValue,
+  shorten,
+  type CellKind,
+} from './cells';
+export { columnNames, csvOptions, csvProblem, readCsv } from './csv';
+export { detectFormat, FORMAT_NAMES, FORMATS, type Format } from './detect';
+export { DELIMITER_NAMES, DELIMITERS, Dialect, sniffDialect, type Delimiter } from './dialect';
+export { decode, detectEncoding, ENCODING_NAMES, ENCODINGS, type Encoding } from './encoding';
+export { cleanHtml, wordsOf } from './feeds/clean';
+export { readFeed } from './feeds/feed';
+export { type Feed, type Post } from './feeds/post';
+export { FormatError } from './formaterror';
+export { flatten, listAt, listsIn, readJson, type ListFound } from './json';
+export { isJsonLd, ordersIn, productsIn } from './jsonld';
 export { readNdjson, readNdjsonLine, type NdjsonLine } from './ndjson';
-export { readTable, type Table, type TableProblem } from './table';

@@ -1,4 +1,5 @@
 import { fieldOf, toDate, type Fields } from '../formula';
+import { isDateField } from './dates';
 import { cents, type Cart, type Line, type Order, type Shopper } from './fold';
 
 /** What every recipient of a shop shares. */
@@ -17,12 +18,12 @@ export interface PersonData {
   rank?: number;
 }
 
-const DATE_FIELDS = new Set(
-  (
-    'joined started_at updated_at placed_at last_order_at first_order_at last_seen_at ' +
-    'checkout_started_at published_at added_at expires_at at today now consent_at'
-  ).split(' '),
-);
+/** {"date": ISO 8601} as a date, null where it is none; undefined for any other record. */
+function markedDate(record: object): Date | null | undefined {
+  const { date } = record as { date?: unknown };
+  if (typeof date !== 'string' || Object.keys(record).length !== 1) return undefined;
+  return toDate(date) ?? null;
+}
 
 /**
  * Reads the dates in a record that came as JSON: the fields that the record names as dates, and
@@ -31,13 +32,12 @@ const DATE_FIELDS = new Set(
 export function reviveRecord(record: unknown, depth = 0): unknown {
   if (typeof record !== 'object' || record === null || depth > 40) return record;
   if (Array.isArray(record)) return record.map((member) => reviveRecord(member, depth + 1));
+  const marked = markedDate(record);
+  if (marked !== undefined) return marked;
   const entries = Object.entries(record);
-  const [only] = entries;
-  if (entries.length === 1 && only?.[0] === 'date' && typeof only[1] === 'string')
-    return toDate(only[1]) ?? null;
   const revived: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
   for (const [name, value] of entries) {
-    const date = typeof value === 'string' && DATE_FIELDS.has(name) ? toDate(value) : undefined;
+    const date = typeof value === 'string' && isDateField(name) ? toDate(value) : undefined;
     revived[name] = date ?? reviveRecord(value, depth + 1);
   }
   return revived;
@@ -122,9 +122,11 @@ export function assembleRecord(
 function reviveOwn(value: unknown): unknown {
   if (typeof value !== 'object' || value === null || value instanceof Date) return value;
   if (Array.isArray(value)) return value.map(reviveOwn);
+  const marked = markedDate(value);
+  if (marked !== undefined) return marked;
   const out: Record<string, unknown> = {};
   for (const [name, inside] of Object.entries(value)) {
-    const date = typeof inside === 'string' && DATE_FIELDS.has(name) ? toDate(inside) : undefined;
+    const date = typeof inside === 'string' && isDateField(name) ? toDate(inside) : undefined;
     const kept = date ?? (name === 'product' ? inside : reviveOwn(inside));
     Object.defineProperty(out, name, {
       value: kept,

@@ -1,0 +1,233 @@
+import fc from 'fast-check';
+import {
+  detectFormat,
+  flatten,
+  isJsonLd,
+  listAt,
+  listsIn,
+  ordersIn,
+  productsIn,
+  readFeed,
+  readJson,
+  readNdjson,
+} from '.';
+
+describe('JSON', () => {
+  const document = {
+    meta: { n: 1 },
+    data: { 'a/b': [{ id: 1, price: { amount: 2 } }, { id: 2 }] },
+    few: [{ x: 1 }],
+  };
+  test('every list of records can be pointed at, the longest first', () => {
+    const lists = listsIn(document);
+    expect(lists.map(({ pointer, length }) => [pointer, length])).toEqual([
+      ['/data/a~1b', 2],
+      ['/few', 1],
+    ]);
+    expect(listAt(document, '/data/a~1b')).toHaveLength(2);
+    expect(() => listAt(document, '/nothing')).toThrow(/no list at “\/nothing”/);
+    expect(() => listAt([1], '')).toThrow(/Entry 1/);
+  });
+  test('records inside become columns with a dot', () => {
+    expect(
+      Object.fromEntries(flatten({ id: 1, price: { amount: 2, tax: { rate: 3 } }, tags: ['a'] })),
+    ).toEqual({
+      id: 1,
+      'price.amount': 2,
+      'price.tax.rate': 3,
+      tags: ['a'],
+    });
+  });
+  test('what is cut off, broken or nested without end is told', () => {
+    expect(() => readJson('{"a":[1,')).toThrow(/ends too early|is not JSON/);
+    expect(() => readJson('{\n"a": tru }')).toThrow(/not JSON/);
+    expect(() => readJson('['.repeat(10_000))).toThrow(/more than 100 deep/);
+    expect(readJson('"[[[["')).toBe('[[[[');
+  });
+  test('NDJSON tells the line that is no JSON', () => {
+    expect(readNdjson('{"a":1}\n\n{"b":')).toMatchObject([
+      { ok: true, line: 1 },
+      { ok: false, line: 3 },
+    ]);
+  });
+});
+
+test.each([
+  ['a,b\n1,2', 'table'],
+  ['{"a":1}\n{"a":2}', 'ndjson'],
+  ['[{"a":1}]', 'json'],
+  ['{"version":"https://jsonfeed.org/version/1.1"', 'feed'],
+  ['{"@context":"https://schema.org"', 'jsonld'],
+  ['<?xml version="1.0"?><rss/>', 'feed'],
+] as const)('%j is %s', (text, format) => {
+  expect(detectFormat(text)).toBe(format);
+});
+
+const item = (inside: string) =>
+  `<?xml version="1.0"?><rss version="2.0" xmlns:content="http://purl.org/rss/1.0/modules/content/"><channel><title>Tom &amp; Co</title><link>https://a.example</link>${inside}</channel></rss>`;
+
+describe('feeds', () => {
+  test('RSS: guid, date, picture of the enclosure, summary made of the content, scripts gone', () => {
+    const feed = readFeed(
+      item(`<item><title>Old</title><guid>1</guid><pubDate>Mon, 02 Mar 2026 08:00:00 GMT</pubDate></item>
+        <item><title>New</title><guid isPermaLink="false">2</guid><link>https://a.example/2</link>
+        <pubDate>Tue, 03 Mar 2026 08:00:00 +0100</pubDate><enclosure url="https://a.example/p.png" type="image/png" length="1"/>
+        <content:encoded><![CDATA[<h1>Hi</h1><script>x()</script><p onclick="x()">Words <a href="javascript:x()">here</a>.</p>]]></content:encoded>
+        <category>Soil</category></item>`),
+    );
+    expect(feed.title).toBe('Tom & Co');
+    expect(feed.posts).toEqual([
+      {
+        guid: '2',
+        title: 'New',
+        link: 'https://a.example/2',
+        published_at: '2026-03-03T07:00:00.000Z',
+        summary: 'Hi Words here.',
+        content: '<h2>Hi</h2><p>Words <a>here</a>.</p>',
+        image: 'https://a.example/p.png',
+        categories: ['Soil'],
+      },
+      { guid: '1', title: 'Old', published_at: '2026-03-02T08:00:00.000Z', categories: [] },
+    ]);
+  });
+
+  test('the first picture of the content stands in where none is named', () => {
+    const [post] = readFeed(
+      item(
+        '<item><guid>1</guid><title>t</title><description>&lt;p&gt;x &lt;img src="https://a.example/i.png?a=1&amp;amp;b=2"&gt;&lt;/p&gt;</description></item>',
+      ),
+    ).posts;
+    expect(post?.image).toBe('https://a.example/i.png?a=1&b=2');
+  });
+
+  test('Atom: text, HTML and XHTML', () => {
+    const feed =
+      readFeed(`<feed xmlns="http://www.w3.org/2005/Atom"><title>F</title><link href="https://b.example"/>
+      <entry><id>a</id><title>A &amp; B</title><updated>2026-01-02T00:00:00Z</updated><author><name>Ann</name></author>
+        <link rel="enclosure" type="image/png" href="https://b.example/e.png"/><link href="https://b.example/a"/>
+        <summary>1 &lt; 2</summary><content type="html">&lt;p&gt;Tom &amp;amp; Co&lt;/p&gt;</content></entry>
+      <entry><id>b</id><title>B</title><content type="xhtml"><div><p>Deep <b>words</b></p></div></content></entry></feed>`);
+    expect(feed.link).toBe('https://b.example');
+    expect(feed.posts[0]).toMatchObject({
+      title: 'A & B',
+      author: 'Ann',
+      link: 'https://b.example/a',
+      image: 'https://b.example/e.png',
+      summary: '1 < 2',
+      content: '<p>Tom &amp; Co</p>',
+    });
+    expect(feed.posts[1]?.content).toContain('<b>words</b>');
+  });
+
+  test('JSON Feed, newest first, each guid once', () => {
+    const feed = readFeed(
+      JSON.stringify({
+        version: 'https://jsonfeed.org/version/1.1',
+        title: 'T',
+        items: [
+          { id: 1, title: 'old', date_published: '2026-01-01', content_text: 'One\n\nTwo' },
+          { id: 2, title: 'new', date_published: '2026-02-01' },
+          { id: 2, title: 'again' },
+        ],
+      }),
+    );
+    expect(feed.posts.map((post) => post.title)).toEqual(['new', 'old']);
+    expect(feed.posts[1]).toMatchObject({ content: '<p>One</p><p>Two</p>', summary: 'One Two' });
+  });
+
+  test('bombs, entities to files, pages and broken XML are refused in words', () => {
+    const bomb = '<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><rss><channel/></rss>';
+    expect(() => readFeed(bomb)).toThrow(/^Line 1: .*DTD/);
+    expect(() =>
+      readFeed('<?xml version="1.0"?>\n<!ENTITY x SYSTEM "file:///etc/passwd"><rss/>'),
+    ).toThrow(/^Line 2/);
+    expect(() => readFeed('<!doctype html><html></html>')).toThrow(/web page/);
+    expect(() => readFeed('<rss><channel>')).toThrow(/not sound XML/);
+    expect(() => readFeed('<a>'.repeat(300) + '</a>'.repeat(300))).toThrow(/100 deep/);
+    expect(() => readFeed('{"a":1}')).toThrow(/neither RSS/);
+    expect(() => readFeed('<opml/>')).toThrow(/neither RSS/);
+  });
+
+  test('nothing that a post says leaves a script or a handler', () => {
+    fc.assert(
+      fc.property(
+        fc.string(),
+        fc.constantFrom('<img src=x onerror=', '<svg/onload=', '<a href="java\tscript:'),
+        (noise, attack) => {
+          const html = `<p>${noise}${attack}${noise}`.replace(/]]>/g, '');
+          const escaped = html
+            .replace(/&/g, '&amp;')
+            .replace(/</g, '&lt;')
+            .replace(/[^\P{C}\n]/gu, ' ')
+            .replace(/[\uD800-\uDFFF\uFFFE\uFFFF]/g, ' ');
+          const { posts } = readFeed(
+            item(
+              `<item><guid>g</guid><title>t</title><description>${escaped}</description></item>`,
+            ),
+          );
+          expect(posts[0]?.content ?? '').not.toMatch(
+            /<(?!\/?(?:p|img|a|br|b|i|s|u|em|ul|ol|li|pre|sup|sub|hr|td|th|tr|h2|h3|h4)\b)|\son\w+=|script:/i,
+          );
+        },
+      ),
+    );
+  });
+});
+
+describe('JSON-LD of schema.org', () => {
+  const document = {
+    '@context': 'https://schema.org',
+    '@graph': [
+      {
+        '@type': 'Product',
+        sku: 'A',
+        name: 'Aster',
+        image: ['https://a.example/a.png'],
+        brand: { name: 'Q' },
+        offers: { price: '2.50', priceCurrency: 'GBP', availability: 'https://schema.org/InStock' },
+      },
+      {
+        '@type': 'Order',
+        orderNumber: 'N1',
+        orderDate: '2026-01-02',
+        priceCurrency: 'GBP',
+        price: 7.5,
+        orderStatus: 'https://schema.org/OrderProcessing',
+        customer: { '@type': 'Person', email: 'mailto:a@b.example' },
+        orderedItem: [
+          {
+            '@type': 'OrderItem',
+            orderQuantity: 3,
+            price: 2.5,
+            orderedItem: { '@type': 'Thing', name: 'Aster', sku: 'A' },
+          },
+        ],
+      },
+    ],
+  };
+  test('products and orders are found wherever they stand', () => {
+    expect(isJsonLd(document)).toBe(true);
+    expect(productsIn(document)).toEqual([
+      {
+        sku: 'A',
+        name: 'Aster',
+        image: 'https://a.example/a.png',
+        price: 2.5,
+        currency: 'GBP',
+        brand: 'Q',
+        in_stock: true,
+      },
+    ]);
+    expect(ordersIn(document)).toEqual([
+      {
+        number: 'N1',
+        email: 'a@b.example',
+        placed_at: '2026-01-02',
+        status: 'Processing',
+        currency: 'GBP',
+        total: 7.5,
+        lines: [{ sku: 'A', name: 'Aster', price: 2.5, quantity: 3 }],
+      },
+    ]);
+  });
+});

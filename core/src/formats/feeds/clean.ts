@@ -1,0 +1,40 @@
+import sanitizeHtml from 'sanitize-html';
+
+const TAGS =
+  'p br b strong i em u s a ul ol li h2 h3 h4 blockquote code pre hr img table thead tbody tr th td figure figcaption sup sub span div'.split(
+    ' ',
+  );
+
+/**
+ * Keeps of foreign HTML what a mail can show: words, lists, links, pictures. Scripts, styles, forms,
+ * frames and handlers go, and addresses that are neither http(s) nor mailto.
+ */
+export function cleanHtml(html: string): string {
+  return sanitizeHtml(html, {
+    allowedTags: TAGS,
+    allowedAttributes: { a: ['href', 'title'], img: ['src', 'alt', 'width', 'height'] },
+    allowedSchemes: ['http', 'https', 'mailto'],
+    allowProtocolRelative: false,
+    parseStyleAttributes: false,
+    transformTags: { h1: 'h2' },
+    // Such a picture would be a broken one.
+    exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs['src'],
+  }).trim();
+}
+
+/** The words of HTML, on one line. */
+export function wordsOf(html: string): string {
+  const spaced = html.replace(/<(?:br|\/p|\/div|\/li|\/h[1-6]|\/tr|\/td)\b[^>]*>/gi, '$& ');
+  const text = sanitizeHtml(spaced, {
+    allowedTags: [],
+    allowedAttributes: {},
+    // Text is asked for, not HTML: what stands for a letter becomes the letter again.
+    parser: { decodeEntities: true },
+  });
+  return unescapeHtml(text).replace(/\s+/g, ' ').trim();
+}
+
+const NAMED: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"' };
+function unescapeHtml(text: string): string {
+  return text.replace(/&(amp|lt|gt|quot);/g, (whole, name: string) => NAMED[name] ?? whole);
+}

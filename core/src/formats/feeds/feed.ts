@@ -1,0 +1,22 @@
+import { FormatError } from '../formaterror';
+import { readJson } from '../json';
+import { readXml } from '../xml';
+import { readAtom } from './atom';
+import { readJsonFeed } from './jsonfeed';
+import type { Feed } from './post';
+import { readRss } from './rss';
+
+/** Reads RSS 2.0, Atom or JSON Feed, whichever it is. Throws a FormatError where it is none of them. */
+export function readFeed(text: string): Feed {
+  const isJson = /^\uFEFF?\s*[{[]/.test(text);
+  if (/^\uFEFF?\s*<!doctype html|^\uFEFF?\s*<html/i.test(text))
+    throw new FormatError('This is a web page, not a feed. The feed has an address of its own.');
+  const feed = isJson ? readJsonFeed(readJson(text)) : readXmlFeed(text);
+  if (!feed) throw new FormatError('This is neither RSS 2.0, nor Atom, nor a JSON Feed.');
+  return feed;
+}
+
+function readXmlFeed(text: string): Feed | null {
+  const document = readXml(text.replace(/^\uFEFF/, ''));
+  return readRss(document) ?? readAtom(document);
+}

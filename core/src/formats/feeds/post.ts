@@ -1,0 +1,95 @@
+import { cleanHtml, wordsOf } from './clean';
+
+/** A post as formulas read it. `content` is HTML that was cleaned for mail, `summary` is plain words. */
+export interface Post {
+  guid: string;
+  title: string;
+  link?: string;
+  author?: string;
+  /** ISO 8601. */
+  published_at?: string;
+  summary?: string;
+  content?: string;
+  image?: string;
+  categories: string[];
+}
+
+/** A feed with its posts, newest first. */
+export interface Feed {
+  title: string;
+  link?: string;
+  posts: Post[];
+}
+
+/** What a format found of a post, before it is made whole. */
+export interface RawPost {
+  guid: string | undefined;
+  title: string | undefined;
+  link: string | undefined;
+  author: string | undefined;
+  published_at: string | undefined;
+  summary: string | undefined;
+  /** HTML. */
+  content: string | undefined;
+  image: string | undefined;
+  categories: string[];
+}
+
+const SUMMARY_LENGTH = 240;
+
+/** The first words of a text, ended at a sentence or a word. */
+export function firstWords(text: string, length = SUMMARY_LENGTH): string {
+  if (text.length <= length) return text;
+  const cut = text.slice(0, length);
+  const sentence = Math.max(cut.lastIndexOf('. '), cut.lastIndexOf('! '), cut.lastIndexOf('? '));
+  if (sentence > length / 2) return cut.slice(0, sentence + 1);
+  const space = cut.lastIndexOf(' ');
+  return `${cut.slice(0, space > 0 ? space : length - 1).replace(/[,;:–-]+$/, '')}…`;
+}
+
+const isWeb = (url: string | undefined): url is string =>
+  url !== undefined && /^https?:\/\//i.test(url);
+
+/** The address of the first picture in clean HTML. */
+function firstPicture(html: string): string | undefined {
+  const found = /<img\b[^>]*\bsrc="([^"]+)"/i.exec(html)?.[1]?.replace(/&amp;/g, '&');
+  return isWeb(found) ? found : undefined;
+}
+
+/** Makes a post whole: content cleaned, a picture found, a summary made where none is given. */
+export function finishPost(raw: RawPost): Post | null {
+  const guid = raw.guid ?? raw.link;
+  const title = raw.title && wordsOf(raw.title);
+  if (!guid || !(title || raw.content || raw.summary)) return null;
+  const content = raw.content && cleanHtml(raw.content);
+  const given = raw.summary && wordsOf(raw.summary);
+  const summary = given || (content && firstWords(wordsOf(content)));
+  const image = isWeb(raw.image)
+    ? raw.image
+    : firstPicture(content || (raw.summary ? cleanHtml(raw.summary) : ''));
+  const post: Post = {
+    guid,
+    title: title || firstWords(summary || '', 80),
+    categories: raw.categories.map(wordsOf).filter((name) => name !== ''),
+  };
+  if (isWeb(raw.link)) post.link = raw.link;
+  if (raw.author) post.author = wordsOf(raw.author);
+  if (raw.published_at) post.published_at = raw.published_at;
+  if (summary) post.summary = summary;
+  if (content) post.content = content;
+  if (image) post.image = image;
+  return post;
+}
+
+/** Posts newest first, each guid once; those without a date stand last. */
+export function finishFeed(title: string, link: string | undefined, raw: RawPost[]): Feed {
+  const posts = new Map<string, Post>();
+  for (const one of raw) {
+    const post = finishPost(one);
+    if (post && !posts.has(post.guid)) posts.set(post.guid, post);
+  }
+  const sorted = [...posts.values()].sort((a, b) =>
+    (b.published_at ?? '').localeCompare(a.published_at ?? ''),
+  );
+  return { title: wordsOf(title), ...(isWeb(link) && { link }), posts: sorted };
+}

@@ -1,0 +1,111 @@
+import { FormatError } from './formaterror';
+
+const MAX_DEPTH = 100;
+
+/** The line that a place in a text stands in, from 1. */
+function lineAt(text: string, index: number): number {
+  let line = 1;
+  for (let i = text.indexOf('\n'); i >= 0 && i < index; i = text.indexOf('\n', i + 1)) line++;
+  return line;
+}
+
+function refuseDepth(text: string): void {
+  let depth = 0;
+  let inText = false;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    if (inText) {
+      if (code === 92) i++;
+      else if (code === 34) inText = false;
+    } else if (code === 34) inText = true;
+    else if (code === 91 || code === 123) {
+      if (++depth > MAX_DEPTH)
+        throw new FormatError(
+          `Line ${lineAt(text, i)}: this is nested more than ${MAX_DEPTH} deep.`,
+          lineAt(text, i),
+        );
+    } else if (code === 93 || code === 125) depth--;
+  }
+}
+
+/** Reads a JSON text. Throws a FormatError with the line; refuses what is nested too deep. */
+export function readJson(text: string): unknown {
+  refuseDepth(text);
+  const bare = text.startsWith('\uFEFF') ? text.slice(1) : text;
+  try {
+    return JSON.parse(bare) as unknown;
+  } catch (error) {
+    const { message } = error as Error;
+    const position = /position (\d+)/.exec(message)?.[1];
+    const line = position === undefined ? null : lineAt(bare, Number(position));
+    throw new FormatError(
+      /end of JSON/.test(message)
+        ? 'This JSON ends too early; the file is cut off.'
+        : `${line === null ? '' : `Line ${line}: `}this is not JSON.`,
+      line,
+    );
+  }
+}
+
+const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** A list of records inside a document, by its JSON Pointer (RFC 6901). */
+export interface ListFound {
+  pointer: string;
+  length: number;
+  /** Names of the first record's fields. */
+  fields: string[];
+}
+
+const escape = (key: string) => key.replace(/~/g, '~0').replace(/\//g, '~1');
+const unescape = (key: string) => key.replace(/~1/g, '/').replace(/~0/g, '~');
+const MAX_LOOK = 6;
+
+/** Every list of records in a document, the longest first, for a person to point at. */
+export function listsIn(document: unknown): ListFound[] {
+  const found: ListFound[] = [];
+  const look = (value: unknown, pointer: string, depth: number): void => {
+    if (depth > MAX_LOOK) return;
+    if (Array.isArray(value)) {
+      if (value.length > 0 && value.every(isRecord)) {
+        const [first = {}] = value;
+        found.push({ pointer, length: value.length, fields: Object.keys(first).slice(0, 40) });
+      }
+      return;
+    }
+    if (isRecord(value))
+      for (const [key, inside] of Object.entries(value))
+        look(inside, `${pointer}/${escape(key)}`, depth + 1);
+  };
+  look(document, '', 0);
+  return found.sort((a, b) => b.length - a.length);
+}
+
+/** The records that a pointer names. A single record counts as a list of one. */
+export function listAt(document: unknown, pointer: string): Record<string, unknown>[] {
+  let value = document;
+  for (const key of pointer.split('/').slice(1).map(unescape))
+    value = isRecord(value) && Object.hasOwn(value, key) ? value[key] : undefined;
+  if (isRecord(value)) return [value];
+  if (!Array.isArray(value))
+    throw new FormatError(`There is no list at “${pointer || 'the top'}” of this document.`);
+  return value.map((member, i) => {
+    if (isRecord(member)) return member;
+    throw new FormatError(
+      `Entry ${i + 1} of the list at “${pointer || 'the top'}” is not a record.`,
+    );
+  });
+}
+
+/** Fields of records inside become columns with a dot: `price.amount`. Lists stay as they are. */
+export function flatten(record: Record<string, unknown>): Map<string, unknown> {
+  const cells = new Map<string, unknown>();
+  const add = (value: unknown, name: string, depth: number): void => {
+    if (isRecord(value) && depth < MAX_LOOK) {
+      for (const [key, inside] of Object.entries(value)) add(inside, `${name}.${key}`, depth + 1);
+    } else cells.set(name, value);
+  };
+  for (const [key, value] of Object.entries(record)) add(value, key, 1);
+  return cells;
+}

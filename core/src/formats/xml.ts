@@ -1,0 +1,90 @@
+import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { FormatError } from './formaterror';
+
+/** An element: attributes begin with `@`, its own text is `#text`. */
+export type XmlElement = Record<string, unknown>;
+
+const MAX_NESTED = 100;
+
+const options = {
+  ignoreAttributes: false,
+  attributeNamePrefix: '@',
+  parseTagValue: false,
+  parseAttributeValue: false,
+  trimValues: true,
+  htmlEntities: true,
+  alwaysCreateTextNode: true,
+  maxNestedTags: MAX_NESTED,
+};
+
+const plain = new XMLParser(options);
+// What feeds hold as XHTML is read as it stands.
+const feeds = new XMLParser({ ...options, stopNodes: ['*.content', '*.summary'] });
+
+/**
+ * Reads XML. A DTD or an entity of its own is refused, whatever it says: that is how a small file
+ * becomes a huge one, or reads files of this machine. Throws a FormatError with the line.
+ */
+export function readXml(text: string): XmlElement {
+  const declared = /<!(DOCTYPE|ENTITY|ELEMENT|ATTLIST)/i.exec(text);
+  if (declared) {
+    const line = text.slice(0, declared.index).split('\n').length;
+    throw new FormatError(
+      `Line ${line}: this document brings a DTD or entities of its own, which Carafe does not read.`,
+      line,
+    );
+  }
+  const sound = XMLValidator.validate(text, { allowBooleanAttributes: false });
+  if (sound !== true) {
+    const { line, msg } = sound.err;
+    throw new FormatError(`Line ${line}: this is not sound XML. ${msg}`, line);
+  }
+  try {
+    return feeds.parse(text) as XmlElement;
+  } catch (error) {
+    const { message } = error as Error;
+    throw new FormatError(
+      /nested/i.test(message)
+        ? `This XML is nested more than ${MAX_NESTED} deep.`
+        : `This XML cannot be read: ${message}`,
+    );
+  }
+}
+
+/** The text that a raw piece of XML stands for: entities read, CDATA opened. */
+export function xmlText(raw: string): string {
+  const piece = plain.parse(`<x>${raw}</x>`) as { x?: XmlElement };
+  return textOf(piece.x);
+}
+
+/** The children of a name, however many there are. */
+export function children(element: unknown, name: string): XmlElement[] {
+  if (typeof element !== 'object' || element === null || !Object.hasOwn(element, name)) return [];
+  const found = (element as XmlElement)[name];
+  return (Array.isArray(found) ? found : [found]).map((child: unknown) =>
+    typeof child === 'object' && child !== null ? (child as XmlElement) : { '#text': child },
+  );
+}
+
+/** The text of an element, or ''. */
+export function textOf(element: unknown): string {
+  if (typeof element === 'string') return element.trim();
+  if (typeof element !== 'object' || element === null) return '';
+  const text = (element as XmlElement)['#text'];
+  return typeof text === 'string' || typeof text === 'number' ? String(text).trim() : '';
+}
+
+/** The text of the first child of a name, or undefined where it is blank. */
+export function childText(element: unknown, name: string): string | undefined {
+  for (const child of children(element, name)) {
+    const text = textOf(child);
+    if (text !== '') return text;
+  }
+  return undefined;
+}
+
+export function attribute(element: unknown, name: string): string | undefined {
+  if (typeof element !== 'object' || element === null) return undefined;
+  const value = (element as XmlElement)[`@${name}`];
+  return typeof value === 'string' && value.trim() !== '' ? value.trim() : undefined;
+}

@@ -1,0 +1,107 @@
+import { roundTo } from '../formula/number';
+import type { Target } from './targets';
+
+type Fields = Record<string, unknown>;
+export interface Wrong {
+  field: string;
+  message: string;
+}
+
+const ADDRESS = /^[^\s@]+@[^\s@]+\.[^\s@.]+$/;
+const cents = (amount: number) => roundTo(amount, 2);
+const isFields = (value: unknown): value is Fields =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** `Label: Fern | Gift: yes`, {"Label": "Fern"} or [{name, value}]: all become [{name, value}]. */
+function propertiesOf(value: unknown): { name: string; value: string }[] {
+  if (typeof value === 'string')
+    return value
+      .split(/[|;\n]/)
+      .map((pair) => /^([^:=]+)[:=](.*)$/.exec(pair))
+      .flatMap((parts) =>
+        parts ? [{ name: (parts[1] ?? '').trim(), value: (parts[2] ?? '').trim() }] : [],
+      );
+  if (Array.isArray(value))
+    return value
+      .filter(isFields)
+      .flatMap(({ name, value: said }) =>
+        typeof name === 'string'
+          ? [{ name, value: said === null || said === undefined ? '' : String(said as string) }]
+          : [],
+      );
+  if (isFields(value))
+    return Object.entries(value).map(([name, said]) => ({
+      name,
+      value: said === null ? '' : String(said as string),
+    }));
+  return [];
+}
+
+/** A line with its total and properties, or what is wrong with it. */
+function finishLine(given: unknown, place: number): Fields | string {
+  if (!isFields(given)) return `Line ${place} is no record.`;
+  const line: Fields = { ...given, properties: propertiesOf(given['properties']) };
+  if (line['name'] === undefined && line['sku'] === undefined)
+    return `Line ${place} has neither a SKU nor a name.`;
+  line['name'] ??= line['sku'];
+  line['sku'] ??= line['name'];
+  const quantity = line['quantity'] ?? 1;
+  const { price, total } = line;
+  const each =
+    price ??
+    (typeof total === 'number' && typeof quantity === 'number' ? total / quantity : undefined);
+  if (typeof quantity !== 'number' || !(quantity > 0))
+    return `Line ${place} has no quantity above 0.`;
+  if (typeof each !== 'number' || each < 0) return `Line ${place} has no price.`;
+  return { ...line, quantity, price: cents(each), total: total ?? cents(each * quantity) };
+}
+
+function finishLines(record: Fields): Wrong | null {
+  const given = record['lines'];
+  const lines: Fields[] = [];
+  for (const [i, member] of (Array.isArray(given) ? given : []).entries()) {
+    const line = finishLine(member, i + 1);
+    if (typeof line === 'string') return { field: 'lines', message: line };
+    lines.push(line);
+  }
+  record['lines'] = lines;
+  const sum = cents(lines.reduce((total, line) => total + Number(line['total']), 0));
+  const { discount = 0, shipping = 0 } = record;
+  record['subtotal'] ??= sum;
+  record['total'] ??= cents(Number(record['subtotal']) - Number(discount) + Number(shipping));
+  return null;
+}
+
+/** Completes a record in place as its target asks; says what is wrong where it cannot be taken. */
+export function finish(record: Fields, target: Target): Wrong | null {
+  switch (target.id) {
+    case 'catalog': {
+      const { price, stock } = record;
+      if (typeof price === 'number' && price < 0)
+        return { field: 'price', message: 'A price below 0 is none.' };
+      if (record['in_stock'] === undefined && typeof stock === 'number')
+        record['in_stock'] = stock > 0;
+      return null;
+    }
+    case 'people': {
+      const email = String(record['email'] as string).trim();
+      if (!ADDRESS.test(email))
+        return { field: 'email', message: `“${email}” is no email address.` };
+      record['email'] = email;
+      return null;
+    }
+    case 'carts':
+    case 'orders': {
+      const email = String(record['email'] as string).trim();
+      if (!ADDRESS.test(email))
+        return { field: 'email', message: `“${email}” is no email address.` };
+      record['email'] = email;
+      return finishLines(record);
+    }
+    case 'coupons':
+    case 'feed':
+    case 'notes':
+    case 'events':
+      return null;
+  }
+}
