@@ -92,3 +92,5 @@ export type Having = z.infer<typeof Having>;
 
 /** Where the demo's pictures are said to be; the server serves them at /pictures. */
 export const STAND_IN_PICTURES = 'https://pictures.quillmoss.example/';
+
+export * from './sources';

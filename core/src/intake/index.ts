@@ -1,4 +1,5 @@
 export { findNumbered, type Numbered } from './numbered';
+export { lookAt, needsWhole, type Look } from './look';
 export { Mapping, MappedColumn, mappingProblems, reuseMapping } from './mapping';
 export {
   finished,
@@ -9,5 +10,7 @@ export {
   type RowRead,
   type RowReader,
 } from './read';
+export { cellsOf, columnsOf, readDocument } from './records';
+export { FileSettings, GivenSettings } from './settings';
 export { fieldName, readingFor, suggestMapping, type Sample } from './suggest';
 export { TARGETS, targetOf, type Target, type TargetField, type TargetId } from './targets';

@@ -72,8 +72,9 @@ function cartRecord(cart: Cart, world: World, products: Map<string, Fields>): Fi
     count: cart.lines.length,
     quantity: cart.lines.reduce((sum, line) => sum + line.quantity, 0),
     subtotal,
-    total: subtotal,
-    recover_url: `${String(world.shop.url)}/cart/${encodeURIComponent(cart.id)}`,
+    total: cart.total ?? cents(Math.max(0, subtotal - (cart.discount ?? 0))),
+    recover_url:
+      cart.recover_url ?? `${String(world.shop.url)}/cart/${encodeURIComponent(cart.id)}`,
   };
 }
 
@@ -82,8 +83,8 @@ function orderRecord(order: Order, world: World, products: Map<string, Fields>):
   return {
     ...order,
     lines: order.lines.map((line) => lineRecord(line, products)),
-    view_url: url,
-    ...(order.status === 'Awaiting payment' && { pay_url: `${url}/pay` }),
+    view_url: order.view_url ?? url,
+    ...(order.status === 'Awaiting payment' && { pay_url: order.pay_url ?? `${url}/pay` }),
   };
 }
 

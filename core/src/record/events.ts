@@ -1,64 +1,158 @@
 import { z } from 'zod';
 
-/** What was engraved, noted or chosen for a line. */
-const Property = z.object({ name: z.string().max(200), value: z.string().max(2000) });
-export type Property = z.infer<typeof Property>;
+const text = (most: number) => z.string().max(most);
+
+/** What was engraved, noted or chosen for a line. A list of answers becomes one text; blanks stay blank. */
+const GivenProperty = z.object({
+  name: text(200),
+  value: z.union([text(2000), z.number(), z.boolean(), z.null(), z.array(text(500)).max(50)]),
+});
+type GivenProperty = z.infer<typeof GivenProperty>;
+
+/** A property as it is kept with a line. */
+export interface Property {
+  name: string;
+  value: string;
+}
+
+/** A property as events give it, as it is kept. */
+export function keptProperty({ name, value }: GivenProperty): Property {
+  if (Array.isArray(value)) return { name, value: value.filter((v) => v.trim() !== '').join(', ') };
+  return { name, value: value === null ? '' : String(value) };
+}
+
+/** What an event may tell of the person beside their address. */
+const About = z.object({
+  first_name: text(200).optional(),
+  last_name: text(200).optional(),
+  locale: text(35).optional(),
+  timezone: text(60).optional(),
+  country: text(60).optional(),
+  city: text(200).optional(),
+});
 
 const head = {
-  /** Unique; an event that comes again with the same id changes nothing. */
+  /** Unique in its shop; an event that comes again with the same id changes nothing. */
   id: z.string().min(1).max(100),
-  /** ISO 8601 instant. */
+  /** When it happened, ISO 8601 with its offset. */
   at: z.iso.datetime({ offset: true }),
+  /** The shop that it happened in. */
   shop: z.string().min(1).max(100),
-  /** The address of the person that it is about. */
-  email: z.string().min(3).max(320),
+  /** The address of the person, where it is known. */
+  email: z
+    .string()
+    .max(320)
+    .regex(/^[^\s@]+@[^\s@]+$/, 'is no email address')
+    .optional(),
+  /** What the shop knows a browser by, before and after there is an address. */
+  visitor: z.string().min(1).max(100).optional(),
+  person: About.optional(),
 };
-const added = {
-  sku: z.string().max(200),
-  name: z.string().max(500),
-  variant: z.string().max(200).optional(),
-  image: z.string().max(2000).optional(),
-  url: z.string().max(2000).optional(),
-  category: z.string().max(200).optional(),
-  price: z.number().min(0),
-  quantity: z.number().int().min(1).max(10_000),
-  properties: z.array(Property).max(50).optional(),
+const amount = z.number().min(0).max(1e9);
+const quantity = z.number().int().min(1).max(10_000);
+const properties = z.array(GivenProperty).max(50).optional();
+const thing = {
+  sku: z.string().min(1).max(200),
+  name: text(500),
+  variant: text(200).optional(),
+  image: text(2000).optional(),
+  url: text(2000).optional(),
+  category: text(200).optional(),
+  price: amount,
+  quantity,
+  properties,
 };
+/** Names a line of the cart: without properties, every line of the product and variant. */
+const named = { sku: z.string().min(1).max(200), variant: text(200).optional(), properties };
+const number = z.string().min(1).max(100);
 
-/** One thing that happened in a shop. Carts and orders are made of these. */
-export const ShopEvent = z.discriminatedUnion('kind', [
-  z.object({ ...head, kind: z.literal('viewed'), sku: z.string().max(200) }),
-  z.object({ ...head, kind: z.literal('cart_added'), currency: z.string().length(3), ...added }),
-  z.object({
+/** Each kind of event by its name. */
+export const EVENT_KINDS = {
+  viewed: z.object({ ...head, kind: z.literal('viewed'), sku: z.string().min(1).max(200) }),
+  cart_added: z.object({
     ...head,
-    kind: z.literal('cart_changed'),
-    sku: z.string().max(200),
-    variant: z.string().max(200).optional(),
-    quantity: z.number().int().min(1).max(10_000),
+    kind: z.literal('cart_added'),
+    currency: z.string().length(3),
+    ...thing,
   }),
-  z.object({
-    ...head,
-    kind: z.literal('cart_removed'),
-    sku: z.string().max(200),
-    variant: z.string().max(200).optional(),
-  }),
-  z.object({ ...head, kind: z.literal('checkout_started') }),
-  z.object({
+  cart_changed: z.object({ ...head, kind: z.literal('cart_changed'), ...named, quantity }),
+  cart_removed: z.object({ ...head, kind: z.literal('cart_removed'), ...named }),
+  checkout_started: z.object({ ...head, kind: z.literal('checkout_started') }),
+  order_placed: z.object({
     ...head,
     kind: z.literal('order_placed'),
-    number: z.string().min(1).max(100),
-    shipping: z.number().min(0).optional(),
-    discount: z.number().min(0).optional(),
-    tax: z.number().min(0).optional(),
-    note: z.string().max(2000).optional(),
-    ship_to: z.record(z.string(), z.string()).optional(),
+    number,
+    /** Left out, the order takes the lines of the cart. */
+    lines: z.array(z.object(thing)).max(500).optional(),
+    currency: z.string().length(3).optional(),
+    status: text(100).optional(),
+    shipping: amount.optional(),
+    discount: amount.optional(),
+    tax: amount.optional(),
+    note: text(2000).optional(),
+    ship_to: z.record(z.string().max(100), z.string().max(500)).optional(),
   }),
-  z.object({
+  order_status_changed: z.object({
     ...head,
     kind: z.literal('order_status_changed'),
-    number: z.string().min(1).max(100),
+    number,
     status: z.string().min(1).max(100),
   }),
-  z.object({ ...head, kind: z.literal('order_cancelled'), number: z.string().min(1).max(100) }),
-]);
+  order_cancelled: z.object({ ...head, kind: z.literal('order_cancelled'), number }),
+  consent_changed: z.object({
+    ...head,
+    kind: z.literal('consent_changed'),
+    consent: z.boolean(),
+    /** How it was given or taken back: "form at the till", "unsubscribe link". */
+    how: text(500).optional(),
+  }),
+} as const;
+export type EventKind = keyof typeof EVENT_KINDS;
+export const EVENT_KIND_NAMES = Object.keys(EVENT_KINDS) as EventKind[];
+
+/** One thing that happened in a shop. Carts and orders are made of these. */
+export const ShopEvent = z
+  .discriminatedUnion('kind', [
+    EVENT_KINDS.viewed,
+    EVENT_KINDS.cart_added,
+    EVENT_KINDS.cart_changed,
+    EVENT_KINDS.cart_removed,
+    EVENT_KINDS.checkout_started,
+    EVENT_KINDS.order_placed,
+    EVENT_KINDS.order_status_changed,
+    EVENT_KINDS.order_cancelled,
+    EVENT_KINDS.consent_changed,
+  ])
+  .refine((event) => event.email !== undefined || event.visitor !== undefined, {
+    message: 'says neither “email” nor “visitor”: nobody knows whose it is',
+  });
 export type ShopEvent = z.infer<typeof ShopEvent>;
+
+/** An event, or why it is none. */
+export type EventRead = { ok: true; event: ShopEvent } | { ok: false; message: string };
+
+/** Reads an event; its time becomes UTC and its address lower case, so that both can be compared. */
+export function readEvent(given: unknown): EventRead {
+  const read = ShopEvent.safeParse(given);
+  if (!read.success) {
+    const [issue] = read.error.issues;
+    const at = issue?.path.join('.');
+    const kinds = EVENT_KIND_NAMES.join(', ');
+    const why =
+      issue?.code === 'invalid_union' ? `is none of the kinds ${kinds}` : (issue?.message ?? '');
+    return { ok: false, message: at ? `“${at}”: ${why}` : why };
+  }
+  const { data } = read;
+  const event: ShopEvent = { ...data, at: new Date(data.at).toISOString() };
+  if (data.email !== undefined) event.email = data.email.toLowerCase();
+  return { ok: true, event };
+}
+
+/** The JSON Schema (2020-12) of one kind of event, for the shop's developer. */
+export function eventJsonSchema(kind: EventKind): object {
+  return {
+    ...z.toJSONSchema(EVENT_KINDS[kind], { io: 'input' }),
+    title: kind,
+    anyOf: [{ required: ['email'] }, { required: ['visitor'] }],
+  };
+}

@@ -5,15 +5,26 @@ export {
   type PersonData,
   type World,
 } from './assemble';
-export { ShopEvent } from './events';
+export {
+  EVENT_KIND_NAMES,
+  eventJsonSchema,
+  readEvent,
+  ShopEvent,
+  type EventKind,
+  type EventRead,
+} from './events';
 export {
   cents,
   foldEvent,
   foldEvents,
+  foldHeap,
+  inOrder,
   NEW_SHOPPER,
   type Cart,
   type Line,
   type Order,
   type Shopper,
 } from './fold';
-export { ranks } from './rank';
+export { ownerOf, type Known } from './identity';
+export { mergePerson, mergeShopper, type Imported } from './person';
+export { ranks, type Buying } from './rank';

@@ -1,23 +1,32 @@
-import type { Shopper } from './fold';
+/** What ranking looks at: when somebody last ordered, how often, and for how much in all. */
+export interface Buying {
+  last_order_at: string | null;
+  orders: number;
+  spent: number;
+}
 
 /**
  * Ranks people 1 (least) to 5 (best) by recency, frequency and spend: each is cut into fifths over
  * all who ever ordered, and the mean of the three is rounded (the RFM method; Hughes, Strategic
  * Database Marketing, 1994). Who never ordered has no rank.
  */
-export function ranks(shoppers: readonly Shopper[]): (number | undefined)[] {
-  const buyers = shoppers.flatMap((s, i) => (s.orders.length > 0 ? [i] : []));
-  const fifths = (figure: (s: Shopper) => number): Map<number, number> => {
-    const sorted = [...buyers].sort((a, b) => figureAt(a, figure) - figureAt(b, figure));
-    return new Map(sorted.map((who, place) => [who, 1 + Math.floor((5 * place) / sorted.length)]));
+export function ranks(people: readonly Buying[]): (number | undefined)[] {
+  const buyers = people.flatMap((p, i) => (p.orders > 0 ? [i] : []));
+  const fifths = (figure: (p: Buying) => number): Int8Array => {
+    const figures = Float64Array.from(people, figure);
+    const sorted = [...buyers].sort((a, b) => (figures[a] ?? 0) - (figures[b] ?? 0));
+    const fifth = new Int8Array(people.length);
+    sorted.forEach((who, place) => {
+      fifth[who] = 1 + Math.floor((5 * place) / sorted.length);
+    });
+    return fifth;
   };
-  const figureAt = (i: number, figure: (s: Shopper) => number) => figure(shoppers[i] as Shopper);
-  const recency = fifths((s) => Date.parse(s.orders.at(-1)?.placed_at ?? '') || 0);
-  const frequency = fifths((s) => s.orders.length);
-  const spend = fifths((s) => s.orders.reduce((sum, o) => sum + o.total, 0));
-  return shoppers.map((_, i) => {
-    const parts = [recency.get(i), frequency.get(i), spend.get(i)];
-    if (parts.some((p) => p === undefined)) return undefined;
-    return Math.round(parts.reduce<number>((sum, p) => sum + (p ?? 0), 0) / 3);
-  });
+  const recency = fifths((p) => (p.last_order_at ? Date.parse(p.last_order_at) || 0 : 0));
+  const frequency = fifths((p) => p.orders);
+  const spend = fifths((p) => p.spent);
+  return people.map(({ orders }, i) =>
+    orders > 0
+      ? Math.round(((recency[i] ?? 0) + (frequency[i] ?? 0) + (spend[i] ?? 0)) / 3)
+      : undefined,
+  );
 }

@@ -1,3 +1,4 @@
+export { ProfileBuilder, type FieldProfile, type ProfileKind } from './profile';
 export { inferShape, ShapeBuilder } from './infer';
 export {
   ANY,

@@ -1,5 +1,5 @@
 import type { Having, Recipient, RecipientList } from '@carafe/contract';
-import type { PersonData, ShopEvent, Shopper } from '@carafe/core/record';
+import { ranks, type Buying, type PersonData, type Shopper } from '@carafe/core/record';
 import type { Fields } from '@carafe/core/formula';
 import type { Db } from './open';
 
@@ -31,21 +31,34 @@ function data(row: PersonRow): PersonData {
   };
 }
 
-/** People with their events, and what the events come to. */
+function recipient({ id, email, record, lines, orders }: PersonRow): Recipient {
+  const name = nameOf(JSON.parse(record) as Record<string, unknown>);
+  return { id, email, name, lines, orders };
+}
+
+/** People as templates see them: put together from sources and events, and made again at any time. */
 export function peopleTable(db: Db) {
-  const insert = db.prepare('INSERT INTO people (shop, email, record) VALUES (?, ?, ?)');
-  const insertEvent = db.prepare(
-    'INSERT OR IGNORE INTO events (id, shop, email, at, event) VALUES (?, ?, ?, ?, ?)',
+  const keepPerson = db.prepare<object, { id: number }>(
+    `INSERT INTO people (shop, email, record) VALUES (@shop, @email, @record)
+     ON CONFLICT (shop, email) DO UPDATE SET record = excluded.record RETURNING id`,
   );
-  const ids = db.prepare<[string], { id: number; email: string }>(
-    'SELECT id, email FROM people WHERE shop = ? ORDER BY id',
+  const keepShopper = db.prepare(
+    `INSERT INTO shoppers (person, lines, orders, last_order_at, spent, shopper)
+     VALUES (@person, @lines, @orders, @last_order_at, @spent, @shopper)
+     ON CONFLICT (person) DO UPDATE SET lines = excluded.lines, orders = excluded.orders,
+       last_order_at = excluded.last_order_at, spent = excluded.spent, shopper = excluded.shopper`,
   );
-  const events = db.prepare<[string], { email: string; event: string }>(
-    'SELECT email, event FROM events WHERE shop = ? ORDER BY email, at, rowid',
+  const dropShopper = db.prepare('DELETE FROM shoppers WHERE person = ?');
+  const dropPerson = db.prepare('DELETE FROM people WHERE id = ?');
+  const byEmail = db.prepare<[string, string], { id: number }>(
+    'SELECT id FROM people WHERE shop = ? AND email = ?',
   );
-  const keep = db.prepare(
-    'INSERT OR REPLACE INTO shoppers (person, lines, orders, rank, shopper) VALUES (?, ?, ?, ?, ?)',
+  const emails = db.prepare<[string], { email: string }>('SELECT email FROM people WHERE shop = ?');
+  const buying = db.prepare<[string], Buying & { id: number; rank: number | null }>(
+    `SELECT people.id, rank, last_order_at, orders, spent FROM people JOIN shoppers ON shoppers.person = people.id
+     WHERE shop = ?`,
   );
+  const setRank = db.prepare('UPDATE shoppers SET rank = ? WHERE person = ?');
   const joined = 'people JOIN shoppers ON shoppers.person = people.id';
   const columns = 'people.id, email, record, lines, orders, rank, shopper';
   const every = db.prepare<[string], PersonRow>(
@@ -72,19 +85,33 @@ export function peopleTable(db: Db) {
     }),
   );
   return {
-    insert: (shop: string, record: Record<string, unknown>): void =>
-      void insert.run(shop, String(record['email']), JSON.stringify(record)),
-    insertEvent: (event: ShopEvent): void =>
-      void insertEvent.run(event.id, event.shop, event.email, event.at, JSON.stringify(event)),
-    ids: (shop: string) => ids.all(shop),
-    /** The events of a shop, person by person, each in the order of its time. */
-    *events(shop: string): Generator<{ email: string; event: ShopEvent }> {
-      for (const row of events.iterate(shop))
-        yield { email: row.email, event: JSON.parse(row.event) as ShopEvent };
+    idOf: (shop: string, email: string): number | null => byEmail.get(shop, email)?.id ?? null,
+    emails: (shop: string): string[] => emails.all(shop).map((row) => row.email),
+    keep(shop: string, email: string, person: Fields, shopper: Shopper): number {
+      const row = keepPerson.get({ shop, email, record: JSON.stringify(person) });
+      if (!row) throw new Error('SQLite gave no id for a person.');
+      const { orders, cart } = shopper;
+      keepShopper.run({
+        person: row.id,
+        lines: cart?.lines.length ?? 0,
+        orders: orders.length,
+        last_order_at: orders.at(-1)?.placed_at ?? null,
+        spent: orders.reduce((sum, order) => sum + order.total, 0),
+        shopper: JSON.stringify(shopper),
+      });
+      return row.id;
     },
-    keep(person: number, shopper: Shopper, rank: number | undefined): void {
-      const lines = shopper.cart?.lines.length ?? 0;
-      keep.run(person, lines, shopper.orders.length, rank ?? null, JSON.stringify(shopper));
+    drop(id: number): void {
+      dropShopper.run(id);
+      dropPerson.run(id);
+    },
+    /** Ranks the people of a shop anew. */
+    rank(shop: string): void {
+      const all = buying.all(shop);
+      ranks(all).forEach((rank, i) => {
+        const before = all[i];
+        if (before && before.rank !== (rank ?? null)) setRank.run(rank ?? null, before.id);
+      });
     },
     list(
       shop: string,
@@ -95,18 +122,12 @@ export function peopleTable(db: Db) {
     ): RecipientList {
       const found = listing[having];
       const given = { shop, q: search.trim().toLowerCase(), limit, offset };
-      const recipients = (found?.rows.all(given) ?? []).map(
-        ({ id, email, record, lines, orders }): Recipient => ({
-          id,
-          email,
-          name: nameOf(JSON.parse(record) as Record<string, unknown>),
-          lines,
-          orders,
-        }),
-      );
+      const recipients = (found?.rows.all(given) ?? []).map(recipient);
       return { total: found?.count.get(given)?.n ?? 0, recipients };
     },
-    data: (shop: string, wanted: number[]): { id: number; data: PersonData }[] =>
+    some: (shop: string, wanted: readonly number[]): Recipient[] =>
+      some.all(shop, JSON.stringify(wanted)).map(recipient),
+    data: (shop: string, wanted: readonly number[]): { id: number; data: PersonData }[] =>
       some.all(shop, JSON.stringify(wanted)).map((row) => ({ id: row.id, data: data(row) })),
     *all(shop: string): Generator<PersonData> {
       for (const row of every.iterate(shop)) yield data(row);

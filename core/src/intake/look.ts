@@ -1,0 +1,113 @@
+import { columnNames, readCsv } from '../formats/csv';
+import { detectFormat, type Format } from '../formats/detect';
+import { sniffDialect, type Dialect } from '../formats/dialect';
+import { decode, detectEncoding, type Encoding } from '../formats/encoding';
+import { FormatError } from '../formats/formaterror';
+import type { ListFound } from '../formats/json';
+import { readNdjsonLine } from '../formats/ndjson';
+import { reuseMapping } from './mapping';
+import { cellsOf, columnsOf, readDocument } from './records';
+import type { FileSettings, GivenSettings } from './settings';
+import { suggestMapping, type Sample } from './suggest';
+import type { Target } from './targets';
+
+/** So many rows are looked at to find out what the columns hold. */
+const SAMPLE_ROWS = 1000;
+const PLAIN: Dialect = { delimiter: ',', quote: '"', header: true };
+
+/** What the beginning of a file shows. */
+export interface Look extends Sample {
+  settings: FileSettings;
+  lists: ListFound[];
+}
+
+const isFields = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+function lookAtTable(text: string, dialect: Dialect, isWhole: boolean): Sample {
+  let rows: string[][];
+  try {
+    rows = readCsv(text, dialect, SAMPLE_ROWS + 1);
+  } catch (error) {
+    // Where only the beginning is there, the last row may be cut in the middle of a quoted cell.
+    const end = text.lastIndexOf('\n');
+    if (isWhole || !(error instanceof FormatError) || end < 0) throw error;
+    rows = readCsv(text.slice(0, lastWholeRow(text)), dialect, SAMPLE_ROWS + 1);
+  }
+  const [first] = rows;
+  if (!first) throw new FormatError('This file is empty.');
+  const columns = columnNames(first, dialect.header);
+  return { columns, rows: rows.slice(dialect.header ? 1 : 0, SAMPLE_ROWS + 1) };
+}
+
+/** The end of the last row that cannot lie inside a quote: an even number of quotes stands before it. */
+function lastWholeRow(text: string): number {
+  let quotes = 0;
+  let end = 0;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    if (code === 34) quotes++;
+    else if (code === 10 && quotes % 2 === 0) end = i;
+  }
+  return end;
+}
+
+function lookAtLines(text: string, isWhole: boolean): Sample {
+  const lines = text.split('\n');
+  if (!isWhole) lines.pop();
+  const records: Record<string, unknown>[] = [];
+  for (const [i, line] of lines.slice(0, SAMPLE_ROWS).entries()) {
+    const read = readNdjsonLine(line.replace(/\r$/, ''), i + 1);
+    if (read?.ok && isFields(read.value)) records.push(read.value);
+  }
+  if (records.length === 0) throw new FormatError('No line of this file is a JSON record.');
+  const columns = columnsOf(records);
+  return { columns, rows: records.map((record) => cellsOf(record, columns)) };
+}
+
+/**
+ * Finds out how a file is written and which column is what; what is given by hand holds. `isWhole`
+ * says whether `bytes` is all of it: only tables and NDJSON can be told from their beginning.
+ * Throws a FormatError where it cannot be read at all.
+ */
+export function lookAt(
+  bytes: Uint8Array,
+  target: Target,
+  given: GivenSettings = {},
+  isWhole = true,
+): Look {
+  if (bytes.length === 0) throw new FormatError('This file is empty.');
+  const encoding: Encoding = given.encoding ?? detectEncoding(bytes);
+  const text = decode(bytes, encoding);
+  const format: Format = given.format ?? detectFormat(text.slice(0, 100_000));
+  const dialect = given.dialect ?? (format === 'table' ? sniffDialect(text.slice(0, 200_000)) : PLAIN);
+  let sample: Sample;
+  let pointer = '';
+  let lists: ListFound[] = [];
+  if (format === 'table') sample = lookAtTable(text, dialect, isWhole);
+  else if (format === 'ndjson') sample = lookAtLines(text, isWhole);
+  else {
+    const document = readDocument(text, format, target.id, given.pointer);
+    ({ pointer, lists } = document);
+    const some = document.records.slice(0, SAMPLE_ROWS);
+    const columns = columnsOf(some);
+    sample = { columns, rows: some.map((record) => cellsOf(record, columns)) };
+  }
+  const suggested = suggestMapping(sample, target);
+  const settings: FileSettings = {
+    format,
+    encoding,
+    dialect,
+    pointer,
+    mapping: given.mapping ? reuseMapping(given.mapping, suggested) : suggested,
+    consented_only: given.consented_only ?? false,
+  };
+  return { ...sample, settings, lists };
+}
+
+/** Whether a file has to be read whole to be looked at. */
+export function needsWhole(beginning: Uint8Array, given: GivenSettings = {}): boolean {
+  const encoding = given.encoding ?? detectEncoding(beginning);
+  const format = given.format ?? detectFormat(decode(beginning, encoding).slice(0, 100_000));
+  return format !== 'table' && format !== 'ndjson';
+}

@@ -1,0 +1,78 @@
+import type { Cart, Consent, Order, Shopper } from './fold';
+
+type Fields = Record<string, unknown>;
+
+/** What is known of a person from each side. */
+export interface Sides {
+  email: string;
+  /** What sources of people say, the latest last. */
+  rows: readonly Fields[];
+  shopper: Shopper;
+}
+
+const isSaid = (value: unknown) =>
+  value !== undefined && value !== null && value !== '' && !(Array.isArray(value) && value.length === 0);
+
+/** Consent as a row says it; null where it says nothing. */
+function rowConsent(row: Fields): Consent | null {
+  const { consent, consent_at, consent_how } = row;
+  if (typeof consent !== 'boolean') return null;
+  return {
+    given: consent,
+    at: typeof consent_at === 'string' ? consent_at : '',
+    ...(typeof consent_how === 'string' && { how: consent_how }),
+  };
+}
+
+/**
+ * Puts a person together: what sources say (a later one over an earlier, blanks over nothing), what
+ * events told where sources are silent, and of consent whatever was said last. Without a row in any
+ * source, a person is a guest of the shop.
+ */
+export function mergePerson({ email, rows, shopper }: Sides): Fields {
+  const person: Fields = { email };
+  let consent: Consent | null = null;
+  for (const row of rows) {
+    for (const [name, value] of Object.entries(row))
+      if (isSaid(value) || !Object.hasOwn(person, name)) assign(person, name, value);
+    consent = rowConsent(row) ?? consent;
+  }
+  for (const [name, value] of Object.entries(shopper.told))
+    if (!isSaid(person[name])) assign(person, name, value);
+  if (rows.length === 0) person['guest'] = true;
+  if (!isSaid(person['joined']) && shopper.first_seen_at) person['joined'] = shopper.first_seen_at;
+  const said = shopper.consent;
+  if (said && (!consent || said.at >= consent.at)) consent = said;
+  person['consent'] = consent?.given ?? false;
+  if (consent?.at) person['consent_at'] = consent.at;
+  if (consent?.how) person['consent_how'] = consent.how;
+  return person;
+}
+
+function assign(record: Fields, name: string, value: unknown): void {
+  Object.defineProperty(record, name, {
+    value,
+    enumerable: true,
+    configurable: true,
+    writable: true,
+  });
+}
+
+/** Carts and orders that were imported whole, beside what events came to. */
+export interface Imported {
+  cart: Cart | null;
+  orders: readonly Order[];
+}
+
+/** The later of two carts, and every order once, the shop's events knowing better, by time. */
+export function mergeShopper(shopper: Shopper, imported: Imported): Shopper {
+  const { cart } = imported;
+  if (!cart && imported.orders.length === 0) return shopper;
+  const known = new Set(shopper.orders.map((order) => order.number));
+  const orders = [...shopper.orders, ...imported.orders.filter((o) => !known.has(o.number))].sort(
+    (a, b) => (a.placed_at < b.placed_at ? -1 : a.placed_at > b.placed_at ? 1 : 0),
+  );
+  const isLater = cart && (!shopper.cart || shopper.cart.updated_at < cart.updated_at);
+  const isOrdered = cart && orders.some((order) => order.placed_at >= cart.updated_at);
+  return { ...shopper, orders, cart: isLater && !isOrdered ? cart : shopper.cart };
+}

@@ -1,0 +1,69 @@
+import { ownerOf, type Known, type ShopEvent } from '@carafe/core/record';
+import type { Db } from './open';
+
+/** What happened in shops, each once, with whose it is as far as that is known. */
+export function eventsTable(db: Db) {
+  const insert = db.prepare(
+    `INSERT INTO events (shop, id, at, visitor, email, owner, event)
+     VALUES (@shop, @id, @at, @visitor, @email, @owner, @event) ON CONFLICT (shop, id) DO NOTHING`,
+  );
+  const known = db.prepare<[string, string], Known>(
+    `SELECT visitor, email, at FROM events WHERE shop = ? AND visitor = ? AND email IS NOT NULL`,
+  );
+  const anonymous = db.prepare<[string, string], { id: string; at: string; owner: string | null }>(
+    `SELECT id, at, owner FROM events WHERE shop = ? AND visitor = ? AND email IS NULL`,
+  );
+  const own = db.prepare('UPDATE events SET owner = ? WHERE shop = ? AND id = ?');
+  const ofOwner = db.prepare<[string, string], { event: string }>(
+    'SELECT event FROM events WHERE shop = ? AND owner = ? ORDER BY at, id',
+  );
+  const every = db.prepare<[string], { owner: string; event: string }>(
+    'SELECT owner, event FROM events WHERE shop = ? AND owner IS NOT NULL ORDER BY owner, at, id',
+  );
+  const latest = db.prepare<[string, number, number], { id: string; at: string; event: string }>(
+    'SELECT id, at, event FROM events WHERE shop = ? ORDER BY at DESC, id DESC LIMIT ? OFFSET ?',
+  );
+  const count = db.prepare<[string], { n: number; last: string | null }>(
+    'SELECT COUNT(*) AS n, MAX(at) AS last FROM events WHERE shop = ?',
+  );
+  return {
+    /** Keeps an event; false where its id is known already. */
+    insert(event: ShopEvent): boolean {
+      const { shop, id, at, visitor = null, email = null } = event;
+      const row = { shop, id, at, visitor, email, owner: email, event: JSON.stringify(event) };
+      return insert.run(row).changes === 1;
+    },
+    /** Finds out anew whose a visitor's events are; gives every address that won or lost some. */
+    settle(shop: string, visitor: string): Set<string> {
+      const addresses = known.all(shop, visitor);
+      const touched = new Set<string>();
+      for (const { id, at, owner } of anonymous.all(shop, visitor)) {
+        const now = ownerOf(at, addresses) ?? null;
+        if (now === owner) continue;
+        own.run(now, shop, id);
+        for (const one of [now, owner]) if (one !== null) touched.add(one);
+      }
+      return touched;
+    },
+    of: (shop: string, owner: string): ShopEvent[] =>
+      ofOwner.all(shop, owner).map((row) => JSON.parse(row.event) as ShopEvent),
+    /** The events of a shop person by person, each person's in order, never all at once. */
+    *byOwner(shop: string): Generator<{ owner: string; events: ShopEvent[] }> {
+      let owner: string | null = null;
+      let events: ShopEvent[] = [];
+      for (const row of every.iterate(shop)) {
+        if (row.owner !== owner) {
+          if (owner !== null) yield { owner, events };
+          ({ owner } = row);
+          events = [];
+        }
+        events.push(JSON.parse(row.event) as ShopEvent);
+      }
+      if (owner !== null) yield { owner, events };
+    },
+    page: (shop: string, limit: number, offset: number) =>
+      latest.all(shop, limit, offset).map((row) => JSON.parse(row.event) as ShopEvent),
+    count: (shop: string) => count.get(shop) ?? { n: 0, last: null },
+  };
+}
+export type EventsTable = ReturnType<typeof eventsTable>;

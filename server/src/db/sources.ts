@@ -1,0 +1,120 @@
+import type { ChangeSource, SourceKind, SourceTarget } from '@carafe/contract';
+import type { FileSettings } from '@carafe/core/intake';
+import type { Db } from './open';
+
+/** A source as it is kept. Times are ISO 8601. */
+export interface Source {
+  id: string;
+  shop: string | null;
+  name: string;
+  kind: SourceKind;
+  target: SourceTarget;
+  slot: string;
+  address: string | null;
+  every_minutes: number | null;
+  fresh_hours: number;
+  settings: FileSettings | null;
+  meta: Record<string, unknown>;
+  revision: number;
+  last_import_at: string | null;
+  failed_at: string | null;
+  failure: string | null;
+  next_fetch_at: string | null;
+}
+
+type Row = Omit<Source, 'settings' | 'meta'> & { settings: string | null; meta: string };
+
+function source(row: Row): Source {
+  const { settings, meta } = row;
+  return {
+    ...row,
+    settings: settings === null ? null : (JSON.parse(settings) as FileSettings),
+    meta: JSON.parse(meta) as Record<string, unknown>,
+  };
+}
+
+const COLUMNS =
+  'id, shop, name, kind, target, slot, address, every_minutes, fresh_hours, settings, meta, revision, last_import_at, failed_at, failure, next_fetch_at';
+
+/** The sources table. A deleted source is kept, so that deleting can be undone. */
+export function sourcesTable(db: Db) {
+  const all = db.prepare<[], Row>(
+    `SELECT ${COLUMNS} FROM sources WHERE deleted_at IS NULL ORDER BY created_at, rowid`,
+  );
+  const one = db.prepare<[string], Row>(
+    `SELECT ${COLUMNS} FROM sources WHERE id = ? AND deleted_at IS NULL`,
+  );
+  const feeding = db.prepare<[string, string], Row>(
+    `SELECT ${COLUMNS} FROM sources
+     WHERE deleted_at IS NULL AND target = ? AND (shop IS NULL OR shop = ?) ORDER BY created_at, rowid`,
+  );
+  const due = db.prepare<[string], Row>(
+    `SELECT ${COLUMNS} FROM sources
+     WHERE deleted_at IS NULL AND kind = 'address' AND next_fetch_at <= ? ORDER BY next_fetch_at`,
+  );
+  const insert = db.prepare(
+    `INSERT INTO sources (id, shop, name, kind, target, slot, address, every_minutes, fresh_hours, next_fetch_at, created_at)
+     VALUES (@id, @shop, @name, @kind, @target, @slot, @address, @every_minutes, @fresh_hours, @next_fetch_at, @now)`,
+  );
+  const change = db.prepare(
+    `UPDATE sources SET name = @name, slot = @slot, address = @address, every_minutes = @every_minutes,
+       fresh_hours = @fresh_hours, next_fetch_at = @next_fetch_at WHERE id = @id`,
+  );
+  const filled = db.prepare(
+    `UPDATE sources SET settings = @settings, meta = @meta, revision = revision + 1, last_import_at = @now,
+       failed_at = NULL, failure = NULL WHERE id = @id`,
+  );
+  const touched = db.prepare(
+    'UPDATE sources SET revision = revision + 1, last_import_at = coalesce(?, last_import_at) WHERE id = ?',
+  );
+  const failed = db.prepare('UPDATE sources SET failed_at = ?, failure = ? WHERE id = ?');
+  const fetched = db.prepare('UPDATE sources SET next_fetch_at = ? WHERE id = ?');
+  const mark = db.prepare('UPDATE sources SET deleted_at = ?, revision = revision + 1 WHERE id = ?');
+  const find = (id: string): Source | null => {
+    const row = one.get(id);
+    return row ? source(row) : null;
+  };
+  return {
+    list: (): Source[] => all.all().map(source),
+    find,
+    /** Sources of a kind that a shop reads, its own and everybody's. */
+    feeding: (target: SourceTarget, shop: string): Source[] => feeding.all(target, shop).map(source),
+    due: (now: string): Source[] => due.all(now).map(source),
+    insert: (
+      made: Pick<
+        Source,
+        | 'id'
+        | 'shop'
+        | 'name'
+        | 'kind'
+        | 'target'
+        | 'slot'
+        | 'address'
+        | 'every_minutes'
+        | 'fresh_hours'
+        | 'next_fetch_at'
+      >,
+      now: string,
+    ): void => void insert.run({ ...made, now }),
+    change(id: string, wanted: ChangeSource, nextFetchAt: string | null): void {
+      const before = find(id);
+      if (before) change.run({ ...before, ...wanted, next_fetch_at: nextFetchAt });
+    },
+    /** A file was taken: how it was read is kept for the next one. */
+    filled: (
+      id: string,
+      settings: FileSettings,
+      meta: Record<string, unknown>,
+      now: string,
+    ): void =>
+      void filled.run({ id, settings: JSON.stringify(settings), meta: JSON.stringify(meta), now }),
+    /** What it holds changed otherwise; `now` where something came in. */
+    touched: (id: string, now: string | null): void => void touched.run(now, id),
+    failed: (id: string, message: string | null, now: string | null): void =>
+      void failed.run(now, message, id),
+    nextFetch: (id: string, at: string | null): void => void fetched.run(at, id),
+    remove: (id: string, now: string): boolean => mark.run(now, id).changes === 1,
+    restore: (id: string): boolean => mark.run(null, id).changes === 1,
+  };
+}
+export type SourcesTable = ReturnType<typeof sourcesTable>;

@@ -1,0 +1,179 @@
+import { createReadStream, openSync, readSync, closeSync, readFileSync, statSync } from 'node:fs';
+import { csvOptions, csvProblem, decode, FormatError, readNdjsonLine } from '@carafe/core/formats';
+import {
+  cellsOf,
+  columnsOf,
+  lookAt,
+  needsWhole,
+  readDocument,
+  type FileSettings,
+  type GivenSettings,
+  type Look,
+  type Target,
+} from '@carafe/core/intake';
+import { parse } from 'csv-parse';
+
+/** A row of a file: the line that it begins on, and its cells. `wrong` where the line is no record. */
+export interface FileRow {
+  line: number;
+  cells: readonly unknown[];
+  wrong?: string;
+}
+
+/** Documents that must be read whole are refused past this size. */
+const MAX_WHOLE = 200_000_000;
+const BEGINNING = 1_000_000;
+const BATCH = 512;
+
+function beginningOf(file: string): Buffer {
+  const buffer = Buffer.alloc(Math.min(BEGINNING, statSync(file).size));
+  const handle = openSync(file, 'r');
+  try {
+    readSync(handle, buffer, 0, buffer.length, 0);
+  } finally {
+    closeSync(handle);
+  }
+  return buffer;
+}
+
+function wholeOf(file: string): Buffer {
+  if (statSync(file).size > MAX_WHOLE)
+    throw new FormatError(
+      `A document of this format is read whole, and this one is larger than ${MAX_WHOLE / 1e6} MB. Send it as CSV or NDJSON.`,
+    );
+  return readFileSync(file);
+}
+
+/** Looks at the beginning of a file, or all of it where its format asks for that. */
+export function lookAtFile(file: string, target: Target, given: GivenSettings = {}): Look {
+  const beginning = beginningOf(file);
+  const isWhole = statSync(file).size <= beginning.length;
+  if (isWhole || !needsWhole(beginning, given)) return lookAt(beginning, target, given, isWhole);
+  return lookAt(wholeOf(file), target, given);
+}
+
+async function* textOf(file: string, encoding: FileSettings['encoding']): AsyncGenerator<string> {
+  const decoder = new TextDecoder(encoding);
+  for await (const chunk of createReadStream(file, { highWaterMark: 1 << 18 }))
+    yield decoder.decode(chunk as Buffer, { stream: true });
+  yield decoder.decode();
+}
+
+async function* tableRows(file: string, settings: FileSettings): AsyncGenerator<FileRow[]> {
+  const parser = parse({ ...csvOptions(settings.dialect), info: true });
+  const source = createReadStream(file, { highWaterMark: 1 << 18 });
+  if (settings.encoding === 'utf-8') source.pipe(parser);
+  else {
+    void (async () => {
+      try {
+        for await (const text of textOf(file, settings.encoding))
+          if (!parser.write(text)) await new Promise((done) => parser.once('drain', done));
+        parser.end();
+      } catch (error) {
+        parser.destroy(error as Error);
+      }
+    })();
+    source.destroy();
+  }
+  let batch: FileRow[] = [];
+  let isHeader = settings.dialect.header;
+  let line = 1;
+  try {
+    for await (const { record, info } of parser as AsyncIterable<{
+      record: string[];
+      info: { lines: number };
+    }>) {
+      const at = line;
+      line = info.lines + 1;
+      if (isHeader) {
+        isHeader = false;
+        continue;
+      }
+      batch.push({ line: at, cells: record });
+      if (batch.length === BATCH) {
+        yield batch;
+        batch = [];
+      }
+    }
+  } catch (error) {
+    throw csvProblem(error);
+  } finally {
+    source.destroy();
+    parser.destroy();
+  }
+  yield batch;
+}
+
+/** Lines of NDJSON longer than this are refused. */
+const MAX_LINE = 4_000_000;
+
+/** Lines of a file with their numbers, in batches, the file never whole in memory. */
+export async function* linesOf(
+  file: string,
+  encoding: FileSettings['encoding'],
+): AsyncGenerator<{ line: number; text: string }[]> {
+  let rest = '';
+  let line = 0;
+  for await (const chunk of textOf(file, encoding)) {
+    const parts = (rest + chunk).split('\n');
+    rest = parts.pop() ?? '';
+    if (rest.length > MAX_LINE)
+      throw new FormatError(
+        `Line ${line + parts.length + 1} is longer than ${MAX_LINE / 1e6} MB; this is no NDJSON.`,
+        line + parts.length + 1,
+      );
+    yield parts.map((text) => ({ line: ++line, text }));
+  }
+  if (rest.trim() !== '') yield [{ line: ++line, text: rest }];
+}
+
+async function* ndjsonRows(
+  file: string,
+  { encoding }: FileSettings,
+  columns: readonly string[],
+): AsyncGenerator<FileRow[]> {
+  for await (const lines of linesOf(file, encoding))
+    yield lines.flatMap(({ line, text }): FileRow[] => {
+      const read = readNdjsonLine(text.replace(/\r$/, ''), line);
+      if (read === null) return [];
+      if (!read.ok) return [{ line, cells: [text.slice(0, 500)], wrong: read.message }];
+      const { value } = read;
+      if (typeof value !== 'object' || value === null || Array.isArray(value))
+        return [{ line, cells: [text.slice(0, 500)], wrong: `Line ${line} is not a JSON record.` }];
+      return [{ line, cells: cellsOf(value as Record<string, unknown>, columns) }];
+    });
+}
+
+/**
+ * The rows of a file in batches. Tables and NDJSON are streamed; other documents are read whole.
+ * Throws a FormatError where the file cannot be read on.
+ */
+export async function* rowsOf(
+  file: string,
+  settings: FileSettings,
+  columns: readonly string[],
+  target: Target,
+): AsyncGenerator<FileRow[]> {
+  if (settings.format === 'table') yield* tableRows(file, settings);
+  else if (settings.format === 'ndjson') yield* ndjsonRows(file, settings, columns);
+  else {
+    const text = decode(wholeOf(file), settings.encoding);
+    const { records } = readDocument(text, settings.format, target.id, settings.pointer);
+    yield records.map((record, i) => ({ line: i + 1, cells: cellsOf(record, columns) }));
+  }
+}
+
+/** The columns of a file as a whole: a table's header, else the fields of the records looked at. */
+export function columnsOfFile(file: string, settings: FileSettings, target: Target): string[] {
+  if (settings.format === 'table' || settings.format === 'ndjson')
+    return lookAtFile(file, target, settings).columns;
+  const text = decode(wholeOf(file), settings.encoding);
+  return columnsOf(readDocument(text, settings.format, target.id, settings.pointer).records);
+}
+
+/** What a feed says of itself, for its source. */
+export function metaOf(file: string, settings: FileSettings): Record<string, unknown> {
+  if (settings.format !== 'feed') return {};
+  const text = decode(wholeOf(file), settings.encoding);
+  return { ...readDocument(text, 'feed', 'feed').feed };
+}

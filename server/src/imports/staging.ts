@@ -1,0 +1,60 @@
+import { rmSync } from 'node:fs';
+import type { ImportOutcome } from '@carafe/contract';
+import Database from 'better-sqlite3';
+
+/**
+ * A file of its own for what an import read: nothing of it is in the way of the real tables until
+ * all of it was read and somebody said yes.
+ */
+export function openStaging(file: string, { fresh = false } = {}) {
+  if (fresh) rmSync(file, { force: true });
+  const db = new Database(file);
+  db.pragma('journal_mode = OFF');
+  db.pragma('synchronous = OFF');
+  if (fresh)
+    db.exec(`
+      CREATE TABLE staged (n INTEGER PRIMARY KEY, line INTEGER, key TEXT NOT NULL, owner TEXT, record TEXT NOT NULL, outcome TEXT NOT NULL) STRICT;
+      CREATE TABLE rejected (n INTEGER PRIMARY KEY, line INTEGER, key TEXT, cells TEXT NOT NULL, problems TEXT NOT NULL) STRICT;
+      CREATE TABLE columns (names TEXT NOT NULL) STRICT;
+    `);
+  const stage = db.prepare(
+    'INSERT INTO staged (line, key, owner, record, outcome) VALUES (?, ?, ?, ?, ?)',
+  );
+  const reject = db.prepare(
+    'INSERT INTO rejected (line, key, cells, problems) VALUES (?, ?, ?, ?)',
+  );
+  const name = db.prepare('INSERT INTO columns (names) VALUES (?)');
+  const page = db.prepare<
+    [string, number, number],
+    { line: number; key: string; record: string }
+  >('SELECT line, key, record FROM staged WHERE outcome = ? ORDER BY n LIMIT ? OFFSET ?');
+  const refusals = db.prepare<
+    [number, number],
+    { line: number; key: string | null; cells: string; problems: string }
+  >('SELECT line, key, cells, problems FROM rejected ORDER BY n LIMIT ? OFFSET ?');
+  const names = db.prepare<[], { names: string }>('SELECT names FROM columns');
+  return {
+    db,
+    begin: () => void db.exec('BEGIN'),
+    commit: () => void db.exec('COMMIT'),
+    stage: (
+      line: number,
+      key: string,
+      owner: string | null,
+      record: string,
+      outcome: ImportOutcome,
+    ): void => void stage.run(line, key, owner, record, outcome),
+    reject: (
+      line: number,
+      key: string | null,
+      cells: readonly unknown[],
+      problems: readonly object[],
+    ): void => void reject.run(line, key, JSON.stringify(cells), JSON.stringify(problems)),
+    setColumns: (columns: readonly string[]): void => void name.run(JSON.stringify(columns)),
+    columns: (): string[] => JSON.parse(names.get()?.names ?? '[]') as string[],
+    page: (outcome: string, limit: number, offset: number) => page.all(outcome, limit, offset),
+    rejected: (limit: number, offset: number) => refusals.all(limit, offset),
+    close: () => void db.close(),
+  };
+}
+export type Staging = ReturnType<typeof openStaging>;
