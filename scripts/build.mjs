@@ -13,7 +13,8 @@ const external = manifests
   .filter((name) => !name.startsWith('@carafe/'));
 
 await build({
-  entryPoints: [join(root, 'server/src/main.ts'), join(root, 'server/src/cli.ts')],
+  entryPoints: ['main', 'cli', 'jobs/worker'].map((name) => join(root, `server/src/${name}.ts`)),
+  outbase: join(root, 'server/src'),
   outdir: join(root, 'server/dist'),
   bundle: true,
   platform: 'node',

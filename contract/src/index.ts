@@ -61,15 +61,19 @@ export const RenderRequest = z.strictObject({
 });
 export type RenderRequest = z.infer<typeof RenderRequest>;
 
-export const Shop = z.object({
-  id: z.string(),
-  name: z.string(),
-  url: z.string(),
-  address: z.string(),
-  logo: z.string(),
-  currency: z.string(),
-  timezone: z.string(),
-  locale: z.string(),
+/** A shop that mails speak for. */
+export const Shop = z.strictObject({
+  id: z
+    .string()
+    .max(100)
+    .regex(/^[a-z0-9][a-z0-9-]*$/, 'is lower-case letters, digits and dashes'),
+  name: z.string().trim().min(1).max(200),
+  url: z.url({ protocol: /^https?$/ }).max(2000),
+  address: z.string().max(500),
+  logo: z.string().max(2000),
+  currency: z.string().regex(/^[A-Z]{3}$/, 'is three capital letters, such as EUR'),
+  timezone: z.string().max(60),
+  locale: z.string().max(35),
 });
 export type Shop = z.infer<typeof Shop>;
 

@@ -91,13 +91,7 @@ export interface ImportCounts {
 }
 
 export type ImportState =
-  | 'looking'
-  | 'checking'
-  | 'checked'
-  | 'applied'
-  | 'failed'
-  | 'stopped'
-  | 'undone';
+  'looking' | 'checking' | 'checked' | 'applied' | 'failed' | 'stopped' | 'undone';
 
 /** A file on its way into a source. */
 export interface ImportSummary {

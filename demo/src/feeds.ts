@@ -2,6 +2,12 @@ import { CATEGORIES, CODE, PICTURES } from './catalog';
 
 const DAY = 86_400_000;
 
+/** The feeds of the house, as its journal publishes them. */
+export const DEMO_FEEDS = [
+  { id: 'furrow', title: 'The Furrow', link: 'https://furrow.quillmoss.example/' },
+  { id: 'sow_now', title: 'What to sow now', link: 'https://sow.quillmoss.example/' },
+] as const;
+
 const FURROW = [
   [
     'The bench in November',
@@ -20,29 +26,35 @@ const SOW_NOW = [
   ['Winter lettuce', 'A row on the windowsill is enough.'],
 ];
 
-function feed(title: string, host: string, posts: string[][], asOf: Date, every: number): object {
-  return {
-    version: 'https://jsonfeed.org/version/1.1',
-    title,
-    home_page_url: `https://${host}/`,
-    items: posts.map(([headline = '', summary = ''], i) => ({
-      id: `${host}/${i}`,
-      url: `https://${host}/${headline.toLowerCase().replace(/[^a-z]+/g, '-')}`,
-      title: headline,
-      summary,
-      content_text: summary,
-      image: `${PICTURES}/${CODE[CATEGORIES[i % 6] ?? 'Seeds'].toLowerCase()}-${101 + i}.png`,
-      date_published: new Date(asOf.getTime() - (1 + i * every) * DAY).toISOString(),
-      tags: [CATEGORIES[i % 6]],
-      authors: [{ name: i % 2 === 0 ? 'Hester Lovage' : 'Alder Wainfleet' }],
-    })),
-  };
+/** A post as the journal keeps it; `content` is HTML. */
+export interface DemoPost {
+  guid: string;
+  title: string;
+  summary: string;
+  content: string;
+  image: string;
+  author: string;
+  category: string;
+  published_at: string;
 }
 
-/** The two feeds of the house as JSON Feed documents. */
-export function makeFeeds(asOf: Date): Record<string, object> {
-  return {
-    furrow: feed('The Furrow', 'furrow.quillmoss.example', FURROW, asOf, 9),
-    sow_now: feed('What to sow now', 'sow.quillmoss.example', SOW_NOW, asOf, 7),
-  };
+function posts(words: string[][], asOf: Date, every: number): DemoPost[] {
+  return words.map(([title = '', summary = ''], i) => {
+    const category = CATEGORIES[i % 6] ?? 'Seeds';
+    return {
+      guid: title.toLowerCase().replace(/[^a-z]+/g, '-'),
+      title,
+      summary,
+      content: `<p>${summary}</p>`,
+      image: `${PICTURES}/${CODE[category].toLowerCase()}-${101 + i}.png`,
+      author: i % 2 === 0 ? 'Hester Lovage' : 'Alder Wainfleet',
+      category,
+      published_at: new Date(asOf.getTime() - (1 + i * every) * DAY).toISOString(),
+    };
+  });
+}
+
+/** The posts of the two feeds of the house, the latest first. */
+export function makePosts(asOf: Date): Record<(typeof DEMO_FEEDS)[number]['id'], DemoPost[]> {
+  return { furrow: posts(FURROW, asOf, 9), sow_now: posts(SOW_NOW, asOf, 7) };
 }

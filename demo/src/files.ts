@@ -1,5 +1,4 @@
 import { makeCatalog, PICTURES } from './catalog';
-import { makeFeeds } from './feeds';
 import { makeEvents } from './history';
 import { makePeople } from './people';
 
@@ -41,14 +40,11 @@ export const DEMO_SHOPS: DemoShop[] = [
 /** The files that a shop would send, as text in open formats. */
 export interface DemoFiles {
   shops: DemoShop[];
-  /** By shop: products as CSV, events as NDJSON, coupon codes as CSV. */
+  /** By shop: products, people and coupon codes as CSV, events as NDJSON. */
   catalogs: Record<string, string>;
+  people: Record<string, string>;
   events: Record<string, string>;
   coupons: Record<string, string>;
-  /** People of all shops as CSV. */
-  people: string;
-  /** JSON Feed documents by name. */
-  feeds: Record<string, string>;
 }
 
 function cell(value: unknown): string {
@@ -82,17 +78,17 @@ export function makeFiles(asOf: Date): DemoFiles {
   const files: DemoFiles = {
     shops: DEMO_SHOPS,
     catalogs: {},
+    people: {},
     events: {},
     coupons: {},
-    people: csv(people),
-    feeds: Object.fromEntries(
-      Object.entries(makeFeeds(asOf)).map(([name, feed]) => [name, JSON.stringify(feed)]),
-    ),
   };
   for (const { id, currency, url } of DEMO_SHOPS) {
     const products = makeCatalog(asOf, currency, new URL(url).host);
     files.catalogs[id] = csv(products);
     files.coupons[id] = coupons(currency);
+    files.people[id] = csv(
+      people.filter(({ shop }) => shop === id).map(({ shop: _shop, ...person }) => person),
+    );
     files.events[id] = makeEvents(id, currency, people, products, asOf)
       .map((event) => JSON.stringify(event))
       .join('\n');

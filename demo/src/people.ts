@@ -10,6 +10,8 @@ export interface DemoPerson {
   country: string;
   city: string;
   consent: boolean;
+  consent_at: string;
+  consent_how: string;
   joined: string;
   tags: string;
   guest: boolean;
@@ -74,6 +76,7 @@ const REGIONS: (Region & { count: number })[] = [
 ];
 
 const DAY = 86_400_000;
+const HOW = ['Form on the home page', 'Ticked at checkout', 'Card at the seed swap'];
 const MONTHS = ['March', 'April', 'May', 'September', 'October'];
 
 function address(first: string, last: string, number: number): string {
@@ -93,6 +96,9 @@ export function makePeople(asOf: Date): DemoPerson[] {
       const nameless = i === 1 || (i > 3 && (r.chance(0.06) || (guest && r.chance(0.6))));
       const firstName = i === 0 ? (first[0] ?? '') : r.pick(first);
       const lastName = i === 0 ? (last[0] ?? '') : r.pick(last);
+      const city = r.chance(0.2) ? '' : r.pick(cities);
+      const consent = i < 4 || (!guest && r.chance(0.72));
+      const joined = new Date(asOf.getTime() - r.whole(1, 900) * DAY).toISOString();
       return {
         shop,
         email: address(firstName, lastName, i + 1),
@@ -101,9 +107,11 @@ export function makePeople(asOf: Date): DemoPerson[] {
         locale,
         timezone,
         country,
-        city: r.chance(0.2) ? '' : r.pick(cities),
-        consent: i < 4 || (!guest && r.chance(0.72)),
-        joined: new Date(asOf.getTime() - r.whole(1, 900) * DAY).toISOString(),
+        city,
+        consent,
+        consent_at: consent ? joined : '',
+        consent_how: consent ? (HOW[i % HOW.length] ?? '') : '',
+        joined,
         tags: [
           r.chance(0.3) ? 'Allotment' : '',
           r.chance(0.2) ? 'Seed swap' : '',

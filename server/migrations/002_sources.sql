@@ -56,6 +56,7 @@ CREATE INDEX imports_of_source ON imports (source, made_at);
 CREATE TABLE replaced (
   import TEXT NOT NULL REFERENCES imports (id),
   key    TEXT NOT NULL,
+  id     INTEGER,
   owner  TEXT,
   record TEXT,
   PRIMARY KEY (import, key)

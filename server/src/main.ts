@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs';
+import { existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { nanoid } from 'nanoid';
@@ -6,6 +6,10 @@ import { pino } from 'pino';
 import { createApp } from './app';
 import { openStore } from './db';
 import { drawPictures, loadDemo } from './demo';
+import { inlineJobs } from './jobs/inline';
+import { threadJobs } from './jobs/threads';
+import { fetchDue } from './schedule';
+import { makeServices } from './services';
 import { isLoopback } from './trust';
 
 // The entry of the server: the only place that knows the real clock, ids and environment.
@@ -28,16 +32,33 @@ mkdirSync(data, { recursive: true });
 const file = join(data, 'carafe.db');
 // For tests and pictures the clock can be held still.
 const now = CARAFE_NOW ? () => new Date(CARAFE_NOW) : () => new Date();
-const store = openStore(file, join(root, 'server', 'migrations'));
-if (store.shops.list().length === 0) loadDemo(store, now(), () => nanoid(10));
-const pictures = join(data, 'pictures');
-drawPictures(pictures);
-
-const app = createApp({
-  store,
+const migrations = join(root, 'server', 'migrations');
+const isSource = import.meta.url.endsWith('.ts');
+const worker = new URL(isSource ? './jobs/worker.ts' : './jobs/worker.js', import.meta.url);
+let bound = port;
+const common = {
+  files: join(data, 'files'),
   now,
   newId: () => nanoid(10),
   log,
+  self: () => `http://127.0.0.1:${bound}`,
+};
+if (!existsSync(file)) {
+  // The first data is made beside, so that a start that is cut off leaves nothing half done.
+  const first = join(data, 'first.db');
+  for (const name of [first, `${first}-wal`, `${first}-shm`]) rmSync(name, { force: true });
+  const store = openStore(first, migrations);
+  await loadDemo(makeServices({ ...common, store, jobs: inlineJobs(store) }));
+  store.db.close();
+  renameSync(first, file);
+}
+const store = openStore(file, migrations);
+const pictures = join(data, 'pictures');
+drawPictures(pictures);
+
+const jobs = threadJobs(file, migrations, worker);
+const services = makeServices({ ...common, store, jobs });
+const app = createApp(services, {
   pictures,
   web: join(root, 'web', 'dist'),
   ...(CARAFE_TOKEN && { token: CARAFE_TOKEN }),
@@ -49,15 +70,28 @@ const server = app.listen(port, HOST, (error?: Error) => {
     process.exit(1);
   }
   const address = server.address();
-  const bound = typeof address === 'object' && address ? address.port : port;
+  bound = typeof address === 'object' && address ? address.port : port;
   console.log(`Carafe is at http://${HOST}:${bound}`);
 });
 
+const LOOK_EVERY_MS = 30_000;
+let fetching = false;
+const schedule = setInterval(() => {
+  if (fetching) return;
+  fetching = true;
+  fetchDue(services)
+    .catch((error: unknown) => log.error(error))
+    .finally(() => (fetching = false));
+}, LOOK_EVERY_MS);
+
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
+    clearInterval(schedule);
     server.close(() => {
-      store.db.close();
-      process.exit(0);
+      void jobs.close().then(() => {
+        store.db.close();
+        process.exit(0);
+      });
     });
     server.closeAllConnections();
   });

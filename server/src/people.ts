@@ -43,8 +43,9 @@ export function refreshShop(store: Store, shop: string): void {
   db.transaction(() => {
     const owners = db
       .prepare<[string], { owner: string }>(
-        `SELECT DISTINCT owner FROM entries JOIN sources ON sources.id = entries.source
-         WHERE owner IS NOT NULL AND deleted_at IS NULL AND (sources.shop = ? OR sources.shop IS NULL)`,
+        `SELECT owner FROM entries JOIN sources ON sources.id = entries.source
+         WHERE owner IS NOT NULL AND deleted_at IS NULL AND (sources.shop = ? OR sources.shop IS NULL)
+         GROUP BY owner ORDER BY MIN(entries.id)`,
       )
       .all(shop);
     // Sources say who is first in the list: people keep the order in which they came.

@@ -5,6 +5,7 @@ import { prepare, type Mail } from '@carafe/core/render';
 import type { Template } from '@carafe/core/template';
 import type { Having } from '@carafe/contract';
 import type { Store } from './db';
+import { worldOf } from './world';
 
 /** Whom a template is shown for at first: somebody who has what it reads. */
 export function havingFor(template: Template): Having {
@@ -19,7 +20,7 @@ export async function previewMail(
   template: Template,
   asOf: Date,
 ): Promise<Mail | null> {
-  const world = store.shops.world(template.shop);
+  const world = worldOf(store, template.shop, asOf);
   const [first] = store.people.list(template.shop, havingFor(template), '', 1, 0).recipients;
   const [person] = first ? store.people.data(template.shop, [first.id]) : [];
   if (!world || !person) return null;

@@ -1,8 +1,14 @@
 import { demoTemplates } from '@carafe/demo';
+import type { Express } from 'express';
 import request from 'supertest';
+import type { Store } from './db';
 import { testServer } from './testing';
 
-const { app, store } = testServer({ demo: true });
+let app: Express;
+let store: Store;
+beforeAll(async () => {
+  ({ app, store } = await testServer({ demo: true }));
+}, 60_000);
 const shop = 'quillmoss-gb';
 const get = (path: string) => request(app).get(`/api${path}`).set('Host', '127.0.0.1');
 const post = (path: string) => request(app).post(`/api${path}`).set('Host', '127.0.0.1');
@@ -21,7 +27,11 @@ describe('the demo', () => {
   test('comes in whole: two shops, 240 products each, 2,000 people, three templates', async () => {
     const count = (sql: string) => store.db.prepare<[], { n: number }>(sql).get()?.n;
     expect(count('SELECT COUNT(*) AS n FROM people')).toBe(2000);
-    expect(count('SELECT COUNT(*) AS n FROM products')).toBe(480);
+    expect(
+      count(
+        "SELECT COUNT(*) AS n FROM entries JOIN sources ON sources.id = source WHERE target = 'catalog'",
+      ),
+    ).toBe(480);
     expect(
       count("SELECT COUNT(*) AS n FROM people WHERE NOT json_extract(record, '$.consent')"),
     ).toBeGreaterThan(300);
@@ -37,7 +47,8 @@ describe('the demo', () => {
       for (const order of shopper.orders) {
         const sum = order.lines.reduce((a, line) => a + line.total, 0);
         expect(order.subtotal).toBeCloseTo(sum, 6);
-        expect(order.total).toBeCloseTo(sum - (order.discount ?? 0) + (order.shipping ?? 0), 6);
+        const due = sum - (order.discount ?? 0) + (order.shipping ?? 0);
+        expect(order.total).toBeCloseTo(Math.max(0, due), 6);
       }
     }
   });
@@ -237,7 +248,7 @@ describe('trust', () => {
   });
 
   test('with a token, nothing is answered without it', async () => {
-    const guarded = testServer({ token: 'secret' });
+    const guarded = await testServer({ token: 'secret' });
     const ask = (path: string) => request(guarded.app).get(path).set('Host', 'carafe.example');
     expect((await ask('/api/templates')).status).toBe(401);
     expect((await ask('/api/templates?token=wrong')).status).toBe(401);

@@ -1,10 +1,11 @@
 import { assembleRecord, productIndex, type World } from '@carafe/core/record';
 import { DATE, ShapeBuilder, inferShape, type Shape } from '@carafe/core/shape';
 import type { Store } from './db';
+import { worldOf } from './world';
 
 /** The shape of what a shop's recipients read. What all share is looked at once, not per person. */
-export function shapeOfShop(store: Store, shop: string): Shape {
-  const world = store.shops.world(shop);
+export function shapeOfShop(store: Store, shop: string, now: Date): Shape {
+  const world = worldOf(store, shop, now);
   if (!world) return { kind: 'any' };
   const none: World = { shop: world.shop, catalog: {}, feeds: {}, coupon: {} };
   const products = productIndex(world);

@@ -5,25 +5,33 @@ import { pino } from 'pino';
 import { createApp } from './app';
 import { openStore } from './db';
 import { loadDemo } from './demo';
+import { inlineJobs } from './jobs/inline';
+import { makeServices } from './services';
 
 const migrations = join(__dirname, '..', 'migrations');
 
 /** A server over a database in memory, its clock and ids held still, for tests. */
-export function testServer(options: { demo?: boolean; token?: string } = {}) {
-  const now = new Date('2026-11-24T09:00:00Z');
+export async function testServer(options: { demo?: boolean; token?: string } = {}) {
+  let now = new Date('2026-11-24T09:00:00Z');
   let count = 0;
-  const newId = () => `t${++count}`;
   const store = openStore(':memory:', migrations);
-  if (options.demo) loadDemo(store, now, newId);
-  const pictures = mkdtempSync(join(tmpdir(), 'carafe-pictures-'));
-  const log = pino({ level: 'silent' });
-  const app = createApp({
+  const folder = mkdtempSync(join(tmpdir(), 'carafe-test-'));
+  const services = makeServices({
     store,
+    jobs: inlineJobs(store),
+    files: join(folder, 'files'),
     now: () => now,
-    newId,
-    log,
-    pictures,
+    newId: () => `t${++count}`,
+    log: pino({ level: 'silent' }),
+    self: () => '',
+  });
+  if (options.demo) await loadDemo(services);
+  const app = createApp(services, {
+    pictures: folder,
     ...(options.token && { token: options.token }),
   });
-  return { app, store };
+  const wait = (hours: number) => {
+    now = new Date(now.getTime() + hours * 3_600_000);
+  };
+  return { app, store, services, wait };
 }

@@ -21,7 +21,8 @@ function couponsOf(store: Store, shop: string, now: string): Record<string, Coup
   for (const { id } of store.sources.feeding('coupons', shop))
     for (const coupon of parsed<Coupon>(store.entries.records(id))) {
       const { policy = 'coupon', code, percent, amount, expires_at } = coupon;
-      if (Object.hasOwn(policies, policy) || (expires_at !== undefined && expires_at < now)) continue;
+      if (Object.hasOwn(policies, policy) || (expires_at !== undefined && expires_at < now))
+        continue;
       const value_text = coupon.value_text ?? (percent === undefined ? '' : `${percent} %`);
       policies[policy] = {
         code,

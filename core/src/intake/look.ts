@@ -80,7 +80,8 @@ export function lookAt(
   const encoding: Encoding = given.encoding ?? detectEncoding(bytes);
   const text = decode(bytes, encoding);
   const format: Format = given.format ?? detectFormat(text.slice(0, 100_000));
-  const dialect = given.dialect ?? (format === 'table' ? sniffDialect(text.slice(0, 200_000)) : PLAIN);
+  const dialect =
+    given.dialect ?? (format === 'table' ? sniffDialect(text.slice(0, 200_000)) : PLAIN);
   let sample: Sample;
   let pointer = '';
   let lists: ListFound[] = [];

@@ -220,10 +220,7 @@ export function foldEvents(events: Iterable<ShopEvent>, from: Shopper = NEW_SHOP
 }
 
 /** The order in which events are folded: by time, then by id. */
-export function inOrder(
-  a: { at: string; id: string },
-  b: { at: string; id: string },
-): -1 | 0 | 1 {
+export function inOrder(a: { at: string; id: string }, b: { at: string; id: string }): -1 | 0 | 1 {
   if (a.at !== b.at) return a.at < b.at ? -1 : 1;
   return a.id === b.id ? 0 : a.id < b.id ? -1 : 1;
 }

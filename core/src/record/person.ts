@@ -11,7 +11,10 @@ export interface Sides {
 }
 
 const isSaid = (value: unknown) =>
-  value !== undefined && value !== null && value !== '' && !(Array.isArray(value) && value.length === 0);
+  value !== undefined &&
+  value !== null &&
+  value !== '' &&
+  !(Array.isArray(value) && value.length === 0);
 
 /** Consent as a row says it; null where it says nothing. */
 function rowConsent(row: Fields): Consent | null {

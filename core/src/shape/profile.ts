@@ -6,7 +6,8 @@ const MAX_COMMONEST = 5;
 const MAX_SAMPLES = 4;
 const MAX_FIELDS = 500;
 
-export type ProfileKind = 'text' | 'number' | 'boolean' | 'date' | 'list' | 'record' | 'mixed' | 'none';
+export type ProfileKind =
+  'text' | 'number' | 'boolean' | 'date' | 'list' | 'record' | 'mixed' | 'none';
 
 /** What a field holds over all records. */
 export interface FieldProfile {

@@ -25,6 +25,9 @@ export function entriesTable(db: Db) {
   const page = db.prepare<[string, number, number], { id: number; key: string; record: string }>(
     'SELECT id, key, record FROM entries WHERE source = ? ORDER BY id LIMIT ? OFFSET ?',
   );
+  const some = db.prepare<[string], { id: number; key: string; record: string }>(
+    'SELECT entries.id, entries.key, record FROM json_each(?) AS wanted JOIN entries ON entries.id = wanted.value ORDER BY wanted.key',
+  );
   return {
     count: (source: string): number => count.get(source)?.n ?? 0,
     *records(source: string): Generator<string> {
@@ -43,6 +46,11 @@ export function entriesTable(db: Db) {
         .all(email)
         .filter((row) => row.shop === null || row.shop === shop)
         .map(({ target, record }) => ({ target, record: JSON.parse(record) as Fields })),
+    /** Rows by their ids, in the order of the ids given. */
+    some: (ids: readonly number[]) =>
+      some
+        .all(JSON.stringify(ids))
+        .map(({ id, key, record }) => ({ id, key, record: JSON.parse(record) as Fields })),
     page: (source: string, limit: number, offset: number) =>
       page
         .all(source, limit, offset)

@@ -22,7 +22,8 @@ export interface Import {
 
 type Row = Omit<Import, 'settings' | 'counts'> & { settings: string | null; counts: string | null };
 
-const parsed = <T>(text: string | null): T | null => (text === null ? null : (JSON.parse(text) as T));
+const parsed = <T>(text: string | null): T | null =>
+  text === null ? null : (JSON.parse(text) as T);
 
 function fromRow(row: Row): Import {
   return { ...row, settings: parsed(row.settings), counts: parsed(row.counts) };

@@ -69,7 +69,9 @@ export function sourcesTable(db: Db) {
   );
   const failed = db.prepare('UPDATE sources SET failed_at = ?, failure = ? WHERE id = ?');
   const fetched = db.prepare('UPDATE sources SET next_fetch_at = ? WHERE id = ?');
-  const mark = db.prepare('UPDATE sources SET deleted_at = ?, revision = revision + 1 WHERE id = ?');
+  const mark = db.prepare(
+    'UPDATE sources SET deleted_at = ?, revision = revision + 1 WHERE id = ?',
+  );
   const find = (id: string): Source | null => {
     const row = one.get(id);
     return row ? source(row) : null;
@@ -78,7 +80,8 @@ export function sourcesTable(db: Db) {
     list: (): Source[] => all.all().map(source),
     find,
     /** Sources of a kind that a shop reads, its own and everybody's. */
-    feeding: (target: SourceTarget, shop: string): Source[] => feeding.all(target, shop).map(source),
+    feeding: (target: SourceTarget, shop: string): Source[] =>
+      feeding.all(target, shop).map(source),
     due: (now: string): Source[] => due.all(now).map(source),
     insert: (
       made: Pick<

@@ -1,4 +1,4 @@
-import type { ImportCounts, ImportMode } from '@carafe/contract';
+import type { ImportCounts } from '@carafe/contract';
 import {
   finished,
   hasRowLines,
@@ -6,43 +6,31 @@ import {
   mappingProblems,
   rowReader,
   targetOf,
-  type FileSettings,
   type RowRead,
   type TargetId,
 } from '@carafe/core/intake';
 import { FormatError } from '@carafe/core/formats';
 import type { Db } from '../db/open';
+import { checkEvents } from './checkevents';
 import { columnsOfFile, rowsOf } from './rows';
 import { openStaging } from './staging';
-
-/** What checking a file needs to know; plain data, so that it can be sent to a thread. */
-export interface CheckTask {
-  file: string;
-  staging: string;
-  source: string;
-  shop: string | null;
-  target: TargetId;
-  settings: FileSettings;
-  mode: ImportMode;
-  raiseConsent: boolean;
-}
-
-/** Is told how many rows were read; throws where it should end. */
-export type Progress = (rows: number) => void | Promise<void>;
+import { noCounts, type CheckTask, type Progress } from './task';
 
 const REJECTED_CELL = 500;
 const owned = new Set<TargetId>(['people', 'carts', 'orders']);
 
 const inShort = (cell: unknown) =>
-  typeof cell === 'string' && cell.length > REJECTED_CELL ? `${cell.slice(0, REJECTED_CELL)}…` : cell;
+  typeof cell === 'string' && cell.length > REJECTED_CELL
+    ? `${cell.slice(0, REJECTED_CELL)}…`
+    : cell;
 
 /** Tells for people whether they are known to have said no. */
 function saidNo(db: Db, shop: string | null): (email: string) => boolean {
-  const find = db.prepare<[string, string | null], { no: number }>(
-    `SELECT 1 AS no FROM people WHERE email = ? AND (shop = ?2 OR ?2 IS NULL)
+  const find = db.prepare<object, { no: number }>(
+    `SELECT 1 AS no FROM people WHERE email = @email AND (shop = @shop OR @shop IS NULL)
      AND NOT coalesce(json_extract(record, '$.consent'), 0) LIMIT 1`,
   );
-  return (email) => find.get(email, shop) !== undefined;
+  return (email) => find.get({ email, shop }) !== undefined;
 }
 
 /**
@@ -50,7 +38,12 @@ function saidNo(db: Db, shop: string | null): (email: string) => boolean {
  * cannot be taken. The database itself is only read. Throws a FormatError where the file as a whole
  * cannot be read.
  */
-export async function checkFile(db: Db, task: CheckTask, progress: Progress): Promise<ImportCounts> {
+export async function checkFile(
+  db: Db,
+  task: CheckTask,
+  progress: Progress,
+): Promise<ImportCounts> {
+  if (task.target === 'events') return checkEvents(db, task, progress);
   const target = targetOf(task.target);
   const { settings, source, mode } = task;
   const wrong = mappingProblems(settings.mapping, target);
@@ -73,16 +66,7 @@ export async function checkFile(db: Db, task: CheckTask, progress: Progress): Pr
     const isPeople = task.target === 'people';
     const lines = new Map<string, number>();
     const joined = new Map<string, { line: number; record: Record<string, unknown> }>();
-    const counts: ImportCounts = {
-      read: 0,
-      new: 0,
-      changed: 0,
-      unchanged: 0,
-      gone: 0,
-      rejected: 0,
-      left_out: 0,
-      consent_kept: 0,
-    };
+    const counts = noCounts();
     const reject = (line: number, cells: readonly unknown[], row: RowRead & { ok: false }) => {
       counts.rejected++;
       staging.reject(line, row.key, cells.map(inShort), row.problems);
@@ -147,7 +131,7 @@ export async function checkFile(db: Db, task: CheckTask, progress: Progress): Pr
       if (row.ok) take(line, row.key, row.record);
       else reject(line, [], row);
     }
-    staging.commit();
+    staging.finish();
     if (mode === 'whole' && !isFirst)
       counts.gone = (held?.n ?? 0) - counts.changed - counts.unchanged;
     return counts;

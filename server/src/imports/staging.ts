@@ -24,10 +24,9 @@ export function openStaging(file: string, { fresh = false } = {}) {
     'INSERT INTO rejected (line, key, cells, problems) VALUES (?, ?, ?, ?)',
   );
   const name = db.prepare('INSERT INTO columns (names) VALUES (?)');
-  const page = db.prepare<
-    [string, number, number],
-    { line: number; key: string; record: string }
-  >('SELECT line, key, record FROM staged WHERE outcome = ? ORDER BY n LIMIT ? OFFSET ?');
+  const page = db.prepare<[string, number, number], { line: number; key: string; record: string }>(
+    'SELECT line, key, record FROM staged WHERE outcome = ? ORDER BY n LIMIT ? OFFSET ?',
+  );
   const refusals = db.prepare<
     [number, number],
     { line: number; key: string | null; cells: string; problems: string }
@@ -36,7 +35,8 @@ export function openStaging(file: string, { fresh = false } = {}) {
   return {
     db,
     begin: () => void db.exec('BEGIN'),
-    commit: () => void db.exec('COMMIT'),
+    /** All was read: what is staged can be found by its key. */
+    finish: () => void db.exec('COMMIT; CREATE INDEX staged_key ON staged (key)'),
     stage: (
       line: number,
       key: string,

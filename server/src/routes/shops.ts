@@ -1,9 +1,11 @@
-import { Having } from '@carafe/contract';
+import { Having, Shop } from '@carafe/contract';
+import { assembleRecord, productIndex } from '@carafe/core/record';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Services } from '../app';
 import { Refusal } from '../errors';
 import { shapeOfShop } from '../shape';
+import { worldOf, worldText } from '../world';
 
 const Listing = z.object({
   q: z.string().max(200).default(''),
@@ -18,7 +20,7 @@ const Wanted = z.object({
     .transform((ids) => ids.split(',').map(Number)),
 });
 
-export function shopRoutes({ store }: Services): Router {
+export function shopRoutes({ store, now }: Services): Router {
   const router = Router();
   const { shops, people } = store;
   const known = (id: string): string => {
@@ -30,11 +32,11 @@ export function shopRoutes({ store }: Services): Router {
   });
   /** What every recipient of the shop shares. */
   router.get('/shops/:shop/world', (request, response) => {
-    response.json(shops.worldJson(known(request.params.shop)));
+    response.type('json').send(worldText(store, known(request.params.shop), now()));
   });
   /** The shape of the records of the shop's people, with fill rates. */
   router.get('/shops/:shop/shape', (request, response) => {
-    response.json(shapeOfShop(store, known(request.params.shop)));
+    response.json(shapeOfShop(store, known(request.params.shop), now()));
   });
   router.get('/shops/:shop/recipients', (request, response) => {
     const { q, having, limit, offset } = Listing.parse(request.query);
@@ -43,6 +45,34 @@ export function shopRoutes({ store }: Services): Router {
   router.get('/shops/:shop/people', (request, response) => {
     const { ids } = Wanted.parse(request.query);
     response.json({ people: people.data(known(request.params.shop), ids) });
+  });
+  /** Recipients by id, for those that just changed. */
+  router.get('/shops/:shop/recipients/some', (request, response) => {
+    const { ids } = Wanted.parse(request.query);
+    response.json({ recipients: people.some(known(request.params.shop), ids) });
+  });
+  /** Everything that a template would see of one person, with the events that made it. */
+  router.get('/shops/:shop/person', (request, response) => {
+    const shop = known(request.params.shop);
+    const { email } = z.object({ email: z.string().max(320) }).parse(request.query);
+    const id = people.idOf(shop, email.toLowerCase());
+    const [found] = id === null ? [] : people.data(shop, [id]);
+    const world = worldOf(store, shop, now());
+    if (!found || !world) throw new Refusal(404, `Nobody here has the address “${email}”.`);
+    const {
+      catalog: _c,
+      feeds: _f,
+      coupon: _p,
+      shop: _s,
+      ...record
+    } = assembleRecord(found.data, world, productIndex(world));
+    response.json({ id: found.id, record, events: store.events.of(shop, email.toLowerCase()) });
+  });
+  router.post('/shops', (request, response) => {
+    const shop = Shop.parse(request.body);
+    if (shops.find(shop.id)) throw new Refusal(409, `There is a shop “${shop.id}” already.`);
+    shops.insert(shop);
+    response.status(201).json(shop);
   });
   return router;
 }

@@ -1,0 +1,51 @@
+import type { ImportCounts, ImportMode } from '@carafe/contract';
+import type { FileSettings, TargetId } from '@carafe/core/intake';
+
+/** What checking a file needs to know; plain data, so that it can be sent to a thread. */
+export interface CheckTask {
+  file: string;
+  staging: string;
+  source: string;
+  shop: string | null;
+  target: TargetId;
+  settings: FileSettings;
+  mode: ImportMode;
+  raiseConsent: boolean;
+}
+
+/** What taking in a checked file needs to know. */
+export interface ApplyTask {
+  import: string;
+  source: string;
+  shop: string | null;
+  target: TargetId;
+  staging: string;
+  file: string;
+  settings: FileSettings;
+  mode: ImportMode;
+  /** ISO 8601. */
+  now: string;
+}
+
+export interface UndoTask {
+  import: string;
+  source: string;
+  shop: string | null;
+  target: TargetId;
+}
+
+/** Is told how many rows were read; throws where it should end. */
+export type Progress = (rows: number) => void | Promise<void>;
+
+export function noCounts(): ImportCounts {
+  return {
+    read: 0,
+    new: 0,
+    changed: 0,
+    unchanged: 0,
+    gone: 0,
+    rejected: 0,
+    left_out: 0,
+    consent_kept: 0,
+  };
+}

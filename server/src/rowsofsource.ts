@@ -1,0 +1,92 @@
+import type { RowPage } from '@carafe/contract';
+import { ProfileBuilder, type FieldProfile } from '@carafe/core/shape';
+import type { Store } from './db';
+import type { Source } from './db/sources';
+import type { Jobs } from './jobs/work';
+
+interface Asked {
+  q: string;
+  filter: string;
+  sort?: string | undefined;
+  descending: boolean;
+  offset: number;
+  limit: number;
+}
+
+const MAX_KEPT = 8;
+/** The profile of events looks at the latest ones. */
+const MAX_EVENTS = 5000;
+
+/** The latest answers by their question, so that scrolling on asks only once. */
+class Latest<T> {
+  private readonly answers = new Map<string, Promise<T>>();
+
+  get(question: string, make: () => Promise<T>): Promise<T> {
+    const known = this.answers.get(question);
+    if (known) {
+      this.answers.delete(question);
+      this.answers.set(question, known);
+      return known;
+    }
+    const made = make();
+    this.answers.set(question, made);
+    made.catch(() => this.answers.delete(question));
+    for (const [old] of this.answers) {
+      if (this.answers.size <= MAX_KEPT) break;
+      this.answers.delete(old);
+    }
+    return made;
+  }
+}
+
+/** Reads what sources hold: pages of rows, and what their fields hold. */
+export class SourceRows {
+  private readonly selections = new Latest<number[]>();
+  private readonly profiles = new Latest<FieldProfile[]>();
+
+  constructor(
+    private readonly store: Store,
+    private readonly jobs: Jobs,
+    private readonly now: () => Date,
+  ) {}
+
+  /** A page of rows; events are a shop's, the latest first. */
+  async page(source: Source, asked: Asked): Promise<RowPage> {
+    const { q, filter, sort, descending, offset, limit } = asked;
+    const { id, revision, target, shop } = source;
+    const { store } = this;
+    if (target === 'events' && shop !== null) {
+      const rows = store.events.page(shop, limit, offset).map((event, i) => ({
+        id: offset + i,
+        key: event.id,
+        record: event as unknown as Record<string, unknown>,
+      }));
+      return { total: store.events.count(shop).n, rows };
+    }
+    if (q.trim() === '' && filter.trim() === '' && sort === undefined)
+      return { total: store.entries.count(id), rows: store.entries.page(id, limit, offset) };
+    const now = this.now().toISOString();
+    const query = { source: id, q, filter, sort: sort ?? null, descending, now };
+    const question = JSON.stringify([id, revision, q, filter, sort, descending]);
+    const ids = await this.selections.get(question, () => this.jobs.run('select', query));
+    return { total: ids.length, rows: store.entries.some(ids.slice(offset, offset + limit)) };
+  }
+
+  /** What a source holds, field by field; worked out once for what it holds now. */
+  async profile({ id, revision, target, shop }: Source): Promise<{
+    rows: number;
+    fields: FieldProfile[];
+  }> {
+    const { store } = this;
+    if (target === 'events' && shop !== null) {
+      const builder = new ProfileBuilder();
+      const events = store.events.page(shop, MAX_EVENTS, 0);
+      for (const event of events) builder.add(event);
+      return { rows: events.length, fields: builder.fields() };
+    }
+    const fields = await this.profiles.get(`${id} ${revision}`, () =>
+      this.jobs.run('profile', { source: id }),
+    );
+    return { rows: store.entries.count(id), fields };
+  }
+}

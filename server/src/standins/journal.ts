@@ -1,0 +1,60 @@
+import { DEMO_FEEDS } from '@carafe/demo';
+import { Router } from 'express';
+import { z } from 'zod';
+import type { Services } from '../app';
+import { Refusal } from '../errors';
+import { asAtom, asJsonFeed, asRss, type JournalFeed } from './feeds';
+import { journalPosts } from './journalposts';
+
+const Publish = z.strictObject({
+  title: z.string().trim().min(1, 'A post needs a title.').max(300),
+  words: z.string().trim().min(1, 'A post needs some words.').max(20_000),
+  author: z.string().trim().max(200).default('Hester Lovage'),
+  image: z.string().trim().max(2000).optional(),
+  category: z.string().trim().max(100).optional(),
+});
+
+const escaped = (text: string) =>
+  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
+
+/** The stand-in journal: posts are published here, and read by feeds at addresses that stay. */
+export function journalRoutes({ store, now, newId }: Services): Router {
+  const router = Router();
+  const posts = journalPosts(store.db);
+  const feedOf = (id: string): JournalFeed => {
+    const known = DEMO_FEEDS.find((feed) => feed.id === id);
+    if (!known) throw new Refusal(404, `The journal has no feed “${id}”.`);
+    return { ...known, posts: posts.list(id) };
+  };
+  router.get('/feeds.json', (_request, response) => {
+    response.json({ feeds: DEMO_FEEDS.map(({ id }) => feedOf(id)) });
+  });
+  router.post('/:feed/posts', (request, response) => {
+    const { id, link } = feedOf(request.params.feed);
+    const { title, words, author, image, category } = Publish.parse(request.body);
+    const paragraphs = words.split(/\n{2,}/).map((p) => `<p>${escaped(p)}</p>`);
+    posts.insert(id, {
+      guid: newId(),
+      title,
+      summary: words.split(/\n/)[0]?.slice(0, 200) ?? '',
+      content: paragraphs.join(''),
+      image: image || null,
+      author,
+      category: category || null,
+      published_at: now().toISOString(),
+    });
+    response.status(201).json({ feed: id, link });
+  });
+  router.get('/:feed/rss.xml', (request, response) => {
+    response.type('application/rss+xml').send(asRss(feedOf(request.params.feed)));
+  });
+  router.get('/:feed/atom.xml', (request, response) => {
+    response.type('application/atom+xml').send(asAtom(feedOf(request.params.feed)));
+  });
+  router.get('/:feed/feed.json', (request, response) => {
+    response
+      .type('application/feed+json')
+      .send(JSON.stringify(asJsonFeed(feedOf(request.params.feed))));
+  });
+  return router;
+}
