@@ -27,7 +27,8 @@ module.exports = {
       from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
       to: {
         dependencyTypes: ['npm'],
-        pathNot: 'node_modules/(zod|immer|htmlparser2|csv-parse|fast-xml-parser|sanitize-html|fastest-levenshtein|mjml)/',
+        pathNot:
+          'node_modules/(zod|immer|htmlparser2|csv-parse|fast-xml-parser|sanitize-html|fastest-levenshtein|mjml)/',
       },
     },
     {

@@ -1,22 +1,30 @@
+import { join } from 'node:path';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+
+const server = {
+  target: 'http://127.0.0.1:4601',
+  changeOrigin: true,
+  // The server takes changes from its own pages only; in development this is one of them.
+  headers: { origin: 'http://127.0.0.1:4601' },
+};
 
 export default defineConfig({
   root: import.meta.dirname,
   plugins: [react()],
-  build: { target: 'es2023', assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  build: {
+    target: 'es2023',
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 900,
+    rollupOptions: {
+      // The interface, and the pages of the two stand-ins.
+      input: ['index', 'shop', 'journal'].map((name) => join(import.meta.dirname, `${name}.html`)),
+    },
+  },
   worker: { format: 'es' },
   server: {
     proxy: Object.fromEntries(
-      ['/api', '/pictures'].map((path) => [
-        path,
-        {
-          target: 'http://127.0.0.1:4601',
-          changeOrigin: true,
-          // The server takes changes from its own pages only; in development this is one of them.
-          headers: { origin: 'http://127.0.0.1:4601' },
-        },
-      ]),
+      ['/api', '/pictures', '^/shop/.*', '^/journal/.*'].map((path) => [path, server]),
     ),
   },
 });

@@ -46,6 +46,7 @@ export function takeEvents(services: Services, given: readonly unknown[]): Event
         if (own === shop) store.sources.touched(id, now().toISOString());
     }
   })();
-  for (const [shop, some] of ids) news.tell({ type: 'people', shop, ids: some });
+  for (const [shop, some] of ids)
+    if (some.length > 0) news.tell({ type: 'people', shop, ids: some });
   return { taken, known: events.length - taken, refused };
 }

@@ -24,6 +24,22 @@ const router = createBrowserRouter([
         // The desk brings editors with it: it is loaded when it is first opened.
         lazy: async () => ({ Component: (await import('./places/desk/Desk')).Desk }),
       },
+      {
+        path: '/sources',
+        lazy: async () => ({
+          Component: (await import('./places/sources/SourcesPlace')).SourcesPlace,
+        }),
+      },
+      {
+        path: '/sources/:id',
+        lazy: async () => ({
+          Component: (await import('./places/sources/SourcePlace')).SourcePlace,
+        }),
+      },
+      {
+        path: '/sources/:id/files/:file',
+        lazy: async () => ({ Component: (await import('./places/sources/FilePlace')).FilePlace }),
+      },
       { path: '*', element: <TemplatesPlace /> },
     ],
   },

@@ -197,13 +197,20 @@ export function readingInWords(reading: Reading): string {
 const NUMERALS = new Set(['0', '1']);
 const DATE_ORDERS = ['iso', 'dmy', 'mdy', 'mail'] as const;
 
+/** In a long column one cell in so many may be a slip of the pen, to be told when it is read. */
+const SLIPS = 20;
+
 /**
- * The reading that all filled cells of a column fit. `decimal` is what the file uses where a column
- * leaves it open (1,500 may be one and a half or fifteen hundred).
+ * The reading that the filled cells of a column fit: all of a short one, nearly all of a long one.
+ * `decimal` is what the file uses where a column leaves it open (1,500 may be one and a half or
+ * fifteen hundred).
  */
 export function guessReading(cells: readonly string[], decimal: '.' | ',' = '.'): Reading {
   const filled = cells.map((cell) => cell.trim()).filter((cell) => cell !== '');
-  const every = (holds: (cell: string) => boolean) => filled.length > 0 && filled.every(holds);
+  const every = (holds: (cell: string) => boolean) => {
+    let slips = Math.floor(filled.length / SLIPS);
+    return filled.length > 0 && filled.every((cell) => holds(cell) || slips-- > 0);
+  };
   // A leading zero is part of a code, not of a number.
   if (!filled.some((cell) => /^0\d/.test(cell))) {
     const other = decimal === '.' ? ',' : '.';

@@ -110,13 +110,14 @@ function byName(column: string, fields: TargetField[]): TargetField | undefined 
   return BY_NAME[0]?.(name, fields) ?? BY_NAME[1]?.(name, fields);
 }
 
-/** Comma or point, as the columns that tell say. */
+/** Comma or point, as most of the cells that tell say. */
 export function usualDecimal(sample: Sample): '.' | ',' {
   let comma = 0;
   sample.columns.forEach((_, i) => {
-    const cells = texts(sample, i);
-    if (every(cells, /^\D{0,4}\d[\d.\s]*,\d{1,2}\D{0,4}$/)) comma++;
-    else if (every(cells, /^\D{0,4}\d[\d,\s]*\.\d{1,2}\D{0,4}$/)) comma--;
+    for (const cell of texts(sample, i)) {
+      if (/^\D{0,4}\d[\d.\s]*,\d{1,2}\D{0,4}$/.test(cell)) comma++;
+      else if (/^\D{0,4}\d[\d,\s]*\.\d{1,2}\D{0,4}$/.test(cell)) comma--;
+    }
   });
   return comma > 0 ? ',' : '.';
 }

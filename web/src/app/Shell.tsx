@@ -1,24 +1,34 @@
 import { ActionIcon, Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import { IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { Spotlight, spotlight } from '@mantine/spotlight';
-import { NavLink, Outlet } from 'react-router';
+import { Link, Outlet, useLocation } from 'react-router';
 import { useFinder } from './useFinder';
 import classes from './Shell.module.css';
+
+const PLACES = [
+  { to: '/', label: 'Templates', isAt: (at: string) => at === '/' || at.startsWith('/templates') },
+  { to: '/sources', label: 'Sources', isAt: (at: string) => at.startsWith('/sources') },
+];
 
 /** What stands round every place: the name, the places, the finder. */
 export function Shell() {
   const { setColorScheme } = useMantineColorScheme();
   const scheme = useComputedColorScheme('light');
   const { actions, refresh } = useFinder();
+  const { pathname } = useLocation();
   return (
     <div className={classes.shell}>
       <header className={classes.bar}>
-        <NavLink to="/" className={classes.mark}>
+        <Link to="/" className={classes.mark}>
           <img src="/carafe.svg" alt="" width={20} height={20} />
           Carafe
-        </NavLink>
+        </Link>
         <nav aria-label="Places" className={classes.places}>
-          <NavLink to="/">Templates</NavLink>
+          {PLACES.map(({ to, label, isAt }) => (
+            <Link key={to} to={to} {...(isAt(pathname) && { 'aria-current': 'page' })}>
+              {label}
+            </Link>
+          ))}
         </nav>
         <button type="button" className={classes.find} onClick={() => spotlight.open()}>
           <IconSearch size={14} /> Find anything <kbd>Ctrl K</kbd>

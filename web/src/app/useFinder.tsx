@@ -1,10 +1,11 @@
 import { useCallback, useMemo, useState } from 'react';
 import type { SpotlightActionData } from '@mantine/spotlight';
 import { useNavigate } from 'react-router';
-import type { TemplateSummary } from '@carafe/contract';
+import type { SourceSummary, TemplateSummary } from '@carafe/contract';
 import { walkNodes } from '@carafe/core/template';
 import { labelOf } from '../places/desk/kinds';
 import { deskActions } from '../places/desk/deskSlice';
+import { counted } from '../parts/counted';
 import { api } from './api';
 import { useAppDispatch, useAppSelector } from './store';
 
@@ -15,6 +16,7 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
   const [templates, setTemplates] = useState<TemplateSummary[]>([]);
+  const [sources, setSources] = useState<SourceSummary[]>([]);
   const { template, recipients } = useAppSelector((s) => s.desk);
   const refresh = useCallback(() => {
     api
@@ -22,6 +24,10 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
       .then((found) => setTemplates(found.templates))
       // The finder still finds what is on the page.
       .catch(() => setTemplates([]));
+    api
+      .sources()
+      .then((found) => setSources(found.sources))
+      .catch(() => setSources([]));
   }, []);
   const actions = useMemo(() => {
     const found: SpotlightActionData[] = [
@@ -33,6 +39,14 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
         onClick: () => void navigate(`/templates/${id}`),
       })),
     ];
+    found.push({ id: 'sources', label: 'All sources', onClick: () => void navigate('/sources') });
+    for (const { id, name, rows } of sources)
+      found.push({
+        id: `source ${id}`,
+        label: name,
+        description: `Source, ${counted(rows, 'row')}`,
+        onClick: () => void navigate(`/sources/${id}`),
+      });
     if (!template) return found;
     found.push(
       {
@@ -77,6 +91,6 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
       }),
     );
     return found;
-  }, [templates, template, recipients, navigate, dispatch]);
+  }, [templates, sources, template, recipients, navigate, dispatch]);
   return { actions, refresh };
 }

@@ -18,6 +18,7 @@ import { Because } from './Because';
 import { Canvas } from './Canvas';
 import { deskActions } from './deskSlice';
 import { Inspector } from './inspector/Inspector';
+import { Lately } from './Lately';
 import { Outline } from './Outline';
 import { DESK_KEYS, useDeskKeys } from './useDeskKeys';
 import { DeskProvider } from './useDesk';
@@ -95,6 +96,7 @@ function OpenDesk() {
       <div className={classes.top}>
         <h1 className={classes.name}>{template?.name}</h1>
         <SaveState onRetry={saveNow} />
+        <Lately />
         <Steps />
       </div>
       <div className={classes.who}>

@@ -1,4 +1,4 @@
-import { memo, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import {
   ActionIcon,
   Popover,
@@ -19,6 +19,7 @@ import {
   IconPhotoOff,
   IconQuestionMark,
   IconSearch,
+  IconX,
 } from '@tabler/icons-react';
 import type { Having, Recipient } from '@carafe/contract';
 import { compile, evaluate, parse, textOf } from '@carafe/core/formula';
@@ -101,6 +102,17 @@ function Who() {
         <IconChevronRight size={16} />
       </ActionIcon>
       <WhoSearch />
+      {search !== '' && (
+        <ActionIcon
+          variant="subtle"
+          size="sm"
+          aria-label="Clear the search"
+          title={`Searched for “${search}”: list everyone again`}
+          onClick={() => dispatch(deskActions.searched({ search: '' }))}
+        >
+          <IconX size={14} />
+        </ActionIcon>
+      )}
       <div className={classes.facts} aria-live="polite" data-testid="who">
         <strong>{shown ? shown.name || 'No name' : total === 0 && search ? 'Nobody' : '…'}</strong>
         {shown &&
@@ -202,6 +214,8 @@ function WhoSearch() {
   const { recipients, index, total, having, search } = useAppSelector((s) => s.desk);
   const [opened, setOpened] = useState(false);
   const [words, setWords] = useState(search);
+  // The search can be set and cleared from elsewhere too.
+  useEffect(() => setWords(search), [search]);
   const ask = useDebouncedCallback(
     (q: string) => dispatch(deskActions.searched({ search: q })),
     150,

@@ -41,6 +41,8 @@ export interface DeskState {
   index: number;
   view: View;
   becauseOpen: boolean;
+  /** Who did something in the shop while the desk was open, the last of them. */
+  lately: Recipient | null;
 }
 
 const initialState: DeskState = {
@@ -59,6 +61,7 @@ const initialState: DeskState = {
   index: 0,
   view: { width: 'wide', pictures: true, dark: false, asOf: '' },
   becauseOpen: false,
+  lately: null,
 };
 
 /** The state as it was before this action, without the drafts that reducers are given. */
@@ -149,6 +152,12 @@ export const deskSlice = createSlice({
       state.recipients = [...before, ...payload.recipients];
       state.total = payload.total;
       state.index = Math.min(state.index, Math.max(0, state.recipients.length - 1));
+    },
+    /** Recipients changed in the shop: in the list, they are as they are now. */
+    changedInShop(state, { payload }: PayloadAction<Recipient[]>) {
+      const now = new Map(payload.map((recipient) => [recipient.id, recipient]));
+      state.recipients = state.recipients.map((recipient) => now.get(recipient.id) ?? recipient);
+      state.lately = payload.at(-1) ?? state.lately;
     },
     searched(state, { payload }: PayloadAction<{ search?: string; having?: Having }>) {
       state.search = payload.search ?? state.search;

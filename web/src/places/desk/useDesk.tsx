@@ -22,6 +22,7 @@ import type { Trail } from '@carafe/core/render';
 import type { Shape } from '@carafe/core/shape';
 import type { BuildFinding } from '@carafe/core/build';
 import { api, messageOf } from '../../app/api';
+import { useLive } from '../../app/live';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 import type { Filled, FromWorker, ToWorker } from './fill.worker';
@@ -114,6 +115,8 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const [people, setPeople] = useState<ReadonlyMap<number, PersonData>>(new Map());
   const [programs, setPrograms] = useState(0);
   const [problem, setProblem] = useState<string | null>(null);
+  const [worldTurn, setWorldTurn] = useState(0);
+  const [peopleTurn, setPeopleTurn] = useState(0);
   const turn = useRef(0);
   const [openedAt] = useState(() => new Date());
   const asOf = useMemo(
@@ -150,10 +153,26 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     return () => {
       current = false;
     };
-  }, [shop, send]);
+  }, [shop, send, worldTurn]);
+
+  // What changes in the shop while the desk is open: a cart, a person, a catalog.
+  useLive((news) => {
+    if (!shop || (news.type !== 'people' && news.type !== 'world')) return;
+    if (news.shop !== null && news.shop !== shop) return;
+    if (news.type === 'world') setWorldTurn((n) => n + 1);
+    else if (news.ids.length === 0 || news.ids.length > PAGE) setPeopleTurn((n) => n + 1);
+    else
+      Promise.all([api.people(shop, news.ids), api.someRecipients(shop, news.ids)])
+        .then(([{ people: got }, { recipients: changed }]) => {
+          send({ type: 'people', people: got });
+          setPeople((known) => new Map([...known, ...got.map((p) => [p.id, p.data] as const)]));
+          dispatch(deskActions.changedInShop(changed));
+        })
+        .catch((error: unknown) => setProblem(messageOf(error)));
+  });
 
   // The list of recipients, a page at a time; a new question starts over.
-  const question = `${shop ?? ''} ${having} ${search}`;
+  const question = `${shop ?? ''} ${having} ${search} ${peopleTurn}`;
   const listedFor = useRef('');
   const more =
     recipients.length > 0 && recipients.length < total && index + AHEAD >= recipients.length;
@@ -173,7 +192,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
 
   // The data of the recipients around the one shown, so that flipping asks no server.
   const asked = useRef(new Set<number>());
-  useEffect(() => asked.current.clear(), [shop]);
+  useEffect(() => asked.current.clear(), [shop, worldTurn, peopleTurn]);
   useEffect(() => {
     if (!shop || !world) return;
     const ids = recipients
@@ -193,7 +212,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
         ids.forEach((id) => asked.current.delete(id));
         setProblem(messageOf(error));
       });
-  }, [shop, world, recipients, index, person, send]);
+  }, [shop, world, recipients, index, person, send, peopleTurn]);
 
   // One build at a time; when it is done the latest edit is built, those in between are not.
   const building = useRef(false);
@@ -227,12 +246,13 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     return () => clearTimeout(timer);
   }, [template, shape, send]);
 
-  const ready = person !== undefined && people.has(person) && world !== null && programs > 0;
+  const shown = person === undefined ? undefined : people.get(person);
+  const ready = shown !== undefined && world !== null && programs > 0;
   useEffect(() => {
     if (!ready || person === undefined) return;
     turn.current++;
     send({ type: 'fill', person, asOf: asOf.toISOString(), turn: turn.current });
-  }, [ready, person, programs, asOf, send]);
+  }, [ready, person, shown, programs, asOf, send]);
 
   const products = useMemo(() => (world ? productIndex(world) : null), [world]);
   const record = useMemo(() => {

@@ -13,20 +13,11 @@ import { Link } from 'react-router';
 import type { TemplateSummary } from '@carafe/contract';
 import { readTemplate } from '@carafe/core/template';
 import { api, messageOf } from '../../app/api';
+import { ago } from '../../parts/ago';
 import { NewTemplate } from './NewTemplate';
 import { RenameDialog } from './RenameDialog';
 import { Thumbnail } from './Thumbnail';
 import classes from './TemplatesPlace.module.css';
-
-/** How long ago, in words. */
-function ago(iso: string, now: Date): string {
-  const minutes = Math.round((now.getTime() - Date.parse(iso)) / 60_000);
-  if (minutes < 1) return 'just now';
-  const format = new Intl.RelativeTimeFormat('en-GB', { numeric: 'auto' });
-  if (minutes < 60) return format.format(-minutes, 'minute');
-  if (minutes < 60 * 24) return format.format(-Math.round(minutes / 60), 'hour');
-  return format.format(-Math.round(minutes / 1440), 'day');
-}
 
 /** All templates, each as its first recipient would see it. */
 export function TemplatesPlace() {

@@ -1,0 +1,145 @@
+import { useMemo } from 'react';
+import { Select } from '@mantine/core';
+import type { ImportLook } from '@carafe/contract';
+import { readingInWords, readValue, type Reading } from '@carafe/core/formats';
+import { fieldName, readingFor, type MappedColumn, type Target } from '@carafe/core/intake';
+import { counted } from '../../parts/counted';
+import { inWords } from './cells';
+import { FieldChoice } from './FieldChoice';
+import classes from './File.module.css';
+
+const READINGS: Reading[] = [
+  { kind: 'text' },
+  { kind: 'number', decimal: '.' },
+  { kind: 'number', decimal: ',' },
+  { kind: 'date', order: 'iso' },
+  { kind: 'date', order: 'dmy' },
+  { kind: 'date', order: 'mdy' },
+  { kind: 'date', order: 'mail' },
+  { kind: 'date', order: 'unix' },
+  { kind: 'boolean' },
+  { kind: 'list', separator: '|' },
+  { kind: 'list', separator: ';' },
+  { kind: 'list', separator: ',' },
+  { kind: 'any' },
+];
+const BY_WORDS = READINGS.map((reading) => ({
+  value: JSON.stringify(reading),
+  label: readingInWords(reading),
+}));
+
+const BECAUSE = {
+  name: 'by its name',
+  content: 'by what it holds',
+  extra: 'a field of its own',
+  hand: 'by hand',
+} as const;
+
+/** Each column of the file beside the field that it fills, and how its cells are read. */
+export function ColumnLines({
+  target,
+  look,
+  mapped,
+  onChange,
+}: {
+  target: Target;
+  look: ImportLook;
+  mapped: MappedColumn[];
+  onChange: (columns: MappedColumn[]) => void;
+}) {
+  const set = (column: string, change: Partial<MappedColumn>) =>
+    onChange(mapped.map((c) => (c.column === column ? { ...c, ...change, because: 'hand' } : c)));
+  return (
+    <table className={classes.columns} aria-label="Columns">
+      <thead>
+        <tr>
+          <th>Column of the file</th>
+          <th>Holds</th>
+          <th>Fills</th>
+          <th>Read as</th>
+          <th>Stored as</th>
+        </tr>
+      </thead>
+      <tbody>
+        {mapped.map((one) => (
+          <ColumnLine key={one.column} one={one} target={target} look={look} onSet={set} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function ColumnLine({
+  one,
+  target,
+  look,
+  onSet,
+}: {
+  one: MappedColumn;
+  target: Target;
+  look: ImportLook;
+  onSet: (column: string, change: Partial<MappedColumn>) => void;
+}) {
+  const { column, to, reading, list, because } = one;
+  const at = look.columns.indexOf(column);
+  const found = useMemo(() => {
+    const cells = look.rows.map((row) => row[at]);
+    const filled = cells.filter((c) => c !== undefined && c !== null && c !== '');
+    const read = filled.map((cell) => readValue(cell, reading));
+    const wrong = read.flatMap((r) => (r.ok ? [] : [r.message]));
+    return {
+      raw: filled.slice(0, 3).map(inWords),
+      stored: read.flatMap((r) => (r.ok ? [inWords(r.value)] : [])).slice(0, 2),
+      wrong,
+    };
+  }, [look, at, reading]);
+  const fields = list ? (target.line ?? []) : target.fields;
+  const choose = (name: string | null) => {
+    const field = fields.find((f) => f.name === name);
+    onSet(column, {
+      to: name,
+      ...(field &&
+        field.kind !== reading.kind && {
+          reading: readingFor({ columns: look.columns, rows: look.rows }, at, field),
+        }),
+    });
+  };
+  return (
+    <tr data-out={to === null || undefined}>
+      <td className={classes.column}>{column}</td>
+      <td className={classes.samples}>{found.raw.join(' · ') || 'nothing'}</td>
+      <td>
+        <FieldChoice
+          column={column}
+          value={to}
+          own={fieldName(column)}
+          fields={fields}
+          many={target.one}
+          {...(list && { list: list.name })}
+          onChange={choose}
+        />
+        {because && to !== null && <div className={classes.because}>{BECAUSE[because]}</div>}
+      </td>
+      <td>
+        {to !== null && (
+          <Select
+            aria-label={`How ${column} is read`}
+            value={JSON.stringify(reading)}
+            data={BY_WORDS}
+            allowDeselect={false}
+            comboboxProps={{ width: 340, position: 'bottom-start' }}
+            onChange={(value) => value && onSet(column, { reading: JSON.parse(value) as Reading })}
+          />
+        )}
+      </td>
+      <td className={classes.stored}>
+        {to !== null && found.stored.join(' · ')}
+        {to !== null && found.wrong[0] !== undefined && (
+          <div className={classes.bad}>
+            {counted(found.wrong.length, 'cell')} cannot be read. {found.wrong[0]}
+          </div>
+        )}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,94 @@
+import { useState } from 'react';
+import { Button } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { Link } from 'react-router';
+import type { ImportState, ImportSummary } from '@carafe/contract';
+import { api, messageOf } from '../../app/api';
+import { ago } from '../../parts/ago';
+import { figure } from '../../parts/counted';
+import classes from './Source.module.css';
+
+const STATE_WORDS: Record<ImportState, string> = {
+  looking: 'Looked at, not checked',
+  checking: 'Is being checked',
+  checked: 'Checked, waits for you',
+  applied: 'Taken in',
+  failed: 'Could not be read',
+  stopped: 'Not taken',
+  undone: 'Gone back from',
+};
+
+/** Every file that came, what it did, and the way back from the last. */
+export function FilesView({
+  imports,
+  onChanged,
+}: {
+  imports: ImportSummary[];
+  onChanged: () => Promise<void>;
+}) {
+  const [busy, setBusy] = useState<string | null>(null);
+  const undo = async (id: string) => {
+    setBusy(id);
+    try {
+      await api.undoImport(id);
+      notifications.show({ message: 'The source is as it was before that file.' });
+    } catch (error) {
+      notifications.show({
+        color: 'clay',
+        title: 'Nothing was changed',
+        message: messageOf(error),
+      });
+    } finally {
+      setBusy(null);
+      await onChanged();
+    }
+  };
+  if (imports.length === 0) return <p className="quiet">No file has come yet.</p>;
+  return (
+    <div className={classes.list}>
+      <table>
+        <thead>
+          <tr>
+            <th>File</th>
+            <th>When</th>
+            <th>State</th>
+            <th className={classes.num}>Rows</th>
+            <th className={classes.num}>New</th>
+            <th className={classes.num}>Changed</th>
+            <th className={classes.num}>Gone</th>
+            <th className={classes.num}>Rejected</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {imports.map((one) => (
+            <tr key={one.id}>
+              <td>
+                <Link to={`/sources/${one.source}/files/${one.id}`}>{one.name}</Link>
+              </td>
+              <td>{ago(one.made_at, new Date())}</td>
+              <td title={one.message ?? undefined}>{STATE_WORDS[one.state]}</td>
+              {(['read', 'new', 'changed', 'gone', 'rejected'] as const).map((name) => (
+                <td key={name} className={classes.num}>
+                  {one.counts ? figure(one.counts[name]) : '–'}
+                </td>
+              ))}
+              <td>
+                {one.undoable && (
+                  <Button
+                    variant="default"
+                    size="compact-xs"
+                    loading={busy === one.id}
+                    onClick={() => void undo(one.id)}
+                  >
+                    Go back to before
+                  </Button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,117 @@
+import { Select, Switch } from '@mantine/core';
+import type { ImportLook, SourceSummary } from '@carafe/contract';
+import {
+  DELIMITER_NAMES,
+  DELIMITERS,
+  ENCODING_NAMES,
+  ENCODINGS,
+  FORMAT_NAMES,
+  FORMATS,
+  type Delimiter,
+  type Dialect,
+  type Encoding,
+  type Format,
+} from '@carafe/core/formats';
+import type { FileSettings } from '@carafe/core/intake';
+import { counted } from '../../parts/counted';
+import classes from './File.module.css';
+
+const QUOTES = [
+  { value: '"', label: 'Double quotes' },
+  { value: "'", label: 'Single quotes' },
+  { value: '-', label: 'None' },
+];
+const PLAIN: Dialect = { delimiter: ',', quote: '"', header: true };
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** How the file is written: found, shown, and each of it can be set. */
+export function FormatForm({
+  look,
+  settings,
+  onLookAgain,
+}: {
+  source: SourceSummary;
+  look: ImportLook;
+  settings: FileSettings | null;
+  onLookAgain: (settings: Partial<FileSettings>) => void;
+}) {
+  const dialect = settings?.dialect ?? PLAIN;
+  const isTable = (settings?.format ?? 'table') === 'table';
+  // What was mapped by hand is kept as long as the columns stay.
+  const again = (change: Partial<FileSettings>) => {
+    const base = settings
+      ? { format: settings.format, encoding: settings.encoding, dialect: settings.dialect }
+      : {};
+    onLookAgain({ ...base, ...change });
+  };
+  return (
+    <div className={classes.format}>
+      <Select
+        label="Format"
+        w={210}
+        value={settings?.format ?? null}
+        placeholder="Not known"
+        allowDeselect={false}
+        data={FORMATS.map((value) => ({ value, label: FORMAT_NAMES[value] }))}
+        onChange={(value) => value && onLookAgain({ format: value as Format })}
+      />
+      <Select
+        label="Encoding"
+        w={190}
+        value={settings?.encoding ?? null}
+        placeholder="Not known"
+        allowDeselect={false}
+        data={ENCODINGS.map((value) => ({ value, label: ENCODING_NAMES[value] }))}
+        onChange={(value) => value && again({ encoding: value as Encoding })}
+      />
+      {isTable && (
+        <>
+          <Select
+            label="Between cells"
+            w={130}
+            value={dialect.delimiter}
+            allowDeselect={false}
+            data={DELIMITERS.map((value) => ({ value, label: capital(DELIMITER_NAMES[value]) }))}
+            onChange={(value) =>
+              value && again({ dialect: { ...dialect, delimiter: value as Delimiter } })
+            }
+          />
+          <Select
+            label="Round cells"
+            w={140}
+            value={dialect.quote || '-'}
+            allowDeselect={false}
+            data={QUOTES}
+            onChange={(value) =>
+              value &&
+              again({
+                dialect: { ...dialect, quote: (value === '-' ? '' : value) as Dialect['quote'] },
+              })
+            }
+          />
+          <Switch
+            label="First row holds the names"
+            checked={dialect.header}
+            pb={6}
+            onChange={({ currentTarget: { checked } }) =>
+              again({ dialect: { ...dialect, header: checked } })
+            }
+          />
+        </>
+      )}
+      {settings?.format === 'json' && look.lists.length > 0 && (
+        <Select
+          label="The list"
+          w={320}
+          value={settings.pointer}
+          allowDeselect={false}
+          data={look.lists.map(({ pointer, length, fields }) => ({
+            value: pointer,
+            label: `${pointer || 'the document itself'}: ${counted(length, 'record')} with ${fields.slice(0, 3).join(', ')}`,
+          }))}
+          onChange={(value) => value !== null && again({ pointer: value })}
+        />
+      )}
+    </div>
+  );
+}

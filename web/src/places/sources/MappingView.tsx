@@ -1,0 +1,227 @@
+import { useMemo } from 'react';
+import { Button, Group, SegmentedControl, Select, Switch, Tooltip } from '@mantine/core';
+import { IconAlertTriangle, IconCheck, IconKey } from '@tabler/icons-react';
+import type { ImportLook, ImportMode, SourceSummary } from '@carafe/contract';
+import {
+  mappingProblems,
+  targetOf,
+  type FileSettings,
+  type MappedColumn,
+  type Target,
+} from '@carafe/core/intake';
+import { counted } from '../../parts/counted';
+import { ColumnLines } from './ColumnLines';
+import type { Asked } from './FilePlace';
+import { FormatForm } from './FormatForm';
+import { NumberedColumns } from './NumberedColumns';
+import { SampleTable } from './SampleTable';
+import classes from './File.module.css';
+
+interface Props {
+  source: SourceSummary;
+  look: ImportLook;
+  asked: Asked | null;
+  onChange: (asked: Asked) => void;
+  onLookAgain: (settings: Partial<FileSettings>) => void;
+  onCheck: () => void;
+  onDiscard: () => void;
+}
+
+/** How the file is written, which column is what, and ten rows as they will be stored. */
+export function MappingView({
+  source,
+  look,
+  asked,
+  onChange,
+  onLookAgain,
+  onCheck,
+  onDiscard,
+}: Props) {
+  const target = targetOf(source.target);
+  const isEvents = source.target === 'events';
+  const settings = asked?.settings ?? null;
+  const problems = useMemo(
+    () => (settings && !isEvents ? mappingProblems(settings.mapping, target) : []),
+    [settings, target, isEvents],
+  );
+  const setColumns = (columns: MappedColumn[]) => {
+    if (asked) onChange({ ...asked, settings: { ...asked.settings, mapping: { columns } } });
+  };
+  const isReady = asked !== null && look.problem === null && problems.length === 0;
+  return (
+    <>
+      <div className={classes.body}>
+        <FormatForm source={source} look={look} settings={settings} onLookAgain={onLookAgain} />
+        {look.problem && (
+          <div role="alert" className={classes.alert}>
+            {look.problem} What was there before stands. Set the file’s format above, or bring
+            another file in.
+          </div>
+        )}
+        {asked && settings && !look.problem && isEvents && (
+          <p className="quiet">
+            {counted(look.rows.length, 'event')} at the beginning of the file. Events say themselves
+            what they are: there is nothing to map. An event whose id is known changes nothing.
+          </p>
+        )}
+        {asked && settings && !look.problem && !isEvents && (
+          <>
+            <KeyChoice target={target} look={look} settings={settings} onChange={setColumns} />
+            <NumberedColumns
+              target={target}
+              columns={look.columns}
+              rows={look.rows}
+              mapped={settings.mapping.columns}
+              onChange={setColumns}
+            />
+            <ColumnLines
+              target={target}
+              look={look}
+              mapped={settings.mapping.columns}
+              onChange={setColumns}
+            />
+            <SampleTable target={target} look={look} mapping={settings.mapping} />
+          </>
+        )}
+      </div>
+      <footer className={classes.foot}>
+        {asked && !isEvents && <ModeChoice source={source} asked={asked} onChange={onChange} />}
+        {problems.length > 0 && (
+          <div className={classes.problems} role="alert">
+            <IconAlertTriangle size={15} aria-hidden /> {problems.join(' ')}
+          </div>
+        )}
+        <Group gap={8} ml="auto" wrap="nowrap">
+          <Button variant="default" onClick={onDiscard}>
+            Throw the file away
+          </Button>
+          <Button disabled={!isReady} onClick={onCheck}>
+            Check every row
+          </Button>
+        </Group>
+      </footer>
+    </>
+  );
+}
+
+/** Whether the file is all there is, or a part; for people, what becomes of consent. */
+function ModeChoice({
+  source,
+  asked,
+  onChange,
+}: {
+  source: SourceSummary;
+  asked: Asked;
+  onChange: (asked: Asked) => void;
+}) {
+  const { settings } = asked;
+  return (
+    <Group gap={16} wrap="wrap">
+      <SegmentedControl
+        size="xs"
+        aria-label="What the file is"
+        value={asked.mode}
+        onChange={(value) => onChange({ ...asked, mode: value as ImportMode })}
+        data={[
+          { value: 'whole', label: 'Replaces all rows' },
+          { value: 'part', label: 'Adds and updates' },
+        ]}
+      />
+      {source.target === 'people' && (
+        <>
+          <Switch
+            label="Take only who gave consent"
+            checked={settings.consented_only}
+            onChange={({ currentTarget: { checked } }) =>
+              onChange({ ...asked, settings: { ...settings, consented_only: checked } })
+            }
+          />
+          <Tooltip
+            multiline
+            w={280}
+            label="Off, a person who is known without consent stays without, whatever the file says."
+          >
+            <Switch
+              label="Let this file give consent to people who are known without"
+              checked={asked.raiseConsent}
+              onChange={({ currentTarget: { checked } }) =>
+                onChange({ ...asked, raiseConsent: checked })
+              }
+            />
+          </Tooltip>
+        </>
+      )}
+    </Group>
+  );
+}
+
+/** The column that tells rows apart, tested on the rows that were looked at. */
+function KeyChoice({
+  target,
+  look,
+  settings,
+  onChange,
+}: {
+  target: Target;
+  look: ImportLook;
+  settings: FileSettings;
+  onChange: (columns: MappedColumn[]) => void;
+}) {
+  const { columns } = settings.mapping;
+  const key = columns.find((c) => c.to === target.key && !c.list);
+  const label = target.fields.find((f) => f.name === target.key)?.label ?? target.key;
+  const at = key ? look.columns.indexOf(key.column) : -1;
+  const cells = at < 0 ? [] : look.rows.map((row) => String((row[at] as string) ?? '').trim());
+  const filled = cells.filter((cell) => cell !== '');
+  const doubles = filled.length - new Set(filled).size;
+  const rowsAreLines = columns.some((c) => c.list?.member === 0);
+  const choose = (column: string | null) =>
+    onChange(
+      columns.map((c) => {
+        if (c.column === column)
+          return { ...c, to: target.key, reading: { kind: 'text' }, because: 'hand' };
+        return c.to === target.key && !c.list ? { ...c, to: null } : c;
+      }),
+    );
+  return (
+    <div className={classes.key}>
+      <IconKey size={16} aria-hidden />
+      <Select
+        aria-label="Key"
+        w={240}
+        placeholder={`Which column is the ${label}?`}
+        value={key?.column ?? null}
+        data={look.columns}
+        searchable
+        allowDeselect={false}
+        onChange={choose}
+      />
+      <span>
+        is the {label}: it tells rows apart.{' '}
+        {key && filled.length > 0 && doubles === 0 && filled.length === cells.length && (
+          <span className={classes.good}>
+            <IconCheck size={14} aria-hidden /> No doubles in the first{' '}
+            {counted(cells.length, 'row')}.
+          </span>
+        )}
+        {key && doubles > 0 && !rowsAreLines && (
+          <span className={classes.bad}>
+            <IconAlertTriangle size={14} aria-hidden /> {counted(doubles, 'double')} in the first{' '}
+            {counted(cells.length, 'row')}: the second of each is refused.
+          </span>
+        )}
+        {key && doubles > 0 && rowsAreLines && (
+          <span className={classes.good}>
+            <IconCheck size={14} aria-hidden /> Rows with the same one come together.
+          </span>
+        )}
+        {key && filled.length < cells.length && (
+          <span className={classes.bad}>
+            {' '}
+            {counted(cells.length - filled.length, 'row')} without one.
+          </span>
+        )}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,101 @@
+import { useEffect, useState } from 'react';
+import { Drawer, Loader } from '@mantine/core';
+import type { ShopEvent } from '@carafe/core/record';
+import { api, messageOf } from '../../app/api';
+import { RecordList } from './RecordList';
+import classes from './Source.module.css';
+
+const EVENT_WORDS: Record<ShopEvent['kind'], string> = {
+  viewed: 'Looked at',
+  cart_added: 'Put in the cart',
+  cart_changed: 'Changed in the cart',
+  cart_removed: 'Took out of the cart',
+  checkout_started: 'Started the checkout',
+  order_placed: 'Ordered',
+  order_status_changed: 'Order status',
+  order_cancelled: 'Order cancelled',
+  consent_changed: 'Consent',
+};
+
+/** What an event is about, in a few words. */
+function about(event: ShopEvent): string {
+  switch (event.kind) {
+    case 'viewed':
+    case 'cart_removed':
+      return event.sku;
+    case 'cart_changed':
+      return `${event.sku}, now ${event.quantity}`;
+    case 'cart_added':
+      return `${event.quantity} × ${event.name}`;
+    case 'checkout_started':
+      return '';
+    case 'order_placed':
+    case 'order_cancelled':
+      return event.number;
+    case 'order_status_changed':
+      return `${event.number}: ${event.status}`;
+    case 'consent_changed':
+      return `${event.consent ? 'given' : 'taken back'}${event.how ? `, ${event.how}` : ''}`;
+  }
+}
+
+const time = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+
+/** All that a template would see of one person, and the events that made it. */
+export function PersonDrawer({
+  shop,
+  email,
+  onClose,
+}: {
+  shop: string;
+  email: string;
+  onClose: () => void;
+}) {
+  const [seen, setSeen] = useState<{ record: Record<string, unknown>; events: ShopEvent[] } | null>(
+    null,
+  );
+  const [problem, setProblem] = useState<string | null>(null);
+  useEffect(() => {
+    let isCurrent = true;
+    api
+      .person(shop, email)
+      .then((found) => isCurrent && setSeen(found))
+      .catch((error: unknown) => isCurrent && setProblem(messageOf(error)));
+    return () => {
+      isCurrent = false;
+    };
+  }, [shop, email]);
+  return (
+    <Drawer opened onClose={onClose} position="right" size={520} title={email}>
+      {problem && <p role="alert">{problem}</p>}
+      {!seen && !problem && <Loader size="sm" />}
+      {seen && (
+        <div className={classes.record}>
+          <p className="quiet">What a template sees of this person.</p>
+          {Object.entries(seen.record).map(([part, value]) => (
+            <section key={part}>
+              <h3>{part}</h3>
+              <RecordList record={value as Record<string, unknown>} />
+            </section>
+          ))}
+          <section>
+            <h3>Events, the latest first</h3>
+            {seen.events.length === 0 && <p className="quiet">None: all of this was imported.</p>}
+            <ol>
+              {[...seen.events].reverse().map((event) => (
+                <li key={event.id}>
+                  {EVENT_WORDS[event.kind]} {about(event)}
+                  <div className="quiet figures">{time.format(new Date(event.at))}</div>
+                  <details>
+                    <summary className="quiet">As it came</summary>
+                    <pre>{JSON.stringify(event, null, 2)}</pre>
+                  </details>
+                </li>
+              ))}
+            </ol>
+          </section>
+        </div>
+      )}
+    </Drawer>
+  );
+}

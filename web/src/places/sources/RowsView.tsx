@@ -1,0 +1,231 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { TextInput } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
+import { IconArrowDown, IconArrowUp, IconSearch } from '@tabler/icons-react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import type { SourceSummary } from '@carafe/contract';
+import { counted } from '../../parts/counted';
+import { PersonDrawer } from './PersonDrawer';
+import { RowDrawer } from './RowDrawer';
+import { StoredCell } from './cells';
+import { useRows, type StoredRow } from './useRows';
+import classes from './Source.module.css';
+
+const ROW_HEIGHT = 34;
+const FIRST_FIELDS = [
+  'image',
+  'sku',
+  'number',
+  'email',
+  'code',
+  'title',
+  'name',
+  'about',
+  'kind',
+  'at',
+];
+
+/** The fields of the rows, those that a row is known by first. */
+function fieldsOf(rows: readonly StoredRow[]): string[] {
+  const names = new Set<string>();
+  for (const { record } of rows) for (const name of Object.keys(record)) names.add(name);
+  const rank = (name: string) => {
+    const i = FIRST_FIELDS.indexOf(name);
+    return i < 0 ? FIRST_FIELDS.length : i;
+  };
+  return [...names].sort((a, b) => rank(a) - rank(b));
+}
+
+const WIDTHS: Record<string, number> = {
+  image: 60,
+  sku: 100,
+  name: 220,
+  title: 260,
+  email: 240,
+  description: 320,
+  content: 320,
+  summary: 320,
+  words: 380,
+  url: 240,
+  lines: 340,
+};
+const widthOf = (name: string) => WIDTHS[name] ?? 140;
+
+/** The rows of a source: any number of them scroll freely; searched, filtered by formula, sorted. */
+export function RowsView({ source, revision }: { source: SourceSummary; revision: string }) {
+  const [q, setQ] = useState('');
+  const [filter, setFilter] = useState('');
+  const [sort, setSort] = useState<{ by: string; descending: boolean } | null>(null);
+  const [slowQ] = useDebouncedValue(q, 250);
+  const [slowFilter] = useDebouncedValue(filter, 400);
+  const isEvents = source.target === 'events';
+  const asked = useMemo(
+    () => ({
+      q: slowQ,
+      filter: slowFilter,
+      sort: sort?.by ?? null,
+      descending: sort?.descending ?? false,
+    }),
+    [slowQ, slowFilter, sort],
+  );
+  const { total, at, want, problem, first } = useRows(source.id, asked, revision);
+  const known = useRef<string[]>([]);
+  const fields = useMemo(() => {
+    // A filter that leaves nothing does not take the columns away.
+    if (first.length > 0) known.current = fieldsOf(first);
+    return known.current;
+  }, [first]);
+  const [opened, setOpened] = useState<StoredRow | null>(null);
+  const scroll = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: total ?? 0,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+  });
+  const shown = rows.getVirtualItems();
+  const from = shown[0]?.index ?? 0;
+  const to = shown.at(-1)?.index ?? 0;
+  useEffect(() => {
+    if (total) want(from, to);
+  }, [from, to, total, want]);
+  const isPerson = source.target === 'people' && source.shop !== null;
+  return (
+    <>
+      {!isEvents && (
+        <div className={classes.tools}>
+          <TextInput
+            aria-label="Search rows"
+            placeholder="Search"
+            leftSection={<IconSearch size={14} />}
+            value={q}
+            onChange={({ currentTarget: { value } }) => setQ(value)}
+          />
+          <TextInput
+            className={classes.filter ?? ''}
+            aria-label="Filter by formula"
+            placeholder={EXAMPLE[source.target] ?? 'A formula that is to hold'}
+            value={filter}
+            error={problem}
+            spellCheck={false}
+            onChange={({ currentTarget: { value } }) => setFilter(value)}
+            styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}
+          />
+          <span className={classes.count} aria-live="polite">
+            {total === null ? 'Counting …' : counted(total, 'row')}
+          </span>
+        </div>
+      )}
+      {total === 0 && !q && !filter ? (
+        <p className="quiet">{EMPTY[source.kind]}</p>
+      ) : (
+        <div ref={scroll} className={classes.scroll} tabIndex={0} role="region" aria-label="Rows">
+          <div className={classes.names}>
+            {fields.map((name) => (
+              <button
+                key={name}
+                type="button"
+                disabled={isEvents}
+                style={{ width: widthOf(name) }}
+                aria-label={`Sort by ${name}`}
+                onClick={() =>
+                  setSort((now) =>
+                    now?.by !== name
+                      ? { by: name, descending: false }
+                      : now.descending
+                        ? null
+                        : { by: name, descending: true },
+                  )
+                }
+              >
+                {name}
+                {sort?.by === name &&
+                  (sort.descending ? <IconArrowDown size={12} /> : <IconArrowUp size={12} />)}
+              </button>
+            ))}
+          </div>
+          <div className={classes.grid} style={{ height: rows.getTotalSize() }}>
+            {shown.map(({ index, start }) => {
+              const row = at(index);
+              return (
+                <div
+                  key={index}
+                  className={classes.row}
+                  data-testid="row"
+                  style={{ transform: `translateY(${start}px)` }}
+                >
+                  {fields.map((name, i) => (
+                    <Cell
+                      key={name}
+                      name={name}
+                      row={row}
+                      opens={i === (fields[0] === 'image' ? 1 : 0)}
+                      onOpen={setOpened}
+                    />
+                  ))}
+                </div>
+              );
+            })}
+          </div>
+        </div>
+      )}
+      {opened && isPerson && (
+        <PersonDrawer
+          shop={source.shop ?? ''}
+          email={String(opened.record['email'])}
+          onClose={() => setOpened(null)}
+        />
+      )}
+      {opened && !isPerson && (
+        <RowDrawer source={source} row={opened} onClose={() => setOpened(null)} />
+      )}
+    </>
+  );
+}
+
+const EXAMPLE: Partial<Record<SourceSummary['target'], string>> = {
+  catalog: 'price > 20 and in_stock',
+  people: 'consent and first_name is empty',
+  orders: 'total > 50',
+  carts: 'total > 50',
+  coupons: 'policy = "welcome"',
+  feed: 'categories contains "Seeds"',
+};
+
+const EMPTY: Record<SourceSummary['kind'], string> = {
+  file: 'Nothing is in it yet. Bring in a file.',
+  address: 'Nothing is in it yet. Fetch the address.',
+  events: 'No event has come yet. The shop posts them to /api/events.',
+  typed: 'Nothing was typed in yet. Add a row.',
+};
+
+function Cell({
+  name,
+  row,
+  opens,
+  onOpen,
+}: {
+  name: string;
+  row: StoredRow | undefined;
+  opens: boolean;
+  onOpen: (row: StoredRow) => void;
+}) {
+  const value = row?.record[name];
+  const isNumeric = typeof value === 'number';
+  return (
+    <div
+      className={isNumeric ? `${classes.cell} ${classes.numeric}` : classes.cell}
+      style={{ width: widthOf(name) }}
+    >
+      {row === undefined ? (
+        <span className={classes.blank}>…</span>
+      ) : opens ? (
+        <button type="button" className={classes.rowlink} onClick={() => onOpen(row)}>
+          <StoredCell name={name} value={value} />
+        </button>
+      ) : (
+        <StoredCell name={name} value={value} />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,80 @@
+import { useMemo } from 'react';
+import type { ImportLook } from '@carafe/contract';
+import { rowReader, hasRowLines, type Mapping, type Target } from '@carafe/core/intake';
+import { inWords, StoredCell } from './cells';
+import classes from './File.module.css';
+
+const SHOWN = 10;
+
+/** Ten rows as they will be stored, by the same code that stores them, with the reason beside what cannot be. */
+export function SampleTable({
+  target,
+  look,
+  mapping,
+}: {
+  target: Target;
+  look: ImportLook;
+  mapping: Mapping;
+}) {
+  const rows = useMemo(() => {
+    const whole = !hasRowLines(mapping);
+    const read = rowReader(mapping, look.columns, target, { whole });
+    // The ones that cannot be read are what there is to see.
+    const all = look.rows.map((cells, i) => ({ line: i + 1, cells, row: read(cells) }));
+    const bad = all.filter(({ row }) => !row.ok).slice(0, SHOWN / 2);
+    const good = all.filter(({ row }) => row.ok).slice(0, SHOWN - bad.length);
+    return [...bad, ...good].sort((a, b) => a.line - b.line);
+  }, [target, look, mapping]);
+  const fields = useMemo(() => {
+    const names = new Set<string>();
+    for (const { row } of rows)
+      if (row.ok) for (const name of Object.keys(row.record)) names.add(name);
+    const order = new Map(target.fields.map((f, i) => [f.name, i]));
+    return [...names].sort((a, b) => (order.get(a) ?? 99) - (order.get(b) ?? 99));
+  }, [rows, target]);
+  return (
+    <section className={classes.sample}>
+      <h2>Ten rows as they will be stored</h2>
+      <div className={classes.wide} tabIndex={0} role="region" aria-label="Sample rows">
+        <table>
+          <thead>
+            <tr>
+              <th>Row</th>
+              {fields.map((name) => (
+                <th key={name} className={classes.data}>
+                  {name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ line, cells, row }) =>
+              row.ok ? (
+                <tr key={line}>
+                  <td>{line}</td>
+                  {fields.map((name) => (
+                    <td
+                      key={name}
+                      className={typeof row.record[name] === 'number' ? classes.num : undefined}
+                    >
+                      <StoredCell name={name} value={row.record[name]} />
+                    </td>
+                  ))}
+                </tr>
+              ) : (
+                <tr key={line} className={classes.refused}>
+                  <td>{line}</td>
+                  <td colSpan={Math.max(1, fields.length)}>
+                    <strong>Refused.</strong>{' '}
+                    {row.problems.map(({ column, message }) => `${column}: ${message}`).join(' ')}{' '}
+                    <span className="quiet">{cells.map(inWords).join(' · ')}</span>
+                  </td>
+                </tr>
+              ),
+            )}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,143 @@
+import { useState } from 'react';
+import { Button, Group, NumberInput, Select, TextInput } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { useNavigate } from 'react-router';
+import type { ChangeSource, SourceSummary } from '@carafe/contract';
+import { readingInWords } from '@carafe/core/formats';
+import type { FileSettings } from '@carafe/core/intake';
+import { api, messageOf } from '../../app/api';
+import { SCHEDULES } from './names';
+import classes from './Source.module.css';
+
+/** What a source is called, when it is fetched, when it grows stale, and how its files are read. */
+export function SettingsView({
+  source,
+  onChanged,
+}: {
+  source: SourceSummary;
+  onChanged: () => Promise<void>;
+}) {
+  const navigate = useNavigate();
+  const [wanted, setWanted] = useState<ChangeSource>({});
+  const { name, slot, address, every_minutes, fresh_hours } = { ...source, ...wanted };
+  const isNamed = source.target === 'catalog' || source.target === 'feed';
+  const mapping = (source.settings as FileSettings | null)?.mapping.columns ?? [];
+  const save = async () => {
+    try {
+      await api.changeSource(source.id, wanted);
+      setWanted({});
+      notifications.show({ message: 'Saved.' });
+    } catch (error) {
+      notifications.show({ color: 'clay', title: 'Not saved', message: messageOf(error) });
+    }
+    await onChanged();
+  };
+  const remove = async () => {
+    try {
+      await api.removeSource(source.id);
+    } catch (error) {
+      notifications.show({
+        color: 'clay',
+        title: 'Nothing was changed',
+        message: messageOf(error),
+      });
+      return;
+    }
+    const note = notifications.show({
+      title: `“${source.name}” was deleted`,
+      autoClose: 12_000,
+      message: (
+        <Button
+          variant="default"
+          mt={6}
+          onClick={() => {
+            notifications.hide(note);
+            void api.restoreSource(source.id).then(() => navigate(`/sources/${source.id}`));
+          }}
+        >
+          Undo
+        </Button>
+      ),
+    });
+    await navigate('/sources');
+  };
+  return (
+    <div className={classes.form}>
+      <TextInput
+        label="Name"
+        mb={10}
+        value={name}
+        onChange={({ currentTarget: { value } }) => setWanted({ ...wanted, name: value })}
+      />
+      {isNamed && (
+        <TextInput
+          label="In formulas"
+          description="Templates that name it otherwise no longer find it."
+          mb={10}
+          value={slot}
+          onChange={({ currentTarget: { value } }) => setWanted({ ...wanted, slot: value })}
+        />
+      )}
+      {source.kind === 'address' && (
+        <>
+          <TextInput
+            label="Address"
+            mb={10}
+            value={address ?? ''}
+            onChange={({ currentTarget: { value } }) => setWanted({ ...wanted, address: value })}
+          />
+          <Select
+            label="Fetched"
+            mb={10}
+            value={every_minutes === null ? '' : String(every_minutes)}
+            allowDeselect={false}
+            data={SCHEDULES}
+            onChange={(value) =>
+              setWanted({ ...wanted, every_minutes: value ? Number(value) : null })
+            }
+          />
+        </>
+      )}
+      <NumberInput
+        label="Stale after so many hours"
+        description="From then on the source asks for attention."
+        mb={16}
+        min={1}
+        max={100_000}
+        value={fresh_hours}
+        onChange={(value) => setWanted({ ...wanted, fresh_hours: Number(value) || 1 })}
+      />
+      <Group>
+        <Button disabled={Object.keys(wanted).length === 0} onClick={() => void save()}>
+          Save
+        </Button>
+        <Button variant="default" onClick={() => void remove()}>
+          Delete this source
+        </Button>
+      </Group>
+      {mapping.length > 0 && (
+        <section>
+          <h2 style={{ fontSize: 14, margin: '24px 0 4px' }}>How its files are read</h2>
+          <p className="quiet" style={{ marginTop: 0 }}>
+            Kept from the last file, and used again for the next. It can be changed when one comes.
+          </p>
+          <div className={classes.list}>
+            <table>
+              <tbody>
+                {mapping.map(({ column, to, reading, list }) => (
+                  <tr key={column}>
+                    <td>{column}</td>
+                    <td className={classes.data}>
+                      {to === null ? 'left out' : list ? `${list.name}: ${to}` : to}
+                    </td>
+                    <td className="quiet">{to !== null && readingInWords(reading)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </section>
+      )}
+    </div>
+  );
+}

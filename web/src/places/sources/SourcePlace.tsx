@@ -1,0 +1,215 @@
+import { useCallback, useEffect, useState } from 'react';
+import { Button, FileButton, Loader, Progress, Tabs } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { IconDownload, IconUpload } from '@tabler/icons-react';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import type { ImportSummary, SourceSummary } from '@carafe/contract';
+import { api, messageOf } from '../../app/api';
+import { useLive } from '../../app/live';
+import { ago } from '../../parts/ago';
+import { counted } from '../../parts/counted';
+import { FilesView } from './FilesView';
+import { formulaName, KIND_NAMES, targetName } from './names';
+import { RowsView } from './RowsView';
+import { SettingsView } from './SettingsView';
+import { ShapeView } from './ShapeView';
+import { StatusMark } from './StatusMark';
+import { TypeRow } from './TypeRow';
+import { useUpload } from './useUpload';
+import classes from './Source.module.css';
+
+export interface SourceLoaded {
+  source: SourceSummary;
+  imports: ImportSummary[];
+}
+
+function useSource(id: string) {
+  const [loaded, setLoaded] = useState<SourceLoaded | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const load = useCallback(async () => {
+    try {
+      setLoaded(await api.source(id));
+      setProblem(null);
+    } catch (error) {
+      setProblem(messageOf(error));
+    }
+  }, [id]);
+  useEffect(() => {
+    void load();
+  }, [load]);
+  useLive((news) => {
+    const isThis =
+      (news.type === 'source' && news.id === id) ||
+      (news.type === 'import' && news.source === id && news.state !== 'checking') ||
+      news.type === 'people';
+    if (isThis) void load();
+  });
+  return { loaded, problem, load };
+}
+
+/** One source: its rows, their shape, its files, its settings. */
+export function SourcePlace() {
+  const { id = '' } = useParams();
+  const { loaded, problem, load } = useSource(id);
+  const [search, setSearch] = useSearchParams();
+  const view = search.get('view') ?? 'rows';
+  const { share, send } = useUpload();
+  useEffect(() => {
+    if (loaded) document.title = `${loaded.source.name} · Carafe`;
+  }, [loaded]);
+  if (problem)
+    return (
+      <main className={classes.page}>
+        <p role="alert">{problem}</p>
+        <Button component={Link} to="/sources" variant="default">
+          Back to the sources
+        </Button>
+      </main>
+    );
+  if (!loaded)
+    return (
+      <main className={classes.page}>
+        <Loader size="sm" /> Opening the source …
+      </main>
+    );
+  const { source, imports } = loaded;
+  // What a source holds is asked for anew after every change.
+  const revision = `${source.last_import_at ?? ''} ${source.rows} ${imports[0]?.state ?? ''}`;
+  return (
+    <main className={classes.page}>
+      <header className={classes.head}>
+        <div>
+          <Link to="/sources" className={classes.back}>
+            Sources
+          </Link>
+          <h1>{source.name}</h1>
+        </div>
+        <Actions source={source} onSend={send} onChanged={load} />
+      </header>
+      <dl className={classes.facts}>
+        <Fact label="Feeds">{targetName(source.target)}</Fact>
+        <Fact label="Comes as">
+          {KIND_NAMES[source.kind]}
+          {source.address && <span className={classes.mono}> {source.address}</span>}
+        </Fact>
+        {formulaName(source) && (
+          <Fact label="In formulas">
+            <span className={classes.data}>{formulaName(source)}</span>
+          </Fact>
+        )}
+        <Fact label="Status">
+          <StatusMark status={source.status} />
+        </Fact>
+        <Fact label="Holds">{counted(source.rows, 'row')}</Fact>
+        {source.last_import_at && (
+          <Fact label="Last taken in">{ago(source.last_import_at, new Date())}</Fact>
+        )}
+        {source.next_fetch_at && (
+          <Fact label="Next fetch">{ago(source.next_fetch_at, new Date())}</Fact>
+        )}
+      </dl>
+      {share !== null && <Progress value={share * 100} aria-label="Sending the file" />}
+      {source.failure && (
+        <div role="alert" className={classes.alert}>
+          {source.failure} What was there before stands.
+        </div>
+      )}
+      {source.waiting_import && (
+        <div className={classes.alert}>
+          A file waits until you looked at it.{' '}
+          <Link to={`/sources/${id}/files/${source.waiting_import}`}>Look at what it changes</Link>
+        </div>
+      )}
+      <Tabs
+        value={view}
+        onChange={(value) => setSearch(value ? { view: value } : {}, { replace: true })}
+        className={classes.tabs}
+        keepMounted={false}
+      >
+        <Tabs.List>
+          <Tabs.Tab value="rows">Rows</Tabs.Tab>
+          <Tabs.Tab value="shape">Shape</Tabs.Tab>
+          {source.kind !== 'typed' && <Tabs.Tab value="files">Files taken in</Tabs.Tab>}
+          <Tabs.Tab value="settings">Settings</Tabs.Tab>
+        </Tabs.List>
+        <Tabs.Panel value="rows" className={classes.panel}>
+          <RowsView key={source.id} source={source} revision={revision} />
+        </Tabs.Panel>
+        <Tabs.Panel value="shape" className={classes.panel}>
+          <ShapeView source={source} revision={revision} />
+        </Tabs.Panel>
+        <Tabs.Panel value="files" className={classes.panel}>
+          <FilesView imports={imports} onChanged={load} />
+        </Tabs.Panel>
+        <Tabs.Panel value="settings" className={classes.panel}>
+          <SettingsView source={source} onChanged={load} />
+        </Tabs.Panel>
+      </Tabs>
+    </main>
+  );
+}
+
+function Fact({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <div>
+      <dt>{label}</dt>
+      <dd>{children}</dd>
+    </div>
+  );
+}
+
+/** The next file, by hand. */
+function Actions({
+  source,
+  onSend,
+  onChanged,
+}: {
+  source: SourceSummary;
+  onSend: (id: string, file: File) => Promise<void>;
+  onChanged: () => Promise<void>;
+}) {
+  const navigate = useNavigate();
+  const [busy, setBusy] = useState(false);
+  const fetchIt = async () => {
+    setBusy(true);
+    try {
+      const { look, source: now } = await api.fetchSource(source.id);
+      if (look) await navigate(`/sources/${source.id}/files/${look.import.id}`);
+      else if (now.failure === null)
+        notifications.show({ message: `Fetched: ${counted(now.rows, 'row')} in all.` });
+    } catch (error) {
+      notifications.show({ color: 'clay', title: 'Not fetched', message: messageOf(error) });
+    } finally {
+      setBusy(false);
+      await onChanged();
+    }
+  };
+  switch (source.kind) {
+    case 'typed':
+      return <TypeRow source={source} onChanged={onChanged} />;
+    case 'address':
+      return (
+        <Button
+          leftSection={<IconDownload size={15} />}
+          loading={busy}
+          onClick={() => void fetchIt()}
+        >
+          Fetch now
+        </Button>
+      );
+    case 'file':
+    case 'events':
+      return (
+        <FileButton
+          onChange={(file) => file && void onSend(source.id, file)}
+          inputProps={{ 'aria-label': 'File' }}
+        >
+          {(props) => (
+            <Button leftSection={<IconUpload size={15} />} {...props}>
+              Bring in a file
+            </Button>
+          )}
+        </FileButton>
+      );
+  }
+}

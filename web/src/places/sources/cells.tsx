@@ -1,0 +1,55 @@
+import { localise } from '../../parts/localise';
+import classes from './Source.module.css';
+
+const figures = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 6 });
+
+/** {"date": …} as it is stored, or null. */
+function markedDate(value: unknown): string | null {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return null;
+  const { date } = value as { date?: unknown };
+  return typeof date === 'string' ? date : null;
+}
+
+/** A stored value in words. */
+export function inWords(value: unknown): string {
+  if (value === undefined || value === null || value === '') return '';
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'number') return figures.format(value);
+  if (Array.isArray(value))
+    return value
+      .map((member: unknown) =>
+        typeof member === 'object' && member !== null ? nameOf(member) : inWords(member),
+      )
+      .join(', ');
+  const date = markedDate(value);
+  if (date !== null) return date;
+  if (value instanceof Date) return value.toISOString();
+  return typeof value === 'object' ? nameOf(value) : String(value as string);
+}
+
+/** What a record inside is called: by its name and value, else its fields. */
+function nameOf(record: object): string {
+  const { name, value, title, quantity } = record as Record<string, unknown>;
+  const said = name ?? title;
+  if (typeof said === 'string')
+    return value === undefined
+      ? `${said}${typeof quantity === 'number' && quantity !== 1 ? ` × ${quantity}` : ''}`
+      : `${said}: ${inWords(value) || 'blank'}`;
+  return Object.entries(record)
+    .slice(0, 3)
+    .map(([key, inside]) => `${key} ${inWords(inside)}`)
+    .join(', ');
+}
+
+const isPicture = (name: string, value: unknown): value is string =>
+  typeof value === 'string' &&
+  /^https?:\/\//i.test(value) &&
+  (name === 'image' || /\.(?:png|jpe?g|gif|webp|avif)(?:\?|$)/i.test(value));
+
+/** A cell of a table of stored rows; pictures are shown. */
+export function StoredCell({ name, value }: { name: string; value: unknown }) {
+  if (isPicture(name, value))
+    return <img src={localise(value)} alt="" loading="lazy" title={value} />;
+  const words = inWords(value);
+  return words === '' ? <span className={classes.blank}>–</span> : <>{words}</>;
+}

@@ -1,0 +1,8 @@
+import '@fontsource-variable/hanken-grotesk';
+import './journal.css';
+import { createRoot } from 'react-dom/client';
+import { JournalPage } from './JournalPage';
+
+const root = document.getElementById('root');
+if (!root) throw new Error('The page has no root to draw in.');
+createRoot(root).render(<JournalPage />);

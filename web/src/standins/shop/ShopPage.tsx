@@ -1,0 +1,158 @@
+import { useEffect, useMemo, useState } from 'react';
+import { localise } from '../../parts/localise';
+import { Basket } from './Basket';
+import { Orders } from './Orders';
+import { ProductSheet } from './ProductSheet';
+import {
+  forgetVisit,
+  keepVisit,
+  readVisit,
+  sameLine,
+  tell,
+  type CartLine,
+  type ShopFile,
+  type ShopProduct,
+  type Visit,
+} from './shopkeeping';
+
+const FIRST_SHOP = 'quillmoss-gb';
+
+/** A small, plain shop over the demo's catalog. All that Carafe learns of it comes by events. */
+export function ShopPage() {
+  const [shop, setShop] = useState(
+    () => new URLSearchParams(location.search).get('shop') ?? FIRST_SHOP,
+  );
+  const [file, setFile] = useState<ShopFile | null>(null);
+  const [visit, setVisit] = useState<Visit>(() => readVisit(shop));
+  const [category, setCategory] = useState('Seeds');
+  const [opened, setOpened] = useState<ShopProduct | null>(null);
+  const [says, setSays] = useState<string | null>(null);
+  useEffect(() => {
+    fetch(`/shop/catalog/${encodeURIComponent(shop)}.json`)
+      .then((answer) => answer.json() as Promise<ShopFile>)
+      .then(setFile)
+      .catch(() => setSays('The shop is closed: its shelves cannot be read.'));
+  }, [shop]);
+  const change = (next: Visit) => {
+    keepVisit(shop, next);
+    setVisit(next);
+  };
+  /** Does something and tells of it; what could not be told is said, and not done. */
+  const act = async (work: () => Promise<void>, done: string) => {
+    try {
+      await work();
+      setSays(done);
+    } catch (error) {
+      setSays(error instanceof Error ? error.message : 'That did not work.');
+    }
+  };
+  const categories = useMemo(
+    () => [...new Set(file?.products.map((p) => p.category) ?? [])],
+    [file],
+  );
+  if (!file) return <p className="shop-note">{says ?? 'Opening the shop …'}</p>;
+  const money = new Intl.NumberFormat(file.shop.locale, {
+    style: 'currency',
+    currency: file.shop.currency,
+  });
+  const put = (line: CartLine) =>
+    act(async () => {
+      await tell(shop, visit, { kind: 'cart_added', currency: file.shop.currency, ...line });
+      const known = visit.cart.some((l) => sameLine(l, line));
+      const cart = known
+        ? visit.cart.map((l) =>
+            sameLine(l, line) ? { ...l, quantity: l.quantity + line.quantity } : l,
+          )
+        : [...visit.cart, line];
+      change({ ...visit, cart });
+      setOpened(null);
+    }, `${line.name} is in your basket.`);
+  const look = (product: ShopProduct) => {
+    setOpened(product);
+    void act(() => tell(shop, visit, { kind: 'viewed', sku: product.sku }), '');
+  };
+  return (
+    <div className="shop">
+      <header>
+        <h1>{file.shop.name}</h1>
+        <p>A stand-in shop: nothing is sold here, everything is told to Carafe.</p>
+        <label>
+          Shop{' '}
+          <select
+            value={shop}
+            onChange={({ currentTarget: { value } }) => {
+              setShop(value);
+              setVisit(readVisit(value));
+            }}
+          >
+            {file.shops.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button
+          type="button"
+          onClick={() => {
+            setVisit(forgetVisit(shop));
+            setSays('You are somebody new now.');
+          }}
+        >
+          Come in as somebody new
+        </button>
+      </header>
+      <p className="shop-says" role="status">
+        {says}
+      </p>
+      <nav aria-label="Shelves">
+        {categories.map((name) => (
+          <button
+            key={name}
+            type="button"
+            aria-pressed={name === category}
+            onClick={() => setCategory(name)}
+          >
+            {name}
+          </button>
+        ))}
+      </nav>
+      <div className="shop-floor">
+        <ul className="shop-shelf">
+          {file.products
+            .filter((p) => p.category === category)
+            .map((product) => (
+              <li key={product.sku}>
+                <button type="button" onClick={() => look(product)}>
+                  {product.image ? (
+                    <img src={localise(product.image)} alt="" loading="lazy" />
+                  ) : (
+                    <span className="shop-blank" />
+                  )}
+                  <span>{product.name}</span>
+                  <span className="shop-price">
+                    {product.was_price !== '' && <del>{money.format(product.was_price)}</del>}{' '}
+                    {money.format(product.price)}
+                  </span>
+                  {product.stock === 0 && <em>sold out</em>}
+                </button>
+              </li>
+            ))}
+        </ul>
+        <div>
+          <Basket shop={shop} currency={money} visit={visit} onChange={change} act={act} />
+          <Orders shop={shop} money={money} visit={visit} onChange={change} act={act} />
+        </div>
+      </div>
+      {opened && (
+        <ProductSheet
+          product={opened}
+          variants={file.variants[opened.category] ?? []}
+          price={money.format(opened.price)}
+          onPut={(line) => void put(line)}
+          onClose={() => setOpened(null)}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,8 @@
+import '@fontsource-variable/hanken-grotesk';
+import './shop.css';
+import { createRoot } from 'react-dom/client';
+import { ShopPage } from './ShopPage';
+
+const root = document.getElementById('root');
+if (!root) throw new Error('The page has no root to draw in.');
+createRoot(root).render(<ShopPage />);
