@@ -47,11 +47,11 @@ function sourcesOf(services: Services): DemoSource[] {
   const asOf = services.now();
   const files = makeFiles(asOf);
   const sources: DemoSource[] = [];
-  for (const { id: shop, name } of files.shops) {
+  for (const { id: shop } of files.shops) {
     const csv = (target: SourceTarget, slot: string, says: string, text: string | undefined) =>
       sources.push({
         ...{ shop, target, slot, text: text ?? '', kind: 'file' as const },
-        name: `${says}, ${name}`,
+        name: says,
         file: `${slot}.csv`,
       });
     csv('catalog', 'garden', 'Garden catalog', files.catalogs[shop]);
@@ -59,7 +59,7 @@ function sourcesOf(services: Services): DemoSource[] {
     csv('coupons', 'coupons', 'Coupon codes', files.coupons[shop]);
     sources.push({
       ...{ shop, kind: 'events', target: 'events', slot: 'events', file: 'events.ndjson' },
-      name: `Shop events, ${name}`,
+      name: 'Shop events',
       text: files.events[shop] ?? '',
     });
   }

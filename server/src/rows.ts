@@ -7,6 +7,8 @@ import type { Store } from './db';
 /** A question to the rows of a source. */
 export interface RowQuery {
   source: string;
+  /** Asks the events of a shop, the latest first, instead of the rows of the source. */
+  eventsOf: string | null;
   /** Words that a row holds somewhere. */
   q: string;
   /** A formula over the row that is to hold; blank asks for all. */
@@ -19,16 +21,18 @@ export interface RowQuery {
 
 /** The ids of the rows that fit, in their order. The formula is known to parse. */
 export function selectRows(store: Store, query: RowQuery): number[] {
-  const { source, q, filter, sort, descending, now } = query;
+  const { source, eventsOf, q, filter, sort, descending, now } = query;
   const wanted = q.trim().toLowerCase();
   const parsed = filter.trim() === '' ? null : parse(filter);
   const holds = parsed?.ok ? compile(parsed.value) : null;
   const asOf = new Date(now);
   const rows = store.db.prepare<[string], { id: number; record: string }>(
-    'SELECT id, record FROM entries WHERE source = ? ORDER BY id',
+    eventsOf === null
+      ? 'SELECT id, record FROM entries WHERE source = ? ORDER BY id'
+      : 'SELECT rowid AS id, event AS record FROM events WHERE shop = ? ORDER BY at DESC, id DESC',
   );
   const found: { id: number; by: Value }[] = [];
-  for (const { id, record } of rows.iterate(source)) {
+  for (const { id, record } of rows.iterate(eventsOf ?? source)) {
     if (wanted !== '' && !record.toLowerCase().includes(wanted)) continue;
     if (!holds && sort === null) {
       found.push({ id, by: undefined });

@@ -55,21 +55,23 @@ export class SourceRows {
     const { q, filter, sort, descending, offset, limit } = asked;
     const { id, revision, target, shop } = source;
     const { store } = this;
-    if (target === 'events' && shop !== null) {
-      const rows = store.events.page(shop, limit, offset).map((event, i) => ({
-        id: offset + i,
-        key: event.id,
-        record: event as unknown as Record<string, unknown>,
-      }));
-      return { total: store.events.count(shop).n, rows };
-    }
-    if (q.trim() === '' && filter.trim() === '' && sort === undefined)
-      return { total: store.entries.count(id), rows: store.entries.page(id, limit, offset) };
+    const eventsOf = target === 'events' ? shop : null;
+    const isPlain = q.trim() === '' && filter.trim() === '' && sort === undefined;
+    if (isPlain)
+      return eventsOf === null
+        ? { total: store.entries.count(id), rows: store.entries.page(id, limit, offset) }
+        : {
+            total: store.events.count(eventsOf).n,
+            rows: store.events.rows(eventsOf, limit, offset),
+          };
     const now = this.now().toISOString();
-    const query = { source: id, q, filter, sort: sort ?? null, descending, now };
-    const question = JSON.stringify([id, revision, q, filter, sort, descending]);
+    const query = { source: id, eventsOf, q, filter, sort: sort ?? null, descending, now };
+    const held = eventsOf === null ? revision : store.events.count(eventsOf).n;
+    const question = JSON.stringify([id, held, q, filter, sort, descending]);
     const ids = await this.selections.get(question, () => this.jobs.run('select', query));
-    return { total: ids.length, rows: store.entries.some(ids.slice(offset, offset + limit)) };
+    const wanted = ids.slice(offset, offset + limit);
+    const rows = eventsOf === null ? store.entries.some(wanted) : store.events.some(wanted);
+    return { total: ids.length, rows };
   }
 
   /** What a source holds, field by field; worked out once for what it holds now. */
@@ -80,8 +82,8 @@ export class SourceRows {
     const { store } = this;
     if (target === 'events' && shop !== null) {
       const builder = new ProfileBuilder();
-      const events = store.events.page(shop, MAX_EVENTS, 0);
-      for (const event of events) builder.add(event);
+      const events = store.events.rows(shop, MAX_EVENTS, 0);
+      for (const { record } of events) builder.add(record);
       return { rows: events.length, fields: builder.fields() };
     }
     const fields = await this.profiles.get(`${id} ${revision}`, () =>

@@ -11,7 +11,7 @@ export {
 } from './cells';
 export { columnNames, csvOptions, csvProblem, readCsv } from './csv';
 export { detectFormat, FORMAT_NAMES, FORMATS, type Format } from './detect';
-export { DELIMITER_NAMES, DELIMITERS, Dialect, sniffDialect, type Delimiter } from './dialect';
+export { DELIMITER_NAMES, DELIMITERS, Dialect, type Delimiter } from './dialect';
 export { decode, detectEncoding, ENCODING_NAMES, ENCODINGS, type Encoding } from './encoding';
 export { cleanHtml, wordsOf } from './feeds/clean';
 export { readFeed } from './feeds/feed';
@@ -20,3 +20,4 @@ export { FormatError } from './formaterror';
 export { flatten, listAt, listsIn, readJson, type ListFound } from './json';
 export { isJsonLd, ordersIn, productsIn } from './jsonld';
 export { readNdjson, readNdjsonLine, type NdjsonLine } from './ndjson';
+export { sniffDialect } from './sniff';

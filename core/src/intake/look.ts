@@ -1,10 +1,11 @@
 import { columnNames, readCsv } from '../formats/csv';
 import { detectFormat, type Format } from '../formats/detect';
-import { sniffDialect, type Dialect } from '../formats/dialect';
+import type { Dialect } from '../formats/dialect';
 import { decode, detectEncoding, type Encoding } from '../formats/encoding';
 import { FormatError } from '../formats/formaterror';
 import type { ListFound } from '../formats/json';
 import { readNdjsonLine } from '../formats/ndjson';
+import { sniffDialect } from '../formats/sniff';
 import { reuseMapping } from './mapping';
 import { cellsOf, columnsOf, readDocument } from './records';
 import type { FileSettings, GivenSettings } from './settings';

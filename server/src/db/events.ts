@@ -1,6 +1,12 @@
 import { ownerOf, type Known, type ShopEvent } from '@carafe/core/record';
 import type { Db } from './open';
 
+interface EventRow {
+  rowid: number;
+  id: string;
+  event: string;
+}
+
 /** What happened in shops, each once, with whose it is as far as that is known. */
 export function eventsTable(db: Db) {
   const insert = db.prepare(
@@ -20,11 +26,20 @@ export function eventsTable(db: Db) {
   const every = db.prepare<[string], { owner: string; event: string }>(
     'SELECT owner, event FROM events WHERE shop = ? AND owner IS NOT NULL ORDER BY owner, at, id',
   );
-  const latest = db.prepare<[string, number, number], { id: string; at: string; event: string }>(
-    'SELECT id, at, event FROM events WHERE shop = ? ORDER BY at DESC, id DESC LIMIT ? OFFSET ?',
+  const latest = db.prepare<[string, number, number], EventRow>(
+    `SELECT rowid, id, event FROM events WHERE shop = ? ORDER BY at DESC, id DESC LIMIT ? OFFSET ?`,
   );
-  const count = db.prepare<[string], { n: number; last: string | null }>(
-    'SELECT COUNT(*) AS n, MAX(at) AS last FROM events WHERE shop = ?',
+  const some = db.prepare<[string], EventRow>(
+    `SELECT events.rowid, events.id, event FROM json_each(?) AS wanted
+     JOIN events ON events.rowid = wanted.value ORDER BY wanted.key`,
+  );
+  const asRow = ({ rowid, id, event }: EventRow) => ({
+    id: rowid,
+    key: id,
+    record: JSON.parse(event) as Record<string, unknown>,
+  });
+  const count = db.prepare<[string], { n: number }>(
+    'SELECT COUNT(*) AS n FROM events WHERE shop = ?',
   );
   return {
     /** Keeps an event; false where its id is known already. */
@@ -61,9 +76,12 @@ export function eventsTable(db: Db) {
       }
       if (owner !== null) yield { owner, events };
     },
-    page: (shop: string, limit: number, offset: number) =>
-      latest.all(shop, limit, offset).map((row) => JSON.parse(row.event) as ShopEvent),
-    count: (shop: string) => count.get(shop) ?? { n: 0, last: null },
+    /** The latest events of a shop, as rows to look at. */
+    rows: (shop: string, limit: number, offset: number) =>
+      latest.all(shop, limit, offset).map(asRow),
+    /** Rows by their ids, in the order of the ids given. */
+    some: (ids: readonly number[]) => some.all(JSON.stringify(ids)).map(asRow),
+    count: (shop: string) => count.get(shop) ?? { n: 0 },
   };
 }
 export type EventsTable = ReturnType<typeof eventsTable>;

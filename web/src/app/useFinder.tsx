@@ -40,11 +40,11 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
       })),
     ];
     found.push({ id: 'sources', label: 'All sources', onClick: () => void navigate('/sources') });
-    for (const { id, name, rows } of sources)
+    for (const { id, name, shop, rows } of sources)
       found.push({
         id: `source ${id}`,
         label: name,
-        description: `Source, ${counted(rows, 'row')}`,
+        description: `Source of ${shop ?? 'every shop'}, ${counted(rows, 'row')}`,
         onClick: () => void navigate(`/sources/${id}`),
       });
     if (!template) return found;

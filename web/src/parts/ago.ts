@@ -7,3 +7,8 @@ export function ago(iso: string, now: Date): string {
   if (Math.abs(minutes) < 60 * 24) return format.format(Math.round(minutes / 60), 'hour');
   return format.format(Math.round(minutes / 1440), 'day');
 }
+
+/** When something is to come, in words; what should have come by now is due. */
+export function ahead(iso: string, now: Date): string {
+  return Date.parse(iso) <= now.getTime() ? 'due now' : ago(iso, now);
+}

@@ -17,7 +17,9 @@ export function Lately() {
   return (
     <span className={classes.lately} role="status">
       <IconBuildingStore size={15} aria-hidden />
-      Just now in the shop: <strong>{name || email}</strong>, {doing(lately)}
+      <span>
+        Just now in the shop: <strong>{name || email}</strong>, {doing(lately)}
+      </span>
       <Button
         variant="default"
         size="compact-xs"

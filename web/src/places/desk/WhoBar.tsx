@@ -44,7 +44,7 @@ const FACTS: { label: string; formula: string; needs?: Having }[] = [
   },
   { label: 'last order', formula: 'date(person.last_order_at) otherwise "none"', needs: 'cart' },
   { label: 'rank', formula: 'person.rank otherwise "none yet"', needs: 'all' },
-  { label: 'language', formula: 'person.locale' },
+  { label: 'language', formula: 'person.locale otherwise "not known"' },
   { label: 'consent', formula: 'if(person.consent, "yes", "no")' },
 ];
 

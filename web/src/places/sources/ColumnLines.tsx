@@ -31,7 +31,7 @@ const BY_WORDS = READINGS.map((reading) => ({
 const BECAUSE = {
   name: 'by its name',
   content: 'by what it holds',
-  extra: 'a field of its own',
+  extra: null,
   hand: 'by hand',
 } as const;
 
@@ -109,16 +109,20 @@ function ColumnLine({
       <td className={classes.column}>{column}</td>
       <td className={classes.samples}>{found.raw.join(' · ') || 'nothing'}</td>
       <td>
-        <FieldChoice
-          column={column}
-          value={to}
-          own={fieldName(column)}
-          fields={fields}
-          many={target.one}
-          {...(list && { list: list.name })}
-          onChange={choose}
-        />
-        {because && to !== null && <div className={classes.because}>{BECAUSE[because]}</div>}
+        <div className={classes.fills}>
+          <FieldChoice
+            column={column}
+            value={to}
+            own={fieldName(column)}
+            fields={fields}
+            many={target.one}
+            {...(list && { list: list.name })}
+            onChange={choose}
+          />
+          {because && BECAUSE[because] && to !== null && (
+            <span className={classes.because}>{BECAUSE[because]}</span>
+          )}
+        </div>
       </td>
       <td>
         {to !== null && (

@@ -4,6 +4,7 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { IconArrowDown, IconArrowUp, IconSearch } from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { SourceSummary } from '@carafe/contract';
+import { targetOf } from '@carafe/core/intake';
 import { counted } from '../../parts/counted';
 import { PersonDrawer } from './PersonDrawer';
 import { RowDrawer } from './RowDrawer';
@@ -12,27 +13,16 @@ import { useRows, type StoredRow } from './useRows';
 import classes from './Source.module.css';
 
 const ROW_HEIGHT = 34;
-const FIRST_FIELDS = [
-  'image',
-  'sku',
-  'number',
-  'email',
-  'code',
-  'title',
-  'name',
-  'about',
-  'kind',
-  'at',
-];
+const EVENT_FIELDS = ['image', 'at', 'kind', 'email', 'name', 'sku', 'number', 'quantity', 'price'];
 
-/** The fields of the rows, those that a row is known by first. */
-function fieldsOf(rows: readonly StoredRow[]): string[] {
+/** The fields of the rows: the picture and the key first, then as the target names them, its own last. */
+function fieldsOf(rows: readonly StoredRow[], id: SourceSummary['target']): string[] {
   const names = new Set<string>();
   for (const { record } of rows) for (const name of Object.keys(record)) names.add(name);
-  const rank = (name: string) => {
-    const i = FIRST_FIELDS.indexOf(name);
-    return i < 0 ? FIRST_FIELDS.length : i;
-  };
+  const { key, fields } = targetOf(id);
+  const order =
+    id === 'events' ? EVENT_FIELDS : ['image', key, ...fields.map((field) => field.name)];
+  const rank = (name: string) => (order.includes(name) ? order.indexOf(name) : order.length);
   return [...names].sort((a, b) => rank(a) - rank(b));
 }
 
@@ -58,7 +48,6 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
   const [sort, setSort] = useState<{ by: string; descending: boolean } | null>(null);
   const [slowQ] = useDebouncedValue(q, 250);
   const [slowFilter] = useDebouncedValue(filter, 400);
-  const isEvents = source.target === 'events';
   const asked = useMemo(
     () => ({
       q: slowQ,
@@ -72,9 +61,9 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
   const known = useRef<string[]>([]);
   const fields = useMemo(() => {
     // A filter that leaves nothing does not take the columns away.
-    if (first.length > 0) known.current = fieldsOf(first);
+    if (first.length > 0) known.current = fieldsOf(first, source.target);
     return known.current;
-  }, [first]);
+  }, [first, source.target]);
   const [opened, setOpened] = useState<StoredRow | null>(null);
   const scroll = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
@@ -92,30 +81,30 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
   const isPerson = source.target === 'people' && source.shop !== null;
   return (
     <>
-      {!isEvents && (
-        <div className={classes.tools}>
-          <TextInput
-            aria-label="Search rows"
-            placeholder="Search"
-            leftSection={<IconSearch size={14} />}
-            value={q}
-            onChange={({ currentTarget: { value } }) => setQ(value)}
-          />
-          <TextInput
-            className={classes.filter ?? ''}
-            aria-label="Filter by formula"
-            placeholder={EXAMPLE[source.target] ?? 'A formula that is to hold'}
-            value={filter}
-            error={problem}
-            spellCheck={false}
-            onChange={({ currentTarget: { value } }) => setFilter(value)}
-            styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}
-          />
-          <span className={classes.count} aria-live="polite">
-            {total === null ? 'Counting …' : counted(total, 'row')}
-          </span>
-        </div>
-      )}
+      <div className={classes.tools}>
+        <TextInput
+          aria-label="Search rows"
+          placeholder="Search"
+          leftSection={<IconSearch size={14} />}
+          value={q}
+          onChange={({ currentTarget: { value } }) => setQ(value)}
+        />
+        <TextInput
+          className={classes.filter ?? ''}
+          aria-label="Filter by formula"
+          placeholder={EXAMPLE[source.target] ?? 'A formula that is to hold'}
+          value={filter}
+          error={problem}
+          spellCheck={false}
+          onChange={({ currentTarget: { value } }) => setFilter(value)}
+          styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}
+        />
+        <span className={classes.count} aria-live="polite">
+          {total === null
+            ? 'Counting …'
+            : counted(total, source.target === 'events' ? 'event' : 'row')}
+        </span>
+      </div>
       {total === 0 && !q && !filter ? (
         <p className="quiet">{EMPTY[source.kind]}</p>
       ) : (
@@ -125,7 +114,6 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
               <button
                 key={name}
                 type="button"
-                disabled={isEvents}
                 style={{ width: widthOf(name) }}
                 aria-label={`Sort by ${name}`}
                 onClick={() =>
@@ -189,6 +177,7 @@ const EXAMPLE: Partial<Record<SourceSummary['target'], string>> = {
   orders: 'total > 50',
   carts: 'total > 50',
   coupons: 'policy = "welcome"',
+  events: 'kind = "order_placed"',
   feed: 'categories contains "Seeds"',
 };
 

@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import type { ChangeSource, SourceSummary } from '@carafe/contract';
 import { readingInWords } from '@carafe/core/formats';
 import type { FileSettings } from '@carafe/core/intake';
+import { EVENT_KIND_NAMES } from '@carafe/core/record';
 import { api, messageOf } from '../../app/api';
 import { SCHEDULES } from './names';
 import classes from './Source.module.css';
@@ -115,7 +116,8 @@ export function SettingsView({
           Delete this source
         </Button>
       </Group>
-      {mapping.length > 0 && (
+      {source.kind === 'events' && <HowToPost shop={source.shop ?? 'your-shop'} />}
+      {mapping.length > 0 && source.target !== 'events' && (
         <section>
           <h2 style={{ fontSize: 14, margin: '24px 0 4px' }}>How its files are read</h2>
           <p className="quiet" style={{ marginTop: 0 }}>
@@ -139,5 +141,34 @@ export function SettingsView({
         </section>
       )}
     </div>
+  );
+}
+
+/** What the shop's developer needs to know. */
+function HowToPost({ shop }: { shop: string }) {
+  const example = {
+    id: 'e-1',
+    at: '2026-03-31T09:00:00Z',
+    shop,
+    email: 'ann@post.example',
+    kind: 'viewed',
+    sku: 'S-101',
+  };
+  return (
+    <section>
+      <h2 style={{ fontSize: 14, margin: '24px 0 4px' }}>How the shop posts events</h2>
+      <p className="quiet" style={{ marginTop: 0 }}>
+        One event, a list or NDJSON, to <code>{location.origin}/api/events</code>. The same id twice
+        changes nothing. The shape of each, as JSON Schema:{' '}
+        {EVENT_KIND_NAMES.map((kind, i) => (
+          <span key={kind}>
+            {i > 0 && ', '}
+            <a href={`/api/schema/events/${kind}.json`}>{kind}</a>
+          </span>
+        ))}
+        .
+      </p>
+      <pre className={classes.mono}>{JSON.stringify(example, null, 2)}</pre>
+    </section>
   );
 }

@@ -3,6 +3,7 @@ import { Loader } from '@mantine/core';
 import { Link } from 'react-router';
 import type { SourceProfile, SourceSummary } from '@carafe/contract';
 import type { FieldProfile, ProfileKind } from '@carafe/core/shape';
+import { targetOf } from '@carafe/core/intake';
 import { api, messageOf } from '../../app/api';
 import { figure } from '../../parts/counted';
 import { FillGlyph } from '../../parts/FillGlyph';
@@ -35,7 +36,7 @@ export function ShapeView({ source, revision }: { source: SourceSummary; revisio
   }, [source.id, revision]);
   if (problem) return <p role="alert">{problem}</p>;
   if (!profile) return <Loader size="sm" mt={16} />;
-  const fields = profile.fields as FieldProfile[];
+  const fields = inOrder(profile.fields as FieldProfile[], source);
   if (fields.length === 0)
     return <p className="quiet">There are no rows whose shape could be told.</p>;
   const usersOf = (name: string) => profile.used_by.filter((u) => u.fields.includes(name));
@@ -76,13 +77,24 @@ export function ShapeView({ source, revision }: { source: SourceSummary; revisio
   );
 }
 
+/** As the target names its fields, those of its own last. */
+function inOrder(fields: FieldProfile[], { target }: SourceSummary): FieldProfile[] {
+  const order = new Map(targetOf(target).fields.map((field, i) => [field.name, i]));
+  const rank = ({ name }: FieldProfile) => order.get(name) ?? order.size;
+  return [...fields].sort((a, b) => rank(a) - rank(b));
+}
+
+const MAX_WORDS = 32;
+const clipped = (text: string) =>
+  text.length > MAX_WORDS ? `${text.slice(0, MAX_WORDS - 1)}…` : text;
+
 function FieldLine({ field, users }: { field: FieldProfile; users: string[] }) {
   const { name, kind, filled, of, distinct, more, least, greatest, commonest, samples } = field;
   const share = of === 0 ? 0 : filled / of;
   const words =
     commonest.length > 0
-      ? commonest.map(({ value, count }) => `${value} (${figure(count)})`)
-      : samples;
+      ? commonest.slice(0, 4).map(({ value, count }) => `${clipped(value)} (${figure(count)})`)
+      : samples.slice(0, 3).map(clipped);
   return (
     <tr>
       <td className={classes.data}>{name}</td>

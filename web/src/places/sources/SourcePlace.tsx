@@ -6,7 +6,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { ImportSummary, SourceSummary } from '@carafe/contract';
 import { api, messageOf } from '../../app/api';
 import { useLive } from '../../app/live';
-import { ago } from '../../parts/ago';
+import { ago, ahead } from '../../parts/ago';
 import { counted } from '../../parts/counted';
 import { FilesView } from './FilesView';
 import { formulaName, KIND_NAMES, targetName } from './names';
@@ -87,6 +87,7 @@ export function SourcePlace() {
         <Actions source={source} onSend={send} onChanged={load} />
       </header>
       <dl className={classes.facts}>
+        <Fact label="Shop">{source.shop ?? 'every shop'}</Fact>
         <Fact label="Feeds">{targetName(source.target)}</Fact>
         <Fact label="Comes as">
           {KIND_NAMES[source.kind]}
@@ -100,12 +101,14 @@ export function SourcePlace() {
         <Fact label="Status">
           <StatusMark status={source.status} />
         </Fact>
-        <Fact label="Holds">{counted(source.rows, 'row')}</Fact>
+        <Fact label="Holds">
+          {counted(source.rows, source.target === 'events' ? 'event' : 'row')}
+        </Fact>
         {source.last_import_at && (
           <Fact label="Last taken in">{ago(source.last_import_at, new Date())}</Fact>
         )}
         {source.next_fetch_at && (
-          <Fact label="Next fetch">{ago(source.next_fetch_at, new Date())}</Fact>
+          <Fact label="Next fetch">{ahead(source.next_fetch_at, new Date())}</Fact>
         )}
       </dl>
       {share !== null && <Progress value={share * 100} aria-label="Sending the file" />}

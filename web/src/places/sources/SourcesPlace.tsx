@@ -3,7 +3,7 @@ import { Button, Progress, TextInput } from '@mantine/core';
 import { IconPlus, IconSearch } from '@tabler/icons-react';
 import { Link } from 'react-router';
 import type { Shop, SourceSummary } from '@carafe/contract';
-import { ago } from '../../parts/ago';
+import { ago, ahead } from '../../parts/ago';
 import { figure } from '../../parts/counted';
 import { formulaName, KIND_NAMES, targetName } from './names';
 import { NewSource } from './NewSource';
@@ -52,7 +52,17 @@ export function SourcesPlace() {
           value={query}
           onChange={({ currentTarget: { value } }) => setQuery(value)}
         />
-        <span className="quiet">Drop a file anywhere to bring it in.</span>
+        <span className="quiet">
+          Drop a file anywhere to bring it in. Stand-ins to try things with: the{' '}
+          <a href="/shop" target="_blank">
+            shop
+          </a>{' '}
+          and the{' '}
+          <a href="/journal" target="_blank">
+            journal
+          </a>
+          .
+        </span>
         <Button
           ml="auto"
           leftSection={<IconPlus size={15} />}
@@ -136,7 +146,7 @@ function SourceLine({ source }: { source: SourceSummary }) {
       </td>
       <td className={classes.number}>{figure(rows)}</td>
       <td>{last_import_at ? ago(last_import_at, now) : '–'}</td>
-      <td>{next_fetch_at ? ago(next_fetch_at, now) : '–'}</td>
+      <td>{next_fetch_at ? ahead(next_fetch_at, now) : '–'}</td>
     </tr>
   );
 }

@@ -3,6 +3,9 @@ import classes from './Source.module.css';
 
 const figures = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 6 });
 
+const moments = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+const MOMENT = /^\d{4}-\d\d-\d\dT\d\d:\d\d/;
+
 /** {"date": …} as it is stored, or null. */
 function markedDate(value: unknown): string | null {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return null;
@@ -21,10 +24,12 @@ export function inWords(value: unknown): string {
         typeof member === 'object' && member !== null ? nameOf(member) : inWords(member),
       )
       .join(', ');
-  const date = markedDate(value);
-  if (date !== null) return date;
-  if (value instanceof Date) return value.toISOString();
-  return typeof value === 'object' ? nameOf(value) : String(value as string);
+  const date = typeof value === 'string' ? value : markedDate(value);
+  if (date !== null)
+    return MOMENT.test(date) && !Number.isNaN(Date.parse(date))
+      ? moments.format(new Date(date))
+      : date;
+  return typeof value === 'object' ? nameOf(value) : String(value);
 }
 
 /** What a record inside is called: by its name and value, else its fields. */
