@@ -61,6 +61,8 @@ export const theme = createTheme({
     ColorInput: { defaultProps: { popoverProps: { shadow: 'sm' } } },
     Tooltip: { defaultProps: { openDelay: 300, withArrow: false } },
     ScrollArea: { defaultProps: { scrollbarSize: 8 } },
+    Modal: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
+    Notification: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
     Menu: { defaultProps: { shadow: 'sm' } },
   },
 });

@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react';
-import { Drawer, Loader } from '@mantine/core';
+import { Loader } from '@mantine/core';
 import type { ShopEvent } from '@carafe/core/record';
 import { api, messageOf } from '../../app/api';
+import { SideSheet } from '../../parts/SideSheet';
 import { RecordList } from './RecordList';
 import classes from './Source.module.css';
 
@@ -66,7 +67,7 @@ export function PersonDrawer({
     };
   }, [shop, email]);
   return (
-    <Drawer opened onClose={onClose} position="right" size={520} title={email}>
+    <SideSheet title={email} width={520} onClose={onClose}>
       {problem && <p role="alert">{problem}</p>}
       {!seen && !problem && <Loader size="sm" />}
       {seen && (
@@ -96,6 +97,6 @@ export function PersonDrawer({
           </section>
         </div>
       )}
-    </Drawer>
+    </SideSheet>
   );
 }

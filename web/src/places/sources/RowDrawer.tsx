@@ -1,7 +1,8 @@
-import { Button, Drawer } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import type { SourceSummary } from '@carafe/contract';
 import { api, messageOf } from '../../app/api';
+import { SideSheet } from '../../parts/SideSheet';
 import { RecordList } from './RecordList';
 import type { StoredRow } from './useRows';
 import classes from './Source.module.css';
@@ -45,7 +46,7 @@ export function RowDrawer({
     }
   };
   return (
-    <Drawer opened onClose={onClose} position="right" size={460} title={row.key}>
+    <SideSheet title={row.key} width={460} onClose={onClose}>
       <div className={classes.record}>
         <RecordList record={row.record} />
         {source.kind === 'typed' && (
@@ -54,6 +55,6 @@ export function RowDrawer({
           </Button>
         )}
       </div>
-    </Drawer>
+    </SideSheet>
   );
 }

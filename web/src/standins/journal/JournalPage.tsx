@@ -53,7 +53,7 @@ export function JournalPage() {
     await load();
   };
   return (
-    <div className="journal">
+    <main className="journal">
       <header>
         <h1>The Quillmoss journal</h1>
         <p>A stand-in journal, whose feeds Carafe fetches.</p>
@@ -135,6 +135,6 @@ export function JournalPage() {
           </section>
         ))}
       </div>
-    </div>
+    </main>
   );
 }

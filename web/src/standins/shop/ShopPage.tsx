@@ -72,7 +72,7 @@ export function ShopPage() {
     void act(() => tell(shop, visit, { kind: 'viewed', sku: product.sku }), '');
   };
   return (
-    <div className="shop">
+    <main className="shop">
       <header>
         <h1>{file.shop.name}</h1>
         <p>A stand-in shop: nothing is sold here, everything is told to Carafe.</p>
@@ -153,6 +153,6 @@ export function ShopPage() {
           onClose={() => setOpened(null)}
         />
       )}
-    </div>
+    </main>
   );
 }

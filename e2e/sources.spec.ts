@@ -1,0 +1,292 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { addFile, asFile, choose, fate, SPRING, textOf } from './files';
+
+const cells = (page: Page) => page.getByTestId('row');
+
+async function sound(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`),
+  ).toEqual([]);
+}
+
+test('a semicolon file with comma decimals and an odd key: mapped, checked, taken, added to, gone back from', async ({
+  page,
+}) => {
+  await addFile(page, 'Spring', 'Product catalog', asFile('spring.csv', SPRING));
+  // How it is written was found.
+  await expect(page.getByRole('combobox', { name: 'Between cells' })).toHaveValue('Semicolon');
+  await expect(page.getByText('Say which column is the SKU')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Check every row' })).toBeDisabled();
+  await choose(page, 'Key', 'Kürzel');
+  await expect(page.getByText('No doubles in the first 4 rows.')).toBeVisible();
+  // A wrong guess is corrected by hand, and what is stored follows at once.
+  const stock = page.getByRole('row', { name: /^Lager/ });
+  await expect(stock).toContainText('120');
+  await choose(page, 'What Kommentar fills', 'Left out');
+  await choose(page, 'How Aussaat ab is read', /month first/);
+  await expect(page.getByRole('row', { name: /^Aussaat ab/ })).toContainText(
+    '“15.4.2026” is not a date',
+  );
+  await choose(page, 'How Aussaat ab is read', /day first/);
+  const sample = page.getByRole('region', { name: 'Sample rows' });
+  await expect(sample.getByRole('row', { name: /Roter Fingerhut/ })).toContainText('2026-03-01');
+  await expect(sample.getByRole('row', { name: /Refused/ })).toContainText(
+    '“teuer” is not a number such as 12,50.',
+  );
+  await sound(page);
+
+  await page.getByRole('button', { name: 'Check every row' }).click();
+  await expect(page.getByText('4 rows were read.')).toBeVisible();
+  await expect(fate(page, 'New')).toContainText('3');
+  await expect(fate(page, 'Rejected')).toContainText('1');
+  await sound(page);
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download them with the reasons' }).click();
+  expect(textOf(await (await download).path())).toMatch(/kerbel.*VK-Preis: “teuer”/);
+  await page.getByRole('button', { name: 'Take in 3 rows' }).click();
+  await expect(cells(page)).toHaveCount(3);
+  await expect(cells(page).nth(2)).toContainText('1,024');
+
+  // A part of a file, by the mapping that is kept.
+  await page
+    .locator('input[type=file]')
+    .setInputFiles(
+      asFile(
+        'more.csv',
+        [
+          SPRING.split('\r\n')[0],
+          'mohn;Klatschmohn;2,25;9;Samen;15.4.2026;ja;',
+          'salbei;Salbei;3,10;5;Kräuter;1.4.2026;ja;',
+        ].join('\n'),
+      ),
+    );
+  await page.getByText('Adds and updates').click();
+  await page.getByRole('button', { name: 'Check every row' }).click();
+  await expect(fate(page, 'New')).toContainText('1');
+  await fate(page, 'Changed').click();
+  await expect(page.getByText('1.95 → 2.25')).toBeVisible();
+  await page.getByRole('button', { name: 'Take in 2 rows' }).click();
+  await expect(cells(page)).toHaveCount(4);
+
+  await page.getByRole('tab', { name: 'Files taken in' }).click();
+  await page.getByRole('button', { name: 'Go back to before' }).click();
+  await expect(page.getByText('Gone back from')).toBeVisible();
+  await page.getByRole('tab', { name: 'Rows' }).click();
+  await expect(cells(page)).toHaveCount(3);
+  await expect(cells(page).nth(1)).toContainText('1.95');
+
+  // The imported field is known, and how often it is filled.
+  await page.getByRole('tab', { name: 'Shape' }).click();
+  const own = page.getByRole('row', { name: /^bienenfreundlich/ });
+  await expect(own).toContainText('yes or no');
+  await expect(own).toContainText('100 %');
+  await sound(page);
+});
+
+test('an engraved label in the stand-in shop fills the cart mail, and the order mail', async ({
+  page,
+  context,
+}) => {
+  await page.goto('/');
+  await page
+    .getByRole('link', { name: 'You left these on the potting bench', exact: true })
+    .click();
+  const mail = page.frameLocator('iframe[title^="The mail"]');
+  await expect(mail.getByText('Maud')).toBeVisible();
+
+  const shop = await context.newPage();
+  await shop.goto('/shop');
+  await shop.getByRole('button', { name: 'Tools', exact: true }).click();
+  await shop.getByRole('button', { name: /Hand-forged dibber/ }).click();
+  await shop.getByLabel('Engraved label').fill('East bed <b>1</b>');
+  await shop.getByRole('button', { name: 'Put it in the basket' }).click();
+  await expect(shop.getByText('is in your basket')).toBeVisible();
+  await sound(shop);
+  await shop.getByLabel('First name').fill('tilda');
+  await shop.getByLabel('Email address').fill('tilda@post.example');
+  await shop.getByRole('button', { name: 'Start the checkout' }).click();
+  await expect(shop.getByText('The checkout is started')).toBeVisible();
+
+  // The guest is seen at once, and the mail fills with what was put in before the address was known.
+  await page.getByText('Just now in the shop: tilda, 1 line in the cart').waitFor();
+  await page.getByRole('button', { name: 'Show', exact: true }).click();
+  await expect(mail.getByText('Hello Tilda,')).toBeVisible();
+  await expect(mail.getByText('Hand-forged dibber')).toBeVisible();
+
+  // While it is shown, it follows the shop.
+  await shop.getByRole('button', { name: /Hand-forged trowel/ }).click();
+  await shop.getByRole('button', { name: 'Put it in the basket' }).click();
+  await expect(mail.getByText('Hand-forged trowel')).toBeVisible();
+
+  await shop.getByLabel('A note with the order').fill('By the gate');
+  await shop.getByRole('button', { name: 'Order for nothing' }).click();
+  await expect(shop.getByRole('region', { name: 'Back room' })).toBeVisible();
+  await shop.getByRole('combobox', { name: /Status of/ }).selectOption('Sent');
+  await expect(shop.getByText('is now sent')).toBeVisible();
+
+  await page.getByRole('link', { name: 'Templates' }).click();
+  await page.getByRole('link', { name: /order/i }).first().click();
+  await expect(mail.locator('table').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Find a recipient' }).click();
+  await page.getByRole('textbox', { name: 'Search recipients' }).fill('tilda@post');
+  await page.getByRole('button', { name: /tilda@post.example/ }).click();
+  await expect(mail.getByText('East bed <b>1</b>')).toBeVisible();
+  await expect(mail.getByText('By the gate')).toBeVisible();
+});
+
+test('a post published in the journal comes in with the next fetch', async ({ page, context }) => {
+  const journal = await context.newPage();
+  await journal.goto('/journal');
+  await expect(journal.getByText('The bench in November')).toBeVisible();
+  await sound(journal);
+  await journal.getByLabel('Title').fill('Leaf mould, a year on');
+  await journal.getByLabel('Words').fill('What we raked last autumn is black and sweet.');
+  await journal.getByRole('button', { name: 'Publish' }).click();
+  await expect(journal.getByText('is published')).toBeVisible();
+  await page.goto('/sources');
+  await page.getByRole('link', { name: 'The Furrow' }).click();
+  await expect(cells(page)).toHaveCount(6);
+  await page.getByRole('button', { name: 'Fetch now' }).click();
+  await expect(cells(page)).toHaveCount(7);
+  await expect(page.getByText('Leaf mould, a year on')).toBeVisible();
+});
+
+test('rows are searched, filtered by a formula, sorted and opened; a person shows all that templates see', async ({
+  page,
+}) => {
+  await page.goto('/sources');
+  await sound(page);
+  await page.getByRole('link', { name: 'People', exact: true }).first().click();
+  await expect(cells(page).first()).toContainText('maud.fennimore1@post.example');
+  await page
+    .getByRole('textbox', { name: 'Filter by formula' })
+    .fill('consent and first_name is empty');
+  await expect(page.getByText('1,250 rows')).toHaveCount(1);
+  await expect(cells(page).first()).toContainText('oswin.dunmore2');
+  await page.getByRole('textbox', { name: 'Filter by formula' }).fill('consent and (');
+  await expect(page.getByText(/column 14/)).toBeVisible();
+  await page.getByRole('textbox', { name: 'Filter by formula' }).fill('');
+  await page.getByRole('button', { name: 'Sort by last_name' }).click();
+  await expect(cells(page).first()).toContainText('Askew');
+  await page.getByRole('textbox', { name: 'Search rows' }).fill('maud.fennimore1@');
+  await expect(cells(page)).toHaveCount(1);
+  await page.getByRole('button', { name: 'maud.fennimore1@post.example' }).click();
+  const drawer = page.getByRole('dialog');
+  await expect(drawer.getByText('Long Tom pot × 2')).toBeVisible();
+  await expect(drawer.getByText('Events, the latest first')).toBeVisible();
+  await expect(drawer.getByText('Put in the cart').first()).toBeVisible();
+  await sound(page);
+  await page.keyboard.press('Escape');
+  await page.goto('/sources');
+  await page.getByRole('link', { name: 'Shop events' }).first().click();
+  await page
+    .getByRole('textbox', { name: 'Filter by formula' })
+    .fill('kind = "order_placed" and note is filled');
+  await expect(cells(page).first()).toContainText('order_placed');
+});
+
+test('rows are typed in, changed, deleted and brought back', async ({ page }) => {
+  await page.goto('/sources');
+  await page.getByRole('link', { name: 'Growing notes' }).click();
+  await expect(cells(page)).toHaveCount(2);
+  await page.getByRole('button', { name: 'Add a note' }).click();
+  await page.getByRole('textbox', { name: 'SKU or category' }).fill('Seeds');
+  await page.getByRole('textbox', { name: 'Words' }).fill('Label first, sow second.');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(cells(page)).toHaveCount(3);
+  await page.getByRole('button', { name: 'Seeds', exact: true }).click();
+  await page.getByRole('button', { name: 'Delete this row' }).click();
+  await expect(cells(page)).toHaveCount(2);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(cells(page)).toHaveCount(3);
+});
+
+test('a list inside a JSON document is pointed at; numbered columns are gathered', async ({
+  page,
+}) => {
+  const document = {
+    made: 'today',
+    shelves: [{ id: 1 }, { id: 2 }, { id: 3 }],
+    data: {
+      items: [
+        { code: 'x1', title: 'Aster', price: { amount: 2 } },
+        { code: 'x2', title: 'Beet', price: { amount: '3,50' } },
+      ],
+    },
+  };
+  await addFile(
+    page,
+    'Pointed',
+    'Product catalog',
+    asFile('all.json', JSON.stringify(document), 'application/json'),
+  );
+  await choose(page, 'The list', /data\/items: 2 records/);
+  await expect(page.getByRole('row', { name: /^price\.amount/ })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Sample rows' })).toContainText('Aster');
+  await page.getByRole('button', { name: 'Throw the file away' }).click();
+  await expect(page.getByText('Nothing is in it yet.')).toBeVisible();
+
+  const orders =
+    'Order no,Email,Date,Currency,product_1_name,product_1_price,product_2_name,product_2_price\nN1,a@post.example,2026-11-01,GBP,Pot,4.50,Pan,2\n';
+  await addFile(page, 'Old orders', 'Orders', asFile('orders.csv', orders));
+  const gather = page.getByRole('switch', { name: /Gather the columns/ });
+  await expect(gather).toBeChecked();
+  await expect(page.getByRole('region', { name: 'Sample rows' })).toContainText('Pot, Pan');
+  await gather.uncheck({ force: true });
+  await expect(
+    page.getByRole('textbox', { name: 'Name of the field for product_1_name' }),
+  ).toHaveValue('product_1_name');
+  await gather.check({ force: true });
+  await page.getByRole('button', { name: 'Check every row' }).click();
+  await page.getByRole('button', { name: 'Take in 1 row' }).click();
+  await expect(cells(page).first()).toContainText('Pot, Pan');
+});
+
+test('a file is dropped onto the place; one that cannot be read says why and changes nothing', async ({
+  page,
+}) => {
+  await page.goto('/sources');
+  await expect(page.getByRole('table')).toBeVisible();
+  const data = await page.evaluateHandle(() => {
+    const transfer = new DataTransfer();
+    transfer.items.add(new File(['code,policy\nA,"cut off'], 'codes.csv', { type: 'text/csv' }));
+    return transfer;
+  });
+  await page.getByRole('main').dispatchEvent('drop', { dataTransfer: data });
+  const dialog = page.getByRole('dialog', { name: 'Bring in codes.csv' });
+  await dialog.getByRole('combobox', { name: 'Into' }).click();
+  await page.getByRole('option', { name: 'Coupon codes' }).first().click();
+  await dialog.getByRole('button', { name: 'Look at it' }).click();
+  await expect(page.getByRole('alert')).toContainText('a quote is opened and never closed');
+  await page.getByRole('button', { name: 'Throw the file away' }).click();
+  await expect(page.getByText('50 rows').first()).toBeVisible();
+});
+
+test('a long file is checked beside everything else, can be stopped, and its rows scroll', async ({
+  page,
+}) => {
+  const long = (rows: number) =>
+    `sku,name,price\n${Array.from({ length: rows }, (_, i) => `L-${i},Lupin ${i},${i % 90}.50`).join('\n')}`;
+  await addFile(page, 'Long', 'Product catalog', asFile('long.csv', long(500_000)));
+  await page.getByRole('button', { name: 'Check every row' }).click();
+  await expect(page.getByText(/rows checked/)).toBeVisible();
+  // The server answers others meanwhile.
+  expect((await page.request.get('/api/templates')).status()).toBe(200);
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByRole('button', { name: 'Check every row' })).toBeVisible();
+  await page.getByRole('button', { name: 'Throw the file away' }).click();
+
+  await page.locator('input[type=file]').setInputFiles(asFile('short.csv', long(20_000)));
+  await page.getByRole('button', { name: 'Check every row' }).click();
+  await page.getByRole('button', { name: 'Take in 20,000 rows' }).click();
+  await expect(page.getByText('20,000 rows').first()).toBeVisible();
+  await page
+    .getByRole('region', { name: 'Rows' })
+    .evaluate((el) => el.scrollTo({ top: el.scrollHeight }));
+  await expect(page.getByRole('button', { name: 'L-19999', exact: true })).toBeVisible();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await page.getByRole('button', { name: 'Delete this source' }).click();
+  await expect(page.getByText('“Long” was deleted')).toBeVisible();
+});
