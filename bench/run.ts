@@ -11,6 +11,7 @@ import {
 } from '@carafe/core/template';
 import { benchBrowser } from './browser';
 import { benchFill } from './fill';
+import { benchIntake } from './intake';
 import { percentiles } from './measure';
 
 const KINDS: BlockKind[] = [
@@ -47,6 +48,7 @@ async function benchBuild() {
 
 const fill = await benchFill();
 const building = await benchBuild();
+const intake = await benchIntake();
 const browser = process.argv.includes('--no-browser') ? null : await benchBrowser();
 
 const ms = (value: number) => `${value.toFixed(1)} ms`;
@@ -58,6 +60,27 @@ const rows: [string, string, string][] = [
   ]),
   ['build 20 blocks', ms(building.median), `95th percentile ${ms(building.p95)} (target 60)`],
 ];
+const seconds = (milliseconds: number) => `${(milliseconds / 1000).toFixed(2)} s`;
+const { catalog, events } = intake;
+rows.push(
+  ['read a CSV of 100,000 rows with csv-parse alone', seconds(intake.csvAlone), ''],
+  [
+    'import it: checked, stored, fill rates told',
+    seconds(intake.csvAlone * intake.times),
+    `${intake.times.toFixed(2)} × as long (target at most 3); ${catalog.megabytes.toFixed(0)} MB`,
+  ],
+  [
+    'import 1,000,000 events and fold them',
+    seconds(events.milliseconds.check + events.milliseconds.apply),
+    `${events.megabytes.toFixed(0)} MB (target under 1,000 MB)`,
+  ],
+  [
+    'fold 1,000,000 events anew',
+    seconds(events.milliseconds.profile),
+    'of that, folding and keeping the people (target under 20 s)',
+  ],
+  ['shape of 100,000 × 30 cells', seconds(intake.profile), '(target under 2 s)'],
+);
 if (browser) {
   rows.push(
     [
@@ -81,7 +104,7 @@ const folder = join(import.meta.dirname, 'results');
 mkdirSync(folder, { recursive: true });
 writeFileSync(
   join(folder, 'latest.json'),
-  `${JSON.stringify({ machine, fill, building, browser }, null, 2)}\n`,
+  `${JSON.stringify({ machine, fill, building, intake, browser }, null, 2)}\n`,
 );
 console.log(
   `on ${machine.cpu ?? 'an unnamed machine'}, ${machine.cores} cores, Node ${machine.node}; written to bench/results/latest.json`,

@@ -2,6 +2,7 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { blur, line } from './desk';
+import { addFile, asFile, choose, SPRING } from './files';
 import { LAUNCH, startServer } from './server';
 
 const folder = join(import.meta.dirname, '..', 'docs', 'screenshots');
@@ -10,6 +11,7 @@ mkdirSync(folder, { recursive: true });
 const { origin, stop } = await startServer(4640, '2026-11-24T09:00:00Z');
 const browser = await chromium.launch(LAUNCH);
 const page = await browser.newPage({
+  baseURL: origin,
   viewport: { width: 1280, height: 800 },
   locale: 'en-GB',
   colorScheme: 'light',
@@ -20,8 +22,8 @@ async function take(name: string, on: Page = page): Promise<void> {
   await on.evaluate(() => document.fonts.ready);
   // The pictures of a mail are loaded when all of them have a size.
   await on.waitForFunction(() =>
-    [...document.querySelectorAll('iframe')].every((f) =>
-      [...(f.contentDocument?.images ?? [])].every((i) => i.complete),
+    [document, ...[...document.querySelectorAll('iframe')].map((f) => f.contentDocument)].every(
+      (d) => [...(d?.images ?? [])].every((i) => i.complete || i.loading === 'lazy'),
     ),
   );
   await on.screenshot({ path: join(folder, `${name}.png`), animations: 'disabled' });
@@ -76,6 +78,38 @@ await open('The November letter');
 await line(page, /Cards of/).click();
 await page.emulateMedia({ colorScheme: 'dark' });
 await take('newsletter-dark');
+
+await page.emulateMedia({ colorScheme: 'light' });
+await page.goto(`${origin}/sources`);
+await page.getByRole('table').waitFor();
+await take('sources');
+
+await page.getByRole('link', { name: 'Garden catalog' }).first().click();
+await page.getByRole('tab', { name: 'Shape' }).click();
+await page.getByText('latin_name').waitFor();
+await take('shape');
+
+await addFile(page, 'Spring', 'Product catalog', asFile('spring.csv', SPRING));
+await choose(page, 'Key', 'Kürzel');
+await page.getByText('No doubles').waitFor();
+await take('mapping');
+await page.getByRole('button', { name: 'Check every row' }).click();
+await page.getByText('4 rows were read.').waitFor();
+await take('review');
+
+await page.goto(`${origin}/sources`);
+await page.getByRole('link', { name: 'People', exact: true }).first().click();
+await page.getByRole('button', { name: 'maud.fennimore1@post.example' }).click();
+await page.getByText('Long Tom pot × 2').waitFor();
+await take('person');
+
+await page.goto(`${origin}/shop`);
+await page.getByRole('button', { name: 'Pots', exact: true }).click();
+await page.getByRole('button', { name: /Long Tom pot/ }).click();
+await page.getByLabel('Engraved label').fill('Row 12');
+await page.getByRole('button', { name: 'Put it in the basket' }).click();
+await page.getByText('is in your basket').waitFor();
+await take('shop');
 
 await browser.close();
 stop();

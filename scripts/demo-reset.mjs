@@ -4,8 +4,8 @@ import { join, resolve } from 'node:path';
 import { root } from './lib.mjs';
 
 const data = process.env.CARAFE_DATA ? resolve(process.env.CARAFE_DATA) : join(root, 'data');
-for (const name of ['carafe.db', 'carafe.db-wal', 'carafe.db-shm'])
-  rmSync(join(data, name), { force: true });
+for (const name of ['carafe.db', 'carafe.db-wal', 'carafe.db-shm', 'files'])
+  rmSync(join(data, name), { force: true, recursive: true });
 console.log(
   existsSync(data)
     ? `The database in ${data} was removed. The next npm start makes it anew.`

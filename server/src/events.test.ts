@@ -117,6 +117,38 @@ describe('events', () => {
     expect((await send([])).status).toBe(400);
   });
 
+  test('of a file come in once, make guests whole, and are gone back from without what came otherwise', async () => {
+    const source = store.sources.list().find((s) => s.target === 'events' && s.shop === shop);
+    if (!source) throw new Error('The demo has a source of events.');
+    const { imports } = services;
+    await send(added('y1', 40, 'A', { visitor: 'web-2' }));
+    const lines = [
+      {
+        id: 'y2',
+        at: at(41),
+        shop,
+        kind: 'checkout_started',
+        visitor: 'web-2',
+        email: 'late@post.example',
+      },
+      added('y2', 41, 'B', { visitor: 'web-2' }),
+      added('y1', 40, 'A', { visitor: 'web-2' }),
+      added('y3', 42, 'B', { visitor: 'web-2', shop: 'quillmoss-eu' }),
+      { kind: 'danced' },
+    ];
+    const text = lines.map((line) => JSON.stringify(line)).join('\n');
+    const one = imports.receiveText(source, 'more.ndjson', text);
+    const settings = { ...(source.settings as object) };
+    const checked = await imports.check(one.id, { settings, mode: 'part', raise_consent: false });
+    expect(checked.counts).toMatchObject({ read: 5, new: 1, unchanged: 2, rejected: 2 });
+    await imports.apply(one.id);
+    expect((await seen('late@post.example')).record.cart?.lines.map((l) => l.sku)).toEqual(['A']);
+    await imports.undo(one.id);
+    expect((await seen('late@post.example')).status).toBe(404);
+    expect(store.events.count(shop).n).toBeGreaterThan(10_000);
+    await expect(imports.undo(one.id)).rejects.toThrow(/Only the last file/);
+  });
+
   test('have a JSON Schema each', async () => {
     const schema = await get('/api/schema/events/cart_added.json');
     expect(schema.headers['content-type']).toContain('schema+json');

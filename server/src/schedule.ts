@@ -23,8 +23,9 @@ export async function fetchSource(services: Services, source: Source): Promise<I
 
 /** Fetches a source and takes what came; a failure is kept with the source, and what was there stands. */
 export async function fetchNow(services: Services, source: Source): Promise<void> {
-  const { store, now, news, imports, log } = services;
+  const { store, now, news, imports, log, gate } = services;
   const at = now();
+  await gate.free();
   store.sources.nextFetch(source.id, nextFetch(source.every_minutes, at));
   try {
     await imports.takeBySelf(await fetchSource(services, source));
@@ -32,6 +33,7 @@ export async function fetchNow(services: Services, source: Source): Promise<void
     if (!(error instanceof Refusal) && !(error instanceof FormatError)) log.error(error);
     const isKnown = error instanceof Refusal || error instanceof FormatError;
     const message = isKnown ? error.message : 'It could not be taken in; the log says more.';
+    await gate.free();
     store.sources.failed(source.id, message, at.toISOString());
   }
   news.tell({ type: 'source', id: source.id });

@@ -38,8 +38,9 @@ export function importsTable(db: Db) {
   const ofSource = db.prepare<[string], Row>(
     `SELECT ${COLUMNS} FROM imports WHERE source = ? ORDER BY made_at DESC, rowid DESC LIMIT 50`,
   );
-  const lastApplied = db.prepare<[string], Row>(
-    `SELECT ${COLUMNS} FROM imports WHERE source = ? AND state = 'applied' ORDER BY applied_at DESC, rowid DESC LIMIT 1`,
+  const lastTaken = db.prepare<[string], Row>(
+    `SELECT ${COLUMNS} FROM imports WHERE source = ? AND state IN ('applied', 'undone')
+     ORDER BY applied_at DESC, rowid DESC LIMIT 1`,
   );
   const waiting = db.prepare<[string], { id: string }>(
     `SELECT id FROM imports WHERE source = ? AND state = 'checked' ORDER BY made_at DESC, rowid DESC LIMIT 1`,
@@ -62,8 +63,9 @@ export function importsTable(db: Db) {
   return {
     find,
     of: (source: string): Import[] => ofSource.all(source).map(fromRow),
-    lastApplied(source: string): Import | null {
-      const row = lastApplied.get(source);
+    /** The last file that was taken, also where it was gone back from since. */
+    lastTaken(source: string): Import | null {
+      const row = lastTaken.get(source);
       return row ? fromRow(row) : null;
     },
     /** The import that was checked and waits for a decision. */

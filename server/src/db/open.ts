@@ -23,7 +23,8 @@ function migrate(db: Db, folder: string): void {
 
 /** Opens (or makes) the database and brings it forward. `:memory:` serves tests. */
 export function openDatabase(file: string, migrations: string): Db {
-  const db = new Database(file);
+  // Who writes while another thread does waits for it.
+  const db = new Database(file, { timeout: 30_000 });
   db.pragma('journal_mode = WAL');
   db.pragma('foreign_keys = ON');
   migrate(db, migrations);

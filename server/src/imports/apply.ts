@@ -66,39 +66,93 @@ function applyRows(store: Store, { import: id, source, mode }: ApplyTask): strin
   return [...new Set([...staged, ...replaced])];
 }
 
-function applyEvents(store: Store, { import: id }: ApplyTask): Map<string, Set<string>> {
-  const { db, events } = store;
-  const wasEmpty = db.prepare('SELECT 1 FROM events LIMIT 1').get() === undefined;
-  db.prepare('UPDATE imports SET was_empty = ? WHERE id = ?').run(Number(wasEmpty), id);
-  const owners = new Map<string, Set<string>>();
-  const visitors = new Map<string, Set<string>>();
-  const add = (map: Map<string, Set<string>>, shop: string, one: string) => {
-    const known = map.get(shop);
-    if (known) known.add(one);
-    else map.set(shop, new Set([one]));
-  };
-  if (!wasEmpty)
-    db.prepare('INSERT INTO replaced (import, key) SELECT DISTINCT ?, key FROM staging.staged').run(
-      id,
-    );
+/** Addresses by shop. */
+type Touched = Map<string, Set<string>>;
+
+function add(touched: Touched, shop: string, one: string): void {
+  const known = touched.get(shop);
+  if (known) known.add(one);
+  else touched.set(shop, new Set([one]));
+}
+
+/** Finds out anew whose the events of visitors are, and adds whom that touches. */
+function settle(store: Store, visitors: Touched, touched: Touched): void {
+  for (const [shop, some] of visitors)
+    for (const visitor of some)
+      for (const owner of store.events.settle(shop, visitor)) add(touched, shop, owner);
+}
+
+interface About {
+  shop: string;
+  owner: string | null;
+  visitor: string | null;
+}
+
+function sorted(about: readonly About[]): { owners: Touched; visitors: Touched } {
+  const owners: Touched = new Map();
+  const visitors: Touched = new Map();
+  for (const { shop, owner, visitor } of about) {
+    if (owner !== null) add(owners, shop, owner);
+    if (visitor !== null) add(visitors, shop, visitor);
+  }
+  return { owners, visitors };
+}
+
+function applyEvents(store: Store, { import: id }: ApplyTask): Touched {
+  const { db } = store;
+  db.prepare(
+    `INSERT INTO replaced (import, key)
+     SELECT DISTINCT ?, (record ->> '$.shop') || ' ' || key FROM staging.staged`,
+  ).run(id);
   db.prepare(
     `INSERT INTO events (shop, id, at, visitor, email, owner, event)
      SELECT record ->> '$.shop', key, record ->> '$.at', record ->> '$.visitor', owner, owner, record
      FROM staging.staged WHERE true ORDER BY n ON CONFLICT (shop, id) DO NOTHING`,
   ).run();
-  const touched = db
-    .prepare<[], { shop: string; owner: string | null; visitor: string | null }>(
+  const about = db
+    .prepare<[], About>(
       `SELECT DISTINCT record ->> '$.shop' AS shop, owner, record ->> '$.visitor' AS visitor FROM staging.staged`,
     )
     .all();
-  for (const { shop, owner, visitor } of touched) {
-    if (owner !== null) add(owners, shop, owner);
-    if (visitor !== null) add(visitors, shop, visitor);
-  }
-  for (const [shop, some] of visitors)
-    for (const visitor of some)
-      for (const owner of events.settle(shop, visitor)) add(owners, shop, owner);
+  const { owners, visitors } = sorted(about);
+  settle(store, visitors, owners);
   return owners;
+}
+
+/** Takes the events of an import out again; events that came otherwise stay. */
+function undoEvents(store: Store, id: string): Touched {
+  const { db } = store;
+  const from = `FROM events WHERE EXISTS
+    (SELECT 1 FROM replaced WHERE import = ? AND key = events.shop || ' ' || events.id)`;
+  const about = db.prepare<[string], About>(`SELECT DISTINCT shop, owner, visitor ${from}`).all(id);
+  db.prepare(`DELETE ${from}`).run(id);
+  const { owners, visitors } = sorted(about);
+  settle(store, visitors, owners);
+  return owners;
+}
+
+function undoRows(store: Store, { import: id, source }: UndoTask): string[] {
+  const { db } = store;
+  const wasEmpty =
+    db.prepare<[string], number>('SELECT was_empty FROM imports WHERE id = ?').pluck().get(id) ===
+    1;
+  const ownersIn = (sql: string, of: string) => db.prepare<[string], string>(sql).pluck().all(of);
+  if (wasEmpty) {
+    const owners = ownersIn(
+      'SELECT DISTINCT owner FROM entries WHERE source = ? AND owner IS NOT NULL',
+      source,
+    );
+    db.prepare('DELETE FROM entries WHERE source = ?').run(source);
+    return owners;
+  }
+  db.prepare(
+    'DELETE FROM entries WHERE source = ? AND key IN (SELECT key FROM replaced WHERE import = ?)',
+  ).run(source, id);
+  db.prepare(
+    `INSERT INTO entries (id, source, key, owner, record)
+     SELECT id, ?, key, owner, record FROM replaced WHERE import = ? AND record IS NOT NULL ORDER BY id`,
+  ).run(source, id);
+  return ownersIn('SELECT DISTINCT owner FROM replaced WHERE import = ? AND owner IS NOT NULL', id);
 }
 
 /** Takes a checked file in, all of it or nothing, and makes anew whom it is about. */
@@ -134,45 +188,14 @@ export function undoImport(store: Store, task: UndoTask): void {
   const { db, sources } = store;
   const { import: id, source, target, shop } = task;
   db.transaction(() => {
-    const wasEmpty =
-      db.prepare<[string], number>('SELECT was_empty FROM imports WHERE id = ?').pluck().get(id) ===
-      1;
-    let owners: string[];
-    if (target === 'events') {
-      const where = wasEmpty ? '1' : 'id IN (SELECT key FROM replaced WHERE import = @id)';
-      owners = db
-        .prepare<object, string>(
-          `SELECT DISTINCT owner FROM events WHERE owner IS NOT NULL AND ${where}`,
-        )
-        .pluck()
-        .all({ id });
-      db.prepare(`DELETE FROM events WHERE ${where}`).run({ id });
-    } else if (wasEmpty) {
-      owners = db
-        .prepare<[string], string>(
-          'SELECT DISTINCT owner FROM entries WHERE source = ? AND owner IS NOT NULL',
-        )
-        .pluck()
-        .all(source);
-      db.prepare('DELETE FROM entries WHERE source = ?').run(source);
-    } else {
-      owners = db
-        .prepare<[string], string>(
-          'SELECT DISTINCT owner FROM replaced WHERE import = ? AND owner IS NOT NULL',
-        )
-        .pluck()
-        .all(id);
-      db.prepare(
-        'DELETE FROM entries WHERE source = ? AND key IN (SELECT key FROM replaced WHERE import = ?)',
-      ).run(source, id);
-      db.prepare(
-        `INSERT INTO entries (id, source, key, owner, record)
-         SELECT id, ?, key, owner, record FROM replaced WHERE import = ? AND record IS NOT NULL ORDER BY id`,
-      ).run(source, id);
+    if (target === 'events')
+      for (const [one, owners] of undoEvents(store, id)) refresh(store, one, [...owners]);
+    else {
+      const owners = undoRows(store, task);
+      if (aboutPeople.has(target)) refresh(store, shop, owners);
     }
     db.prepare('DELETE FROM replaced WHERE import = ?').run(id);
     db.prepare("UPDATE imports SET state = 'undone' WHERE id = ?").run(id);
     sources.touched(source, null);
-    if (aboutPeople.has(target)) refresh(store, shop, owners);
   }).immediate();
 }

@@ -1,8 +1,6 @@
-import { createWriteStream, mkdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { mkdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { Transform } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import type { ImportLook, ImportMode, ImportSummary } from '@carafe/contract';
 import { FormatError } from '@carafe/core/formats';
 import {
@@ -17,10 +15,8 @@ import type { Import } from '../db/imports';
 import type { Source } from '../db/sources';
 import { Refusal } from '../errors';
 import { Stopped } from '../jobs/work';
+import { receiveFile } from './receive';
 import { lookAtFile } from './rows';
-
-/** A file may have so many bytes. */
-export const MAX_FILE = 1_000_000_000;
 
 /** Past these shares of its rows, a file that comes by itself waits until somebody looked at it. */
 const MANY_REJECTED = 0.1;
@@ -57,7 +53,9 @@ export class Imports {
   summary(one: Import): ImportSummary {
     const { id, source, state, name, bytes, mode, counts, message, made_at, applied_at } = one;
     const progress = this.running.get(id)?.progress ?? null;
-    const undoable = this.services.store.imports.lastApplied(source)?.id === id;
+    // One step back is kept: of the file that was taken last, as long as it was not gone back from.
+    const undoable =
+      state === 'applied' && this.services.store.imports.lastTaken(source)?.id === id;
     return {
       id,
       source,
@@ -77,24 +75,7 @@ export class Imports {
   /** Keeps what a stream brings as the file of a new import. */
   async receive(source: Source, name: string, body: Readable): Promise<Import> {
     const file = this.newFile();
-    let bytes = 0;
-    const counted = new Transform({
-      transform(chunk: Buffer, _encoding, done) {
-        bytes += chunk.length;
-        if (bytes > MAX_FILE)
-          done(
-            new Refusal(413, `A file may have ${MAX_FILE / 1e9} GB at most. Nothing was changed.`),
-          );
-        else done(null, chunk);
-      },
-    });
-    try {
-      await pipeline(body, counted, createWriteStream(file));
-    } catch (error) {
-      rmSync(file, { force: true });
-      throw error;
-    }
-    return this.begin(source, name, file, bytes);
+    return this.begin(source, name, file, await receiveFile(body, file));
   }
 
   /** The same for what is there already. */
@@ -110,7 +91,7 @@ export class Imports {
 
   private begin(source: Source, name: string, file: string, bytes: number): Import {
     const { store, now, newId } = this.services;
-    const before = store.imports.lastApplied(source.id);
+    const before = store.imports.lastTaken(source.id);
     const mode: ImportMode = before?.mode ?? (source.target === 'feed' ? 'part' : 'whole');
     const id = newId();
     store.imports.insert({ id, source: source.id, file, name, bytes, mode }, now().toISOString());
@@ -245,7 +226,7 @@ export class Imports {
     const { settings } = one;
     if (one.state !== 'checked' || !settings)
       throw new Refusal(409, 'Only a file that was checked can be taken.');
-    const later = store.imports.lastApplied(source.id);
+    const later = store.imports.lastTaken(source.id);
     if (later?.applied_at && later.applied_at > one.made_at && later.id !== id)
       throw new Refusal(409, 'Another file was taken since this one was checked. Check it again.');
     await gate.hold(() =>
@@ -272,7 +253,7 @@ export class Imports {
     const { store, jobs, gate } = this.services;
     const one = this.find(id);
     const source = this.sourceOf(one.source);
-    if (store.imports.lastApplied(source.id)?.id !== id)
+    if (!this.summary(one).undoable)
       throw new Refusal(409, 'Only the last file of a source can be gone back from.');
     await gate.hold(() =>
       jobs.run('undo', { import: id, source: source.id, shop: source.shop, target: source.target }),

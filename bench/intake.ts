@@ -1,0 +1,134 @@
+import { spawnSync } from 'node:child_process';
+import { createReadStream, createWriteStream, mkdtempSync, rmSync } from 'node:fs';
+import { once } from 'node:events';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { csvOptions } from '@carafe/core/formats';
+import { ProfileBuilder } from '@carafe/core/shape';
+import { parse } from 'csv-parse';
+
+const PRODUCTS = 100_000;
+const EVENTS = 1_000_000;
+const SHOPPERS = 40_000;
+
+async function write(file: string, lines: Iterable<string>): Promise<void> {
+  const stream = createWriteStream(file);
+  let batch = '';
+  for (const line of lines) {
+    batch += `${line}\n`;
+    if (batch.length < 1 << 18) continue;
+    if (!stream.write(batch)) await once(stream, 'drain');
+    batch = '';
+  }
+  stream.end(batch);
+  await once(stream, 'close');
+}
+
+/** A catalog as shops have them: 16 columns, about 300 bytes a row. */
+function* catalogLines(): Generator<string> {
+  yield 'sku,name,description,url,image,price,was_price,currency,category,categories,brand,tags,stock,added_at,sow_months,latin_name';
+  for (let i = 0; i < PRODUCTS; i++)
+    yield `Q-${i},"Lupin ""no. ${i}""","Grown on for three seasons, and kept true since ${1900 + (i % 90)}.",https://shop.quillmoss.example/p/lupin-${i},https://pictures.quillmoss.example/l-${i}.png,${(i % 90) + 1}.50,${i % 7 ? '' : '99.00'},GBP,Seeds,Seeds|Lupin,Quillmoss,Sun|Bees,${i % 200},2026-${String((i % 12) + 1).padStart(2, '0')}-11,Mar–May,Lupinus ${i % 300}`;
+}
+
+/** Events of many shoppers over a year: views, carts with properties, orders. */
+function* eventLines(): Generator<string> {
+  const start = Date.UTC(2025, 10, 1);
+  for (let i = 0; i < EVENTS; i++) {
+    const shopper = (i * 7919) % SHOPPERS;
+    const head = `{"id":"e${i}","at":"${new Date(start + i * 31_000).toISOString()}","shop":"quillmoss-gb","email":"shopper${shopper}@post.example"`;
+    switch (i % 5) {
+      case 0:
+      case 1:
+        yield `${head},"kind":"viewed","sku":"S-${100 + (i % 140)}"}`;
+        break;
+      case 2:
+      case 3:
+        yield `${head},"kind":"cart_added","currency":"GBP","sku":"S-${100 + (i % 140)}","name":"Poppy ${i % 140}","variant":"Packet of 50","category":"Seeds","price":2.95,"quantity":${1 + (i % 3)},"properties":[{"name":"Delivery week","value":"Week ${i % 40}"}]}`;
+        break;
+      default:
+        yield `${head},"kind":"order_placed","number":"N-${i}","shipping":4.95}`;
+    }
+  }
+}
+
+async function csvAlone(file: string): Promise<number> {
+  const start = performance.now();
+  const parser = createReadStream(file, { highWaterMark: 1 << 18 }).pipe(
+    parse(csvOptions({ delimiter: ',', quote: '"', header: true })),
+  );
+  let rows = 0;
+  for await (const row of parser) if ((row as string[]).length > 0) rows++;
+  if (rows !== PRODUCTS + 1) throw new Error(`csv-parse read ${rows} rows.`);
+  return performance.now() - start;
+}
+
+export interface Imported {
+  milliseconds: { check: number; apply: number; profile: number };
+  rows: number;
+  megabytes: number;
+}
+
+/** Imports a file in a process of its own, so that the memory it takes can be told. */
+function importAlone(file: string, target: string, data: string): Imported {
+  const { stdout, stderr, status } = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', join(import.meta.dirname, 'import-one.ts'), file, target, data],
+    { encoding: 'utf8', maxBuffer: 1 << 26 },
+  );
+  if (status !== 0) throw new Error(stderr);
+  return JSON.parse(stdout.trim().split('\n').at(-1) ?? '') as Imported;
+}
+
+function profileAlone(): number {
+  const rows = 100_000;
+  const columns = 30;
+  const records = Array.from({ length: rows }, (_, i) => {
+    const record: Record<string, unknown> = {};
+    for (let c = 0; c < columns; c++) {
+      const kind = c % 5;
+      if (kind === 0) record[`f${c}`] = i % (c + 2) === 0 ? '' : `Word ${(i * (c + 1)) % 5000}`;
+      else if (kind === 1) record[`f${c}`] = (i * (c + 3)) % 10_007;
+      else if (kind === 2) record[`f${c}`] = i % 3 === 0;
+      else if (kind === 3) record[`f${c}`] = ['Seeds', `Tag ${i % 40}`];
+      else record[`f${c}`] = { date: `2026-0${1 + (i % 9)}-11` };
+    }
+    return record;
+  });
+  const times = [0, 1, 2].map(() => {
+    const start = performance.now();
+    const builder = new ProfileBuilder();
+    for (const record of records) builder.add(record);
+    if (builder.fields().length !== columns) throw new Error('A column was lost.');
+    return performance.now() - start;
+  });
+  return Math.min(...times);
+}
+
+/** Reads a large catalog and a year of events, and tells what a large source holds. */
+export async function benchIntake() {
+  const folder = mkdtempSync(join(tmpdir(), 'carafe-bench-'));
+  try {
+    const csv = join(folder, 'catalog.csv');
+    await write(csv, catalogLines());
+    await csvAlone(csv);
+    const alone = Math.min(await csvAlone(csv), await csvAlone(csv));
+    const runs = [1, 2].map((n) => importAlone(csv, 'catalog', join(folder, `catalog${n}`)));
+    const total = ({ milliseconds: { check, apply, profile } }: Imported) =>
+      check + apply + profile;
+    const [catalog] = runs.sort((a, b) => total(a) - total(b));
+    if (!catalog) throw new Error('Nothing was imported.');
+    const ndjson = join(folder, 'events.ndjson');
+    await write(ndjson, eventLines());
+    const events = importAlone(ndjson, 'events', join(folder, 'events'));
+    return {
+      csvAlone: alone,
+      catalog,
+      times: total(catalog) / alone,
+      events,
+      profile: profileAlone(),
+    };
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
