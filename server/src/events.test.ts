@@ -149,6 +149,23 @@ describe('events', () => {
     await expect(imports.undo(one.id)).rejects.toThrow(/Only the last file/);
   });
 
+  test('make people too: without the source of people all who have events are guests', async () => {
+    const count = () => store.people.emails(shop).length;
+    const before = count();
+    const source = store.sources.list().find((s) => s.target === 'people' && s.shop === shop);
+    if (!source) throw new Error('The demo has a source of people.');
+    const [first] = store.people.list(shop, 'all', '', 1, 0).recipients;
+    await request(app).delete(`/api/sources/${source.id}`).set('Host', '127.0.0.1');
+    expect(count()).toBe(store.events.owners(shop).length);
+    expect((await seen(first?.email ?? '')).record).toMatchObject({
+      person: { guest: true, orders_count: 1 },
+      cart: { count: 3 },
+    });
+    await post(`/api/sources/${source.id}/restore`);
+    expect(count()).toBe(before);
+    expect((await seen(first?.email ?? '')).record.person).toMatchObject({ first_name: 'Maud' });
+  });
+
   test('have a JSON Schema each', async () => {
     const schema = await get('/api/schema/events/cart_added.json');
     expect(schema.headers['content-type']).toContain('schema+json');

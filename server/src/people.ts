@@ -28,41 +28,32 @@ export function refreshSome(store: Store, shop: string, emails: Iterable<string>
   for (const email of emails) {
     const held = store.entries.of(shop, email);
     const events = store.events.of(shop, email);
-    const own = held.filter(({ target }) => target !== 'feed');
-    if (own.length === 0 && events.length === 0) {
+    if (held.length === 0 && events.length === 0) {
       const id = store.people.idOf(shop, email);
       if (id !== null) store.people.drop(id);
-    } else ids.push(keep(store, shop, email, own, foldEvents(events)));
+    } else ids.push(keep(store, shop, email, held, foldEvents(events)));
   }
   return ids;
 }
 
-/** Makes all people of a shop anew: events are streamed, one person's at a time. */
+/** Makes all people of a shop anew: one at a time, so that their events are never all in memory. */
 export function refreshShop(store: Store, shop: string): void {
   const { db, entries, events, people } = store;
   db.transaction(() => {
-    const owners = db
-      .prepare<[string], { owner: string }>(
+    // Those of sources first, in the order of their files: that is how people are listed.
+    const held = db
+      .prepare<[string], string>(
         `SELECT owner FROM entries JOIN sources ON sources.id = entries.source
          WHERE owner IS NOT NULL AND deleted_at IS NULL AND (sources.shop = ? OR sources.shop IS NULL)
          GROUP BY owner ORDER BY MIN(entries.id)`,
       )
+      .pluck()
       .all(shop);
-    // Sources say who is first in the list: people keep the order in which they came.
-    const waiting = new Set(owners.map((row) => row.owner));
-    const gone = new Set(people.emails(shop));
-    for (const email of waiting) {
-      if (!gone.has(email)) keep(store, shop, email, entries.of(shop, email), foldEvents([]));
-      gone.delete(email);
-    }
-    for (const { owner, events: own } of events.byOwner(shop)) {
-      waiting.delete(owner);
-      gone.delete(owner);
-      keep(store, shop, owner, entries.of(shop, owner), foldEvents(own));
-    }
-    for (const email of waiting) keep(store, shop, email, entries.of(shop, email), foldEvents([]));
-    for (const email of gone) {
-      const id = people.idOf(shop, email);
+    const now = new Set([...held, ...events.owners(shop)]);
+    for (const email of now)
+      keep(store, shop, email, entries.of(shop, email), foldEvents(events.of(shop, email)));
+    for (const email of people.emails(shop)) {
+      const id = now.has(email) ? null : people.idOf(shop, email);
       if (id !== null) people.drop(id);
     }
     people.rank(shop);

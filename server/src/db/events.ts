@@ -23,9 +23,11 @@ export function eventsTable(db: Db) {
   const ofOwner = db.prepare<[string, string], { event: string }>(
     'SELECT event FROM events WHERE shop = ? AND owner = ? ORDER BY at, id',
   );
-  const every = db.prepare<[string], { owner: string; event: string }>(
-    'SELECT owner, event FROM events WHERE shop = ? AND owner IS NOT NULL ORDER BY owner, at, id',
-  );
+  const owners = db
+    .prepare<[string], string>(
+      'SELECT DISTINCT owner FROM events WHERE shop = ? AND owner IS NOT NULL ORDER BY owner',
+    )
+    .pluck();
   const latest = db.prepare<[string, number, number], EventRow>(
     `SELECT rowid, id, event FROM events WHERE shop = ? ORDER BY at DESC, id DESC LIMIT ? OFFSET ?`,
   );
@@ -62,20 +64,8 @@ export function eventsTable(db: Db) {
     },
     of: (shop: string, owner: string): ShopEvent[] =>
       ofOwner.all(shop, owner).map((row) => JSON.parse(row.event) as ShopEvent),
-    /** The events of a shop person by person, each person's in order, never all at once. */
-    *byOwner(shop: string): Generator<{ owner: string; events: ShopEvent[] }> {
-      let owner: string | null = null;
-      let events: ShopEvent[] = [];
-      for (const row of every.iterate(shop)) {
-        if (row.owner !== owner) {
-          if (owner !== null) yield { owner, events };
-          ({ owner } = row);
-          events = [];
-        }
-        events.push(JSON.parse(row.event) as ShopEvent);
-      }
-      if (owner !== null) yield { owner, events };
-    },
+    /** Everybody who has events in a shop. */
+    owners: (shop: string): string[] => owners.all(shop),
     /** The latest events of a shop, as rows to look at. */
     rows: (shop: string, limit: number, offset: number) =>
       latest.all(shop, limit, offset).map(asRow),
