@@ -11,10 +11,7 @@ import { profileRows } from '../server/src/rows';
 // Imports one file into an empty database and prints how long each step took, and the memory it took.
 const [, , file = '', target = 'catalog', data = ''] = process.argv;
 mkdirSync(data, { recursive: true });
-const store = openStore(
-  join(data, 'bench.db'),
-  join(import.meta.dirname, '..', 'server', 'migrations'),
-);
+const store = openStore(join(data, 'bench.db'), join(process.cwd(), 'server', 'migrations'));
 const now = '2026-11-24T09:00:00.000Z';
 const shop = 'quillmoss-gb';
 store.shops.insert({

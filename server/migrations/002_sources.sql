@@ -105,6 +105,8 @@ CREATE TABLE events (
   email   TEXT,
   owner   TEXT,
   event   TEXT NOT NULL,
+  -- The import that brought it; null where the shop posted it.
+  import  TEXT,
   PRIMARY KEY (shop, id)
 ) STRICT;
 INSERT INTO events (shop, id, at, email, owner, event)

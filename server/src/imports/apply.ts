@@ -101,18 +101,12 @@ function sorted(about: readonly About[]): { owners: Touched; visitors: Touched }
 function applyEvents(store: Store, { import: id }: ApplyTask): Touched {
   const { db } = store;
   db.prepare(
-    `INSERT INTO replaced (import, key)
-     SELECT DISTINCT ?, (record ->> '$.shop') || ' ' || key FROM staging.staged`,
+    `INSERT INTO events (shop, id, at, visitor, email, owner, event, import)
+     SELECT shop, id, at, visitor, email, email, event, ? FROM staging.events WHERE true
+     ON CONFLICT (shop, id) DO NOTHING`,
   ).run(id);
-  db.prepare(
-    `INSERT INTO events (shop, id, at, visitor, email, owner, event)
-     SELECT record ->> '$.shop', key, record ->> '$.at', record ->> '$.visitor', owner, owner, record
-     FROM staging.staged WHERE true ORDER BY n ON CONFLICT (shop, id) DO NOTHING`,
-  ).run();
   const about = db
-    .prepare<[], About>(
-      `SELECT DISTINCT record ->> '$.shop' AS shop, owner, record ->> '$.visitor' AS visitor FROM staging.staged`,
-    )
+    .prepare<[], About>('SELECT DISTINCT shop, email AS owner, visitor FROM staging.events')
     .all();
   const { owners, visitors } = sorted(about);
   settle(store, visitors, owners);
@@ -122,10 +116,10 @@ function applyEvents(store: Store, { import: id }: ApplyTask): Touched {
 /** Takes the events of an import out again; events that came otherwise stay. */
 function undoEvents(store: Store, id: string): Touched {
   const { db } = store;
-  const from = `FROM events WHERE EXISTS
-    (SELECT 1 FROM replaced WHERE import = ? AND key = events.shop || ' ' || events.id)`;
-  const about = db.prepare<[string], About>(`SELECT DISTINCT shop, owner, visitor ${from}`).all(id);
-  db.prepare(`DELETE ${from}`).run(id);
+  const about = db
+    .prepare<[string], About>('SELECT DISTINCT shop, owner, visitor FROM events WHERE import = ?')
+    .all(id);
+  db.prepare('DELETE FROM events WHERE import = ?').run(id);
   const { owners, visitors } = sorted(about);
   settle(store, visitors, owners);
   return owners;

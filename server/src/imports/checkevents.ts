@@ -75,7 +75,7 @@ export async function checkEvents(
         }
         ids.add(key);
         counts.new++;
-        staging.stage(line, event.id, event.email ?? null, JSON.stringify(event), 'new');
+        staging.stageEvent(line, event);
       }
       await progress(counts.read);
     }

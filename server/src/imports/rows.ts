@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { createReadStream, openSync, readSync, closeSync, readFileSync, statSync } from 'node:fs';
 import { csvOptions, csvProblem, decode, FormatError, readNdjsonLine } from '@carafe/core/formats';
 import {
@@ -11,7 +12,7 @@ import {
   type Look,
   type Target,
 } from '@carafe/core/intake';
-import { parse } from 'csv-parse';
+import { parse, type Parser } from 'csv-parse';
 
 /** A row of a file: the line that it begins on, and its cells. `wrong` where the line is no record. */
 export interface FileRow {
@@ -59,44 +60,70 @@ async function* textOf(file: string, encoding: FileSettings['encoding']): AsyncG
   yield decoder.decode();
 }
 
+/** Feeds a parser text in another encoding than it reads by itself. */
+async function feed(parser: Parser, file: string, encoding: FileSettings['encoding']) {
+  try {
+    for await (const text of textOf(file, encoding))
+      if (!parser.write(text)) await once(parser, 'drain');
+    parser.end();
+  } catch (error) {
+    parser.destroy(error as Error);
+  }
+}
+
+/** How many line ends lie inside the cells of a row. */
+function linesInside(cells: readonly string[]): number {
+  let lines = 0;
+  for (const cell of cells)
+    for (let i = cell.indexOf('\n'); i >= 0; i = cell.indexOf('\n', i + 1)) lines++;
+  return lines;
+}
+
 async function* tableRows(file: string, settings: FileSettings): AsyncGenerator<FileRow[]> {
-  const parser = parse({ ...csvOptions(settings.dialect), info: true });
+  // Empty lines are passed over here, since they count as lines.
+  const parser = parse({ ...csvOptions(settings.dialect), skip_empty_lines: false });
+  let isOver = false;
+  let failure: unknown;
+  let wake: () => void = () => undefined;
+  parser.on('readable', () => wake());
+  parser.once('end', () => {
+    isOver = true;
+    wake();
+  });
+  parser.once('error', (error) => {
+    failure = error;
+    wake();
+  });
   const source = createReadStream(file, { highWaterMark: 1 << 18 });
   if (settings.encoding === 'utf-8') source.pipe(parser);
   else {
-    void (async () => {
-      try {
-        for await (const text of textOf(file, settings.encoding))
-          if (!parser.write(text)) await new Promise((done) => parser.once('drain', done));
-        parser.end();
-      } catch (error) {
-        parser.destroy(error as Error);
-      }
-    })();
     source.destroy();
+    void feed(parser, file, settings.encoding);
   }
   let batch: FileRow[] = [];
   let isHeader = settings.dialect.header;
   let line = 1;
   try {
-    for await (const { record, info } of parser as AsyncIterable<{
-      record: string[];
-      info: { lines: number };
-    }>) {
-      const at = line;
-      line = info.lines + 1;
-      if (isHeader) {
-        isHeader = false;
-        continue;
+    while (!isOver && failure === undefined) {
+      // The hot loop of an import: rows are taken from the parser's buffer without waiting for each.
+      for (let row; (row = parser.read() as string[] | null) !== null;) {
+        const at = line;
+        line += 1 + linesInside(row);
+        if (row.length === 1 && row[0]?.trim() === '') continue;
+        if (isHeader) {
+          isHeader = false;
+          continue;
+        }
+        batch.push({ line: at, cells: row });
+        if (batch.length === BATCH) {
+          yield batch;
+          batch = [];
+        }
       }
-      batch.push({ line: at, cells: record });
-      if (batch.length === BATCH) {
-        yield batch;
-        batch = [];
-      }
+      // What comes of reading may be that all is read: then nothing more is waited for.
+      if (!isOver && failure === undefined) await new Promise<void>((done) => (wake = done));
     }
-  } catch (error) {
-    throw csvProblem(error);
+    if (failure !== undefined) throw csvProblem(failure);
   } finally {
     source.destroy();
     parser.destroy();

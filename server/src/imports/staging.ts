@@ -1,5 +1,6 @@
 import { rmSync } from 'node:fs';
 import type { ImportOutcome } from '@carafe/contract';
+import type { ShopEvent } from '@carafe/core/record';
 import Database from 'better-sqlite3';
 
 /**
@@ -14,18 +15,23 @@ export function openStaging(file: string, { fresh = false } = {}) {
   if (fresh)
     db.exec(`
       CREATE TABLE staged (n INTEGER PRIMARY KEY, line INTEGER, key TEXT NOT NULL, owner TEXT, record TEXT NOT NULL, outcome TEXT NOT NULL) STRICT;
+      CREATE TABLE events (line INTEGER, shop TEXT NOT NULL, id TEXT NOT NULL, at TEXT NOT NULL, visitor TEXT, email TEXT, event TEXT NOT NULL) STRICT;
       CREATE TABLE rejected (n INTEGER PRIMARY KEY, line INTEGER, key TEXT, cells TEXT NOT NULL, problems TEXT NOT NULL) STRICT;
       CREATE TABLE columns (names TEXT NOT NULL) STRICT;
     `);
   const stage = db.prepare(
     'INSERT INTO staged (line, key, owner, record, outcome) VALUES (?, ?, ?, ?, ?)',
   );
+  const stageEvent = db.prepare(
+    'INSERT INTO events (line, shop, id, at, visitor, email, event) VALUES (?, ?, ?, ?, ?, ?, ?)',
+  );
   const reject = db.prepare(
     'INSERT INTO rejected (line, key, cells, problems) VALUES (?, ?, ?, ?)',
   );
   const name = db.prepare('INSERT INTO columns (names) VALUES (?)');
-  const page = db.prepare<[string, number, number], { line: number; key: string; record: string }>(
-    'SELECT line, key, record FROM staged WHERE outcome = ? ORDER BY n LIMIT ? OFFSET ?',
+  const page = db.prepare<object, { line: number; key: string; record: string }>(
+    `SELECT line, key, record FROM staged WHERE outcome = @outcome
+     UNION ALL SELECT line, id, event FROM events WHERE @outcome = 'new' LIMIT @limit OFFSET @offset`,
   );
   const refusals = db.prepare<
     [number, number],
@@ -44,6 +50,10 @@ export function openStaging(file: string, { fresh = false } = {}) {
       record: string,
       outcome: ImportOutcome,
     ): void => void stage.run(line, key, owner, record, outcome),
+    stageEvent(line: number, event: ShopEvent): void {
+      const { shop, id, at, visitor = null, email = null } = event;
+      stageEvent.run(line, shop, id, at, visitor, email, JSON.stringify(event));
+    },
     reject: (
       line: number,
       key: string | null,
@@ -52,7 +62,8 @@ export function openStaging(file: string, { fresh = false } = {}) {
     ): void => void reject.run(line, key, JSON.stringify(cells), JSON.stringify(problems)),
     setColumns: (columns: readonly string[]): void => void name.run(JSON.stringify(columns)),
     columns: (): string[] => JSON.parse(names.get()?.names ?? '[]') as string[],
-    page: (outcome: string, limit: number, offset: number) => page.all(outcome, limit, offset),
+    page: (outcome: ImportOutcome, limit: number, offset: number) =>
+      page.all({ outcome, limit, offset }),
     rejected: (limit: number, offset: number) => refusals.all(limit, offset),
     close: () => void db.close(),
   };
