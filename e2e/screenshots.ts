@@ -16,6 +16,8 @@ const page = await browser.newPage({
   locale: 'en-GB',
   colorScheme: 'light',
 });
+// The page's clock stands a little after the server's, so that the pictures do not change by the day.
+await page.clock.setFixedTime('2026-11-24T09:20:00Z');
 const mail = page.frameLocator('iframe[title^="The mail"]');
 
 async function take(name: string, on: Page = page): Promise<void> {

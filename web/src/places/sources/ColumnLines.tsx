@@ -4,7 +4,7 @@ import type { ImportLook } from '@carafe/contract';
 import { readingInWords, readValue, type Reading } from '@carafe/core/formats';
 import { fieldName, readingFor, type MappedColumn, type Target } from '@carafe/core/intake';
 import { counted } from '../../parts/counted';
-import { inWords } from './cells';
+import { inWords } from './inWords';
 import { FieldChoice } from './FieldChoice';
 import classes from './File.module.css';
 
@@ -27,6 +27,8 @@ const BY_WORDS = READINGS.map((reading) => ({
   value: JSON.stringify(reading),
   label: readingInWords(reading),
 }));
+
+const WIDTHS = ['13%', '18%', '27%', '25%', '17%'];
 
 const BECAUSE = {
   name: 'by its name',
@@ -51,6 +53,11 @@ export function ColumnLines({
     onChange(mapped.map((c) => (c.column === column ? { ...c, ...change, because: 'hand' } : c)));
   return (
     <table className={classes.columns} aria-label="Columns">
+      <colgroup>
+        {WIDTHS.map((width, i) => (
+          <col key={i} style={{ width }} />
+        ))}
+      </colgroup>
       <thead>
         <tr>
           <th>Column of the file</th>

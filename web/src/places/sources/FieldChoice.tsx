@@ -36,7 +36,7 @@ export function FieldChoice({
     <Group gap={6} wrap="nowrap">
       <Select
         aria-label={`What ${column} fills`}
-        w={180}
+        w={isOwn ? 150 : 180}
         searchable
         allowDeselect={false}
         value={value === null ? OUT : isKnown ? value : OWN}
@@ -65,7 +65,7 @@ export function FieldChoice({
       {isOwn && (
         <TextInput
           aria-label={`Name of the field for ${column}`}
-          w={130}
+          w={160}
           value={draft ?? value}
           onChange={({ currentTarget }) => setDraft(currentTarget.value)}
           onBlur={commit}

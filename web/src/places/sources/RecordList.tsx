@@ -1,4 +1,5 @@
-import { inWords, StoredCell } from './cells';
+import { inWords } from './inWords';
+import { StoredCell } from './StoredCell';
 import classes from './Source.module.css';
 
 const isFields = (value: unknown): value is Record<string, unknown> =>

@@ -10,7 +10,7 @@ import type {
 } from '@carafe/contract';
 import { api, messageOf, ROWS_A_PAGE } from '../../app/api';
 import { counted, figure } from '../../parts/counted';
-import { inWords } from './cells';
+import { inWords } from './inWords';
 import classes from './File.module.css';
 
 const OUTCOMES: { outcome: ImportOutcome; label: string; says: string }[] = [

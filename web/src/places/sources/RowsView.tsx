@@ -8,7 +8,7 @@ import { targetOf } from '@carafe/core/intake';
 import { counted } from '../../parts/counted';
 import { PersonDrawer } from './PersonDrawer';
 import { RowDrawer } from './RowDrawer';
-import { StoredCell } from './cells';
+import { StoredCell } from './StoredCell';
 import { useRows, type StoredRow } from './useRows';
 import classes from './Source.module.css';
 

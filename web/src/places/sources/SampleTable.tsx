@@ -1,7 +1,8 @@
 import { useMemo } from 'react';
 import type { ImportLook } from '@carafe/contract';
 import { rowReader, hasRowLines, type Mapping, type Target } from '@carafe/core/intake';
-import { inWords, StoredCell } from './cells';
+import { inWords } from './inWords';
+import { StoredCell } from './StoredCell';
 import classes from './File.module.css';
 
 const SHOWN = 10;

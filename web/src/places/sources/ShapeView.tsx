@@ -85,8 +85,13 @@ function inOrder(fields: FieldProfile[], { target }: SourceSummary): FieldProfil
 }
 
 const MAX_WORDS = 32;
-const clipped = (text: string) =>
-  text.length > MAX_WORDS ? `${text.slice(0, MAX_WORDS - 1)}…` : text;
+/** A value in a few letters: of an address the end, which tells it from others. */
+function clipped(text: string): string {
+  if (text.length <= MAX_WORDS) return text;
+  return /^https?:/.test(text)
+    ? `…${text.slice(1 - MAX_WORDS)}`
+    : `${text.slice(0, MAX_WORDS - 1)}…`;
+}
 
 function FieldLine({ field, users }: { field: FieldProfile; users: string[] }) {
   const { name, kind, filled, of, distinct, more, least, greatest, commonest, samples } = field;

@@ -1,0 +1,38 @@
+import { inWords } from './inWords';
+import { slotFrom } from './names';
+
+test('stored values are said in words', () => {
+  expect(
+    [
+      true,
+      1234.5,
+      '',
+      null,
+      ['a', 'b'],
+      { date: '2026-03-01' },
+      '2026-03-01T09:05:00.000Z',
+      [
+        { name: 'Pot', quantity: 2 },
+        { name: 'Label', value: '' },
+      ],
+    ].map(inWords),
+  ).toEqual([
+    'yes',
+    '1,234.5',
+    '',
+    '',
+    'a, b',
+    '2026-03-01',
+    expect.stringMatching(/^1 Mar 2026, \d\d:05$/),
+    'Pot × 2, Label: blank',
+  ]);
+});
+
+test('a name for formulas is made of any words', () => {
+  expect(['Spring catalog 2027', '3 Beete', 'Frühling!', '—'].map(slotFrom)).toEqual([
+    'spring_catalog_2027',
+    'beete',
+    'frühling',
+    'source',
+  ]);
+});
