@@ -250,7 +250,7 @@ export class Imports {
 
   /** Goes back to what was there before the last file. */
   async undo(id: string): Promise<Import> {
-    const { store, jobs, gate } = this.services;
+    const { jobs, gate } = this.services;
     const one = this.find(id);
     const source = this.sourceOf(one.source);
     if (!this.summary(one).undoable)
