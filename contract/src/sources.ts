@@ -162,6 +162,8 @@ export interface SourceProfile {
 
 /** What changed on the server, as it happens. */
 export type LiveNews =
+  /** The first that a page hears: from here on it is told. */
+  | { type: 'here' }
   | { type: 'people'; shop: string; ids: number[] }
   | { type: 'world'; shop: string | null }
   | { type: 'source'; id: string }

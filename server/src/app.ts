@@ -18,6 +18,7 @@ import { sourceRoutes } from './routes/sources';
 import { templateRoutes } from './routes/templates';
 import { journalRoutes } from './standins/journal';
 import { standInShopRoutes } from './standins/shop';
+import type { ShopShapes } from './shape';
 import { accessToken, hostAndOrigin, strictHeaders } from './trust';
 
 /** What the routes work with. The clock and ids come from outside. */
@@ -26,6 +27,7 @@ export interface Services {
   jobs: Jobs;
   imports: Imports;
   rows: SourceRows;
+  shapes: ShopShapes;
   gate: WriteGate;
   news: News;
   now: () => Date;

@@ -42,7 +42,7 @@ async function seen(email: string) {
 describe('events', () => {
   test('of a visitor become a guest’s cart when the address is known, in whatever order they come', async () => {
     const told: unknown[] = [];
-    const quit = services.news.listen((news) => told.push(news));
+    const quit = services.news.listen(({ news }) => news.type !== 'here' && told.push(news));
     await send(added('v2', 2, 'B', { visitor: 'web-1' }));
     await send(
       added('v1', 1, 'A', {
@@ -172,6 +172,23 @@ describe('events', () => {
     expect(JSON.parse(schema.text)).toMatchObject({ title: 'cart_added' });
     expect((await get('/api/schema/events/danced.json')).status).toBe(404);
   });
+});
+
+test('news is told on from what was heard last', () => {
+  const heard: [number, string][] = [];
+  const listener = ({ id, news }: { id: number; news: { type: string } }) =>
+    heard.push([id, news.type]);
+  const quit = services.news.listen(listener);
+  services.news.tell({ type: 'source', id: 'a' });
+  quit();
+  services.news.tell({ type: 'world', shop: null });
+  const [, [last] = [0]] = heard;
+  services.news.listen(listener, last)();
+  expect(heard).toEqual([
+    [last - 1, 'here'],
+    [last, 'source'],
+    [last + 1, 'world'],
+  ]);
 });
 
 describe('the stand-ins', () => {

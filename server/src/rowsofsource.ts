@@ -3,6 +3,7 @@ import { ProfileBuilder, type FieldProfile } from '@carafe/core/shape';
 import type { Store } from './db';
 import type { Source } from './db/sources';
 import type { Jobs } from './jobs/work';
+import { Latest } from './latest';
 
 interface Asked {
   q: string;
@@ -13,31 +14,8 @@ interface Asked {
   limit: number;
 }
 
-const MAX_KEPT = 8;
 /** The profile of events looks at the latest ones. */
 const MAX_EVENTS = 5000;
-
-/** The latest answers by their question, so that scrolling on asks only once. */
-class Latest<T> {
-  private readonly answers = new Map<string, Promise<T>>();
-
-  get(question: string, make: () => Promise<T>): Promise<T> {
-    const known = this.answers.get(question);
-    if (known) {
-      this.answers.delete(question);
-      this.answers.set(question, known);
-      return known;
-    }
-    const made = make();
-    this.answers.set(question, made);
-    made.catch(() => this.answers.delete(question));
-    for (const [old] of this.answers) {
-      if (this.answers.size <= MAX_KEPT) break;
-      this.answers.delete(old);
-    }
-    return made;
-  }
-}
 
 /** Reads what sources hold: pages of rows, and what their fields hold. */
 export class SourceRows {

@@ -8,6 +8,7 @@ import type { Jobs } from './jobs/work';
 import { News } from './news';
 import { refreshShop } from './people';
 import { SourceRows } from './rowsofsource';
+import { ShopShapes } from './shape';
 
 interface Given {
   store: Store;
@@ -30,6 +31,7 @@ export function makeServices(given: Given): Services {
   const services = {
     ...base,
     rows: new SourceRows(store, jobs, now),
+    shapes: new ShopShapes(jobs, now, news),
     refreshFor(target: SourceTarget, shop: string | null): void {
       if (!ABOUT_PEOPLE.has(target)) return;
       for (const { id } of store.shops.list())

@@ -1,6 +1,9 @@
 import { assembleRecord, productIndex, type World } from '@carafe/core/record';
 import { DATE, ShapeBuilder, inferShape, type Shape } from '@carafe/core/shape';
 import type { Store } from './db';
+import type { Jobs } from './jobs/work';
+import { Latest } from './latest';
+import type { News } from './news';
 import { worldOf } from './world';
 
 /** The shape of what a shop's recipients read. What all share is looked at once, not per person. */
@@ -27,4 +30,25 @@ export function shapeOfShop(store: Store, shop: string, now: Date): Shape {
     ]),
   );
   return { kind: 'record', fields: { ...own.fields, ...sharedFields, today: always, now: always } };
+}
+
+/** The shapes of shops, worked out beside the server and kept until something changes. */
+export class ShopShapes {
+  private readonly shapes = new Latest<Shape>();
+  private changes = 0;
+
+  constructor(
+    private readonly jobs: Jobs,
+    private readonly now: () => Date,
+    news: News,
+  ) {
+    news.listen(({ news: { type } }) => {
+      if (type === 'people' || type === 'world') this.changes++;
+    });
+  }
+
+  of(shop: string): Promise<Shape> {
+    const task = { shop, now: this.now().toISOString() };
+    return this.shapes.get(`${shop} ${this.changes}`, () => this.jobs.run('shape', task));
+  }
 }

@@ -1,25 +1,29 @@
-import type { ChangeSource, SourceKind, SourceTarget } from '@carafe/contract';
+import type { ChangeSource, SourceSummary, SourceTarget } from '@carafe/contract';
 import type { FileSettings } from '@carafe/core/intake';
 import type { Db } from './open';
 
 /** A source as it is kept. Times are ISO 8601. */
-export interface Source {
-  id: string;
-  shop: string | null;
-  name: string;
-  kind: SourceKind;
-  target: SourceTarget;
-  slot: string;
-  address: string | null;
-  every_minutes: number | null;
-  fresh_hours: number;
+export interface Source extends Pick<
+  SourceSummary,
+  | 'id'
+  | 'shop'
+  | 'name'
+  | 'kind'
+  | 'target'
+  | 'slot'
+  | 'address'
+  | 'every_minutes'
+  | 'fresh_hours'
+  | 'last_import_at'
+  | 'next_fetch_at'
+  | 'failure'
+> {
   settings: FileSettings | null;
+  /** What a feed says of itself. */
   meta: Record<string, unknown>;
+  /** Counts the changes of what it holds. */
   revision: number;
-  last_import_at: string | null;
   failed_at: string | null;
-  failure: string | null;
-  next_fetch_at: string | null;
 }
 
 type Row = Omit<Source, 'settings' | 'meta'> & { settings: string | null; meta: string };

@@ -1,10 +1,11 @@
 import type { ImportCounts } from '@carafe/contract';
-import type { FieldProfile } from '@carafe/core/shape';
+import type { FieldProfile, Shape } from '@carafe/core/shape';
 import type { Store } from '../db';
 import { applyImport, undoImport } from '../imports/apply';
 import { checkFile } from '../imports/check';
 import type { ApplyTask, CheckTask, Progress, UndoTask } from '../imports/task';
 import { profileRows, selectRows, type RowQuery } from '../rows';
+import { shapeOfShop } from '../shape';
 
 /** What is done beside the server, each with what it is told and what it gives. */
 export interface Work {
@@ -13,6 +14,7 @@ export interface Work {
   undo: { task: UndoTask; result: null };
   select: { task: RowQuery; result: number[] };
   profile: { task: { source: string }; result: FieldProfile[] };
+  shape: { task: { shop: string; now: string }; result: Shape };
 }
 export type WorkName = keyof Work;
 
@@ -35,6 +37,7 @@ export async function doWork<K extends WorkName>(
     },
     select: (given) => selectRows(store, given),
     profile: ({ source }) => profileRows(store, source),
+    shape: ({ shop, now }) => shapeOfShop(store, shop, new Date(now)),
   };
   return (await all[name](task)) as Work[K]['result'];
 }

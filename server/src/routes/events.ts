@@ -1,11 +1,13 @@
 import { readNdjson } from '@carafe/core/formats';
 import { EVENT_KIND_NAMES, eventJsonSchema, type EventKind } from '@carafe/core/record';
 import express, { Router } from 'express';
+import { z } from 'zod';
 import type { Services } from '../app';
 import { Refusal } from '../errors';
 import { takeEvents } from '../events';
 
 const MAX_EVENTS = 10_000;
+const Since = z.object({ since: z.coerce.number().int().min(0).optional() });
 
 /** What a body holds: one event, a list of them, or NDJSON. */
 function eventsIn(body: unknown, isNdjson: boolean): unknown[] {
@@ -52,17 +54,19 @@ export function eventRoutes(services: Services): Router {
       .send(JSON.stringify(eventJsonSchema(kind as EventKind), null, 2));
   });
 
-  /** What changes, as it happens (server-sent events). */
+  /** What changes, as it happens (server-sent events), from what was heard last on. */
   router.get('/live', (request, response) => {
+    const { since } = Since.parse({
+      since: request.headers['last-event-id'] ?? request.query['since'],
+    });
     response.writeHead(200, {
       'content-type': 'text/event-stream',
       'cache-control': 'no-cache, no-transform',
       connection: 'keep-alive',
     });
-    response.write(': here\n\n');
-    const quit = services.news.listen((news) => {
-      response.write(`data: ${JSON.stringify(news)}\n\n`);
-    });
+    const quit = services.news.listen(({ id, news }) => {
+      response.write(`id: ${id}\ndata: ${JSON.stringify(news)}\n\n`);
+    }, since);
     request.on('close', quit);
   });
   return router;

@@ -4,7 +4,6 @@ import { Router } from 'express';
 import { z } from 'zod';
 import type { Services } from '../app';
 import { Refusal } from '../errors';
-import { shapeOfShop } from '../shape';
 import { worldOf, worldText } from '../world';
 
 const Listing = z.object({
@@ -20,7 +19,7 @@ const Wanted = z.object({
     .transform((ids) => ids.split(',').map(Number)),
 });
 
-export function shopRoutes({ store, now }: Services): Router {
+export function shopRoutes({ store, shapes, now }: Services): Router {
   const router = Router();
   const { shops, people } = store;
   const known = (id: string): string => {
@@ -35,8 +34,8 @@ export function shopRoutes({ store, now }: Services): Router {
     response.type('json').send(worldText(store, known(request.params.shop), now()));
   });
   /** The shape of the records of the shop's people, with fill rates. */
-  router.get('/shops/:shop/shape', (request, response) => {
-    response.json(shapeOfShop(store, known(request.params.shop), now()));
+  router.get('/shops/:shop/shape', async (request, response) => {
+    response.json(await shapes.of(known(request.params.shop)));
   });
   router.get('/shops/:shop/recipients', (request, response) => {
     const { q, having, limit, offset } = Listing.parse(request.query);

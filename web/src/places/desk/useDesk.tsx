@@ -141,15 +141,24 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     if (!shop) return undefined;
     let current = true;
     setPeople(new Map());
-    Promise.all([api.world(shop), api.shape(shop)])
-      .then(([json, found]) => {
+    const failed = (error: unknown) => current && setProblem(messageOf(error));
+    // The mail needs the world only; what is said about fields may come later.
+    api
+      .world(shop)
+      .then((json) => {
         if (!current) return;
         send({ type: 'world', world: json });
-        send({ type: 'shape', shape: found });
         setWorld(reviveRecord(json) as World);
+      })
+      .catch(failed);
+    api
+      .shape(shop)
+      .then((found) => {
+        if (!current) return;
+        send({ type: 'shape', shape: found });
         setShape(found);
       })
-      .catch((error: unknown) => current && setProblem(messageOf(error)));
+      .catch(failed);
     return () => {
       current = false;
     };

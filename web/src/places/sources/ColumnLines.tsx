@@ -6,6 +6,7 @@ import { fieldName, readingFor, type MappedColumn, type Target } from '@carafe/c
 import { counted } from '../../parts/counted';
 import { inWords } from './inWords';
 import { FieldChoice } from './FieldChoice';
+import table from '../../parts/table.module.css';
 import classes from './File.module.css';
 
 const READINGS: Reading[] = [
@@ -52,7 +53,7 @@ export function ColumnLines({
   const set = (column: string, change: Partial<MappedColumn>) =>
     onChange(mapped.map((c) => (c.column === column ? { ...c, ...change, because: 'hand' } : c)));
   return (
-    <table className={classes.columns} aria-label="Columns">
+    <table className={`${table.table} ${classes.columns}`} aria-label="Columns">
       <colgroup>
         {WIDTHS.map((width, i) => (
           <col key={i} style={{ width }} />

@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import type { ImportLook, ImportMode, ImportSummary, SourceSummary } from '@carafe/contract';
 import type { FileSettings } from '@carafe/core/intake';
 import { api, messageOf } from '../../app/api';
+import { tellFailure } from '../../parts/tell';
 import { useLive } from '../../app/live';
 import { Checking } from './Checking';
 import { MappingView } from './MappingView';
@@ -74,7 +75,7 @@ export function FilePlace() {
     try {
       await work();
     } catch (error) {
-      notifications.show({ color: 'clay', title, message: messageOf(error) });
+      tellFailure(error, title);
     }
   };
   const lookAgain = (settings: Partial<FileSettings>) =>

@@ -3,9 +3,11 @@ import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { Link } from 'react-router';
 import type { ImportState, ImportSummary } from '@carafe/contract';
-import { api, messageOf } from '../../app/api';
+import { api } from '../../app/api';
+import { tellFailure } from '../../parts/tell';
 import { ago } from '../../parts/ago';
 import { figure } from '../../parts/counted';
+import table from '../../parts/table.module.css';
 import classes from './Source.module.css';
 
 const STATE_WORDS: Record<ImportState, string> = {
@@ -33,11 +35,7 @@ export function FilesView({
       await api.undoImport(id);
       notifications.show({ message: 'The source is as it was before that file.' });
     } catch (error) {
-      notifications.show({
-        color: 'clay',
-        title: 'Nothing was changed',
-        message: messageOf(error),
-      });
+      tellFailure(error);
     } finally {
       setBusy(null);
       await onChanged();
@@ -46,17 +44,17 @@ export function FilesView({
   if (imports.length === 0) return <p className="quiet">No file has come yet.</p>;
   return (
     <div className={classes.list}>
-      <table>
+      <table className={table.table}>
         <thead>
           <tr>
             <th>File</th>
             <th>When</th>
             <th>State</th>
-            <th className={classes.num}>Rows</th>
-            <th className={classes.num}>New</th>
-            <th className={classes.num}>Changed</th>
-            <th className={classes.num}>Gone</th>
-            <th className={classes.num}>Rejected</th>
+            <th className={table.number}>Rows</th>
+            <th className={table.number}>New</th>
+            <th className={table.number}>Changed</th>
+            <th className={table.number}>Gone</th>
+            <th className={table.number}>Rejected</th>
             <th />
           </tr>
         </thead>
@@ -69,7 +67,7 @@ export function FilesView({
               <td>{ago(one.made_at, new Date())}</td>
               <td title={one.message ?? undefined}>{STATE_WORDS[one.state]}</td>
               {(['read', 'new', 'changed', 'gone', 'rejected'] as const).map((name) => (
-                <td key={name} className={classes.num}>
+                <td key={name} className={table.number}>
                   {one.counts ? figure(one.counts[name]) : '–'}
                 </td>
               ))}

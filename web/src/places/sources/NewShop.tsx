@@ -1,7 +1,8 @@
 import { useState } from 'react';
-import { Button, Group, Modal, TextInput } from '@mantine/core';
+import { Modal, TextInput } from '@mantine/core';
 import type { Shop } from '@carafe/contract';
 import { api, messageOf } from '../../app/api';
+import { FormFoot } from '../../parts/FormFoot';
 
 interface Props {
   onClose: () => void;
@@ -51,17 +52,7 @@ export function NewShop({ onClose, onMade }: Props) {
             onChange={({ currentTarget: { value } }) => setShop({ ...shop, [name]: value })}
           />
         ))}
-        {problem && (
-          <p role="alert" style={{ color: 'var(--attention)', fontSize: 13 }}>
-            {problem}
-          </p>
-        )}
-        <Group justify="flex-end" mt={16}>
-          <Button variant="default" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit">Add the shop</Button>
-        </Group>
+        <FormFoot problem={problem} submit="Add the shop" onCancel={onClose} />
       </form>
     </Modal>
   );

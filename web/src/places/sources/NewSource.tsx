@@ -12,6 +12,7 @@ import { useNavigate } from 'react-router';
 import type { Shop, SourceKind, SourceSummary, SourceTarget } from '@carafe/contract';
 import { TARGETS } from '@carafe/core/intake';
 import { api, messageOf } from '../../app/api';
+import { FormFoot } from '../../parts/FormFoot';
 import { KIND_NAMES, SCHEDULES, slotFrom, targetName } from './names';
 import { NewShop } from './NewShop';
 
@@ -213,19 +214,12 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
             </span>
           </Group>
         )}
-        {problem && (
-          <p role="alert" style={{ color: 'var(--attention)', fontSize: 13 }}>
-            {problem}
-          </p>
-        )}
-        <Group justify="flex-end" mt={16}>
-          <Button variant="default" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" loading={busy}>
-            {file || kind === 'address' ? 'Look at it' : 'Add'}
-          </Button>
-        </Group>
+        <FormFoot
+          problem={problem}
+          submit={file || kind === 'address' ? 'Look at it' : 'Add'}
+          busy={busy}
+          onCancel={onClose}
+        />
       </form>
     </Modal>
   );

@@ -11,6 +11,7 @@ import type {
 import { api, messageOf, ROWS_A_PAGE } from '../../app/api';
 import { counted, figure } from '../../parts/counted';
 import { inWords } from './inWords';
+import table from '../../parts/table.module.css';
 import classes from './File.module.css';
 
 const OUTCOMES: { outcome: ImportOutcome; label: string; says: string }[] = [
@@ -159,7 +160,7 @@ function FateRows({
   if (count === 0) return <p className="quiet">No rows.</p>;
   return (
     <div className={classes.wide}>
-      <table>
+      <table className={table.table}>
         <thead>
           <tr>
             <th>Line</th>

@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import type { SourceSummary } from '@carafe/contract';
-import { api, messageOf } from '../../app/api';
+import { api } from '../../app/api';
+import { tellFailure, tellUndoable } from '../../parts/tell';
 import { SideSheet } from '../../parts/SideSheet';
 import { RecordList } from './RecordList';
 import type { StoredRow } from './useRows';
@@ -20,29 +20,10 @@ export function RowDrawer({
   const drop = async () => {
     try {
       await api.dropRow(source.id, row.key);
-      const note = notifications.show({
-        title: `“${row.key}” was deleted`,
-        autoClose: 12_000,
-        message: (
-          <Button
-            variant="default"
-            mt={6}
-            onClick={() => {
-              notifications.hide(note);
-              void api.typeRows(source.id, [row.record]);
-            }}
-          >
-            Undo
-          </Button>
-        ),
-      });
+      tellUndoable(`“${row.key}” was deleted`, () => api.typeRows(source.id, [row.record]));
       onClose();
     } catch (error) {
-      notifications.show({
-        color: 'clay',
-        title: 'Nothing was changed',
-        message: messageOf(error),
-      });
+      tellFailure(error);
     }
   };
   return (

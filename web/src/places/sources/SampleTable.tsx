@@ -3,6 +3,7 @@ import type { ImportLook } from '@carafe/contract';
 import { rowReader, hasRowLines, type Mapping, type Target } from '@carafe/core/intake';
 import { inWords } from './inWords';
 import { StoredCell } from './StoredCell';
+import table from '../../parts/table.module.css';
 import classes from './File.module.css';
 
 const SHOWN = 10;
@@ -37,7 +38,7 @@ export function SampleTable({
     <section className={classes.sample}>
       <h2>Ten rows as they will be stored</h2>
       <div className={classes.wide} tabIndex={0} role="region" aria-label="Sample rows">
-        <table>
+        <table className={table.table}>
           <thead>
             <tr>
               <th>Row</th>
@@ -56,7 +57,7 @@ export function SampleTable({
                   {fields.map((name) => (
                     <td
                       key={name}
-                      className={typeof row.record[name] === 'number' ? classes.num : undefined}
+                      className={typeof row.record[name] === 'number' ? table.number : undefined}
                     >
                       <StoredCell name={name} value={row.record[name]} />
                     </td>

@@ -6,8 +6,10 @@ import type { ChangeSource, SourceSummary } from '@carafe/contract';
 import { readingInWords } from '@carafe/core/formats';
 import type { FileSettings } from '@carafe/core/intake';
 import { EVENT_KIND_NAMES } from '@carafe/core/record';
-import { api, messageOf } from '../../app/api';
+import { api } from '../../app/api';
+import { tellFailure, tellUndoable } from '../../parts/tell';
 import { SCHEDULES } from './names';
+import table from '../../parts/table.module.css';
 import classes from './Source.module.css';
 
 /** What a source is called, when it is fetched, when it grows stale, and how its files are read. */
@@ -29,7 +31,7 @@ export function SettingsView({
       setWanted({});
       notifications.show({ message: 'Saved.' });
     } catch (error) {
-      notifications.show({ color: 'clay', title: 'Not saved', message: messageOf(error) });
+      tellFailure(error, 'Not saved');
     }
     await onChanged();
   };
@@ -37,28 +39,12 @@ export function SettingsView({
     try {
       await api.removeSource(source.id);
     } catch (error) {
-      notifications.show({
-        color: 'clay',
-        title: 'Nothing was changed',
-        message: messageOf(error),
-      });
+      tellFailure(error);
       return;
     }
-    const note = notifications.show({
-      title: `“${source.name}” was deleted`,
-      autoClose: 12_000,
-      message: (
-        <Button
-          variant="default"
-          mt={6}
-          onClick={() => {
-            notifications.hide(note);
-            void api.restoreSource(source.id).then(() => navigate(`/sources/${source.id}`));
-          }}
-        >
-          Undo
-        </Button>
-      ),
+    tellUndoable(`“${source.name}” was deleted`, async () => {
+      await api.restoreSource(source.id);
+      await navigate(`/sources/${source.id}`);
     });
     await navigate('/sources');
   };
@@ -124,7 +110,7 @@ export function SettingsView({
             Kept from the last file, and used again for the next. It can be changed when one comes.
           </p>
           <div className={classes.list}>
-            <table>
+            <table className={table.table}>
               <tbody>
                 {mapping.map(({ column, to, reading, list }) => (
                   <tr key={column}>

@@ -7,6 +7,7 @@ import { targetOf } from '@carafe/core/intake';
 import { api, messageOf } from '../../app/api';
 import { figure } from '../../parts/counted';
 import { FillGlyph } from '../../parts/FillGlyph';
+import table from '../../parts/table.module.css';
 import classes from './Source.module.css';
 
 const KIND_WORDS: Record<ProfileKind, string> = {
@@ -51,13 +52,13 @@ export function ShapeView({ source, revision }: { source: SourceSummary; revisio
           </span>
         ))}
       </p>
-      <table>
+      <table className={table.table}>
         <thead>
           <tr>
             <th>Field</th>
             <th>Kind</th>
             <th>Filled</th>
-            <th className={classes.num}>Different values</th>
+            <th className={table.number}>Different values</th>
             <th>Range</th>
             <th>Commonest, or some</th>
             <th>Used by</th>
@@ -109,7 +110,7 @@ function FieldLine({ field, users }: { field: FieldProfile; users: string[] }) {
           <FillGlyph share={share} /> {(share * 100).toFixed(share === 1 || share === 0 ? 0 : 1)} %
         </span>
       </td>
-      <td className={classes.num}>
+      <td className={table.number}>
         {more && 'over '}
         {kind === 'record' ? '–' : figure(distinct)}
       </td>

@@ -5,6 +5,7 @@ import { IconDownload, IconUpload } from '@tabler/icons-react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { ImportSummary, SourceSummary } from '@carafe/contract';
 import { api, messageOf } from '../../app/api';
+import { tellFailure } from '../../parts/tell';
 import { useLive } from '../../app/live';
 import { ago, ahead } from '../../parts/ago';
 import { counted } from '../../parts/counted';
@@ -181,7 +182,7 @@ function Actions({
       else if (now.failure === null)
         notifications.show({ message: `Fetched: ${counted(now.rows, 'row')} in all.` });
     } catch (error) {
-      notifications.show({ color: 'clay', title: 'Not fetched', message: messageOf(error) });
+      tellFailure(error, 'Not fetched');
     } finally {
       setBusy(false);
       await onChanged();

@@ -10,6 +10,7 @@ import { NewSource } from './NewSource';
 import { StatusMark } from './StatusMark';
 import { useSources } from './useSources';
 import { useUpload } from './useUpload';
+import table from '../../parts/table.module.css';
 import classes from './Sources.module.css';
 
 /** Where all data comes from, and how it stands. */
@@ -81,14 +82,14 @@ export function SourcesPlace() {
         </div>
       )}
       {shown && shown.length > 0 && (
-        <table className={classes.table}>
+        <table className={`${table.table} ${classes.list}`}>
           <thead>
             <tr>
               <th>Source</th>
               <th>Feeds</th>
               <th>In formulas</th>
               <th>Status</th>
-              <th className={classes.number}>Rows</th>
+              <th className={table.number}>Rows</th>
               <th>Last taken in</th>
               <th>Next fetch</th>
             </tr>
@@ -144,7 +145,7 @@ function SourceLine({ source }: { source: SourceSummary }) {
       <td>
         <StatusMark status={status} />
       </td>
-      <td className={classes.number}>{figure(rows)}</td>
+      <td className={table.number}>{figure(rows)}</td>
       <td>{last_import_at ? ago(last_import_at, now) : '–'}</td>
       <td>{next_fetch_at ? ahead(next_fetch_at, now) : '–'}</td>
     </tr>

@@ -1,9 +1,10 @@
 import { useState } from 'react';
-import { Button, Group, Modal, Textarea, TextInput } from '@mantine/core';
+import { Button, Modal, Textarea, TextInput } from '@mantine/core';
 import { IconPlus } from '@tabler/icons-react';
 import type { SourceSummary } from '@carafe/contract';
 import { targetOf } from '@carafe/core/intake';
 import { api, messageOf } from '../../app/api';
+import { FormFoot } from '../../parts/FormFoot';
 
 const LONG = new Set(['words', 'description', 'content', 'summary']);
 
@@ -64,17 +65,7 @@ export function TypeRow({
               <TextInput key={name} {...props} />
             );
           })}
-          {problem && (
-            <p role="alert" style={{ color: 'var(--attention)', fontSize: 13 }}>
-              {problem}
-            </p>
-          )}
-          <Group justify="flex-end">
-            <Button variant="default" onClick={() => setOpened(false)}>
-              Cancel
-            </Button>
-            <Button type="submit">Keep</Button>
-          </Group>
+          <FormFoot problem={problem} submit="Keep" onCancel={() => setOpened(false)} />
         </form>
       </Modal>
     </>

@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { notifications } from '@mantine/notifications';
 import { useNavigate } from 'react-router';
-import { api, messageOf } from '../../app/api';
+import { api } from '../../app/api';
+import { tellFailure } from '../../parts/tell';
 
 /** Sends a file to a source and goes to where it is looked at. */
 export function useUpload(): {
@@ -16,11 +16,7 @@ export function useUpload(): {
       const look = await api.sendFile(source, file, setShare);
       await navigate(`/sources/${source}/files/${look.import.id}`);
     } catch (error) {
-      notifications.show({
-        color: 'clay',
-        title: 'Nothing was changed',
-        message: messageOf(error),
-      });
+      tellFailure(error);
     } finally {
       setShare(null);
     }

@@ -1,6 +1,5 @@
 import { useCallback, useEffect, useState } from 'react';
 import { ActionIcon, Button, Menu, TextInput } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import {
   IconCopy,
   IconDots,
@@ -14,6 +13,7 @@ import type { TemplateSummary } from '@carafe/contract';
 import { readTemplate } from '@carafe/core/template';
 import { api, messageOf } from '../../app/api';
 import { ago } from '../../parts/ago';
+import { tellFailure, tellUndoable } from '../../parts/tell';
 import { NewTemplate } from './NewTemplate';
 import { RenameDialog } from './RenameDialog';
 import { Thumbnail } from './Thumbnail';
@@ -90,33 +90,14 @@ function TemplateCard({
     try {
       await work();
     } catch (error) {
-      notifications.show({
-        color: 'clay',
-        title: 'Nothing was changed',
-        message: messageOf(error),
-      });
+      tellFailure(error);
     }
     await onChanged();
   };
   const remove = () =>
     attempt(async () => {
       await api.remove(id);
-      const note = notifications.show({
-        title: `“${name}” was deleted`,
-        autoClose: 12_000,
-        message: (
-          <Button
-            variant="default"
-            mt={6}
-            onClick={() => {
-              notifications.hide(note);
-              void attempt(() => api.restore(id));
-            }}
-          >
-            Undo
-          </Button>
-        ),
-      });
+      tellUndoable(`“${name}” was deleted`, () => attempt(() => api.restore(id)));
     });
   const rename = (to: string) =>
     attempt(async () => {

@@ -1,0 +1,30 @@
+import { Button } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { messageOf } from '../app/api';
+
+const UNDO_MS = 12_000;
+
+/** Says that something could not be done, in the server's own sentence. */
+export function tellFailure(error: unknown, title = 'Nothing was changed'): void {
+  notifications.show({ color: 'clay', title, message: messageOf(error) });
+}
+
+/** Says that something was done, with the way back for a while. */
+export function tellUndoable(title: string, undo: () => Promise<unknown>): void {
+  const note = notifications.show({
+    title,
+    autoClose: UNDO_MS,
+    message: (
+      <Button
+        variant="default"
+        mt={6}
+        onClick={() => {
+          notifications.hide(note);
+          undo().catch((error: unknown) => tellFailure(error));
+        }}
+      >
+        Undo
+      </Button>
+    ),
+  });
+}
