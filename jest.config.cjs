@@ -1,6 +1,8 @@
 /** Unit tests of core, server and demo; the browser's are in e2e/. */
 module.exports = {
   testEnvironment: 'node',
+  // A slow machine is no failure.
+  testTimeout: 60_000,
   roots: [
     '<rootDir>/core',
     '<rootDir>/contract',
