@@ -8,7 +8,7 @@ import { worldOf } from './world';
 
 /** The shape of what a shop's recipients read. What all share is looked at once, not per person. */
 export function shapeOfShop(store: Store, shop: string, now: Date): Shape {
-  const world = worldOf(store, shop, now);
+  const world = worldOf(store, shop, now, null);
   if (!world) return { kind: 'any' };
   const none: World = { shop: world.shop, catalog: {}, feeds: {}, coupon: {} };
   const products = productIndex(world);

@@ -1,4 +1,5 @@
-import { reviveRecord, type World } from '@carafe/core/record';
+import type { Fields } from '@carafe/core/formula';
+import { reviveRecord, type PersonData, type World } from '@carafe/core/record';
 import type { Store } from './db';
 
 /** Mails show the latest posts; the rest stay in the source. */
@@ -47,16 +48,24 @@ function feedsOf(store: Store, shop: string): Record<string, object> {
 }
 
 /**
- * What every recipient of a shop shares, as JSON text (dates as ISO text). Products are stored as JSON
- * and are put together as they stand.
+ * What every recipient of a shop shares, as JSON text (dates as ISO text), with the catalogs that are
+ * asked for; null asks for all. Products are stored as JSON and are put together as they stand.
  */
-export function worldText(store: Store, id: string, now: Date): string | null {
+export function worldText(
+  store: Store,
+  id: string,
+  now: Date,
+  wanted: readonly string[] | null,
+): string | null {
   const shop = store.shops.find(id);
   if (!shop) return null;
-  const catalogs = store.sources.feeding('catalog', id).map((source) => {
-    const products = [...store.entries.records(source.id)].join(',');
-    return `${JSON.stringify(source.slot)}:[${products}]`;
-  });
+  const catalogs = store.sources
+    .feeding('catalog', id)
+    .filter(({ slot }) => wanted === null || wanted.includes(slot))
+    .map(({ id: source, slot }) => {
+      const products = [...store.entries.records(source)].join(',');
+      return `${JSON.stringify(slot)}:[${products}]`;
+    });
   return (
     `{"shop":${JSON.stringify(shop)},"catalog":{${catalogs.join(',')}},` +
     `"feeds":${JSON.stringify(feedsOf(store, id))},` +
@@ -65,7 +74,37 @@ export function worldText(store: Store, id: string, now: Date): string | null {
 }
 
 /** The same, as formulas read it. */
-export function worldOf(store: Store, id: string, now: Date): World | null {
-  const text = worldText(store, id, now);
+export function worldOf(
+  store: Store,
+  id: string,
+  now: Date,
+  wanted: readonly string[] | null,
+): World | null {
+  const text = worldText(store, id, now, wanted);
   return text === null ? null : (reviveRecord(JSON.parse(text)) as World);
+}
+
+/**
+ * The products in the carts and latest orders of some people: what their lines are joined with,
+ * however large the catalogs are.
+ */
+export function productsOf(
+  store: Store,
+  shop: string,
+  people: readonly { data: PersonData }[],
+): Fields[] {
+  const skus = new Set<string>();
+  for (const { data } of people) {
+    const { cart, orders } = data.shopper;
+    for (const { sku } of cart?.lines ?? []) skus.add(sku);
+    for (const { sku } of orders.at(-1)?.lines ?? []) skus.add(sku);
+  }
+  const catalogs = store.sources.feeding('catalog', shop);
+  return [...skus].flatMap((sku) => {
+    for (const { id } of catalogs) {
+      const product = store.entries.find(id, sku);
+      if (product) return [reviveRecord(product) as Fields];
+    }
+    return [];
+  });
 }

@@ -1,5 +1,5 @@
 import { blankTemplate, composer, countedIds } from '../template';
-import { fieldsRead, pathsRead } from './paths';
+import { catalogsRead, fieldsRead, pathsRead } from './paths';
 
 const c = composer(countedIds());
 const template = blankTemplate('Paths', 's', [
@@ -39,4 +39,12 @@ test('fields below a path, or null where it is not read', () => {
     ]),
   ).toEqual(['latin_name', 'stock']);
   expect(fieldsRead(template, [['coupon']])).toBeNull();
+});
+
+test('the catalogs that are named, or any where that is worked out', () => {
+  expect(catalogsRead(template)).toEqual(['garden']);
+  const any = blankTemplate('Any', 's', [
+    c.section('S', [c.text('{{ count(catalog[person.favourite]) }}')]),
+  ]);
+  expect(catalogsRead(any)).toBeNull();
 });

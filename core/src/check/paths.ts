@@ -1,4 +1,4 @@
-import { children, parse, parseRunning, type Node } from '../formula';
+import { children, parse, parseRunning, walk, type Node } from '../formula';
 import type { Loop, Template } from '../template';
 import { walkSlots } from '../template/slots';
 
@@ -71,19 +71,25 @@ function namesOf(loops: readonly Loop[]): { names: Names; member: string | null 
   return { names, member };
 }
 
-/** Every path of the record that a template names, loops resolved: `cart.lines.name`. */
-export function pathsRead(template: Template): Set<string> {
-  const paths = new Set<string>();
+/** Calls `visit` for every formula of a template, with the loops that it stands in. */
+function walkFormulas(template: Template, visit: (formula: Node, loops: readonly Loop[]) => void) {
   walkSlots(template, ({ form, source, loops }) => {
-    const { names, member } = namesOf(loops);
-    const add = (node: Node) => collect(node, names, member, paths);
     if (form === 'formula') {
       const parsed = parse(source);
-      if (parsed.ok) add(parsed.value);
+      if (parsed.ok) visit(parsed.value, loops);
       return;
     }
     const parsed = parseRunning(source);
-    if (parsed.ok) for (const s of parsed.value) if (s.type === 'tag') add(s.node);
+    if (parsed.ok) for (const s of parsed.value) if (s.type === 'tag') visit(s.node, loops);
+  });
+}
+
+/** Every path of the record that a template names, loops resolved: `cart.lines.name`. */
+export function pathsRead(template: Template): Set<string> {
+  const paths = new Set<string>();
+  walkFormulas(template, (formula, loops) => {
+    const { names, member } = namesOf(loops);
+    collect(formula, names, member, paths);
   });
   return paths;
 }
@@ -105,4 +111,27 @@ export function fieldsRead(template: Template, below: readonly string[][]): stri
     }
   }
   return isRead ? [...fields].sort() : null;
+}
+
+/** The catalogs that a template names; null where it may mean any (`catalog["a" & x]`). */
+export function catalogsRead(template: Template): string[] | null {
+  const names = new Set<string>();
+  for (const path of pathsRead(template)) {
+    const [root, name] = path.split('.');
+    if (root !== 'catalog') continue;
+    if (name !== undefined) names.add(name);
+  }
+  return isComputed(template) ? null : [...names].sort();
+}
+
+/** Whether a catalog is chosen by something that only the record tells. */
+function isComputed(template: Template): boolean {
+  let found = false;
+  walkFormulas(template, (formula) =>
+    walk(formula, (node) => {
+      if (node.type === 'index' && node.of.type === 'name' && node.of.name === 'catalog')
+        found ||= node.index.type !== 'text';
+    }),
+  );
+  return found;
 }

@@ -43,10 +43,10 @@ export function reviveRecord(record: unknown, depth = 0): unknown {
   return revived;
 }
 
-/** Finds products by SKU; made once a world. */
-export function productIndex(world: World): Map<string, Fields> {
+/** Finds products by SKU: those of the world's catalogs, and others that are given beside. */
+export function productIndex(world: World, beside: readonly Fields[] = []): Map<string, Fields> {
   const index = new Map<string, Fields>();
-  for (const products of Object.values(world.catalog))
+  for (const products of [...Object.values(world.catalog), beside])
     for (const product of products) {
       const sku = fieldOf(product, 'sku');
       if (typeof sku === 'string' && !index.has(sku)) index.set(sku, product);

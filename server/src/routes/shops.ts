@@ -4,7 +4,7 @@ import { Router } from 'express';
 import { z } from 'zod';
 import type { Services } from '../app';
 import { Refusal } from '../errors';
-import { worldOf, worldText } from '../world';
+import { productsOf, worldOf, worldText } from '../world';
 
 const Listing = z.object({
   q: z.string().max(200).default(''),
@@ -19,6 +19,15 @@ const Wanted = z.object({
     .transform((ids) => ids.split(',').map(Number)),
 });
 
+const Catalogs = z.object({
+  catalogs: z
+    .string()
+    .max(2000)
+    .transform((names) => names.split(',').filter((name) => name !== ''))
+    .nullable()
+    .default(null),
+});
+
 export function shopRoutes({ store, shapes, now }: Services): Router {
   const router = Router();
   const { shops, people } = store;
@@ -29,9 +38,10 @@ export function shopRoutes({ store, shapes, now }: Services): Router {
   router.get('/shops', (_request, response) => {
     response.json({ shops: shops.list() });
   });
-  /** What every recipient of the shop shares. */
+  /** What every recipient of the shop shares, with the catalogs that are named, else all. */
   router.get('/shops/:shop/world', (request, response) => {
-    response.type('json').send(worldText(store, known(request.params.shop), now()));
+    const { catalogs } = Catalogs.parse(request.query);
+    response.type('json').send(worldText(store, known(request.params.shop), now(), catalogs));
   });
   /** The shape of the records of the shop's people, with fill rates. */
   router.get('/shops/:shop/shape', async (request, response) => {
@@ -43,7 +53,9 @@ export function shopRoutes({ store, shapes, now }: Services): Router {
   });
   router.get('/shops/:shop/people', (request, response) => {
     const { ids } = Wanted.parse(request.query);
-    response.json({ people: people.data(known(request.params.shop), ids) });
+    const shop = known(request.params.shop);
+    const found = people.data(shop, ids);
+    response.json({ people: found, products: productsOf(store, shop, found) });
   });
   /** Recipients by id, for those that just changed. */
   router.get('/shops/:shop/recipients/some', (request, response) => {
@@ -56,7 +68,7 @@ export function shopRoutes({ store, shapes, now }: Services): Router {
     const { email } = z.object({ email: z.string().max(320) }).parse(request.query);
     const id = people.idOf(shop, email.toLowerCase());
     const [found] = id === null ? [] : people.data(shop, [id]);
-    const world = worldOf(store, shop, now());
+    const world = worldOf(store, shop, now(), []);
     if (!found || !world) throw new Refusal(404, `Nobody here has the address “${email}”.`);
     const {
       catalog: _c,
@@ -64,7 +76,7 @@ export function shopRoutes({ store, shapes, now }: Services): Router {
       coupon: _p,
       shop: _s,
       ...record
-    } = assembleRecord(found.data, world, productIndex(world));
+    } = assembleRecord(found.data, world, productIndex(world, productsOf(store, shop, [found])));
     response.json({ id: found.id, record, events: store.events.of(shop, email.toLowerCase()) });
   });
   router.post('/shops', (request, response) => {

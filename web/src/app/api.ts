@@ -117,7 +117,11 @@ export const api = {
   build: (template: Template, signal?: AbortSignal) =>
     request<Built>('POST', '/build', { template }, signal),
   shops: () => request<{ shops: Shop[] }>('GET', '/shops'),
-  world: (shop: string) => request<unknown>('GET', `/shops/${id(shop)}/world`),
+  world: (shop: string, catalogs: string | null) =>
+    request<unknown>(
+      'GET',
+      `/shops/${id(shop)}/world${catalogs === null ? '' : `?catalogs=${id(catalogs)}`}`,
+    ),
   shape: (shop: string) => request<Shape>('GET', `/shops/${id(shop)}/shape`),
   recipients: (shop: string, having: Having, q: string, offset: number, limit: number) =>
     request<RecipientList>(
@@ -183,7 +187,7 @@ export const api = {
   apply: (key: string) => request<ImportSummary>('POST', `/imports/${id(key)}/apply`),
   undoImport: (key: string) => request<ImportSummary>('POST', `/imports/${id(key)}/undo`),
   people: (shop: string, ids: number[]) =>
-    request<{ people: { id: number; data: PersonData }[] }>(
+    request<{ people: { id: number; data: PersonData }[]; products: unknown[] }>(
       'GET',
       `/shops/${id(shop)}/people?ids=${ids.join(',')}`,
     ),

@@ -16,7 +16,7 @@ import type { Template } from '@carafe/core/template';
 export type ToWorker =
   | { type: 'world'; world: unknown }
   | { type: 'shape'; shape: Shape }
-  | { type: 'people'; people: { id: number; data: PersonData }[] }
+  | { type: 'people'; people: { id: number; data: PersonData }[]; products: unknown[] }
   | { type: 'program'; program: Program }
   | { type: 'fill'; person: number; asOf: string; turn: number }
   | { type: 'check'; template: Template };
@@ -33,6 +33,8 @@ export type FromWorker =
 
 let world: World | null = null;
 let products = new Map<string, Fields>();
+/** Products of lines whose catalog the template does not read. */
+let beside: Fields[] = [];
 let shape: Shape = { kind: 'any' };
 let program: Program | null = null;
 let render: Render | null = null;
@@ -54,6 +56,7 @@ addEventListener('message', ({ data: message }: MessageEvent<ToWorker>) => {
   switch (message.type) {
     case 'world':
       world = reviveRecord(message.world) as World;
+      beside = [];
       products = productIndex(world);
       people.clear();
       break;
@@ -62,6 +65,8 @@ addEventListener('message', ({ data: message }: MessageEvent<ToWorker>) => {
       break;
     case 'people':
       for (const { id, data } of message.people) people.set(id, data);
+      beside.push(...message.products.map((product) => reviveRecord(product) as Fields));
+      if (world && message.products.length > 0) products = productIndex(world, beside);
       break;
     case 'program':
       program = message.program;

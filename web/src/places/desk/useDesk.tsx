@@ -25,6 +25,7 @@ import { api, messageOf } from '../../app/api';
 import { useLive } from '../../app/live';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
+import { useCatalogs } from './useCatalogs';
 import type { Filled, FromWorker, ToWorker } from './fill.worker';
 
 const PAGE = 200;
@@ -115,6 +116,9 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const [people, setPeople] = useState<ReadonlyMap<number, PersonData>>(new Map());
   const [programs, setPrograms] = useState(0);
   const [problem, setProblem] = useState<string | null>(null);
+  /** Products of lines whose catalog the template does not read. */
+  const [beside, setBeside] = useState<Fields[]>([]);
+  const catalogs = useCatalogs(template, shape);
   const [worldTurn, setWorldTurn] = useState(0);
   const [peopleTurn, setPeopleTurn] = useState(0);
   const turn = useRef(0);
@@ -137,14 +141,25 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     painter.current = paint;
   }, []);
 
+  const take = useCallback(
+    (got: Awaited<ReturnType<typeof api.people>>) => {
+      send({ type: 'people', ...got });
+      setPeople((known) => new Map([...known, ...got.people.map((p) => [p.id, p.data] as const)]));
+      if (got.products.length > 0)
+        setBeside((known) => [...known, ...got.products.map((p) => reviveRecord(p) as Fields)]);
+    },
+    [send],
+  );
+
   useEffect(() => {
     if (!shop) return undefined;
     let current = true;
     setPeople(new Map());
+    setBeside([]);
     const failed = (error: unknown) => current && setProblem(messageOf(error));
     // The mail needs the world only; what is said about fields may come later.
     api
-      .world(shop)
+      .world(shop, catalogs)
       .then((json) => {
         if (!current) return;
         send({ type: 'world', world: json });
@@ -162,7 +177,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     return () => {
       current = false;
     };
-  }, [shop, send, worldTurn]);
+  }, [shop, catalogs, send, worldTurn]);
 
   // What changes in the shop while the desk is open: a cart, a person, a catalog.
   useLive((news) => {
@@ -172,9 +187,8 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     else if (news.ids.length === 0 || news.ids.length > PAGE) setPeopleTurn((n) => n + 1);
     else
       Promise.all([api.people(shop, news.ids), api.someRecipients(shop, news.ids)])
-        .then(([{ people: got }, { recipients: changed }]) => {
-          send({ type: 'people', people: got });
-          setPeople((known) => new Map([...known, ...got.map((p) => [p.id, p.data] as const)]));
+        .then(([got, { recipients: changed }]) => {
+          take(got);
           dispatch(deskActions.changedInShop(changed));
         })
         .catch((error: unknown) => setProblem(messageOf(error)));
@@ -201,7 +215,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
 
   // The data of the recipients around the one shown, so that flipping asks no server.
   const asked = useRef(new Set<number>());
-  useEffect(() => asked.current.clear(), [shop, worldTurn, peopleTurn]);
+  useEffect(() => asked.current.clear(), [shop, catalogs, worldTurn, peopleTurn]);
   useEffect(() => {
     if (!shop || !world) return;
     const ids = recipients
@@ -213,15 +227,12 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     ids.forEach((id) => asked.current.add(id));
     api
       .people(shop, ids)
-      .then(({ people: got }) => {
-        send({ type: 'people', people: got });
-        setPeople((known) => new Map([...known, ...got.map((p) => [p.id, p.data] as const)]));
-      })
+      .then(take)
       .catch((error: unknown) => {
         ids.forEach((id) => asked.current.delete(id));
         setProblem(messageOf(error));
       });
-  }, [shop, world, recipients, index, person, send, peopleTurn]);
+  }, [shop, world, recipients, index, person, take, peopleTurn]);
 
   // One build at a time; when it is done the latest edit is built, those in between are not.
   const building = useRef(false);
@@ -263,7 +274,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     send({ type: 'fill', person, asOf: asOf.toISOString(), turn: turn.current });
   }, [ready, person, shown, programs, asOf, send]);
 
-  const products = useMemo(() => (world ? productIndex(world) : null), [world]);
+  const products = useMemo(() => (world ? productIndex(world, beside) : null), [world, beside]);
   const record = useMemo(() => {
     const data = person === undefined ? undefined : people.get(person);
     if (!data || !world || !products) return null;
