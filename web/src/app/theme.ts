@@ -37,6 +37,20 @@ const clay: MantineColorsTuple = [
   '#622b14',
 ];
 
+/** Ink and glass for the dark scheme, from text to ground. */
+const dark: MantineColorsTuple = [
+  '#dfeaeb',
+  '#b9cdd0',
+  '#9fb6ba',
+  '#86a0a5',
+  '#3a555c',
+  '#2a434a',
+  '#1b333a',
+  '#162a30',
+  '#0f1e22',
+  '#0a1518',
+];
+
 /** The look: cool paper, ink, petrol for what can be done, plum for what data fills, clay for what needs attention. */
 export const theme = createTheme({
   fontFamily: "'Hanken Grotesk Variable', system-ui, sans-serif",
@@ -44,7 +58,7 @@ export const theme = createTheme({
   headings: { fontFamily: "'Hanken Grotesk Variable', system-ui, sans-serif", fontWeight: '600' },
   primaryColor: 'petrol',
   primaryShade: 6,
-  colors: { petrol, plum, clay },
+  colors: { petrol, plum, clay, dark },
   black: '#16323a',
   defaultRadius: 4,
   fontSizes: { xs: '12px', sm: '13px', md: '14px', lg: '16px', xl: '20px' },

@@ -33,10 +33,12 @@ export function FieldChoice({
     if (name) onChange(name);
   };
   return (
-    <Group gap={6} wrap="nowrap">
+    <Group gap={6} wrap="nowrap" flex={1} miw={0}>
       <Select
         aria-label={`What ${column} fills`}
-        w={isOwn ? 150 : 180}
+        flex={1}
+        miw={0}
+        maw={200}
         searchable
         allowDeselect={false}
         value={value === null ? OUT : isKnown ? value : OWN}
@@ -65,7 +67,9 @@ export function FieldChoice({
       {isOwn && (
         <TextInput
           aria-label={`Name of the field for ${column}`}
-          w={160}
+          flex={1}
+          miw={0}
+          maw={180}
           value={draft ?? value}
           onChange={({ currentTarget }) => setDraft(currentTarget.value)}
           onBlur={commit}

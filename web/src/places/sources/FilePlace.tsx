@@ -1,11 +1,10 @@
 import { useCallback, useEffect, useState } from 'react';
 import { Button, Loader } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { ImportLook, ImportMode, ImportSummary, SourceSummary } from '@carafe/contract';
 import type { FileSettings } from '@carafe/core/intake';
 import { api, messageOf } from '../../app/api';
-import { tellFailure } from '../../parts/tell';
+import { tellFailure, tellUndoable } from '../../parts/tell';
 import { useLive } from '../../app/live';
 import { Checking } from './Checking';
 import { MappingView } from './MappingView';
@@ -90,7 +89,7 @@ export function FilePlace() {
   const apply = () =>
     attempt(async () => {
       await api.apply(file);
-      notifications.show({ message: 'Taken in. One click goes back to before.' });
+      tellUndoable(`“${one?.name ?? 'The file'}” was taken in`, () => api.undoImport(file));
       await navigate(`/sources/${id}`);
     });
   const discard = () =>
