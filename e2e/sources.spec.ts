@@ -1,5 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { copyOf, line, openDesk, saved } from './desk';
 import { addFile, asFile, choose, fate, SPRING, textOf } from './files';
 
 const cells = (page: Page) => page.getByTestId('row');
@@ -289,4 +290,54 @@ test('a long file is checked beside everything else, can be stopped, and its row
   await page.getByRole('tab', { name: 'Settings' }).click();
   await page.getByRole('button', { name: 'Delete this source' }).click();
   await expect(page.getByText('“Long” was deleted')).toBeVisible();
+});
+
+test('a template speaks for another shop: its people, its money', async ({ page, request }) => {
+  const { id } = await copyOf(request, 'You left these on the potting bench', 'For both shops');
+  const mail = await openDesk(page, id);
+  await expect(mail.getByText('Hello Maud,')).toBeVisible();
+  await line(page, 'Envelope and style').click();
+  await choose(page, 'Speaks for', 'Quillmoss Samenhaus');
+  await expect(mail.getByText('Hello Annelie,')).toBeVisible();
+  await expect(mail.getByText(/€/).first()).toBeVisible();
+  await saved(page);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(mail.getByText('Hello Maud,')).toBeVisible();
+});
+
+test('what asks for attention is told from every place', async ({ page, request }) => {
+  const made = await request.post('/api/sources', {
+    data: {
+      ...{ shop: null, name: 'Nowhere', kind: 'address', target: 'feed', slot: 'nowhere' },
+      address: 'http://10.0.0.1/feed.xml',
+    },
+  });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`/sources/${id}`);
+  await page.getByRole('button', { name: 'Fetch now' }).click();
+  await expect(page.getByText('“10.0.0.1” lies in a private network')).toBeVisible();
+  // A source that was never filled has nothing to lose; one that holds a file back asks for a look.
+  const { sources } = (await (await request.get('/api/sources')).json()) as {
+    sources: { id: string; target: string; rows: number }[];
+  };
+  const coupons = sources.find((s) => s.target === 'coupons' && s.rows === 50);
+  const sent = await request.post(`/api/sources/${coupons?.id ?? ''}/file?name=one.csv`, {
+    data: Buffer.from('code,policy,percent\nONLY-1,welcome,5\n'),
+    headers: { 'content-type': 'application/octet-stream' },
+  });
+  const look = (await sent.json()) as { import: { id: string }; settings: unknown };
+  await request.post(`/api/imports/${look.import.id}/check`, {
+    data: { settings: look.settings, mode: 'whole' },
+  });
+  const nav = page.getByRole('navigation', { name: 'Places' });
+  await expect(nav.getByTitle('1 source asks for attention')).toBeVisible();
+  await nav.getByRole('link', { name: /Sources/ }).click();
+  await expect(page.getByRole('row', { name: /Coupon codes/ }).first()).toContainText(
+    'Waits for you',
+  );
+  await page.getByRole('link', { name: 'Coupon codes' }).first().click();
+  await page.getByRole('link', { name: 'Look at what it changes' }).click();
+  await expect(fate(page, 'Gone')).toContainText('50');
+  await page.getByRole('button', { name: 'Throw the file away' }).click();
+  await expect(nav.getByTitle(/attention/)).toHaveCount(0);
 });

@@ -2,6 +2,8 @@ import { ActionIcon, Tooltip, useComputedColorScheme, useMantineColorScheme } fr
 import { IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { Spotlight, spotlight } from '@mantine/spotlight';
 import { Link, Outlet, useLocation } from 'react-router';
+import { counted } from '../parts/counted';
+import { useAttention } from './useAttention';
 import { useFinder } from './useFinder';
 import classes from './Shell.module.css';
 
@@ -16,6 +18,7 @@ export function Shell() {
   const scheme = useComputedColorScheme('light');
   const { actions, refresh } = useFinder();
   const { pathname } = useLocation();
+  const attention = useAttention();
   return (
     <div className={classes.shell}>
       <header className={classes.bar}>
@@ -27,6 +30,14 @@ export function Shell() {
           {PLACES.map(({ to, label, isAt }) => (
             <Link key={to} to={to} {...(isAt(pathname) && { 'aria-current': 'page' })}>
               {label}
+              {to === '/sources' && attention > 0 && (
+                <span
+                  className={classes.attention}
+                  title={`${counted(attention, 'source')} ${attention === 1 ? 'asks' : 'ask'} for attention`}
+                >
+                  {attention}
+                </span>
+              )}
             </Link>
           ))}
         </nav>

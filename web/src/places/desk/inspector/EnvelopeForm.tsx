@@ -6,6 +6,7 @@ import { useEdit } from '../useEdit';
 import { useLoopScope } from '../useNodeScope';
 import { LabelledLine } from './Labelled';
 import { Part } from './Part';
+import { ShopChoice } from './ShopChoice';
 
 const LINES: {
   key: 'subject' | 'preview_text' | 'from_name';
@@ -46,6 +47,10 @@ export function EnvelopeForm() {
           onChange={({ currentTarget: { value } }) =>
             value && put('Rename', (d) => void (d.name = value))
           }
+        />
+        <ShopChoice
+          value={template.shop}
+          onChange={(shop) => put('Speak for another shop', (d) => void (d.shop = shop))}
         />
         {LINES.map(({ key, label, description }) => (
           <LabelledLine
