@@ -1,5 +1,14 @@
 import spectrum from 'csv-spectrum';
-import { columnNames, decode, detectEncoding, FormatError, readCsv, sniffDialect } from '.';
+import fc from 'fast-check';
+import {
+  columnNames,
+  decode,
+  DELIMITERS,
+  detectEncoding,
+  FormatError,
+  readCsv,
+  sniffDialect,
+} from '.';
 
 const COMMA = { delimiter: ',', quote: '"', header: true } as const;
 
@@ -102,5 +111,75 @@ describe('broken tables', () => {
   test('columns without names are numbered', () => {
     expect(columnNames(['a', ' '], true)).toEqual(['a', 'Column 2']);
     expect(columnNames(['x', 'y'], false)).toEqual(['Column 1', 'Column 2']);
+  });
+});
+
+describe('any table', () => {
+  const cell = fc.oneof(
+    fc.string({ maxLength: 12 }).filter((text) => !/[\0\r]/.test(text)),
+    fc.constantFrom('', 'a "quoted" word', 'two\nlines', 'semi; colon, comma', ' padded '),
+  );
+  const table = fc
+    .integer({ min: 2, max: 5 })
+    .chain((width) =>
+      fc.array(fc.array(cell, { minLength: width, maxLength: width }), {
+        minLength: 1,
+        maxLength: 8,
+      }),
+    );
+  const written = (rows: string[][], delimiter: string, end: string) =>
+    rows.map((row) => row.map((text) => `"${text.replace(/"/g, '""')}"`).join(delimiter)).join(end);
+
+  test('that is written by the rules is read back, whatever it holds', () => {
+    fc.assert(
+      fc.property(
+        table,
+        fc.constantFrom(...DELIMITERS),
+        fc.constantFrom('\n', '\r\n'),
+        (rows, delimiter, end) => {
+          const dialect = { delimiter, quote: '"', header: false } as const;
+          expect(readCsv(written(rows, delimiter, end), dialect)).toEqual(rows);
+        },
+      ),
+    );
+  });
+
+  test('survives any encoding that can be found by its mark or by being sound', () => {
+    fc.assert(
+      fc.property(table, fc.constantFrom('utf-8', 'utf-16le', 'utf-16be'), (rows, encoding) => {
+        const text = written(rows, ',', '\n');
+        const marked = Buffer.from(`\uFEFF${text}`, encoding === 'utf-8' ? 'utf8' : 'utf16le');
+        const bytes = encoding === 'utf-16be' ? marked.swap16() : marked;
+        expect(detectEncoding(bytes)).toBe(encoding);
+        expect(decode(bytes, encoding)).toBe(text.toWellFormed());
+      }),
+    );
+  });
+
+  test('has a delimiter found that cuts its rows into one width', () => {
+    const plain = fc.array(fc.stringMatching(/^[a-z]{1,6}$/), { minLength: 3, maxLength: 3 });
+    fc.assert(
+      fc.property(
+        fc.array(plain, { minLength: 2, maxLength: 9 }),
+        fc.constantFrom(...DELIMITERS),
+        (rows, delimiter) => {
+          const text = rows.map((row) => row.join(delimiter)).join('\n');
+          expect(sniffDialect(text).delimiter).toBe(delimiter);
+        },
+      ),
+    );
+  });
+
+  test('any text at all is read or refused in words', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 200 }), (text) => {
+        try {
+          expect(Array.isArray(readCsv(text, sniffDialect(text)))).toBe(true);
+        } catch (error) {
+          expect(error).toBeInstanceOf(FormatError);
+        }
+      }),
+      { numRuns: 500 },
+    );
   });
 });

@@ -119,4 +119,23 @@ describe('the desk', () => {
     const more = deskActions.listed({ recipients: people, total: 9, offset: 5 });
     expect(after(opened, listed, deskActions.flipped(4), more).recipients).toHaveLength(10);
   });
+
+  test('who changes in the shop is as they are now in the list, and is told of', () => {
+    const listed = after(opened, deskActions.listed({ recipients: people, total: 5, offset: 0 }));
+    const changed = {
+      ...people[1],
+      id: 1,
+      email: '1@b.example',
+      name: 'Nora',
+      lines: 2,
+      orders: 0,
+    };
+    const now = reducer(listed, deskActions.changedInShop([changed]));
+    expect(now.recipients.map((r) => r.lines)).toEqual([0, 2, 0, 0, 0]);
+    expect([now.lately?.name, now.index]).toEqual(['Nora', 0]);
+    const stranger = { ...changed, id: 99, name: 'Guest' };
+    const later = reducer(now, deskActions.changedInShop([stranger]));
+    expect([later.lately?.name, later.recipients.length]).toEqual(['Guest', 5]);
+    expect(reducer(later, deskActions.changedInShop([])).lately?.name).toBe('Guest');
+  });
 });
