@@ -341,3 +341,45 @@ test('what asks for attention is told from every place', async ({ page, request 
   await page.getByRole('button', { name: 'Throw the file away' }).click();
   await expect(nav.getByTitle(/attention/)).toHaveCount(0);
 });
+
+test('another shop gets a feed from an address, looked at first, then on a schedule', async ({
+  page,
+}) => {
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await page.goto('/sources');
+  await page.getByRole('button', { name: 'Add a source' }).click();
+  await page.getByRole('dialog').getByText('Address', { exact: true }).click();
+  await choose(page, 'What it feeds', 'Content feed');
+  await choose(page, 'For which shop', 'Another shop …');
+  const shop = page.getByRole('dialog', { name: 'Another shop' });
+  await shop.getByRole('textbox', { name: 'Name', exact: true }).fill('Moss & Fern');
+  await shop.getByRole('textbox', { name: 'Short name' }).fill('Moss');
+  await shop.getByRole('textbox', { name: 'Address of the shop' }).fill('https://moss.example');
+  await shop.getByRole('button', { name: 'Add the shop' }).click();
+  await expect(shop.getByRole('alert')).toContainText('lower-case letters');
+  await shop.getByRole('textbox', { name: 'Short name' }).fill('moss');
+  await shop.getByRole('button', { name: 'Add the shop' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Add a source' });
+  await expect(dialog.getByRole('combobox', { name: 'For which shop' })).toHaveValue('Moss & Fern');
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('Letters');
+  await dialog.getByRole('textbox', { name: 'Address' }).fill('http://127.0.0.1:1/feed');
+  await dialog.getByRole('button', { name: 'Look at it' }).click();
+  await expect(dialog.getByRole('alert')).toContainText('private network');
+  // What was typed is still there, and is put right in its place.
+  await dialog.getByRole('textbox', { name: 'Address' }).fill('/journal/sow_now/atom.xml');
+  await dialog.getByRole('button', { name: 'Look at it' }).click();
+  await expect(page.getByRole('combobox', { name: 'Format' })).toHaveValue(/Feed/);
+  await expect(page.getByRole('region', { name: 'Sample rows' })).toContainText(
+    'Garlic, before the ground hardens',
+  );
+  await sound(page);
+  await page.getByRole('button', { name: 'Check every row' }).click();
+  await page.getByRole('button', { name: 'Take in 4 rows' }).click();
+  await expect(cells(page)).toHaveCount(4);
+  await expect(page.getByText('Next fetch')).toBeVisible();
+  await sound(page);
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await choose(page, 'Fetched', 'By hand only');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Next fetch')).toHaveCount(0);
+});

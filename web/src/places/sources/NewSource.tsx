@@ -44,6 +44,8 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
   const [every, setEvery] = useState('1440');
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  /** The source that a first try made: the next one goes on with it. */
+  const [made, setMade] = useState<string | null>(null);
   const [makingShop, setMakingShop] = useState(false);
   const isNew = into === NEW_SOURCE;
   const isNamed = target === 'catalog' || target === 'feed';
@@ -52,22 +54,26 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
     setFile(chosen);
     if (chosen && name === '') setName(chosen.name.replace(/\.[^.]*$/, ''));
   };
+  const ensureSource = async (): Promise<string> => {
+    const said = {
+      name: name.trim(),
+      slot: isNamed ? shownSlot : target,
+      ...(kind === 'address' && { address, every_minutes: every ? Number(every) : null }),
+    };
+    if (made !== null) {
+      await api.changeSource(made, said);
+      return made;
+    }
+    const asked = { ...said, shop: shop === EVERY_SHOP ? null : shop, kind, target };
+    const { id } = await api.addSource(asked);
+    setMade(id);
+    return id;
+  };
   const go = async () => {
     setBusy(true);
     setProblem(null);
     try {
-      const id = isNew
-        ? (
-            await api.addSource({
-              shop: shop === EVERY_SHOP ? null : shop,
-              name: name.trim(),
-              kind,
-              target,
-              slot: isNamed ? shownSlot : target,
-              ...(kind === 'address' && { address, every_minutes: every ? Number(every) : null }),
-            })
-          ).id
-        : into;
+      const id = isNew ? await ensureSource() : into;
       if (file && (kind === 'file' || !isNew)) await onSend(id, file);
       else if (kind === 'address') {
         const { look } = await api.fetchSource(id);
@@ -126,6 +132,7 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
                 size="xs"
                 mb={12}
                 aria-label="How the data comes"
+                disabled={made !== null}
                 value={kind}
                 onChange={(value) => {
                   setKind(value as SourceKind);
@@ -143,11 +150,12 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
                 value={target}
                 onChange={(value) => setTarget((value as SourceTarget | null) ?? 'catalog')}
                 allowDeselect={false}
-                disabled={kind === 'events'}
+                disabled={kind === 'events' || made !== null}
                 data={TARGETS.map((value) => ({ value, label: targetName(value) }))}
               />
               <Select
                 label="For which shop"
+                disabled={made !== null}
                 value={shop}
                 onChange={(value) => {
                   if (value === NEW_SHOP) setMakingShop(true);
