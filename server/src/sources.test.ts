@@ -214,6 +214,22 @@ describe('a file', () => {
     expect(await check(look)).toMatchObject({ counts: { read: 4, new: 2, rejected: 2 } });
   });
 
+  test('that was thrown away is told to be gone', async () => {
+    const source = await newSource('coupons');
+    const look = await upload(source, 'code,policy\nA,x');
+    expect((await api.remove(`/imports/${look.import.id}`)).status).toBe(204);
+    for (const answer of [
+      await api.get(`/imports/${look.import.id}/look`),
+      await api.post(`/imports/${look.import.id}/look`).send({ settings: {} }),
+    ])
+      expect([answer.status, message(answer)]).toEqual([
+        410,
+        expect.stringContaining('no longer kept'),
+      ]);
+    expect((await api.get(`/imports/${look.import.id}/rows?outcome=new`)).status).toBe(410);
+    expect((await api.get('/imports/none')).status).toBe(404);
+  });
+
   test('can be stopped while it is checked', async () => {
     const source = await newSource('catalog');
     const look = await upload(

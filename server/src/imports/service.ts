@@ -1,4 +1,4 @@
-import { mkdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import type { ImportLook, ImportMode, ImportSummary } from '@carafe/contract';
@@ -41,6 +41,14 @@ export class Imports {
   find(id: string): Import {
     const found = this.services.store.imports.find(id);
     if (!found) throw new Refusal(404, 'There is no such import.');
+    return found;
+  }
+
+  /** An import whose file is still there to be read. */
+  private findWithFile(id: string): Import {
+    const found = this.find(id);
+    if (!existsSync(found.file))
+      throw new Refusal(410, 'This file is no longer kept. Bring it in again to look at it.');
     return found;
   }
 
@@ -100,7 +108,7 @@ export class Imports {
 
   /** What the file shows, read by what was set, else by what the source's last file was read by. */
   look(id: string, given?: unknown): ImportLook {
-    const one = this.find(id);
+    const one = this.findWithFile(id);
     const source = this.sourceOf(one.source);
     const kept = given === undefined ? (one.settings ?? source.settings ?? undefined) : given;
     const settings = GivenSettings.parse(kept ?? {});
@@ -139,7 +147,7 @@ export class Imports {
     id: string,
     asked: { settings: unknown; mode: ImportMode; raise_consent: boolean },
   ): Promise<Import> {
-    const one = this.find(id);
+    const one = this.findWithFile(id);
     const source = this.sourceOf(one.source);
     if (!['looking', 'checked', 'failed', 'stopped'].includes(one.state))
       throw new Refusal(409, 'This file is being checked, or was taken already.');
