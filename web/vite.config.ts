@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
 
 const server = {
   target: 'http://127.0.0.1:4601',
@@ -9,9 +9,21 @@ const server = {
   headers: { origin: 'http://127.0.0.1:4601' },
 };
 
+/** In development the pages of the stand-ins stand at the addresses that the server gives them. */
+const standIns: Plugin = {
+  name: 'stand-ins',
+  configureServer({ middlewares }) {
+    middlewares.use((request, _response, next) => {
+      const page = /^\/(shop|journal)\/?(?:\?|$)/.exec(request.url ?? '')?.[1];
+      if (page) request.url = `/${page}.html`;
+      next();
+    });
+  },
+};
+
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [react()],
+  plugins: [react(), standIns],
   build: {
     target: 'es2023',
     assetsInlineLimit: 0,
