@@ -119,14 +119,12 @@ describe('any table', () => {
     fc.string({ maxLength: 12 }).filter((text) => !/[\0\r]/.test(text)),
     fc.constantFrom('', 'a "quoted" word', 'two\nlines', 'semi; colon, comma', ' padded '),
   );
-  const table = fc
-    .integer({ min: 2, max: 5 })
-    .chain((width) =>
-      fc.array(fc.array(cell, { minLength: width, maxLength: width }), {
-        minLength: 1,
-        maxLength: 8,
-      }),
-    );
+  const table = fc.integer({ min: 2, max: 5 }).chain((width) =>
+    fc.array(fc.array(cell, { minLength: width, maxLength: width }), {
+      minLength: 1,
+      maxLength: 8,
+    }),
+  );
   const written = (rows: string[][], delimiter: string, end: string) =>
     rows.map((row) => row.map((text) => `"${text.replace(/"/g, '""')}"`).join(delimiter)).join(end);
 
