@@ -233,6 +233,13 @@ describe('addresses', () => {
   beforeAll(async () => {
     answers = {};
     server = createServer((asked, answer) => {
+      if (asked.url === '/drip') {
+        // A feed that never ends, a little at a time.
+        answer.writeHead(200);
+        const drip = setInterval(() => answer.write('x'), 50);
+        answer.on('close', () => clearInterval(drip));
+        return;
+      }
       const give = answers[asked.url ?? ''];
       if (!give) answer.writeHead(404).end();
       else give((status, headers, body) => answer.writeHead(status, headers).end(body));
@@ -284,6 +291,7 @@ describe('addresses', () => {
     await expect(bodyOf('/big')).rejects.toThrow(/sends more than/);
     answers['/never'] = () => undefined;
     await expect(bodyOf('/never')).rejects.toThrow(/longer than 1 seconds/);
+    await expect(bodyOf('/drip')).rejects.toThrow(/longer than 1 seconds/);
     await expect(bodyOf('/nothing')).rejects.toThrow(/answers with 404/);
     answers['/fine'] = (end) => end(200, {}, 'fine');
     expect(await bodyOf('/fine')).toBe('fine');

@@ -89,10 +89,10 @@ function open(url: URL, rules: FetchRules, signal: AbortSignal): Promise<Incomin
   });
 }
 
-function plainly(error: unknown, url: URL, rules: FetchRules): Refusal {
+function plainly(error: unknown, url: URL, rules: FetchRules, signal: AbortSignal): Refusal {
   if (error instanceof Refusal) return error;
-  const { code, name } = error as { code?: string; name?: string };
-  if (name === 'AbortError' || name === 'TimeoutError' || code === 'ABORT_ERR')
+  const { code } = error as { code?: string };
+  if (signal.aborted)
     return new Refusal(
       504,
       `“${url.host}” took longer than ${Math.round(rules.maxMilliseconds / 1000)} seconds; what was there before stands.`,
@@ -118,7 +118,7 @@ export async function fetchAddress(
     try {
       answer = await open(url, rules, signal);
     } catch (error) {
-      throw plainly(error, url, rules);
+      throw plainly(error, url, rules, signal);
     }
     const { statusCode = 0, headers } = answer;
     if (statusCode >= 300 && statusCode < 400 && headers.location) {
@@ -130,13 +130,18 @@ export async function fetchAddress(
       answer.destroy();
       throw new Refusal(502, `“${url.host}” answers with ${statusCode} instead of a file.`);
     }
-    return { url, type: headers['content-type'] ?? '', body: limited(answer, url, rules) };
+    return { url, type: headers['content-type'] ?? '', body: limited(answer, url, rules, signal) };
   }
   throw new Refusal(502, `“${url.host}” sends on and on, more than ${MAX_REDIRECTS} times.`);
 }
 
 /** The body, ended with a Refusal where it is too large or too slow. */
-function limited(answer: IncomingMessage, url: URL, rules: FetchRules): Readable {
+function limited(
+  answer: IncomingMessage,
+  url: URL,
+  rules: FetchRules,
+  signal: AbortSignal,
+): Readable {
   let bytes = 0;
   const body = new Transform({
     transform(chunk: Buffer, _encoding, done) {
@@ -151,7 +156,7 @@ function limited(answer: IncomingMessage, url: URL, rules: FetchRules): Readable
       else done(null, chunk);
     },
   });
-  answer.on('error', (error) => body.destroy(plainly(error, url, rules)));
+  answer.on('error', (error) => body.destroy(plainly(error, url, rules, signal)));
   body.on('close', () => answer.destroy());
   return answer.pipe(body);
 }
