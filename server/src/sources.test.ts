@@ -378,6 +378,17 @@ describe('people', () => {
     await apply(raised);
     expect((await person('ann@p.example')).record.person).toMatchObject({ consent: true });
   });
+  test('of every shop are known in each, and a no in any of them stands', async () => {
+    const source = await newSource('people', { shop: null });
+    const csv = (consent: string) => `email,consent\ncy@p.example,${consent}\nbo@p.example,yes\n`;
+    const look = await upload(source, csv('no'));
+    // bo@p.example said no in the source before.
+    expect(await check(look)).toMatchObject({ counts: { new: 2, consent_kept: 1 } });
+    await apply(look);
+    expect((await person('cy@p.example')).record.person).toMatchObject({ consent: false });
+    const again = await upload(source, csv('yes'));
+    expect(await check(again)).toMatchObject({ counts: { unchanged: 2, consent_kept: 2 } });
+  });
   test('have orders that were imported whole, lines gathered from numbered columns', async () => {
     const source = await newSource('orders');
     await take(
