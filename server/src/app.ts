@@ -35,6 +35,8 @@ export interface Services {
   log: Logger;
   /** The address that this server answers at, for its own stand-ins. */
   self: () => string;
+  /** The access token that is asked for; without one, only this machine is answered. */
+  token?: string | undefined;
   /** Makes anew what sources of a kind feed, for a shop or all. */
   refreshFor: (target: SourceTarget, shop: string | null) => void;
 }
@@ -44,7 +46,6 @@ export interface AppOptions {
   web?: string;
   /** Folder of the demo's pictures. */
   pictures: string;
-  token?: string;
 }
 
 const MAX_BODY = 10_000_000;
@@ -62,8 +63,8 @@ export function createApp(services: Services, options: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(strictHeaders());
-  app.use(hostAndOrigin(options.token));
-  if (options.token) app.use(accessToken(options.token));
+  app.use(hostAndOrigin(services.token));
+  if (services.token) app.use(accessToken(services.token));
   app.use(compression());
   app.use('/pictures', express.static(options.pictures, { maxAge: '1h', fallthrough: false }));
   app.use(['/api', '/journal'], express.json({ limit: MAX_BODY }), waitForWriters(services.gate));

@@ -330,6 +330,29 @@ describe('addresses', () => {
     ]);
   });
 
+  test('of the own stand-ins are fetched behind an access token too, which goes nowhere else', async () => {
+    const guarded = await testServer({ token: 'secret' });
+    const live = guarded.app.listen(0);
+    await new Promise((done) => live.once('listening', done));
+    const self = `http://127.0.0.1:${(live.address() as AddressInfo).port}`;
+    const feed = await fetchAddress('/journal/furrow/feed.json', {
+      ...rules,
+      self,
+      token: 'secret',
+    });
+    feed.body.resume();
+    await expect(fetchAddress('/journal/furrow/feed.json', { ...rules, self })).rejects.toThrow(
+      /401/,
+    );
+    let sent: unknown;
+    server.once('request', (asked) => (sent = asked.headers.authorization));
+    answers['/fine'] = (end) => end(200, {}, 'fine');
+    await bodyOf('/fine', { ...open, token: 'secret' });
+    expect(sent).toBeUndefined();
+    live.close();
+    guarded.store.db.close();
+  });
+
   test('a catalog that lost most of its rows waits for somebody', async () => {
     const { imports } = services;
     const source = store.sources.list().find((s) => s.target === 'catalog');

@@ -9,6 +9,8 @@ import { Refusal } from './errors';
 export interface FetchRules {
   /** The address of this Carafe, whose stand-ins may be asked though they are on this machine. */
   self: string;
+  /** The access token that it asks for, if it does; sent to its own stand-ins alone. */
+  token?: string | undefined;
   maxBytes: number;
   maxMilliseconds: number;
   /** Whether a numeric address may be asked; the public ones, where it is left out. */
@@ -79,7 +81,11 @@ function open(url: URL, rules: FetchRules, signal: AbortSignal): Promise<Incomin
       url,
       {
         signal,
-        headers: { 'user-agent': 'Carafe', accept: '*/*' },
+        headers: {
+          'user-agent': 'Carafe',
+          accept: '*/*',
+          ...(own && rules.token && { authorization: `Bearer ${rules.token}` }),
+        },
         ...(!own && { lookup: guardedLookup(allows) }),
       },
       done,

@@ -36,12 +36,19 @@ const migrations = join(root, 'server', 'migrations');
 const isSource = import.meta.url.endsWith('.ts');
 const worker = new URL(isSource ? './jobs/worker.ts' : './jobs/worker.js', import.meta.url);
 let bound = port;
+// Who listens on every address is asked by the one of this machine.
+const own = ['0.0.0.0', '::'].includes(HOST)
+  ? '127.0.0.1'
+  : HOST.includes(':')
+    ? `[${HOST}]`
+    : HOST;
 const common = {
   files: join(data, 'files'),
   now,
   newId: () => nanoid(10),
   log,
-  self: () => `http://127.0.0.1:${bound}`,
+  token: CARAFE_TOKEN,
+  self: () => `http://${own}:${bound}`,
 };
 if (!existsSync(file)) {
   // The first data is made beside, so that a start that is cut off leaves nothing half done.
@@ -61,7 +68,6 @@ const services = makeServices({ ...common, store, jobs });
 const app = createApp(services, {
   pictures,
   web: join(root, 'web', 'dist'),
-  ...(CARAFE_TOKEN && { token: CARAFE_TOKEN }),
 });
 const server = app.listen(port, HOST, (error?: Error) => {
   if (error) {

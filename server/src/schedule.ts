@@ -14,9 +14,13 @@ export function nextFetch(every: number | null, from: Date): string | null {
 
 /** Fetches a source's address into a new import, not yet looked at. */
 export async function fetchSource(services: Services, source: Source): Promise<Import> {
-  const { imports, self } = services;
+  const { imports, self, token } = services;
   if (!source.address) throw new Refusal(422, 'This source has no address to fetch.');
-  const { url, body } = await fetchAddress(source.address, { self: self(), ...FETCH_LIMITS });
+  const { url, body } = await fetchAddress(source.address, {
+    self: self(),
+    token,
+    ...FETCH_LIMITS,
+  });
   const name = url.pathname.split('/').filter(Boolean).at(-1) ?? url.host;
   return imports.receive(source, name, body);
 }

@@ -19,15 +19,16 @@ interface Given {
   newId: () => string;
   log: Logger;
   self: () => string;
+  token?: string | undefined;
 }
 
 const ABOUT_PEOPLE = new Set<SourceTarget>(['people', 'carts', 'orders', 'events']);
 
 /** Puts together what the routes work with. */
 export function makeServices(given: Given): Services {
-  const { store, jobs, files, now, newId, log, self } = given;
+  const { store, jobs, files, now, newId, log, self, token } = given;
   const news = new News();
-  const base = { store, jobs, gate: new WriteGate(), news, now, newId, log, self };
+  const base = { store, jobs, gate: new WriteGate(), news, now, newId, log, self, token };
   const services = {
     ...base,
     rows: new SourceRows(store, jobs, now),

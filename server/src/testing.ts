@@ -24,12 +24,10 @@ export async function testServer(options: { demo?: boolean; token?: string } = {
     newId: () => `t${++count}`,
     log: pino({ level: 'silent' }),
     self: () => '',
+    token: options.token,
   });
   if (options.demo) await loadDemo(services);
-  const app = createApp(services, {
-    pictures: folder,
-    ...(options.token && { token: options.token }),
-  });
+  const app = createApp(services, { pictures: folder });
   const wait = (hours: number) => {
     now = new Date(now.getTime() + hours * 3_600_000);
   };
