@@ -214,6 +214,31 @@ describe('a file', () => {
     expect(await check(look)).toMatchObject({ counts: { read: 4, new: 2, rejected: 2 } });
   });
 
+  test('whose row cannot be read leaves what was there of it', async () => {
+    const source = await newSource('catalog');
+    await take(source, 'sku,name,price\nA,Aster,1\nB,Beet,2\nC,Cosmos,3');
+    const look = await upload(source, 'sku,name,price\n A ,Aster,dear\nB,Beet,5');
+    expect(await check(look)).toMatchObject({ counts: { rejected: 1, changed: 1, gone: 1 } });
+    const gone = await api.get(`/imports/${look.import.id}/rows?outcome=gone`);
+    expect(gone.body).toMatchObject({ rows: [{ key: 'C' }] });
+    await apply(look);
+    expect((await rows(source)).rows.map((r) => [r.key, r.record['price']])).toEqual([
+      ['A', 1],
+      ['B', 5],
+    ]);
+  });
+
+  test('is taken once, however often that is asked', async () => {
+    const source = await newSource('catalog');
+    await take(source, 'sku,name\nA,Aster');
+    const look = await upload(source, 'sku,name\nA,Anemone\nB,\n');
+    await check(look);
+    const both = await Promise.all([0, 1].map(() => api.post(`/imports/${look.import.id}/apply`)));
+    expect(both.map((answer) => answer.status).sort()).toEqual([200, 409]);
+    expect((await api.post(`/imports/${look.import.id}/undo`)).status).toBe(200);
+    expect((await rows(source)).rows[0]?.record['name']).toBe('Aster');
+  });
+
   test('that was thrown away is told to be gone', async () => {
     const source = await newSource('coupons');
     const look = await upload(source, 'code,policy\nA,x');
@@ -388,6 +413,28 @@ describe('people', () => {
     expect((await person('cy@p.example')).record.person).toMatchObject({ consent: false });
     const again = await upload(source, csv('yes'));
     expect(await check(again)).toMatchObject({ counts: { unchanged: 2, consent_kept: 2 } });
+  });
+  test('have orders of several rows whole, or not at all', async () => {
+    const source = await newSource('orders');
+    const look = await upload(
+      source,
+      'Order no,Email,Date,Currency,SKU,Price\nM1,ann@p.example,2026-11-01,EUR,A,2\nM1,ann@p.example,2026-11-01,EUR,B,dear\nM2,ann@p.example,2026-11-02,EUR,A,2\nM2,ann@p.example,2026-11-02,EUR,B,3',
+    );
+    const settings = look.settings as FileSettings;
+    settings.mapping.columns = settings.mapping.columns.map((c) =>
+      c.column === 'SKU' || c.column === 'Price'
+        ? {
+            ...c,
+            to: c.column.toLowerCase(),
+            reading: c.column === 'SKU' ? { kind: 'text' } : { kind: 'number', decimal: '.' },
+            list: { name: 'lines', member: 0 },
+          }
+        : c,
+    );
+    expect(await check(look, 'whole', settings)).toMatchObject({ counts: { new: 1, rejected: 2 } });
+    await apply(look);
+    expect((await rows(source)).rows).toMatchObject([{ key: 'M2', record: { total: 5 } }]);
+    await services.imports.undo(look.import.id);
   });
   test('have orders that were imported whole, lines gathered from numbered columns', async () => {
     const source = await newSource('orders');

@@ -110,7 +110,7 @@ export function rowReader(
           message: `“${label}” is empty.`,
         });
     const said = record[target.key];
-    const key = said === undefined ? null : String(said as string);
+    const key = said === undefined ? null : keyOf(target, String(said as string));
     if (problems) return { ok: false, key, problems };
     if (key !== null && key.length > 500)
       return {
@@ -123,7 +123,7 @@ export function rowReader(
           },
         ],
       };
-    if (!whole) return { ok: true, key: keyOf(target, key ?? ''), record };
+    if (!whole) return { ok: true, key: key ?? '', record };
     return finished(record, target, columnOf);
   };
 }

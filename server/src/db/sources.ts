@@ -2,8 +2,8 @@ import type { ChangeSource, SourceSummary, SourceTarget } from '@carafe/contract
 import type { FileSettings } from '@carafe/core/intake';
 import type { Db } from './open';
 
-/** A source as it is kept. Times are ISO 8601. */
-export interface Source extends Pick<
+/** What is said of a source when it is added. Times are ISO 8601. */
+type NewSource = Pick<
   SourceSummary,
   | 'id'
   | 'shop'
@@ -14,10 +14,11 @@ export interface Source extends Pick<
   | 'address'
   | 'every_minutes'
   | 'fresh_hours'
-  | 'last_import_at'
   | 'next_fetch_at'
-  | 'failure'
-> {
+>;
+
+/** A source as it is kept. */
+export interface Source extends NewSource, Pick<SourceSummary, 'last_import_at' | 'failure'> {
   settings: FileSettings | null;
   /** What a feed says of itself. */
   meta: Record<string, unknown>;
@@ -87,22 +88,7 @@ export function sourcesTable(db: Db) {
     feeding: (target: SourceTarget, shop: string): Source[] =>
       feeding.all(target, shop).map(source),
     due: (now: string): Source[] => due.all(now).map(source),
-    insert: (
-      made: Pick<
-        Source,
-        | 'id'
-        | 'shop'
-        | 'name'
-        | 'kind'
-        | 'target'
-        | 'slot'
-        | 'address'
-        | 'every_minutes'
-        | 'fresh_hours'
-        | 'next_fetch_at'
-      >,
-      now: string,
-    ): void => void insert.run({ ...made, now }),
+    insert: (made: NewSource, now: string): void => void insert.run({ ...made, now }),
     change(id: string, wanted: ChangeSource, nextFetchAt: string | null): void {
       const before = find(id);
       if (before) change.run({ ...before, ...wanted, next_fetch_at: nextFetchAt });

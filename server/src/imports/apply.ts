@@ -39,7 +39,9 @@ function applyRows(store: Store, { import: id, source, mode }: ApplyTask): strin
        LEFT JOIN entries AS e ON e.source = ? AND e.key = s.key WHERE s.outcome <> 'unchanged'`,
     ).run(id, source);
     if (mode === 'whole') {
-      const gone = 'source = ? AND key NOT IN (SELECT key FROM staging.staged)';
+      // A row that stands in the file and cannot be read is not gone: what was there of it stays.
+      const gone = `source = ? AND key NOT IN (SELECT key FROM staging.staged
+        UNION SELECT key FROM staging.rejected WHERE key IS NOT NULL)`;
       db.prepare(
         `INSERT INTO replaced (import, key, id, owner, record)
          SELECT ?, key, id, owner, record FROM entries WHERE ${gone}`,

@@ -67,6 +67,8 @@ export async function checkFile(
     const isPeople = task.target === 'people';
     const lines = new Map<string, number>();
     const joined = new Map<string, { line: number; record: Record<string, unknown> }>();
+    // What is made of several rows is taken with all of them, or not at all.
+    const broken = new Map<string, number>();
     const counts = noCounts();
     const reject = (line: number, cells: readonly unknown[], row: RowRead & { ok: false }) => {
       counts.rejected++;
@@ -103,6 +105,7 @@ export async function checkFile(
         }
         const row = read(cells);
         if (!row.ok) {
+          if (row.key !== null) broken.set(row.key, line);
           reject(line, cells, row);
           continue;
         }
@@ -129,12 +132,18 @@ export async function checkFile(
     );
     for (const { line, record } of joined.values()) {
       const row = finished(record, target, columnOf);
-      if (row.ok) take(line, row.key, row.record);
+      const wrongLine = row.key === null ? undefined : broken.get(row.key);
+      if (wrongLine !== undefined) {
+        const message = `Line ${wrongLine} of this ${target.one} cannot be read, so none of it is taken.`;
+        reject(line, [], { ok: false, key: row.key, problems: [{ column: target.key, message }] });
+      } else if (row.ok) take(line, row.key, row.record);
       else reject(line, [], row);
     }
     staging.finish();
-    if (mode === 'whole' && !isFirst)
-      counts.gone = (held?.n ?? 0) - counts.changed - counts.unchanged;
+    if (mode === 'whole' && !isFirst) {
+      const kept = staging.refusedKeys().filter((key) => before.get(source, key) !== undefined);
+      counts.gone = (held?.n ?? 0) - counts.changed - counts.unchanged - kept.length;
+    }
     return counts;
   } finally {
     staging.close();

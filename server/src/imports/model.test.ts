@@ -56,7 +56,9 @@ function readable(rows: readonly Row[]): Held {
 function next(held: Held, mode: string, rows: readonly Row[]): Held {
   const file = readable(rows);
   if (mode === 'part') return new Map([...held, ...file]);
-  const kept = [...held].filter(([sku]) => file.has(sku));
+  // A row that is in the file, though it cannot be read, is not gone.
+  const named = new Set(rows.map(({ sku }) => sku));
+  const kept = [...held].filter(([sku]) => named.has(sku));
   return new Map([...kept, ...file]);
 }
 

@@ -63,14 +63,13 @@ function goneRows(
   limit: number,
   offset: number,
 ) {
-  const isStaged = staging.db.prepare<[string], object>('SELECT 1 FROM staged WHERE key = ?');
   const rows: { key: string; record: string }[] = [];
   let skipped = 0;
   const every = db.prepare<[string], { key: string; record: string }>(
     'SELECT key, record FROM entries WHERE source = ? ORDER BY id',
   );
   for (const row of every.iterate(source)) {
-    if (isStaged.get(row.key) !== undefined) continue;
+    if (staging.has(row.key)) continue;
     if (skipped < offset) skipped++;
     else if (rows.push(row) === limit) break;
   }

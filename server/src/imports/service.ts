@@ -237,8 +237,11 @@ export class Imports {
     const later = store.imports.lastTaken(source.id);
     if (later?.applied_at && later.applied_at > one.made_at && later.id !== id)
       throw new Refusal(409, 'Another file was taken since this one was checked. Check it again.');
-    await gate.hold(() =>
-      jobs.run('apply', {
+    await gate.hold(() => {
+      // Somebody may have asked twice, and the first was done meanwhile.
+      if (this.find(id).state !== 'checked')
+        throw new Refusal(409, 'This file was taken already, or thrown away.');
+      return jobs.run('apply', {
         import: id,
         source: source.id,
         shop: source.shop,
@@ -248,8 +251,8 @@ export class Imports {
         settings,
         mode: one.mode,
         now: now().toISOString(),
-      }),
-    );
+      });
+    });
     this.forget(one);
     this.tellSource(source);
     this.tell(id);
@@ -263,9 +266,12 @@ export class Imports {
     const source = this.sourceOf(one.source);
     if (!this.summary(one).undoable)
       throw new Refusal(409, 'Only the last file of a source can be gone back from.');
-    await gate.hold(() =>
-      jobs.run('undo', { import: id, source: source.id, shop: source.shop, target: source.target }),
-    );
+    await gate.hold(() => {
+      if (!this.summary(this.find(id)).undoable)
+        throw new Refusal(409, 'This was gone back from already.');
+      const { id: from, shop, target } = source;
+      return jobs.run('undo', { import: id, source: from, shop, target });
+    });
     this.tellSource(source);
     this.tell(id);
     return this.find(id);

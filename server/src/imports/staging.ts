@@ -37,12 +37,23 @@ export function openStaging(file: string, { fresh = false } = {}) {
     [number, number],
     { line: number; key: string | null; cells: string; problems: string }
   >('SELECT line, key, cells, problems FROM rejected ORDER BY n LIMIT ? OFFSET ?');
+  const refusedKeys = db
+    .prepare<[], string>(
+      `SELECT DISTINCT key FROM rejected WHERE key IS NOT NULL AND key NOT IN (SELECT key FROM staged)`,
+    )
+    .pluck();
+  const inFile = db.prepare<object, object>(
+    `SELECT 1 FROM staged WHERE key = @key UNION ALL SELECT 1 FROM rejected WHERE key = @key LIMIT 1`,
+  );
   const names = db.prepare<[], { names: string }>('SELECT names FROM columns');
   return {
     db,
     begin: () => void db.exec('BEGIN'),
     /** All was read: what is staged can be found by its key. */
-    finish: () => void db.exec('COMMIT; CREATE INDEX staged_key ON staged (key)'),
+    finish: () =>
+      void db.exec(
+        'COMMIT; CREATE INDEX staged_key ON staged (key); CREATE INDEX rejected_key ON rejected (key)',
+      ),
     stage: (
       line: number,
       key: string,
@@ -64,6 +75,10 @@ export function openStaging(file: string, { fresh = false } = {}) {
     columns: (): string[] => JSON.parse(names.get()?.names ?? '[]') as string[],
     page: (outcome: ImportOutcome, limit: number, offset: number) =>
       page.all({ outcome, limit, offset }),
+    /** Keys of rows that stand in the file and cannot be taken: what is there of them stays. */
+    refusedKeys: (): string[] => refusedKeys.all(),
+    /** Whether the file has a row of this key, taken or not. */
+    has: (key: string): boolean => inFile.get({ key }) !== undefined,
     rejected: (limit: number, offset: number) => refusals.all(limit, offset),
     close: () => void db.close(),
   };

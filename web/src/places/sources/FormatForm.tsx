@@ -1,5 +1,5 @@
 import { Select, Switch } from '@mantine/core';
-import type { ImportLook, SourceSummary } from '@carafe/contract';
+import type { ImportLook } from '@carafe/contract';
 import {
   DELIMITER_NAMES,
   DELIMITERS,
@@ -30,7 +30,6 @@ export function FormatForm({
   settings,
   onLookAgain,
 }: {
-  source: SourceSummary;
   look: ImportLook;
   settings: FileSettings | null;
   onLookAgain: (settings: Partial<FileSettings>) => void;

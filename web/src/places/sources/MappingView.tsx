@@ -51,7 +51,7 @@ export function MappingView({
   return (
     <>
       <div className={classes.body}>
-        <FormatForm source={source} look={look} settings={settings} onLookAgain={onLookAgain} />
+        <FormatForm look={look} settings={settings} onLookAgain={onLookAgain} />
         {look.problem && (
           <div role="alert" className={classes.alert}>
             {look.problem} What was there before stands. Set the file’s format above, or bring
