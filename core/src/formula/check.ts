@@ -19,6 +19,9 @@ import { isOne, listProblem, nameRepair, namesOf, neverHolds } from './checkrule
 import { numberLike } from './number';
 import { print } from './print';
 
+/** What a designer reads of one formula; past it, something else is wrong. */
+const MAX_FINDINGS = 50;
+
 /** A type together with the field it was read from, if it is a plain path. */
 interface Typed {
   type: Shape;
@@ -54,6 +57,7 @@ class Checker {
     message: string,
     repair?: Finding['repair'],
   ): void {
+    if (this.findings.length >= MAX_FINDINGS) return;
     this.findings.push({
       severity,
       start: at.start,
@@ -223,7 +227,8 @@ class Checker {
   }
 
   private unknown(at: Node, name: string, known: string[], whole: (name: string) => string): void {
-    const nearest = known.length > 0 ? closest(name, known) : undefined;
+    const isLooked = known.length > 0 && this.findings.length < MAX_FINDINGS;
+    const nearest = isLooked ? closest(name, known) : undefined;
     this.find(
       'error',
       at,
@@ -235,7 +240,10 @@ class Checker {
   }
 
   private number(node: Node): void {
-    const { type } = this.type(node);
+    this.wantNumber(node, this.type(node).type);
+  }
+
+  private wantNumber(node: Node, type: Shape): void {
     const literal = node.type === 'text' && numberLike(node.value) === undefined;
     if (literal || !isOne(type, 'number', 'text'))
       this.find('error', node, `A number is needed here; this is a ${kindName(type)}.`);
@@ -263,11 +271,12 @@ class Checker {
         return TEXT;
       case '+':
       case '-': {
-        const left = quietly(this, () => this.type(node.left).type);
-        if (left.kind !== 'date') break;
-        this.type(node.left);
+        const left = this.type(node.left).type;
         const right = this.type(node.right).type;
-        return node.op === '-' && right.kind === 'date' ? NUMBER : DATE;
+        if (left.kind === 'date') return node.op === '-' && right.kind === 'date' ? NUMBER : DATE;
+        this.wantNumber(node.left, left);
+        this.wantNumber(node.right, right);
+        return NUMBER;
       }
       case '*':
       case '/':
@@ -349,12 +358,4 @@ class Checker {
         return (node.name === 'min' || node.name === 'max') && rest[0] ? rest[0] : ANY;
     }
   }
-}
-
-/** Runs a look at types without keeping what it finds. */
-function quietly<T>(checker: Checker, work: () => T): T {
-  const before = checker.findings.length;
-  const result = work();
-  checker.findings.length = before;
-  return result;
 }

@@ -1,18 +1,18 @@
-import { children, type BinaryOperator, type Node } from './ast';
+import { children, walk, type BinaryOperator, type Node } from './ast';
 import { MAX_MEMBERS, MAX_STEPS, MAX_TEXT } from './bounds';
-import { Bound, nameReader, miss, spend, type Context, type Evaluate } from './context';
+import { Bound, charge, miss, nameReader, spend, type Context, type Evaluate } from './context';
 import { functionNamed } from './functions';
-import { memberwise, textOf } from './members';
+import { blankCosting, memberwise, textOf } from './members';
 import { settle } from './number';
 import {
   equals,
   fieldOf,
   fieldReader,
   fold,
-  isBlank,
   isList,
   isRecord,
   order,
+  textSteps,
   toList,
   toNumber,
   toValue,
@@ -42,12 +42,21 @@ export function compile(node: Node, options: CompileOptions = {}): Evaluate {
 const SAFE_CALLS = new Set('money number percent round floor ceil abs date if'.split(' '));
 const SAFE_OPERATORS = new Set('+ - * / < <= > >= and or'.split(' '));
 
+/** A formula of more nodes than this is counted, whatever it does. */
+const FEW_NODES = 60;
+
 /** Whether a formula cannot pass its bounds, whatever the data: paths and plain reckoning. */
 function isSafe(node: Node): boolean {
+  let nodes = 0;
+  walk(node, () => nodes++);
+  return nodes <= FEW_NODES && isPlain(node);
+}
+
+function isPlain(node: Node): boolean {
   if (node.type === 'call' && !SAFE_CALLS.has(node.name)) return false;
   if (node.type === 'binary' && !SAFE_OPERATORS.has(node.op)) return false;
   if (node.type === 'where' || node.type === 'list') return false;
-  return children(node).every(isSafe);
+  return children(node).every(isPlain);
 }
 
 /**
@@ -111,7 +120,7 @@ function compileNode(node: Node, options: CompileOptions): Evaluate {
       const { start } = node;
       return (c) => {
         const value = left(c);
-        if (!isBlank(value)) return value;
+        if (!blankCosting(value, c)) return value;
         if (c.fell !== null) c.fell(start);
         return right(c);
       };
@@ -130,7 +139,7 @@ function compileNode(node: Node, options: CompileOptions): Evaluate {
     case 'is': {
       const of = compile(node.of, options);
       const blank = (node.what === 'empty') !== node.negated;
-      return (c) => isBlank(of(c)) === blank;
+      return (c) => blankCosting(of(c), c) === blank;
     }
     case 'binary':
       return compileBinary(node, compile(node.left, options), compile(node.right, options));
@@ -175,7 +184,7 @@ function compileField(of: Evaluate, node: Node & { type: 'field' }): Evaluate {
     if (!isList(value)) return miss(c, node, `“${name}” cannot be read: what it is in is missing.`);
     if (value.length > MAX_MEMBERS) return miss(c, node, TOO_MANY);
     // Counted, but not thrown over: a path alone never passes its bound (see isSafe).
-    c.left -= value.length;
+    charge(c, value.length);
     const found: Value[] = [];
     for (const member of value) {
       const field = isRecord(member) ? fieldOf(member, name) : undefined;
@@ -232,6 +241,8 @@ function compileBinary(node: Node & { type: 'binary' }, left: Evaluate, right: E
       return (c) => {
         const text = textOf(left(c), c) + textOf(right(c), c);
         if (text.length > MAX_TEXT) throw new Bound(`A text has at most ${MAX_TEXT} characters.`);
+        // Joined texts are copied when they are first looked into.
+        spend(c, textSteps(text.length));
         return text;
       };
     case '+':
@@ -278,7 +289,7 @@ function compileComparison(op: BinaryOperator, left: Evaluate, right: Evaluate):
   const same = (a: Value, b: Value, c: Context) => equals(a, b, (steps) => spend(c, steps));
   const compared = (holds: (difference: number) => boolean): Evaluate => {
     return (c) => {
-      const difference = order(left(c), right(c));
+      const difference = order(left(c), right(c), (steps) => charge(c, steps));
       return difference !== undefined && holds(difference);
     };
   };
@@ -287,7 +298,7 @@ function compileComparison(op: BinaryOperator, left: Evaluate, right: Evaluate):
       const whole = left(c);
       const part = right(c);
       if (typeof whole !== 'string' || typeof part !== 'string') return false;
-      spend(c, 1 + ((whole.length + part.length) >> 6));
+      spend(c, 1 + textSteps(whole.length + part.length));
       return test(fold(whole.trim()), fold(part));
     };
   };

@@ -4,8 +4,23 @@
  */
 const FIELD = /''|'(?:[^']|'')*'|([yMLdEHhmsa])\1*|[^']/gu;
 
+/** Formats that were made: making one costs a hundred times what using it does. */
+const formats = new Map<string, Intl.DateTimeFormat>();
+const MAX_FORMATS = 500;
+
+function formatFor(tag: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = `${tag} ${JSON.stringify(options)}`;
+  let format = formats.get(key);
+  if (!format) {
+    if (formats.size >= MAX_FORMATS) formats.clear();
+    format = new Intl.DateTimeFormat(tag, options);
+    formats.set(key, format);
+  }
+  return format;
+}
+
 function part(date: Date, tag: string, options: Intl.DateTimeFormatOptions, type: string): string {
-  const parts = new Intl.DateTimeFormat(tag, options).formatToParts(date);
+  const parts = formatFor(tag, options).formatToParts(date);
   return parts.find((p) => p.type === type)?.value ?? '';
 }
 

@@ -1,7 +1,7 @@
 import { walk, type Node, type Span } from './ast';
 import { compile, evaluate } from './compile';
 import type { Context, Reason } from './context';
-import { textOf } from './members';
+import { printValue } from './members';
 import { isList, isRecord, type Value } from './values';
 
 /** One part of a formula with the value that it had. */
@@ -27,7 +27,7 @@ function describe(value: Value, context: Context): string {
   if (isRecord(value)) return 'a record';
   if (typeof value === 'string') return value.trim() === '' ? 'blank' : `“${value}”`;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  return textOf(value, context);
+  return printValue(value, context);
 }
 
 /** Runs a formula once more, slowly, and tells the value of each of its parts. */

@@ -9,7 +9,7 @@ export type {
 } from './finding';
 export { compile, evaluate, runnable } from './compile';
 export { newContext, type Context, type Evaluate, type Frame, type Reason } from './context';
-export { frameCurrency, textOf } from './members';
+export { frameCurrency, printValue } from './members';
 export { currencyRoots, nearestCurrency } from './currency';
 export { explain, type Explanation } from './explain';
 export { allFunctions, functionNamed } from './functions';
@@ -19,7 +19,7 @@ export { DATE_STYLES, localeOf, type Locale } from './locale';
 export { parse, type Parsed, type ParseProblem } from './parse';
 export { print, quote } from './print';
 export { parseRunning, printRunning, type Segment } from './running';
-export { sortMembers } from './sort';
+export { sortLoop } from './sort';
 export {
   fieldOf,
   isBlank,

@@ -56,13 +56,19 @@ function remember<K, V>(limit: number, make: (key: K) => V): (key: K) => V {
   };
 }
 
+/** Negative zero, and what rounds to it, is written without a sign. */
+const SIGN = { signDisplay: 'negative' } as const;
+
 /** Prices and quantities recur from recipient to recipient; formatting is dear beside finding. */
 const KEPT = 2_000;
 
+/** ISO 4217 codes. Making a format is dear, so that only what is a currency gets one. */
+const CURRENCIES: ReadonlySet<string> = new Set(Intl.supportedValuesOf('currency'));
+
 function moneyFormat(tag: string): (currency: string) => (value: number) => string | undefined {
-  return remember(64, (currency) => {
-    if (!/^[A-Za-z]{3}$/.test(currency)) return () => undefined;
-    const format = new Intl.NumberFormat(tag, { style: 'currency', currency });
+  return remember(CURRENCIES.size + 100, (currency) => {
+    if (!CURRENCIES.has(currency)) return () => undefined;
+    const format = new Intl.NumberFormat(tag, { style: 'currency', currency, ...SIGN });
     return remember(KEPT, (value: number) => format.format(value));
   });
 }
@@ -71,7 +77,7 @@ function build(tag: string, timezone: string): Locale {
   const money = moneyFormat(tag);
   const numbers = remember(32, (decimals: number) => {
     const digits = { minimumFractionDigits: decimals, maximumFractionDigits: decimals };
-    const format = new Intl.NumberFormat(tag, decimals < 0 ? {} : digits);
+    const format = new Intl.NumberFormat(tag, { ...SIGN, ...(decimals >= 0 && digits) });
     return remember(KEPT, (value: number) => format.format(value));
   });
   const percents = remember(
@@ -79,6 +85,7 @@ function build(tag: string, timezone: string): Locale {
     (decimals: number) =>
       new Intl.NumberFormat(tag, {
         style: 'percent',
+        ...SIGN,
         minimumFractionDigits: decimals,
         maximumFractionDigits: decimals,
       }),

@@ -1,12 +1,65 @@
 import { walk, type Node } from './ast';
-import { spend, type Context, type Evaluate, type Frame } from './context';
+import { MAX_STEPS, MAX_TEXT } from './bounds';
+import { Bound, charge, miss, spend, type Context, type Evaluate, type Frame } from './context';
 import { currencyRoots, nearestCurrency } from './currency';
-import { toText, toValue, type Value } from './values';
+import { isBlank, isList, scalarText, textSteps, toValue, type Value } from './values';
 
-/** A value as running text in the context's locale. */
+/** How deep lists in lists are printed. */
+const MAX_NESTED = 64;
+const NOWHERE = { start: 0, end: 0 };
+
+/**
+ * A value as running text in the context's locale. Printing a list costs its members and their
+ * characters as steps, so that a formula cannot print without end.
+ */
 export function textOf(value: Value, context: Context): string {
   if (typeof value === 'string') return value;
-  return toText(value, (date) => context.locale.date(date, 'medium') ?? '');
+  return isList(value) ? listText(value, context, 0) : scalar(value, context);
+}
+
+function scalar(value: Value, { locale }: Context): string {
+  return scalarText(value, (date) => locale.date(date, 'medium') ?? '');
+}
+
+function listText(list: readonly unknown[], context: Context, depth: number): string {
+  if (depth > MAX_NESTED) return '';
+  const pieces: string[] = [];
+  for (const member of list) {
+    const value = toValue(member);
+    if (isList(value)) spend(context, 1);
+    const text = isList(value) ? listText(value, context, depth + 1) : scalar(value, context);
+    if (!isList(value)) spend(context, 1 + text.length);
+    pieces.push(text);
+  }
+  return pieces.join(', ');
+}
+
+/**
+ * What a value prints where it stands in a mail, outside of any evaluation. Never throws: what is
+ * too long to print prints nothing, and the reason is noted.
+ */
+export function printValue(value: Value, context: Context): string {
+  if (typeof value === 'string') {
+    if (value.length <= MAX_TEXT) return value;
+    miss(context, NOWHERE, TOO_LONG);
+    return '';
+  }
+  if (!isList(value)) return scalar(value, context);
+  context.left = MAX_STEPS;
+  try {
+    return listText(value, context, 0);
+  } catch (error) {
+    if (!(error instanceof Bound)) throw error;
+    miss(context, NOWHERE, TOO_LONG);
+    return '';
+  }
+}
+const TOO_LONG = `What is printed has at most ${MAX_TEXT} characters.`;
+
+/** Whether a value is blank; looking through white space costs as other work over texts does. */
+export function blankCosting(value: Value, context: Context): boolean {
+  if (typeof value === 'string' && value.length > 256) charge(context, textSteps(value.length));
+  return isBlank(value);
 }
 
 /** How many nodes a formula has: the steps that one evaluation of it costs at least. */

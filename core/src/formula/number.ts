@@ -24,8 +24,12 @@ export function plainNumber(value: number, whole = false): string {
 
 const JSON_NUMBER = /^-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?$/;
 
+/** A number that anybody means is shorter; reading a longer one costs more than it tells. */
+const MAX_NUMBER_LENGTH = 1_000;
+
 /** The number that a text wholly is, in JSON's writing, or undefined. */
 export function numberLike(text: string): number | undefined {
+  if (text.length > MAX_NUMBER_LENGTH) return undefined;
   const first = text.charCodeAt(0);
   if (first !== 45 && !(first >= 48 && first <= 57)) return undefined;
   if (!JSON_NUMBER.test(text)) return undefined;

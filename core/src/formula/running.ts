@@ -2,7 +2,7 @@ import type { Node, Span } from './ast';
 import { compile, evaluate } from './compile';
 import type { Context } from './context';
 import { FormulaError } from './lex';
-import { textOf } from './members';
+import { printValue } from './members';
 import { parseBraced, problemOf, type Parsed } from './parse';
 
 /** A piece of running text: words as they stand, or a formula between double braces. */
@@ -46,6 +46,8 @@ export function printRunning(text: string, context: Context): string | undefined
   const parsed = parseRunning(text);
   if (!parsed.ok) return undefined;
   return parsed.value
-    .map((s) => (s.type === 'words' ? s.text : textOf(evaluate(compile(s.node), context), context)))
+    .map((s) =>
+      s.type === 'words' ? s.text : printValue(evaluate(compile(s.node), context), context),
+    )
     .join('');
 }

@@ -57,7 +57,11 @@ export function fieldReader(name: string): (record: Fields) => Value {
 /** Blank: missing, a text of white space only, or an empty list. */
 export function isBlank(value: Value): boolean {
   if (value === undefined) return true;
-  if (typeof value === 'string') return value.length === 0 || value.trim().length === 0;
+  if (typeof value === 'string') {
+    // Most texts begin with a letter: then nothing more is looked at.
+    const first = value.charCodeAt(0);
+    return !(first > 32 && first < 127) && value.trim().length === 0;
+  }
   return isList(value) && value.length === 0;
 }
 
@@ -70,8 +74,12 @@ export function toNumber(value: Value): number | undefined {
 const ISO_DATE =
   /^(\d{4})-(\d{2})-(\d{2})(?:[T ](\d{2}):(\d{2})(?::(\d{2})(?:[.,](\d{1,9}))?)?(Z|[+-]\d{2}(?::?\d{2})?)?)?$/;
 
+/** No date, written however widely, is longer. */
+const MAX_DATE_LENGTH = 200;
+
 /** Reads an ISO 8601 date or date-time; without a zone it is read as UTC. */
 export function readDate(text: string): Date | undefined {
+  if (text.length > MAX_DATE_LENGTH) return undefined;
   const parts = ISO_DATE.exec(text.trim());
   if (!parts) return undefined;
   const [year = 0, month = 0, day = 0, hour = 0, minute = 0, second = 0] = parts
@@ -109,12 +117,12 @@ export function fold(text: string): string {
   return text.normalize('NFC').toLowerCase();
 }
 
-/** Equality as FORMULAS defines it. `spend` is told the size of the work, to keep it bounded. */
+/** Equality as docs/formulas.md defines it. `spend` is told the size of the work, to keep it bounded. */
 export function equals(a: Value, b: Value, spend: (steps: number) => void): boolean {
   if (a === undefined || b === undefined) return a === b;
   if (typeof a === 'string' && typeof b === 'string') {
     if (a === b) return true;
-    spend(1 + ((a.length + b.length) >> 6));
+    spend(1 + textSteps(a.length + b.length));
     return fold(a.trim()) === fold(b.trim());
   }
   if (typeof a === 'number' || typeof b === 'number') {
@@ -133,8 +141,13 @@ export function equals(a: Value, b: Value, spend: (steps: number) => void): bool
   return a === b;
 }
 
-/** Below 0, 0, or above 0 where the two can be put in order, else undefined. */
-export function order(a: Value, b: Value): number | undefined {
+/** Steps that work over a text costs: sixteen characters of folding, copying or matching are one. */
+export function textSteps(length: number): number {
+  return length >> 4;
+}
+
+/** Below 0, 0, or above 0 where the two can be put in order, else undefined. `spend` as in `equals`. */
+export function order(a: Value, b: Value, spend: (steps: number) => void): number | undefined {
   if (typeof a === 'number' || typeof b === 'number') {
     const left = toNumber(a);
     const right = toNumber(b);
@@ -145,27 +158,29 @@ export function order(a: Value, b: Value): number | undefined {
     const right = toDate(b);
     return left && right && left.getTime() - right.getTime();
   }
-  if (typeof a === 'string' && typeof b === 'string') return orderText(a, b);
+  if (typeof a === 'string' && typeof b === 'string') {
+    spend(textSteps(a.length + b.length));
+    return orderFolded(fold(a.trim()), fold(b.trim()));
+  }
   return undefined;
 }
 
-/** Folded texts in the order of their code points. */
-function orderText(a: string, b: string): number {
-  const left = [...fold(a.trim())];
-  const right = [...fold(b.trim())];
+/** Texts in the order of their code points; halves of a pair stand above every other unit. */
+export function orderFolded(left: string, right: string): number {
   const shared = Math.min(left.length, right.length);
   for (let i = 0; i < shared; i++) {
-    const difference = (left[i]?.codePointAt(0) ?? 0) - (right[i]?.codePointAt(0) ?? 0);
-    if (difference !== 0) return difference;
+    const a = left.charCodeAt(i);
+    const b = right.charCodeAt(i);
+    if (a !== b) return codePointRank(a) - codePointRank(b);
   }
   return left.length - right.length;
 }
 
-/** A value as running text shows it. `printDate` gives a date its default form. */
-export function toText(value: Value, printDate: (date: Date) => string, depth = 0): string {
+const codePointRank = (unit: number) => ((unit & 0xf800) === 0xd800 ? unit + 0x10000 : unit);
+
+/** A single value as running text shows it; lists are printed by `textOf`. */
+export function scalarText(value: Value, printDate: (date: Date) => string): string {
   switch (typeof value) {
-    case 'undefined':
-      return '';
     case 'string':
       return value;
     case 'number':
@@ -173,8 +188,6 @@ export function toText(value: Value, printDate: (date: Date) => string, depth = 
     case 'boolean':
       return value ? 'true' : 'false';
     default:
-      if (value instanceof Date) return printDate(value);
-      if (!isList(value) || depth > 64) return '';
-      return value.map((member) => toText(toValue(member), printDate, depth + 1)).join(', ');
+      return value instanceof Date ? printDate(value) : '';
   }
 }

@@ -3,7 +3,7 @@ import {
   nearestCurrency,
   parse,
   runnable,
-  sortMembers,
+  sortLoop,
   toList,
   toValue,
   type Context,
@@ -75,12 +75,7 @@ export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Wal
     }
     const kept = members.length;
     if (by)
-      members = sortMembers(
-        members,
-        valuesFor(members, by, as, currency, c),
-        loop.down === true,
-        c,
-      );
+      members = sortLoop(members, valuesFor(members, by, as, currency, c), loop.down === true, c);
     if (atMost !== undefined && members.length > atMost) members = members.slice(0, atMost);
     return { before, kept, shown: members, currency };
   };

@@ -5,7 +5,7 @@ import {
   fieldOf,
   isBlank,
   runnable,
-  textOf,
+  printValue,
   type Context,
   type Evaluate,
   type Fields,
@@ -119,7 +119,7 @@ class Preparation {
 
   private value(op: OpOf<'value'>): Run {
     const formula = this.formula(op.formula);
-    const text = (c: Context) => textOf(formula(c), c);
+    const text = (c: Context) => printValue(formula(c), c);
     let run: Run;
     if (op.place === 'html' || op.place === 'attribute') {
       run =
@@ -130,7 +130,9 @@ class Preparation {
               )
           : (f) => {
               const value = formula(f.context);
-              f.out.push(escapeHtml(typeof value === 'string' ? value : textOf(value, f.context)));
+              f.out.push(
+                escapeHtml(typeof value === 'string' ? value : printValue(value, f.context)),
+              );
             };
     } else if (op.place === 'header') run = (f) => void f.out.push(escapeHeader(text(f.context)));
     else run = (f) => void f.out.push(text(f.context));
@@ -150,7 +152,7 @@ class Preparation {
     let fell = false;
     const context = { ...f.context, fell: () => (fell = true) };
     const why = explain(node, source, context);
-    const text = textOf(this.formula(op.formula)(context), context);
+    const text = printValue(this.formula(op.formula)(context), context);
     this.tell(f, {
       is: 'value',
       node: op.node,
@@ -170,10 +172,11 @@ class Preparation {
     const pieces = parts.map((part) => (typeof part === 'string' ? part : this.formula(part)));
     const [only] = pieces;
     // Most addresses are one formula.
-    if (pieces.length === 1 && typeof only === 'function') return (c) => textOf(only(c), c);
+    if (pieces.length === 1 && typeof only === 'function') return (c) => printValue(only(c), c);
     return (c) => {
       let out = '';
-      for (const piece of pieces) out += typeof piece === 'string' ? piece : textOf(piece(c), c);
+      for (const piece of pieces)
+        out += typeof piece === 'string' ? piece : printValue(piece(c), c);
       return out;
     };
   }
@@ -276,8 +279,9 @@ export type Render = (record: Fields, options: RenderOptions) => Rendered;
 
 /** Lines that ended up empty, because nothing showed there, are closed up. */
 function tidyText(text: string): string {
-  return `${text
-    .replace(/[ \t]+$/gm, '')
+  const lines = text.split('\n').map((line) => line.trimEnd());
+  return `${lines
+    .join('\n')
     .replace(/\n{3,}/g, '\n\n')
     .trim()}\n`;
 }

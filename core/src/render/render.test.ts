@@ -185,3 +185,30 @@ describe('time and place', () => {
     expect((await at('Pacific/Honolulu')).mail.text.trim()).toBe('false 23:00');
   });
 });
+
+describe('values that a mail cannot take', () => {
+  test('a list longer than what is printed leaves its place blank', async () => {
+    const many = Array.from({ length: 10_000 }, (_, i) => `member ${i}`);
+    const { mail } = await mailOf(template(c.text('<{{ many }}>')), { many });
+    expect(mail.text.trim()).toBe('<>');
+  });
+
+  test('white space without end is closed up in the text part without delay', async () => {
+    const gap = `a${' '.repeat(99_000)}b`;
+    const start = performance.now();
+    const { mail } = await mailOf(template(c.text('{{ gap }}')), { gap });
+    expect(mail.text.trim()).toBe(gap);
+    expect(performance.now() - start).toBeLessThan(2000);
+  });
+
+  test('the members of a long loop are sorted, whatever was worked out before', async () => {
+    const list = Array.from({ length: 12_000 }, (_, n) => ({ n }));
+    const items = { list: 'list', as: 'one', at_most: 2 };
+    const block = c.text('{{ sum(list, n) }} {{ one.n }}', {
+      loop: { ...items, sort: { by: 'one.n', direction: 'descending' } },
+    });
+    const { mail } = await mailOf(template(block), { list });
+    expect(mail.text).toContain('11999');
+    expect(mail.text).toContain('11998');
+  });
+});

@@ -1,4 +1,4 @@
-import { compile, evaluate, parse, textOf, type Context, type Fields } from '../formula';
+import { compile, evaluate, parse, printValue, type Context, type Fields } from '../formula';
 import { compileLoop } from './loop';
 import { contextFor, type RenderOptions } from './record';
 import type { Loop } from '../template/parts';
@@ -29,5 +29,5 @@ export function sampleContext(
 /** What a formula prints in a context; null where it does not parse. */
 export function sampleText(formula: string, context: Context): string | null {
   const parsed = parse(formula);
-  return parsed.ok ? textOf(evaluate(compile(parsed.value), context), context) : null;
+  return parsed.ok ? printValue(evaluate(compile(parsed.value), context), context) : null;
 }

@@ -1,6 +1,7 @@
+import { MAX_TEXT } from '../bounds';
 import { miss, spend } from '../context';
 import { plainNumber } from '../number';
-import { equals, toNumber } from '../values';
+import { equals, textSteps, toNumber } from '../values';
 import { argument, boundedText, givenText, type FormulaFunction } from './define';
 
 export const CHOICE_FUNCTIONS: FormulaFunction[] = [
@@ -30,9 +31,14 @@ export const CHOICE_FUNCTIONS: FormulaFunction[] = [
       return (c) => {
         const n = toNumber(of(c));
         if (n === undefined) return miss(c, call, '“plural” needs a number.');
-        const chosen = givenText((c.locale.isOne(n) ? one : many)(c)) ?? '';
+        const chosen = givenText((c.locale.isOne(n) ? one : many)(c), c) ?? '';
         if (!chosen.includes('#')) return chosen;
-        return boundedText(chosen.replaceAll('#', plainNumber(n)));
+        const figure = plainNumber(n);
+        // Checked before it is put in: the text could be far larger than memory.
+        if ((chosen.split('#').length - 1) * figure.length > MAX_TEXT)
+          return miss(c, call, 'The text gets too long.');
+        spend(c, textSteps(chosen.length));
+        return boundedText(chosen.replaceAll('#', figure));
       };
     },
   },

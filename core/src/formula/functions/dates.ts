@@ -1,9 +1,11 @@
-import { miss } from '../context';
-import type { Locale } from '../locale';
+import { charge, miss } from '../context';
+import { DATE_STYLES, type Locale } from '../locale';
 import { toDate, toNumber, toValue, type Value } from '../values';
 import { argument, type FormulaFunction } from './define';
 
 const DAY = 86_400_000;
+/** What finding the day of an instant in a zone costs. */
+const CALENDAR_STEPS = 20;
 
 const parts = new Map<string, Intl.DateTimeFormat>();
 
@@ -25,6 +27,9 @@ function calendarDay(date: Date, locale: Locale): Date {
   return new Date(Date.UTC(found['year'] ?? 0, (found['month'] ?? 1) - 1, found['day'] ?? 1));
 }
 
+const styles = new Set(DATE_STYLES);
+const isStyle = (text: string) => styles.has(text);
+
 function ofDate(name: string, says: string, apply: (day: Date) => number): FormulaFunction {
   return {
     name,
@@ -39,6 +44,7 @@ function ofDate(name: string, says: string, apply: (day: Date) => number): Formu
       return (c) => {
         const date = toDate(of(c));
         if (!date) return miss(c, call, `There is no date for “${name}”.`);
+        charge(c, CALENDAR_STEPS);
         return apply(calendarDay(date, c.locale));
       };
     },
@@ -63,6 +69,7 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
         const asked = given ? style(c) : 'medium';
         if (!date) return miss(c, call, 'There is no date here.');
         if (typeof asked !== 'string') return miss(c, call, 'The style of a date is a text.');
+        charge(c, isStyle(asked) ? 5 : 20 * Math.min(asked.length, 200));
         return c.locale.date(date, asked) ?? miss(c, call, `“${asked}” is no style for a date.`);
       };
     },

@@ -1,7 +1,8 @@
 import type { Node } from '../ast';
 import { MAX_TEXT } from '../bounds';
-import { Bound, miss, type Evaluate } from '../context';
-import { toText, type Value } from '../values';
+import { Bound, miss, spend, type Context, type Evaluate } from '../context';
+import { textOf } from '../members';
+import { isList, scalarText, textSteps, type Value } from '../values';
 
 /** The type of what a function gives; `member` is the type of a list's members, `same` of its first value. */
 export type Gives = 'text' | 'number' | 'boolean' | 'date' | 'list' | 'member' | 'same' | 'any';
@@ -31,15 +32,22 @@ export function boundedText(text: string): string {
   return text;
 }
 
-/** A value given to a function of texts: a text, or a number or boolean as it prints. */
-export function givenText(value: Value): string | undefined {
+/** A value given to a function of texts: a text, a number or boolean as it prints, a list joined. */
+export function givenText(value: Value, context: Context): string | undefined {
   if (typeof value === 'string') return boundedText(value);
-  return typeof value === 'object' || value === undefined ? undefined : toText(value, () => '');
+  if (isList(value)) return boundedText(textOf(value, context));
+  return typeof value === 'object' || value === undefined ? undefined : scalarText(value, () => '');
 }
 
 /** The argument at an index, missing when it was left out. */
 export function argument(args: Evaluate[], index: number): Evaluate {
   return args[index] ?? (() => undefined);
+}
+
+interface TextOptions {
+  gives?: Gives;
+  /** What working over a text costs. */
+  steps?: (text: string) => number;
 }
 
 /** A function of one text that gives a value; missing stays missing. */
@@ -48,7 +56,7 @@ export function ofText(
   name: string,
   says: string,
   apply: (text: string) => Value,
-  gives: Gives = 'text',
+  { gives = 'text', steps = ({ length }) => textSteps(length) }: TextOptions = {},
 ): FormulaFunction {
   return {
     name,
@@ -61,8 +69,9 @@ export function ofText(
     make(args, call) {
       const of = argument(args, 0);
       return (c) => {
-        const text = givenText(of(c));
+        const text = givenText(of(c), c);
         if (text === undefined) return miss(c, call, `There is no text for “${name}”.`);
+        spend(c, steps(text));
         const value = apply(text);
         return typeof value === 'string' ? boundedText(value) : value;
       };

@@ -1,9 +1,20 @@
-import { MAX_TEXT } from '../bounds';
-import { miss, spend, type Context, type Evaluate } from '../context';
+import { MAX_MEMBERS, MAX_TEXT } from '../bounds';
+import { Bound, miss, spend, type Context, type Evaluate } from '../context';
 import { memberwise, textOf } from '../members';
 import { numberLike, settle } from '../number';
 import { sortMembers } from '../sort';
-import { fold, isList, readDate, toList, toNumber, toValue, type Value } from '../values';
+import {
+  equals,
+  fold,
+  isList,
+  isRecord,
+  readDate,
+  textSteps,
+  toList,
+  toNumber,
+  toValue,
+  type Value,
+} from '../values';
 import { argument, boundedText, type Call, type FormulaFunction, type Gives } from './define';
 
 type Members = readonly unknown[];
@@ -74,40 +85,62 @@ function extreme(values: Value[], sign: 1 | -1): Value {
   return dates.length > 0 && dates.length === filled.length ? best(dates) : best(numbersOf(values));
 }
 
-/** Tells whether a key equal to one given before was seen; hashing stands in for `=` pair by pair. */
-function seenBefore(c: Context): (key: Value) => boolean {
-  const simple = new Set<unknown>();
-  const lists: (readonly unknown[])[] = [];
-  const has = (...keys: string[]) => keys.some((key) => simple.has(key));
-  const see = (...keys: string[]) => keys.forEach((key) => simple.add(key));
-  return (key) => {
-    spend(c, 1);
-    if (typeof key === 'number') {
-      if (has(`n${key}`, `tn${key}`)) return true;
-      see(`n${key}`);
-    } else if (typeof key === 'string') {
-      const number = numberLike(key);
-      const date = readDate(key)?.getTime();
-      const folded = fold(key.trim());
-      if (has(`t${folded}`) || (number !== undefined && has(`n${number}`))) return true;
-      if (date !== undefined && has(`d${date}`)) return true;
-      see(`t${folded}`);
-      if (number !== undefined) see(`tn${number}`);
-      if (date !== undefined) see(`td${date}`);
-    } else if (key instanceof Date) {
-      if (has(`d${key.getTime()}`, `td${key.getTime()}`)) return true;
-      see(`d${key.getTime()}`);
-    } else if (isList(key)) {
-      spend(c, lists.length);
-      const text = JSON.stringify(key.map((m) => (typeof m === 'string' ? fold(m.trim()) : m)));
-      if (has(`l${text}`)) return true;
-      see(`l${text}`);
-    } else {
-      if (simple.has(key)) return true;
-      simple.add(key);
+/**
+ * A text that equal values share, so that only values that share it are compared pair by pair. A text
+ * stands for the number or date that it reads as, since it equals those too.
+ */
+function bucketOf(key: Value, c: Context): string {
+  spend(c, 1);
+  switch (typeof key) {
+    case 'undefined':
+      return 'missing';
+    case 'number':
+      return `number ${key + 0}`;
+    case 'boolean':
+      return String(key);
+    case 'string': {
+      spend(c, textSteps(key.length));
+      const text = key.trim();
+      const number = numberLike(text);
+      if (number !== undefined) return `number ${number + 0}`;
+      const date = readDate(text);
+      return date ? `date ${date.getTime()}` : `text ${fold(text)}`;
     }
+    default:
+      if (key instanceof Date) return `date ${key.getTime()}`;
+      if (!isList(key)) return 'record';
+      return `[${key.map((member) => bucketOf(toValue(member), c)).join(' ')}]`;
+  }
+}
+
+/** Tells whether a key equal to one given before was seen. */
+function seenBefore(c: Context): (key: Value) => boolean {
+  const records = new Set<Value>();
+  const buckets = new Map<string, Value[]>();
+  return (key) => {
+    if (isRecord(key)) {
+      // A record equals none but itself.
+      spend(c, 1);
+      if (records.has(key)) return true;
+      records.add(key);
+      return false;
+    }
+    const name = bucketOf(key, c);
+    const bucket = buckets.get(name);
+    if (!bucket) buckets.set(name, [key]);
+    else if (bucket.some((one) => equals(one, key, (steps) => spend(c, 1 + steps)))) return true;
+    else bucket.push(key);
     return false;
   };
+}
+
+/** A part of a list as a list of its own, within the bound of lists that a formula makes. */
+function made(c: Context, members: Members, from: number, to: number): Value[] {
+  const count = Math.min(to, members.length) - from;
+  if (count > MAX_MEMBERS)
+    throw new Bound(`A list that a formula makes has at most ${MAX_MEMBERS} members.`);
+  spend(c, Math.max(0, count));
+  return members.slice(from, to).map(toValue);
 }
 
 function end(name: 'first' | 'last'): FormulaFunction {
@@ -123,9 +156,8 @@ function end(name: 'first' | 'last'): FormulaFunction {
         if (!limit) return toValue(members.at(name === 'first' ? 0 : -1));
         const n = toNumber(limit(c));
         if (n === undefined || n < 0) return miss(c, call, `“${name}” needs a number of members.`);
-        const whole = Math.floor(n);
-        if (name === 'first') return members.slice(0, whole).map(toValue);
-        return members.slice(Math.max(0, members.length - whole)).map(toValue);
+        const from = name === 'first' ? 0 : Math.max(0, members.length - Math.floor(n));
+        return made(c, members, from, name === 'first' ? Math.floor(n) : members.length);
       };
     },
   );
@@ -201,7 +233,7 @@ export const LIST_FUNCTIONS: FormulaFunction[] = [
         if (asked !== undefined && asked !== 'ascending' && asked !== 'descending')
           return miss(c, call, 'The order is "ascending" or "descending".');
         const keys = values(c, members);
-        return sortMembers(members.map(toValue), keys, asked === 'descending', c);
+        return sortMembers(made(c, members, 0, members.length), keys, asked === 'descending', c);
       };
     },
   ),
@@ -210,7 +242,7 @@ export const LIST_FUNCTIONS: FormulaFunction[] = [
     return (c, members) => {
       const seen = seenBefore(c);
       const keys = values(c, members);
-      return members.map(toValue).filter((_, i) => !seen(keys[i]));
+      return made(c, members, 0, members.length).filter((_, i) => !seen(keys[i]));
     };
   }),
   quantifier('any', 'Whether the condition holds for at least one.'),
@@ -229,8 +261,9 @@ export const LIST_FUNCTIONS: FormulaFunction[] = [
         const pieces = values(c, members)
           .filter((v) => v !== undefined)
           .map((v) => textOf(v, c));
-        if (pieces.length * between.length > 2 * MAX_TEXT)
-          return miss(c, call, 'The text gets too long.');
+        const length = pieces.reduce((sum, piece) => sum + piece.length + between.length, 0);
+        if (length > 2 * MAX_TEXT) return miss(c, call, 'The text gets too long.');
+        spend(c, textSteps(length));
         return boundedText(pieces.join(between));
       };
     },

@@ -1,9 +1,12 @@
-import { miss } from '../context';
+import { charge, miss } from '../context';
 import { currencyRoots, nearestCurrency } from '../currency';
 import type { Locale } from '../locale';
 import { roundTo } from '../number';
 import { toNumber, type Value } from '../values';
 import { argument, type FormulaFunction } from './define';
+
+/** What writing a figure in a locale costs. */
+const FORMAT_STEPS = 5;
 
 function ofNumber(name: string, says: string, apply: (x: number) => number): FormulaFunction {
   return {
@@ -54,6 +57,7 @@ function withDecimals(
         const decimals = decimalsOf(asked(c), args.length > 1);
         if (x === undefined) return miss(c, call, `There is no number for “${name}”.`);
         if (decimals === null) return miss(c, call, 'Decimals are a whole number from 0 to 15.');
+        charge(c, FORMAT_STEPS);
         return apply(x, decimals, c.locale);
       };
     },
@@ -89,6 +93,7 @@ export const NUMBER_FUNCTIONS: FormulaFunction[] = [
         if (x === undefined) return miss(c, call, 'There is no amount for “money”.');
         const currency = given ? asked(c) : nearestCurrency(c, roots);
         if (typeof currency !== 'string') return miss(c, call, 'No currency is known here.');
+        charge(c, FORMAT_STEPS);
         return c.locale.money(x, currency) ?? miss(c, call, `“${currency}” is no currency code.`);
       };
     },

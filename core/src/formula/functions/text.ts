@@ -1,23 +1,18 @@
 import { Parser } from 'htmlparser2';
 import { MAX_TEXT } from '../bounds';
+import { characterSteps, charactersOf, firstCharacters } from '../characters';
 import { miss, spend } from '../context';
-import { toNumber } from '../values';
+import { textSteps, toNumber } from '../values';
 import { argument, boundedText, givenText, ofText, type FormulaFunction } from './define';
 
-const segmenter = new Intl.Segmenter('en', { granularity: 'grapheme' });
-
-/** The characters of a text as people count them. */
-function characters(text: string): string[] {
-  // Most texts are plain; a segmenter is dear beside splitting.
-
-  if (/^[\x20-\x7e]*$/.test(text)) return text.split('');
-  return Array.from(segmenter.segment(text), (part) => part.segment);
-}
-
 function upperFirst(word: string): string {
-  const first = String.fromCodePoint(word.codePointAt(0) ?? 32);
+  if (word === '') return '';
+  const first = String.fromCodePoint(word.codePointAt(0) ?? 0);
   return first.toUpperCase() + word.slice(first.length);
 }
+
+/** A single letter with its apostrophe, as in O’Hara; looked for at the end of a few characters. */
+const LONE_LETTER = /(?:^|[^\p{L}\p{N}])\p{L}['’]$/u;
 
 /** Raises the first letter of each word; after an apostrophe only behind a single letter (O’Hara, don’t). */
 export function titleCase(text: string): string {
@@ -26,7 +21,7 @@ export function titleCase(text: string): string {
     .replace(/[\p{L}\p{N}\p{M}]+/gu, (word, offset: number, whole: string) => {
       const before = whole[offset - 1] ?? '';
       const inName =
-        /['’]/.test(before) && !/(?:^|[^\p{L}\p{N}])\p{L}['’]$/u.test(whole.slice(0, offset));
+        /['’]/.test(before) && !LONE_LETTER.test(whole.slice(Math.max(0, offset - 4), offset));
       return inName ? word : upperFirst(word);
     });
 }
@@ -37,13 +32,19 @@ function sentenceCase(text: string): string {
 
 /** At most `n` characters, the last of them `…` where something was cut, at a space if there is one. */
 export function shorten(text: string, n: number): string {
-  const all = characters(text);
-  if (all.length <= n) return text;
+  const first = firstCharacters(text, n + 1);
+  if (first.length <= n) return text;
   if (n < 1) return '';
-  const kept = all.slice(0, n - 1).join('');
-  const atWord = /\s/.test(all[n - 1] ?? '') ? kept : kept.replace(/\s+\S*$/u, '');
-  return `${atWord.trimEnd()}…`;
+  let end = n - 1;
+  if (!isSpace(first[end])) {
+    const word = first.slice(0, end).findLastIndex(isSpace);
+    if (word > 0) end = word;
+  }
+  return `${first.slice(0, end).join('').trimEnd()}…`;
 }
+
+const isSpace = (character: string | undefined) =>
+  character !== undefined && character.trim() === '';
 
 /** The text of a piece of HTML: tags dropped, entities read, scripts and styles left out. */
 export function plainText(html: string): string {
@@ -68,22 +69,33 @@ export function plainText(html: string): string {
   return out.replace(/\s+/gu, ' ').trim();
 }
 
+function initials(text: string): string {
+  return (text.match(/\S+/gu) ?? [])
+    .map((word) => upperFirst(/[\p{L}\p{N}]\p{M}*/u.exec(word)?.[0] ?? ''))
+    .join('');
+}
+
 export const TEXT_FUNCTIONS: FormulaFunction[] = [
   ofText('text', 'upper', 'All letters raised.', (text) => text.toUpperCase()),
   ofText('text', 'lower', 'All letters lowered.', (text) => text.toLowerCase()),
-  ofText('text', 'title', 'The first letter of each word raised.', titleCase),
+  ofText('text', 'title', 'The first letter of each word raised.', titleCase, {
+    steps: ({ length }) => length >> 2,
+  }),
   ofText('text', 'sentence', 'The first letter raised, the rest left.', sentenceCase),
   ofText('text', 'trim', 'Without white space at both ends.', (text) => text.trim()),
-  ofText('text', 'length', 'How many characters.', (text) => characters(text).length, 'number'),
-  ofText('text', 'initials', 'The first letters of the words.', (text) =>
-    (text.match(/\S+/gu) ?? [])
-      .map((word) => upperFirst(/[\p{L}\p{N}]/u.exec(word)?.[0] ?? ''))
-      .join(''),
-  ),
+  ofText('text', 'length', 'How many characters.', (text) => charactersOf(text).length, {
+    gives: 'number',
+    steps: characterSteps,
+  }),
+  ofText('text', 'initials', 'The first letters of the words.', initials, {
+    steps: ({ length }) => length >> 2,
+  }),
   ofText('text', 'urlencode', 'Written for use inside a web address.', (text) =>
     encodeURIComponent(text.toWellFormed()),
   ),
-  ofText('text', 'plain', 'The text of a piece of HTML.', plainText),
+  ofText('text', 'plain', 'The text of a piece of HTML.', plainText, {
+    steps: ({ length }) => length >> 1,
+  }),
   {
     name: 'shorten',
     group: 'text',
@@ -96,10 +108,11 @@ export const TEXT_FUNCTIONS: FormulaFunction[] = [
       const of = argument(args, 0);
       const limit = argument(args, 1);
       return (c) => {
-        const text = givenText(of(c));
+        const text = givenText(of(c), c);
         const n = toNumber(limit(c));
         if (text === undefined || n === undefined)
           return miss(c, call, '“shorten” needs a text and a number.');
+        spend(c, textSteps(text.length) + characterSteps(text.slice(0, 8 * Math.max(0, n))));
         return shorten(text, Math.floor(n));
       };
     },
@@ -115,12 +128,13 @@ export const TEXT_FUNCTIONS: FormulaFunction[] = [
     make(args, call) {
       const [of, from, to] = [argument(args, 0), argument(args, 1), argument(args, 2)];
       return (c) => {
-        const text = givenText(of(c));
-        const what = givenText(from(c));
-        const by = givenText(to(c)) ?? '';
+        const text = givenText(of(c), c);
+        const what = givenText(from(c), c);
+        const by = givenText(to(c), c) ?? '';
         if (text === undefined || what === undefined)
           return miss(c, call, '“replace” needs a text and what to replace in it.');
         if (what === '') return text;
+        spend(c, textSteps(text.length));
         const pieces = text.split(what);
         spend(c, pieces.length);
         // Checked before joining: the joined text could be far larger than memory.

@@ -12,7 +12,7 @@ import {
   IconX,
 } from '@tabler/icons-react';
 import type { Having } from '@carafe/contract';
-import { compile, evaluate, parse, textOf } from '@carafe/core/formula';
+import { compile, evaluate, parse, printValue } from '@carafe/core/formula';
 import { contextFor } from '@carafe/core/render';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
@@ -64,7 +64,7 @@ function Who() {
   const facts = FACTS.filter(({ needs }) => !needs || needs === having);
   const fact = (formula: string) => {
     const parsed = parse(formula);
-    return parsed.ok && context ? textOf(evaluate(compile(parsed.value), context), context) : '…';
+    return parsed.ok && context ? printValue(evaluate(compile(parsed.value), context), context) : '…';
   };
   return (
     <>
