@@ -1,6 +1,7 @@
 import { mailOf } from '../build/testing';
 import { blankTemplate, composer, countedIds, type Block } from '../template';
 import { BLOCKS } from '.';
+import { NO_SOURCES } from './define';
 
 const c = composer(countedIds());
 const record = {
@@ -18,11 +19,12 @@ async function mail(...blocks: Block[]) {
 }
 
 test('every kind has a name, a sentence and a block to begin with', () => {
-  for (const [key, { kind, name, says, make }] of Object.entries(BLOCKS)) {
+  for (const [key, { kind, name, description, icon, make }] of Object.entries(BLOCKS)) {
     expect(kind).toBe(key);
     expect(name).toMatch(/^[A-Z]/);
-    expect(says).toMatch(/\.$/);
-    expect(make('x')).toMatchObject({ kind, id: 'x' });
+    expect(icon).toMatch(/^M[-\d MhHvVlLaAzcC.]+/);
+    expect(description).toMatch(/\.$/);
+    expect(make('x', NO_SOURCES)).toMatchObject({ kind, id: 'x' });
   }
 });
 

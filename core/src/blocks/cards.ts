@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import type { Grid } from '../build/marks';
+import type { Grid } from '../build/placeholders';
 import type { Writer } from '../build/writer';
 import { Align, common, Formula, looks, Loop, Running } from '../template/parts';
-import { defineBlock } from './define';
+import { catalogFormula, defineBlock } from './define';
+import { alignField, SPACE, type MemberKind } from './fields';
 
 /** One row of a card; cards show their fields in the order of this list. */
 const CardField = z.discriminatedUnion('show', [
@@ -21,7 +22,7 @@ const CardField = z.discriminatedUnion('show', [
   z.strictObject({ show: z.literal('price'), price: Formula, was: Formula.optional() }),
   z.strictObject({ show: z.literal('button'), label: Running, href: Running }),
 ]);
-export type CardField = z.infer<typeof CardField>;
+type CardField = z.infer<typeof CardField>;
 
 const schema = z.strictObject({
   kind: z.literal('cards'),
@@ -33,6 +34,77 @@ const schema = z.strictObject({
   align: Align.optional(),
 });
 
+const newPicture = (as: string) => ({
+  show: 'picture' as const,
+  src: `{{ ${as}.image }}`,
+  alt: `{{ ${as}.name }}`,
+  href: `{{ ${as}.url }}`,
+});
+const newPrice = (as: string) => ({
+  show: 'price' as const,
+  price: `${as}.price`,
+  was: `${as}.was_price`,
+});
+
+/** What a card can show, field by field. */
+const CARD_FIELDS: readonly MemberKind[] = [
+  {
+    show: 'picture',
+    name: 'Picture',
+    make: newPicture,
+    fields: [
+      { control: 'line', path: 'src', label: 'Address', holds: 'picture' },
+      { control: 'line', path: 'alt', label: 'Alt text', holds: 'text' },
+      { control: 'line', path: 'href', label: 'Link', holds: 'link', optional: true },
+    ],
+  },
+  {
+    show: 'words',
+    name: 'Text',
+    make: (as) => ({ show: 'words', text: `{{ ${as}.description }}`, weight: 'quiet' }),
+    fields: [
+      { control: 'line', path: 'text', label: 'Text', holds: 'text' },
+      {
+        control: 'choice',
+        as: 'menu',
+        path: 'weight',
+        label: 'Weight',
+        options: [
+          { value: 'strong', label: 'Bold' },
+          { value: 'plain', label: 'Regular' },
+          { value: 'quiet', label: 'Secondary' },
+        ],
+      },
+      { control: 'line', path: 'href', label: 'Link', holds: 'link', optional: true },
+    ],
+  },
+  {
+    show: 'price',
+    name: 'Price',
+    make: newPrice,
+    fields: [
+      { control: 'formula', path: 'price', label: 'Price', use: 'value' },
+      {
+        control: 'formula',
+        path: 'was',
+        label: 'Price before',
+        placeholder: 'None',
+        use: 'value',
+        optional: true,
+      },
+    ],
+  },
+  {
+    show: 'button',
+    name: 'Button',
+    make: (as) => ({ show: 'button', label: 'View', href: `{{ ${as}.url }}` }),
+    fields: [
+      { control: 'line', path: 'label', label: 'Label', holds: 'text' },
+      { control: 'line', path: 'href', label: 'Link', holds: 'link' },
+    ],
+  },
+];
+
 const GAP = 16;
 const WEIGHT = { strong: 'font-weight:bold;', plain: '', quiet: 'font-size:13px;' };
 
@@ -42,7 +114,7 @@ function fieldHtml(field: CardField, path: string, width: number, writer: Writer
   switch (field.show) {
     case 'picture': {
       const image = `<img src="${writer.url(field.src, `${path}.src`, 'picture')}" alt="${writer.running(field.alt, 'attribute', `${path}.alt`)}" width="${width}" style="display:block;border:0;width:100%;height:auto;border-radius:${style.radius}px">`;
-      return writer.given(
+      return writer.ifAddress(
         field.src,
         `${path}.src`,
         'picture',
@@ -90,45 +162,53 @@ function fieldText(field: CardField, path: string, writer: Writer): string {
 export const cards = defineBlock({
   kind: 'cards',
   name: 'Cards',
-  says: 'A card for each product of a list, side by side.',
+  description: 'A card for each product of a list, side by side.',
+  icon: 'M4 5h7v8H4z M13 5h7v8h-7z M4 16h5 M13 16h5 M4 19h3 M13 19h3',
   schema,
-  make: (id) => ({
+  make: (id, { catalogs: [catalog] }) => ({
     kind: 'cards' as const,
     id,
-    items: { list: 'catalog.quillmoss', as: 'product', where: 'in_stock', at_most: 4 },
+    items: {
+      list: catalog === undefined ? 'cart.lines' : catalogFormula(catalog),
+      as: 'product',
+      where: 'in_stock',
+      at_most: 4,
+    },
     columns: 2,
     fields: [
-      {
-        show: 'picture' as const,
-        src: '{{ product.image }}',
-        alt: '{{ product.name }}',
-        href: '{{ product.url }}',
-      },
+      newPicture('product'),
       {
         show: 'words' as const,
         text: '{{ product.name }}',
         weight: 'strong' as const,
         href: '{{ product.url }}',
       },
-      { show: 'price' as const, price: 'product.price', was: 'product.was_price' },
+      newPrice('product'),
     ],
   }),
-  slots(block, visit) {
-    const { items } = block;
-    block.fields.forEach((field, i) => {
-      const at = (name: string) => `fields.${i}.${name}`;
-      if (field.show === 'picture') {
-        visit.running(at('src'), field.src, items);
-        visit.running(at('alt'), field.alt, items);
-      }
-      if (field.show === 'words') visit.running(at('text'), field.text, items);
-      if (field.show === 'button') visit.running(at('label'), field.label, items);
-      if (field.show === 'price') {
-        visit.formula(at('price'), field.price, 'value', items);
-        visit.formula(at('was'), field.was, 'value', items);
-      } else visit.running(at('href'), field.href, items);
-    });
-  },
+  list: 'items',
+  fields: [
+    {
+      control: 'choice',
+      as: 'bar',
+      path: 'columns',
+      label: 'Side by side',
+      options: [1, 2, 3, 4].map((value) => ({ value, label: String(value) })),
+    },
+    {
+      control: 'list',
+      path: 'fields',
+      label: 'Each card',
+      inList: true,
+      least: 1,
+      most: 12,
+      addLabel: 'Add to each card',
+      kinds: CARD_FIELDS,
+    },
+    alignField('left'),
+    ...SPACE,
+  ],
+  label: (block) => `Cards of ${block.items.list}`,
   mjml(block, writer) {
     const { columns } = block;
     const inner = writer.width - 48 + GAP;

@@ -1,32 +1,78 @@
 import type { z } from 'zod';
 import type { Writer } from '../build/writer';
-import type { Loop } from '../template/parts';
+import type { HouseStyle } from '../template/parts';
+import type { NodeField } from './fields';
 
-/** Told of every formula and running text that a block holds. */
-export interface SlotVisitor {
-  running(path: string, source: string | undefined, inside?: Loop): void;
-  formula(
-    path: string,
-    source: string | undefined,
-    use: 'tag' | 'condition' | 'value',
-    inside?: Loop,
-  ): void;
+/** What the shop has that a new block can be tied to. */
+export interface ShopSources {
+  /** Names of catalogs in formulas, the first first. */
+  catalogs: readonly string[];
+}
+export const NO_SOURCES: ShopSources = { catalogs: [] };
+
+/** A place of a node where other nodes stand. */
+export interface ChildSlot {
+  /** The node's field that holds them. */
+  at: string;
+  accepts: 'column' | 'block';
+  /** At least and at most so many. */
+  least?: number;
+  most: number;
 }
 
-/** All that the core knows of one kind of block. To add a kind, write one and list it in index.ts. */
-export interface BlockDefinition<K extends string, S extends z.ZodType<{ kind: K }>> {
-  kind: K;
+/** A formula that a block makes of others: it is checked, and is not edited by itself. */
+export interface DerivedFormula {
+  path: string;
+  source: string;
+  use: 'value' | 'list';
+  inList: boolean;
+}
+
+/** Type and alignment of words that are edited in place, so that they look as in the mail. */
+export interface TextLooks {
+  font: string;
+  size: number;
+  lineHeight: number;
+  colour: string;
+  align: 'left' | 'center' | 'right';
+  padding: { top: number; bottom: number };
+}
+
+/** What is said of any kind of node: of blocks, and of the columns and sections that they stand in. */
+export interface NodeKind<N = never> {
+  kind: string;
   /** Its name in the interface, and one sentence. */
   name: string;
-  says: string;
+  description: string;
+  /** The strokes of its icon as SVG path data, on a grid of 24 by 24. */
+  icon: string;
+  fields: readonly NodeField[];
+  children?: readonly ChildSlot[];
+  /** The node in a few of its own words, for the outline. */
+  label(node: N): string;
+}
+
+/** Writes what stands in a child slot, in MJML or as plain text. */
+export type WriteChildren = (at: string) => string;
+
+/** All that anybody knows of one kind of block. To add a kind, write one and list it in index.ts. */
+export interface BlockDefinition<
+  K extends string,
+  S extends z.ZodType<{ kind: K }>,
+> extends NodeKind<z.infer<S>> {
+  kind: K;
+  /** Without `else` and children: those are the same for all kinds. */
   schema: S;
-  /** The block as it is when it is added. */
-  make(id: string): z.infer<S>;
-  slots(block: z.infer<S>, visit: SlotVisitor): void;
-  /** MJML for inside a column, with marks where it fills itself. */
-  mjml(block: z.infer<S>, writer: Writer): string;
-  /** Its part of the plain text, with marks. */
-  text(block: z.infer<S>, writer: Writer): string;
+  /** The block as it is when it is added, tied to what the shop really has. */
+  make(id: string, sources: ShopSources): z.infer<S>;
+  /** The field of the list that it walks, where it is a loop by itself. */
+  list?: string;
+  derived?(block: z.infer<S>): DerivedFormula[];
+  textLooks?(block: z.infer<S>, style: HouseStyle): TextLooks;
+  /** MJML for inside a column, with placeholders where it fills itself. */
+  mjml(block: z.infer<S>, writer: Writer, children: WriteChildren): string;
+  /** Its part of the plain text, with placeholders. */
+  text(block: z.infer<S>, writer: Writer, children: WriteChildren): string;
 }
 
 /** Keeps the types of a definition. */
@@ -34,4 +80,11 @@ export function defineBlock<K extends string, S extends z.ZodType<{ kind: K }>>(
   definition: BlockDefinition<K, S>,
 ): BlockDefinition<K, S> {
   return definition;
+}
+
+const PLAIN_NAME = /^[\p{L}_][\p{L}\p{Nd}_]*$/u;
+
+/** The formula of a catalog by its name. */
+export function catalogFormula(name: string): string {
+  return PLAIN_NAME.test(name) ? `catalog.${name}` : `catalog[${JSON.stringify(name)}]`;
 }

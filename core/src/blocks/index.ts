@@ -12,3 +12,19 @@ import { totals } from './totals';
 export const BLOCKS = { text, heading, picture, button, cards, lines, totals, divider, spacer };
 
 export type BlockKind = keyof typeof BLOCKS;
+
+export {
+  defineBlock,
+  type BlockDefinition,
+  type NodeKind,
+  type ShopSources,
+  type TextLooks,
+} from './define';
+export {
+  memberKind,
+  putAt,
+  valueAt,
+  type ListField,
+  type MemberKind,
+  type NodeField,
+} from './fields';

@@ -2,12 +2,13 @@ import { z } from 'zod';
 import type { Writer } from '../build/writer';
 import { common, looks, Loop, Running } from '../template/parts';
 import { defineBlock } from './define';
+import { SPACE } from './fields';
 
 const LinesColumn = z.strictObject({
   show: z.enum(['picture', 'item', 'quantity', 'price', 'total']),
   heading: Running,
 });
-export type LinesColumn = z.infer<typeof LinesColumn>;
+type LinesColumn = z.infer<typeof LinesColumn>;
 
 const schema = z.strictObject({
   kind: z.literal('lines'),
@@ -21,6 +22,14 @@ const schema = z.strictObject({
   properties: z.boolean(),
 });
 type LinesBlock = z.infer<typeof schema>;
+
+const COLUMN_NAMES: Record<LinesColumn['show'], string> = {
+  picture: 'Picture',
+  item: 'Item',
+  quantity: 'Quantity',
+  price: 'Unit price',
+  total: 'Total',
+};
 
 /** The formulas of a line's parts, for the name that the line has in its loop. */
 function formulas(as: string) {
@@ -65,7 +74,7 @@ function cellHtml(column: LinesColumn, block: LinesBlock, writer: Writer): strin
     case 'picture': {
       const image = `<img src="${writer.url(f.image, 'items.image', 'picture')}" alt="" width="56" style="display:block;border:0;width:56px;height:auto;border-radius:${writer.style.radius}px">`;
       return cell(
-        writer.given(f.image, 'items.image', 'picture', image),
+        writer.ifAddress(f.image, 'items.image', 'picture', image),
         'width:56px;padding-left:0;',
       );
     }
@@ -83,7 +92,8 @@ function cellHtml(column: LinesColumn, block: LinesBlock, writer: Writer): strin
 export const lines = defineBlock({
   kind: 'lines',
   name: 'Lines',
-  says: 'The lines of a cart or an order as a table.',
+  description: 'The lines of a cart or an order as a table.',
+  icon: 'M4 6h16v12H4z M4 10h16 M4 14h16 M10 10v8',
   schema,
   make: (id) => ({
     kind: 'lines' as const,
@@ -98,16 +108,48 @@ export const lines = defineBlock({
     variant: true,
     properties: false,
   }),
-  slots(block, visit) {
-    const f = formulas(block.items.as);
-    block.columns.forEach((column, i) => {
-      visit.running(`columns.${i}.heading`, column.heading);
-      if (column.show === 'quantity' || column.show === 'price' || column.show === 'total')
-        visit.formula(`items.${column.show}`, f[column.show], 'value', block.items);
-      if (column.show === 'item') visit.formula('items.name', f.name, 'value', block.items);
+  list: 'items',
+  fields: [
+    {
+      control: 'list',
+      path: 'columns',
+      label: 'Columns',
+      least: 1,
+      most: 5,
+      addLabel: 'Add a column',
+      kinds: (Object.keys(COLUMN_NAMES) as LinesColumn['show'][]).map((show) => ({
+        show,
+        name: COLUMN_NAMES[show],
+        once: true,
+        make: () => ({ show, heading: show === 'picture' ? '' : COLUMN_NAMES[show] }),
+        fields:
+          show === 'picture'
+            ? []
+            : [{ control: 'line', path: 'heading', label: 'Column heading', holds: 'text' }],
+      })),
+    },
+    { control: 'switch', path: 'variant', label: 'Variant under the name' },
+    { control: 'switch', path: 'properties', label: 'Properties: engraved, noted, chosen' },
+    ...SPACE,
+  ],
+  label: (block) => `Table of ${block.items.list}`,
+  derived({ items, columns, variant, properties }) {
+    const f = formulas(items.as);
+    const shown = new Set(columns.map((column) => column.show));
+    const value = (name: 'quantity' | 'price' | 'total' | 'name' | 'variant') => ({
+      path: `items.${name}`,
+      source: f[name],
+      use: 'value' as const,
+      inList: true,
     });
-    if (block.variant) visit.formula('items.variant', f.variant, 'value', block.items);
-    if (block.properties) visit.formula('properties', f.properties.list, 'value', block.items);
+    return [
+      ...(['quantity', 'price', 'total'] as const).filter((name) => shown.has(name)).map(value),
+      ...(shown.has('item') ? [value('name')] : []),
+      ...(variant ? [value('variant')] : []),
+      ...(properties
+        ? [{ path: 'properties', source: f.properties.list, use: 'value' as const, inList: true }]
+        : []),
+    ];
   },
   mjml(block, writer) {
     const { style } = writer;

@@ -1,6 +1,8 @@
 import { z } from 'zod';
+import { gist } from '../template/gist';
 import { Align, common, looks, Running } from '../template/parts';
 import { defineBlock } from './define';
+import { alignField, SPACE } from './fields';
 
 const schema = z.strictObject({
   kind: z.literal('picture'),
@@ -16,14 +18,34 @@ const schema = z.strictObject({
 export const picture = defineBlock({
   kind: 'picture',
   name: 'Picture',
-  says: 'One picture, from an address or from the data.',
+  description: 'One picture, from an address or from the data.',
+  icon: 'M4 5h16v14H4z M4 16l5-5 4 4 3-3 4 4 M15.500 8.500h.01',
   schema,
   make: (id) => ({ kind: 'picture' as const, id, src: '{{ shop.logo }}', alt: '{{ shop.name }}' }),
-  slots(block, visit) {
-    visit.running('src', block.src);
-    visit.running('alt', block.alt);
-    visit.running('href', block.href);
-  },
+  fields: [
+    { control: 'line', path: 'src', label: 'Address', holds: 'picture' },
+    {
+      control: 'line',
+      path: 'alt',
+      label: 'Alt text',
+      help: 'Read aloud, and shown while pictures are off',
+      holds: 'text',
+    },
+    { control: 'line', path: 'href', label: 'Link', holds: 'link', optional: true },
+    {
+      control: 'number',
+      path: 'width',
+      label: 'Width',
+      placeholder: 'As wide as its column',
+      optional: true,
+      least: 8,
+      most: 1200,
+      unit: 'px',
+    },
+    alignField('center'),
+    ...SPACE,
+  ],
+  label: (block) => gist(block.alt) || 'Picture',
   mjml(block, writer) {
     const width = Math.min(block.width ?? writer.width - 48, writer.width - 48);
     const image = `<img src="${writer.url(block.src, 'src', 'picture')}" alt="${writer.running(block.alt, 'attribute', 'alt')}" width="${width}" style="display:block;border:0;width:100%;max-width:${width}px;height:auto;font-size:13px">`;
@@ -31,7 +53,7 @@ export const picture = defineBlock({
     const framed = `<div style="max-width:${width}px;margin:${margin}">${writer.link(block.href, image, 'href')}</div>`;
     // A picture that a recipient does not have leaves no empty frame.
     const cell = `<tr><td align="${block.align ?? 'center'}" style="font-size:0;padding:${writer.padding(block.padding)}">${framed}</td></tr>`;
-    return `<mj-raw>${writer.given(block.src, 'src', 'picture', cell)}</mj-raw>`;
+    return `<mj-raw>${writer.ifAddress(block.src, 'src', 'picture', cell)}</mj-raw>`;
   },
   text: (block, writer) => writer.running(block.alt, 'plain', 'alt'),
 });

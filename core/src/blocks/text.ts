@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import { escapeHtml } from '../render/escape';
 import type { Writer } from '../build/writer';
+import { richGist } from '../template/gist';
 import { Align, Colour, common, looks } from '../template/parts';
-import { RichText, walkInlines, type Inline, type RichBlock } from '../template/richtext';
+import { RichText, type Inline, type RichBlock } from '../template/richText';
 import { defineBlock } from './define';
+import { alignField, SPACE, TEXT_COLOUR } from './fields';
 
 const schema = z.strictObject({
   kind: z.literal('text'),
@@ -71,7 +73,8 @@ function blockText(block: RichBlock, writer: Writer): string {
 export const text = defineBlock({
   kind: 'text',
   name: 'Text',
-  says: 'Paragraphs and lists, with merge tags.',
+  description: 'Paragraphs and lists, with merge tags.',
+  icon: 'M4 6h16 M4 10h16 M4 14h16 M4 18h9',
   schema,
   make: (id) => ({
     kind: 'text' as const,
@@ -83,15 +86,32 @@ export const text = defineBlock({
       ],
     },
   }),
-  slots(block, visit) {
-    let count = 0;
-    walkInlines(block.text, (inline) => {
-      const path = `text.${count++}`;
-      if (inline.type === 'tag') visit.formula(path, inline.attrs.formula, 'tag');
-      for (const mark of inline.marks ?? [])
-        if (mark.type === 'link') visit.running(`${path}.href`, mark.attrs.href);
-    });
-  },
+  fields: [
+    { control: 'rich', path: 'text', label: 'Text', inPlace: true },
+    alignField('left'),
+    {
+      control: 'number',
+      path: 'size',
+      label: 'Text size',
+      part: 'looks',
+      placeholder: 'House style',
+      optional: true,
+      least: 10,
+      most: 40,
+      unit: 'px',
+    },
+    ...SPACE,
+    TEXT_COLOUR,
+  ],
+  label: (block) => richGist(block.text) || 'Empty text',
+  textLooks: ({ size, colour, align, padding }, style) => ({
+    font: style.body_font,
+    size: size ?? style.text_size,
+    lineHeight: 1.5,
+    colour: colour ?? style.ink,
+    align: align ?? 'left',
+    padding: { top: 8, bottom: 8, ...padding },
+  }),
   mjml(block, writer) {
     const { style } = writer;
     const { content } = block.text;

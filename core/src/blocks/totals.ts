@@ -1,6 +1,8 @@
 import { z } from 'zod';
+import { gist } from '../template/gist';
 import { common, Formula, looks, Running } from '../template/parts';
 import { defineBlock } from './define';
+import { SPACE } from './fields';
 
 const Row = z.strictObject({
   label: Running,
@@ -19,7 +21,8 @@ function shows(row: Row): string {
 export const totals = defineBlock({
   kind: 'totals',
   name: 'Totals',
-  says: 'Sums with their labels; rows without an amount are left out.',
+  description: 'Sums with their labels; rows without an amount are left out.',
+  icon: 'M5 7h8 M5 12h8 M5 17h8 M17 7h2 M17 12h2 M17 17h2',
   schema: z.strictObject({
     kind: z.literal('totals'),
     ...common,
@@ -31,13 +34,38 @@ export const totals = defineBlock({
     id,
     rows: [{ label: 'Total', amount: 'cart.total', strong: true }],
   }),
-  slots(block, visit) {
-    block.rows.forEach((row, i) => {
-      visit.running(`rows.${i}.label`, row.label);
-      visit.formula(`rows.${i}.amount`, row.amount, 'value');
-      visit.formula(`rows.${i}.when`, row.when, 'condition');
-    });
-  },
+  fields: [
+    {
+      control: 'list',
+      path: 'rows',
+      label: 'Rows',
+      least: 1,
+      most: 20,
+      addLabel: 'Add a row',
+      kinds: [
+        {
+          show: null,
+          name: 'Row',
+          make: () => ({ label: 'Total', amount: 'cart.total' }),
+          fields: [
+            { control: 'line', path: 'label', label: 'Label', holds: 'text' },
+            { control: 'formula', path: 'amount', label: 'Amount', use: 'value' },
+            {
+              control: 'formula',
+              path: 'when',
+              label: 'Condition',
+              placeholder: 'There is an amount',
+              use: 'condition',
+              optional: true,
+            },
+            { control: 'switch', path: 'strong', label: 'Bold', optional: true },
+          ],
+        },
+      ],
+    },
+    ...SPACE,
+  ],
+  label: (block) => block.rows.map((row) => gist(row.label)).join(', '),
   mjml(block, writer) {
     const { style } = writer;
     const rows = block.rows

@@ -1,5 +1,5 @@
 import type { Loop } from '../template/parts';
-import type { Mark, Marks, UrlPart } from './marks';
+import type { Placeholder, Placeholders, UrlPart } from './placeholders';
 import type { AddressPart, LoopProgram, Op } from './program';
 
 /** Collects formulas, each once. */
@@ -34,15 +34,15 @@ function loopProgram(loop: Loop, formulas: Formulas): LoopProgram {
   };
 }
 
-/** Cuts a text at its marks and nests what stands between an opening mark and its end. */
-export function assemble(text: string, marks: Marks, formulas: Formulas): Op[] {
-  const pieces = marks.cut(text);
+/** Cuts a text at its placeholders and nests what stands between an opening placeholder and its end. */
+export function assemble(text: string, placeholders: Placeholders, formulas: Formulas): Op[] {
+  const pieces = placeholders.cut(text);
   let at = 0;
 
   const sequence = (): Op[] => {
     const ops: Op[] = [];
     for (; at < pieces.length; at++) {
-      const piece = pieces[at] as string | Mark;
+      const piece = pieces[at] as string | Placeholder;
       if (typeof piece === 'string') ops.push(piece);
       else if (piece.is === 'end' || piece.is === 'else') break;
       else {
@@ -62,37 +62,39 @@ export function assemble(text: string, marks: Marks, formulas: Formulas): Op[] {
     return [then, sequence()];
   };
 
-  const operation = (mark: Exclude<Mark, { is: 'end' | 'else' }>): Op => {
-    switch (mark.is) {
+  const operation = (placeholder: Exclude<Placeholder, { is: 'end' | 'else' }>): Op => {
+    switch (placeholder.is) {
       case 'value':
         at--;
         return {
           op: 'value',
-          formula: formulas.index(mark.formula),
-          place: mark.place,
-          node: mark.node,
-          path: mark.path,
+          formula: formulas.index(placeholder.formula),
+          place: placeholder.place,
+          node: placeholder.node,
+          path: placeholder.path,
         };
       case 'url':
         at--;
         return {
           op: 'address',
-          parts: addressParts(mark.parts, formulas),
-          scheme: mark.scheme,
-          place: mark.place,
-          node: mark.node,
+          parts: addressParts(placeholder.parts, formulas),
+          scheme: placeholder.scheme,
+          place: placeholder.place,
+          node: placeholder.node,
         };
-      case 'given': {
+      case 'ifAddress': {
         const [then, other] = branches();
-        return { op: 'given', parts: addressParts(mark.parts, formulas), then, else: other };
+        const { scheme } = placeholder;
+        const parts = addressParts(placeholder.parts, formulas);
+        return { op: 'ifAddress', parts, scheme, then, else: other };
       }
       case 'condition': {
         const [then, other] = branches();
         return {
           op: 'condition',
-          formula: formulas.index(mark.formula),
-          node: mark.node,
-          path: mark.path,
+          formula: formulas.index(placeholder.formula),
+          node: placeholder.node,
+          path: placeholder.path,
           then,
           else: other,
         };
@@ -101,20 +103,20 @@ export function assemble(text: string, marks: Marks, formulas: Formulas): Op[] {
         const body = sequence();
         return {
           op: 'loop',
-          loop: loopProgram(mark.loop, formulas),
-          node: mark.node,
-          path: mark.path,
+          loop: loopProgram(placeholder.loop, formulas),
+          node: placeholder.node,
+          path: placeholder.path,
           body,
-          ...(mark.grid && { grid: mark.grid }),
+          ...(placeholder.grid && { grid: placeholder.grid }),
         };
       }
       case 'node':
-        return { op: 'node', node: mark.node, body: sequence() };
+        return { op: 'node', node: placeholder.node, body: sequence() };
     }
   };
 
   const ops = sequence();
   if (at < pieces.length)
-    throw new Error('The marks of a mail do not nest; this is a fault in build.');
+    throw new Error('The placeholders of a mail do not nest; this is a fault in build.');
   return ops;
 }

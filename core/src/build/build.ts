@@ -1,7 +1,7 @@
 import mjml2html from 'mjml';
 import type { Template } from '../template/schema';
 import { assemble, Formulas } from './assemble';
-import { Marks } from './marks';
+import { Placeholders } from './placeholders';
 import { documentMjml, documentText, writerFor, type Build } from './mjml';
 import { PROGRAM_VERSION, type Program } from './program';
 import { headerWords, type BuildFinding } from './writer';
@@ -22,12 +22,12 @@ function tighten(html: string): string {
  * what a designer can do.
  */
 export async function build(template: Template): Promise<Built> {
-  const build: Build = { style: template.style, marks: new Marks(), findings: [] };
+  const build: Build = { style: template.style, placeholders: new Placeholders(), findings: [] };
   const formulas = new Formulas();
   const source = documentMjml(template, build);
   const { html } = await mjml2html(source, { validationLevel: 'skip', keepComments: true });
   const envelope = writerFor(build, '');
-  const ops = (text: string) => assemble(text, build.marks, formulas);
+  const ops = (text: string) => assemble(text, build.placeholders, formulas);
   const { from_name, from_email, subject, preview_text } = template.envelope;
   const program: Program = {
     version: PROGRAM_VERSION,

@@ -1,40 +1,51 @@
 import { BLOCKS } from '../blocks';
-import type { BlockDefinition } from '../blocks/define';
+import type { BlockDefinition, WriteChildren } from '../blocks/define';
 import { escapeHtml } from '../render/escape';
+import { childLists } from '../template/nodes';
 import type { HouseStyle } from '../template/parts';
 import type { Block, Column, Section, Template, TemplateNode } from '../template/schema';
-import type { Marks } from './marks';
+import type { Placeholders } from './placeholders';
 import { Writer, type BuildFinding } from './writer';
 
 /** What building a document needs at every node. */
 export interface Build {
   style: HouseStyle;
-  marks: Marks;
+  placeholders: Placeholders;
   findings: BuildFinding[];
 }
 
 export function writerFor(build: Build, node: string, width = build.style.width): Writer {
-  return new Writer(build.style, width, build.marks, build.findings, node);
+  return new Writer(build.style, width, build.placeholders, build.findings, node);
 }
 
-type AnyBlock = BlockDefinition<Block['kind'], never> & {
-  mjml(block: Block, writer: Writer): string;
-  text(block: Block, writer: Writer): string;
+type AnyBlock = Omit<BlockDefinition<string, never>, 'mjml' | 'text'> & {
+  mjml(block: Block, writer: Writer, children: WriteChildren): string;
+  text(block: Block, writer: Writer, children: WriteChildren): string;
 };
 
-export function definitionOf(block: Block): AnyBlock {
+function definitionOf(block: Block): AnyBlock {
   return BLOCKS[block.kind] as unknown as AnyBlock;
 }
 
+/** What stands at a child slot of a block, written one after the other. */
+function childWriter(block: Block, write: (child: Block) => string): WriteChildren {
+  return (at) =>
+    childLists(block)
+      .filter(({ slot }) => slot.at === at)
+      .flatMap(({ list }) => list as Block[])
+      .map(write)
+      .join('');
+}
+
 /**
- * A node with its bounds, its loop, its condition and its else around it. `wrap` keeps a mark where
+ * A node with its bounds, its loop, its condition and its else around it. `wrap` keeps a placeholder where
  * it stands: MJML leaves raw pieces alone, and plain text needs none.
  */
 export function around<N extends TemplateNode>(
   node: N,
   build: Build,
   write: (node: N, writer: Writer) => string,
-  wrap: (mark: string) => string,
+  wrap: (placeholder: string) => string,
   width: number,
 ): string {
   const writer = writerFor(build, node.id, width);
@@ -50,10 +61,16 @@ export function around<N extends TemplateNode>(
   return wrap(writer.openWhen(node.when, 'when')) + bounded + other + wrap(writer.end());
 }
 
-const raw = (mark: string) => `<mj-raw>${mark}</mj-raw>`;
+const raw = (placeholder: string) => `<mj-raw>${placeholder}</mj-raw>`;
 
 function blockMjml(block: Block, build: Build, width: number): string {
-  return around<Block>(block, build, (b, writer) => definitionOf(b).mjml(b, writer), raw, width);
+  const write = (b: Block, writer: Writer) =>
+    definitionOf(b).mjml(
+      b,
+      writer,
+      childWriter(b, (child) => blockMjml(child, build, width)),
+    );
+  return around<Block>(block, build, write, raw, width);
 }
 
 function columnMjml(column: Column, build: Build, percent: number): string {
@@ -90,7 +107,7 @@ function cardStyles(): string {
   return `.carafe-card-2,.carafe-card-4{width:50% !important}@media only screen and (min-width:480px){${wide.join('')}}`;
 }
 
-/** The whole document as MJML with marks. */
+/** The whole document as MJML with placeholders. */
 export function documentMjml(template: Template, build: Build): string {
   const { style } = build;
   const envelope = writerFor(build, '');
@@ -101,15 +118,15 @@ export function documentMjml(template: Template, build: Build): string {
   return `<mjml lang="${language}"><mj-head><mj-title>${title}</mj-title><mj-preview>${preview}</mj-preview><mj-attributes><mj-all font-family="${escapeHtml(style.body_font)}" /><mj-text line-height="1.5" /></mj-attributes><mj-style>${cardStyles()}</mj-style></mj-head><mj-body width="${style.width}px" background-color="${style.background}">${sections}</mj-body></mjml>`;
 }
 
-/** The plain-text part with marks, block after block. */
+/** The plain-text part with placeholders, block after block. */
 export function documentText(template: Template, build: Build): string {
-  const plain = (mark: string) => mark;
+  const plain = (placeholder: string) => placeholder;
   const { width } = build.style;
   const block = (b: Block): string =>
     around<Block>(
       b,
       build,
-      (x, writer) => withBreak(definitionOf(x).text(x, writer)),
+      (x, writer) => withBreak(definitionOf(x).text(x, writer, childWriter(x, block))),
       plain,
       width,
     );

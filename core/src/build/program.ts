@@ -1,4 +1,4 @@
-import type { Grid, PlaceOf } from './marks';
+import type { Grid, OutputPlace } from './placeholders';
 
 /** The version of programs; a program is rebuilt, never brought forward. */
 export const PROGRAM_VERSION = 1;
@@ -19,7 +19,7 @@ export interface LoopProgram {
 /** One operation of a program; numbers named as formulas are indexes into its formulas. */
 export type Op =
   | string
-  | { op: 'value'; formula: number; place: PlaceOf; node: string; path: string }
+  | { op: 'value'; formula: number; place: OutputPlace; node: string; path: string }
   | {
       op: 'address';
       parts: AddressPart[];
@@ -27,7 +27,7 @@ export type Op =
       place: 'html' | 'plain';
       node: string;
     }
-  | { op: 'given'; parts: AddressPart[]; then: Op[]; else: Op[] }
+  | { op: 'ifAddress'; parts: AddressPart[]; scheme: 'link' | 'picture'; then: Op[]; else: Op[] }
   | { op: 'condition'; formula: number; node: string; path: string; then: Op[]; else: Op[] }
   | { op: 'loop'; loop: LoopProgram; node: string; path: string; body: Op[]; grid?: Grid }
   | { op: 'node'; node: string; body: Op[] };

@@ -1,7 +1,13 @@
-import { parse, parseRunning } from '../formula';
+import { parsedFormula, parsedRunning } from '../formula';
 import { escapeHeader, escapeHtml, safeAddress } from '../render/escape';
 import type { HouseStyle, Loop, Padding } from '../template/parts';
-import { withoutMarks, type Grid, type Marks, type PlaceOf, type UrlPart } from './marks';
+import {
+  withoutPlaceholders,
+  type Grid,
+  type Placeholders,
+  type OutputPlace,
+  type UrlPart,
+} from './placeholders';
 
 /** Something wrong with what a template says, found while building it. */
 export interface BuildFinding {
@@ -14,13 +20,13 @@ export interface BuildFinding {
   message: string;
 }
 
-/** Writes the pieces of one node, putting a mark wherever it fills itself. */
+/** Writes the pieces of one node, putting a placeholder wherever it fills itself. */
 export class Writer {
   constructor(
     readonly style: HouseStyle,
     /** The width in pixels that the block has, for pictures and Outlook. */
     readonly width: number,
-    private readonly marks: Marks,
+    private readonly placeholders: Placeholders,
     private readonly findings: BuildFinding[],
     private readonly node: string,
   ) {}
@@ -45,20 +51,20 @@ export class Writer {
   }
 
   private parses(formula: string, path: string): boolean {
-    const parsed = parse(formula);
+    const parsed = parsedFormula(formula);
     if (!parsed.ok) this.find(path, parsed.error.message, parsed.error.column);
     return parsed.ok;
   }
 
   /** One value, escaped for its place. */
-  value(formula: string, place: PlaceOf, path: string): string {
+  value(formula: string, place: OutputPlace, path: string): string {
     if (!this.parses(formula, path)) return '';
-    return this.marks.put({ is: 'value', formula, place, node: this.node, path });
+    return this.placeholders.put({ is: 'value', formula, place, node: this.node, path });
   }
 
   /** Words with merge tags, escaped for their place. */
-  running(text: string, place: PlaceOf, path: string): string {
-    const parsed = parseRunning(text);
+  running(text: string, place: OutputPlace, path: string): string {
+    const parsed = parsedRunning(text);
     if (!parsed.ok) {
       this.find(path, parsed.error.message, parsed.error.column);
       return this.words(text, place);
@@ -71,20 +77,20 @@ export class Writer {
   }
 
   /** A designer's words, escaped for their place. */
-  words(text: string, place: PlaceOf): string {
-    const clean = withoutMarks(text);
+  words(text: string, place: OutputPlace): string {
+    const clean = withoutPlaceholders(text);
     if (place === 'html' || place === 'attribute') return escapeHtml(clean);
     return place === 'header' ? clean.replace(/\s+/g, ' ') : clean;
   }
 
   private urlParts(text: string, path: string): UrlPart[] | null {
-    const parsed = parseRunning(text);
+    const parsed = parsedRunning(text);
     if (!parsed.ok) {
       this.find(path, parsed.error.message, parsed.error.column);
       return null;
     }
     return parsed.value.map((s) =>
-      s.type === 'words' ? { words: withoutMarks(s.text) } : { formula: s.source },
+      s.type === 'words' ? { words: withoutPlaceholders(s.text) } : { formula: s.source },
     );
   }
 
@@ -98,8 +104,8 @@ export class Writer {
     const parts = this.urlParts(text, path);
     if (!parts) return '';
     if (parts.some((part) => 'formula' in part))
-      return this.marks.put({ is: 'url', parts, scheme, place, node: this.node, path });
-    const address = safeAddress(withoutMarks(text), scheme);
+      return this.placeholders.put({ is: 'url', parts, scheme, place, node: this.node, path });
+    const address = safeAddress(withoutPlaceholders(text), scheme);
     if (address === null && text.trim() !== '') {
       const kinds = scheme === 'link' ? 'https, http, mailto or tel' : 'https or http';
       this.find(path, `An address starts with ${kinds}; “${text.slice(0, 60)}” does not.`, 1);
@@ -110,7 +116,7 @@ export class Writer {
   /** A link round HTML where there is an address, else the HTML alone. */
   link(href: string | undefined, html: string, path: string, style = ''): string {
     if (!href?.trim()) return html;
-    return this.given(
+    return this.ifAddress(
       href,
       path,
       'link',
@@ -120,27 +126,33 @@ export class Writer {
   }
 
   /** `body` where an address that may stand in a mail is given, else `other`. */
-  given(text: string, path: string, scheme: 'link' | 'picture', body: string, other = ''): string {
+  ifAddress(
+    text: string,
+    path: string,
+    scheme: 'link' | 'picture',
+    body: string,
+    other = '',
+  ): string {
     const parts = this.urlParts(text, path);
     if (!parts || parts.length === 0) return other;
     if (!parts.some((part) => 'formula' in part))
       return safeAddress(text, scheme) === null ? other : body;
-    return this.branches(this.marks.put({ is: 'given', parts }), body, other);
+    return this.branches(this.placeholders.put({ is: 'ifAddress', parts, scheme }), body, other);
   }
 
   /** Opens what stands when a condition holds. One that does not parse never holds. */
   openWhen(formula: string, path: string): string {
     const asked = this.parses(formula, path) ? formula : 'false';
-    return this.marks.put({ is: 'condition', formula: asked, node: this.node, path });
+    return this.placeholders.put({ is: 'condition', formula: asked, node: this.node, path });
   }
 
   /** Turns to what stands when it does not. */
   otherwise(): string {
-    return this.marks.put({ is: 'else' });
+    return this.placeholders.put({ is: 'else' });
   }
 
   end(): string {
-    return this.marks.put({ is: 'end' });
+    return this.placeholders.put({ is: 'end' });
   }
 
   /** `body` where a condition holds, else `other`. */
@@ -163,7 +175,7 @@ export class Writer {
       ([f, name]) => f === undefined || this.parses(f, `${path}.${name}`),
     );
     const walked = sound ? loop : { list: 'missing', as: loop.as };
-    return this.marks.put({
+    return this.placeholders.put({
       is: 'loop',
       loop: walked,
       node: this.node,
@@ -178,7 +190,7 @@ export class Writer {
   }
 
   openNode(): string {
-    return this.marks.put({ is: 'node', node: this.node });
+    return this.placeholders.put({ is: 'node', node: this.node });
   }
 
   /** Padding as MJML and CSS write it. */
@@ -189,5 +201,5 @@ export class Writer {
 
 /** A subject or name that is all words, as a header may carry it. */
 export function headerWords(text: string): string {
-  return escapeHeader(withoutMarks(text));
+  return escapeHeader(withoutPlaceholders(text));
 }

@@ -1,6 +1,7 @@
 import { inferShape } from '../shape';
 import { blankTemplate, composer, countedIds } from '../template';
-import { checkTemplate, dataRead } from '.';
+import { templateSites } from '../site';
+import { checkSites, dataRead } from '.';
 
 const c = composer(countedIds());
 const shape = inferShape([
@@ -28,7 +29,9 @@ test('findings stand at their node and property, inside loops too', () => {
       { loop },
     ),
   ]);
-  const found = checkTemplate(template, shape).map((f) => `${f.node} ${f.path} ${f.severity}`);
+  const found = checkSites(templateSites(template), shape).map(
+    (f) => `${f.node} ${f.path} ${f.severity}`,
+  );
   expect(found).toEqual(['h text error', 't when error', 't text.0 warning']);
 });
 
@@ -40,7 +43,7 @@ test('what a template reads is found in conditions, loops and addresses', () => 
       c.text('y', { loop: { list: 'feeds.a.posts', as: 'post' } }),
     ]),
   ]);
-  expect(dataRead(template)).toEqual(['cart', 'order', 'feeds', 'coupon']);
+  expect(dataRead(templateSites(template))).toEqual(['cart', 'order', 'feeds', 'coupon']);
 });
 
 test('a tag needs no fallback where a condition around says that it is filled', () => {
@@ -50,7 +53,9 @@ test('a tag needs no fallback where a condition around says that it is filled', 
     const template = blankTemplate('T', 's', [
       around === undefined ? section : { ...section, when: around },
     ]);
-    return checkTemplate(template, shape).filter((f) => f.message.includes('is blank for')).length;
+    return checkSites(templateSites(template), shape).filter((f) =>
+      f.message.includes('is blank for'),
+    ).length;
   };
   expect(found()).toBe(1);
   expect(found('person.first_name is filled')).toBe(0);

@@ -1,3 +1,4 @@
+export { framesOf } from './frames';
 export { catalogsRead, fieldsRead, pathsRead } from './paths';
-export { DATA_KINDS, dataRead, rootsOf, type DataKind } from './reads';
-export { checkTemplate, framesOf, type TemplateFinding } from './template';
+export { DATA_KINDS, dataRead, rootsRead, type DataKind } from './reads';
+export { checkSites, type SiteFinding } from './sites';

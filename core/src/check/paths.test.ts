@@ -1,4 +1,5 @@
 import { blankTemplate, composer, countedIds } from '../template';
+import { templateSites } from '../site';
 import { catalogsRead, fieldsRead, pathsRead } from './paths';
 
 const c = composer(countedIds());
@@ -16,7 +17,7 @@ const template = blankTemplate('Paths', 's', [
 ]);
 
 test('paths are read with loops resolved, and bare names as fields of members', () => {
-  const paths = pathsRead(template);
+  const paths = pathsRead(templateSites(template));
   expect([...paths]).toEqual(
     expect.arrayContaining([
       'cart.lines.name',
@@ -31,20 +32,20 @@ test('paths are read with loops resolved, and bare names as fields of members', 
 });
 
 test('fields below a path, or null where it is not read', () => {
-  expect(fieldsRead(template, [['cart']])).toEqual(['lines']);
+  expect(fieldsRead(templateSites(template), [['cart']])).toEqual(['lines']);
   expect(
-    fieldsRead(template, [
+    fieldsRead(templateSites(template), [
       ['catalog', 'garden'],
       ['cart', 'lines', 'product'],
     ]),
   ).toEqual(['latin_name', 'stock']);
-  expect(fieldsRead(template, [['coupon']])).toBeNull();
+  expect(fieldsRead(templateSites(template), [['coupon']])).toBeNull();
 });
 
 test('the catalogs that are named, or any where that is worked out', () => {
-  expect(catalogsRead(template)).toEqual(['garden']);
+  expect(catalogsRead(templateSites(template))).toEqual(['garden']);
   const any = blankTemplate('Any', 's', [
     c.section('S', [c.text('{{ count(catalog[person.favourite]) }}')]),
   ]);
-  expect(catalogsRead(any)).toBeNull();
+  expect(catalogsRead(templateSites(any))).toBeNull();
 });

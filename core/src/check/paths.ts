@@ -1,6 +1,6 @@
-import { children, parse, parseRunning, walk, type Node } from '../formula';
-import type { Loop, Template } from '../template';
-import { walkSlots } from '../template/slots';
+import { children, parsedFormula, walk, type Node } from '../formula';
+import { walkFormulas, type FormulaSite } from '../site';
+import type { Loop } from '../template/parts';
 
 /** What the names of loops stand for: the path of the list that they walk. */
 type Names = ReadonlyMap<string, string>;
@@ -62,7 +62,7 @@ function namesOf(loops: readonly Loop[]): { names: Names; member: string | null 
   const names = new Map<string, string>();
   let member: string | null = null;
   for (const { list, as } of loops) {
-    const parsed = parse(list);
+    const parsed = parsedFormula(list);
     const path = parsed.ok ? pathOf(parsed.value, names) : null;
     if (path === null) continue;
     names.set(as, path);
@@ -71,23 +71,10 @@ function namesOf(loops: readonly Loop[]): { names: Names; member: string | null 
   return { names, member };
 }
 
-/** Calls `visit` for every formula of a template, with the loops that it stands in. */
-function walkFormulas(template: Template, visit: (formula: Node, loops: readonly Loop[]) => void) {
-  walkSlots(template, ({ form, source, loops }) => {
-    if (form === 'formula') {
-      const parsed = parse(source);
-      if (parsed.ok) visit(parsed.value, loops);
-      return;
-    }
-    const parsed = parseRunning(source);
-    if (parsed.ok) for (const s of parsed.value) if (s.type === 'tag') visit(s.node, loops);
-  });
-}
-
-/** Every path of the record that a template names, loops resolved: `cart.lines.name`. */
-export function pathsRead(template: Template): Set<string> {
+/** Every path of the record that some sites name, loops resolved: `cart.lines.name`. */
+export function pathsRead(sites: readonly FormulaSite[]): Set<string> {
   const paths = new Set<string>();
-  walkFormulas(template, (formula, loops) => {
+  walkFormulas(sites, (formula, { loops }) => {
     const { names, member } = namesOf(loops);
     collect(formula, names, member, paths);
   });
@@ -95,13 +82,16 @@ export function pathsRead(template: Template): Set<string> {
 }
 
 /**
- * The fields below some paths that a template names, or null where it names none of the paths at all.
+ * The fields below some paths that sites name, or null where they name none of the paths at all.
  * A path is a list of names: ['catalog', 'garden'].
  */
-export function fieldsRead(template: Template, below: readonly string[][]): string[] | null {
+export function fieldsRead(
+  sites: readonly FormulaSite[],
+  below: readonly string[][],
+): string[] | null {
   const fields = new Set<string>();
   let isRead = false;
-  for (const path of pathsRead(template)) {
+  for (const path of pathsRead(sites)) {
     const parts = path.split('.');
     for (const prefix of below) {
       if (!prefix.every((name, i) => parts[i] === name)) continue;
@@ -113,21 +103,20 @@ export function fieldsRead(template: Template, below: readonly string[][]): stri
   return isRead ? [...fields].sort() : null;
 }
 
-/** The catalogs that a template names; null where it may mean any (`catalog["a" & x]`). */
-export function catalogsRead(template: Template): string[] | null {
+/** The catalogs that sites name; null where they may mean any (`catalog["a" & x]`). */
+export function catalogsRead(sites: readonly FormulaSite[]): string[] | null {
   const names = new Set<string>();
-  for (const path of pathsRead(template)) {
+  for (const path of pathsRead(sites)) {
     const [root, name] = path.split('.');
-    if (root !== 'catalog') continue;
-    if (name !== undefined) names.add(name);
+    if (root === 'catalog' && name !== undefined) names.add(name);
   }
-  return isComputed(template) ? null : [...names].sort();
+  return isComputed(sites) ? null : [...names].sort();
 }
 
 /** Whether a catalog is chosen by something that only the record tells. */
-function isComputed(template: Template): boolean {
+function isComputed(sites: readonly FormulaSite[]): boolean {
   let found = false;
-  walkFormulas(template, (formula) =>
+  walkFormulas(sites, (formula) =>
     walk(formula, (node) => {
       if (node.type === 'index' && node.of.type === 'name' && node.of.name === 'catalog')
         found ||= node.index.type !== 'text';

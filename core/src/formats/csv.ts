@@ -1,7 +1,7 @@
 import type { CsvError, Options } from 'csv-parse/sync';
 import { parse } from 'csv-parse/sync';
 import type { Dialect } from './dialect';
-import { FormatError } from './formaterror';
+import { FormatError } from './formatError';
 
 /** A row longer than this many bytes is refused: it is a quote that was never closed, or no table. */
 const MAX_ROW = 4_000_000;

@@ -16,7 +16,7 @@ export { decode, detectEncoding, ENCODING_NAMES, ENCODINGS, type Encoding } from
 export { cleanHtml, wordsOf } from './feeds/clean';
 export { readFeed } from './feeds/feed';
 export { type Feed, type Post } from './feeds/post';
-export { FormatError } from './formaterror';
+export { FormatError } from './formatError';
 export { flatten, listAt, listsIn, readJson, type ListFound } from './json';
 export { isJsonLd, ordersIn, productsIn } from './jsonld';
 export { readNdjson, readNdjsonLine, type NdjsonLine } from './ndjson';

@@ -1,4 +1,4 @@
-import { FormatError } from './formaterror';
+import { FormatError } from './formatError';
 
 const MAX_DEPTH = 100;
 

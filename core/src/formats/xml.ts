@@ -1,5 +1,5 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
-import { FormatError } from './formaterror';
+import { FormatError } from './formatError';
 
 /** An element: attributes begin with `@`, its own text is `#text`. */
 export type XmlElement = Record<string, unknown>;

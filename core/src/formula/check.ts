@@ -15,7 +15,7 @@ import type { Node, Span } from './ast';
 import { allFunctions, functionNamed } from './functions';
 import type { CheckOptions, CheckResult, Finding, ScopeFrame, Use } from './finding';
 import type { FormulaFunction } from './functions/define';
-import { isOne, listProblem, nameRepair, namesOf, neverHolds } from './checkrules';
+import { isOne, listProblem, nameRepair, namesOf, neverHolds } from './checkRules';
 import { numberLike } from './number';
 import { print } from './print';
 
@@ -71,7 +71,7 @@ class Checker {
     const { kind } = type;
     if (use === 'condition' && kind !== 'boolean' && kind !== 'any') {
       this.find('error', node, `A condition is yes or no; this is a ${kindName(type)}.`, {
-        says: 'Ask whether it is filled',
+        label: 'Ask whether it is filled',
         text: `${node.type === 'binary' ? `(${print(node)})` : print(node)} is filled`,
       });
     }
@@ -235,7 +235,7 @@ class Checker {
       nearest
         ? `Nothing is named “${name}” here. The nearest is “${nearest}”.`
         : `Nothing is named “${name}” here.`,
-      nearest ? { says: `Use ${nearest}`, text: whole(nearest) } : undefined,
+      nearest ? { label: `Use ${nearest}`, text: whole(nearest) } : undefined,
     );
   }
 
@@ -253,7 +253,7 @@ class Checker {
     const { type } = this.type(node);
     if (!isOne(type, 'boolean'))
       this.find('error', node, `Yes or no is needed here; this is a ${kindName(type)}.`, {
-        says: 'Ask whether it is filled',
+        label: 'Ask whether it is filled',
         text: `(${print(node)} is filled)`,
       });
   }
@@ -311,7 +311,7 @@ class Checker {
       );
       const args = node.args.map(print).join(', ');
       this.find('error', node, `There is no function “${node.name}”. The nearest is “${name}”.`, {
-        says: `Use ${name}`,
+        label: `Use ${name}`,
         text: `${name}(${args})`,
       });
       node.args.forEach((arg) => this.type(arg));

@@ -121,7 +121,7 @@ function compileNode(node: Node, options: CompileOptions): Evaluate {
       return (c) => {
         const value = left(c);
         if (!blankCosting(value, c)) return value;
-        if (c.fell !== null) c.fell(start);
+        if (c.onFallback !== null) c.onFallback(start);
         return right(c);
       };
     }

@@ -33,7 +33,7 @@ export interface Context {
   /** Steps left for everything that is evaluated with this context: a mail has many formulas. */
   total: number;
   /** Told the offset of every `otherwise` that was needed, when set. */
-  fell: ((start: number) => void) | null;
+  onFallback: ((start: number) => void) | null;
   /** Told why something is missing, when set. */
   reasons: Reason[] | null;
 }
@@ -47,7 +47,7 @@ export function newContext(record: Fields, locale: Locale, currency?: string): C
     frame: null,
     left: MAX_STEPS,
     total: Number.POSITIVE_INFINITY,
-    fell: null,
+    onFallback: null,
     reasons: null,
   };
 }

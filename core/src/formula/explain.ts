@@ -14,7 +14,7 @@ export interface Part extends Span {
 export interface Explanation {
   value: Value;
   /** The value as a short sentence of its own. */
-  says: string;
+  summary: string;
   /** The paths, calls and comparisons inside, with their values, in reading order. */
   parts: Part[];
   reasons: Reason[];
@@ -33,7 +33,7 @@ function describe(value: Value, context: Context): string {
 /** Runs a formula once more, slowly, and tells the value of each of its parts. */
 export function explain(node: Node, source: string, context: Context): Explanation {
   const values = new Map<Node, string>();
-  const asked: Context = { ...context, reasons: [], fell: null };
+  const asked: Context = { ...context, reasons: [], onFallback: null };
   const formula = compile(node, {
     trace: (inside, value, c) => {
       if (!values.has(inside)) values.set(inside, describe(value, c));
@@ -54,5 +54,5 @@ export function explain(node: Node, source: string, context: Context): Explanati
       value: told,
     });
   });
-  return { value, says: describe(value, context), parts, reasons: asked.reasons ?? [] };
+  return { value, summary: describe(value, context), parts, reasons: asked.reasons ?? [] };
 }

@@ -1,6 +1,6 @@
 import type { Shape } from '../shape';
 import type { Span } from './ast';
-import type { Repair } from './checkrules';
+import type { Repair } from './checkRules';
 
 /** What the checker says of a span of a formula. */
 export interface Finding extends Span {

@@ -125,12 +125,12 @@ test('explaining tells the value of every part', () => {
   const source = 'cart.total > 40 and person.name is filled';
   const parsed = parse(source);
   if (!parsed.ok) throw new Error('must parse');
-  const { says, parts } = explain(
+  const { summary, parts } = explain(
     parsed.value,
     source,
     newContext({ cart: { total: 44.35 } }, localeOf([], [])),
   );
-  expect(says).toBe('no');
+  expect(summary).toBe('no');
   expect(parts.map((p) => `${p.source}: ${p.value}`)).toEqual([
     'cart.total > 40: yes',
     'cart.total: 44.35',

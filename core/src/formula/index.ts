@@ -17,6 +17,7 @@ export type { FormulaFunction } from './functions/define';
 export { plainText } from './functions/text';
 export { DATE_STYLES, localeOf, type Locale } from './locale';
 export { parse, type Parsed, type ParseProblem } from './parse';
+export { parsedFormula, parsedRunning } from './parsed';
 export { print, quote } from './print';
 export { parseRunning, printRunning, type Segment } from './running';
 export { sortLoop } from './sort';

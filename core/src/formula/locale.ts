@@ -1,4 +1,5 @@
-import { formatPattern } from './datepattern';
+import { formatPattern } from './datePattern';
+import { remember } from './remember';
 
 /** How a recipient reads numbers, money and dates. Built once a locale and zone, then shared. */
 export interface Locale {
@@ -41,20 +42,6 @@ const STYLES: Record<string, Intl.DateTimeFormatOptions> = {
 };
 /** The named styles of `date(d, style)`. */
 export const DATE_STYLES: readonly string[] = Object.keys(STYLES);
-
-/** Keeps what `make` gives for a key; forgets all when it holds more than `limit`. */
-function remember<K, V>(limit: number, make: (key: K) => V): (key: K) => V {
-  const kept = new Map<K, V>();
-  return (key) => {
-    let value = kept.get(key);
-    if (value === undefined) {
-      if (kept.size >= limit) kept.clear();
-      value = make(key);
-      kept.set(key, value);
-    }
-    return value;
-  };
-}
 
 /** Negative zero, and what rounds to it, is written without a sign. */
 const SIGN = { signDisplay: 'negative' } as const;

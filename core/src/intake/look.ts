@@ -2,7 +2,7 @@ import { columnNames, readCsv } from '../formats/csv';
 import { detectFormat, type Format } from '../formats/detect';
 import type { Dialect } from '../formats/dialect';
 import { decode, detectEncoding, type Encoding } from '../formats/encoding';
-import { FormatError } from '../formats/formaterror';
+import { FormatError } from '../formats/formatError';
 import type { ListFound } from '../formats/json';
 import { readNdjsonLine } from '../formats/ndjson';
 import { sniffDialect } from '../formats/sniff';

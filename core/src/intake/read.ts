@@ -1,7 +1,6 @@
 import { readValue, type Reading } from '../formats/cells';
 import { isDateField } from '../record/dates';
 import type { MappedColumn, Mapping } from './mapping';
-import { finish } from './finish';
 import type { Target } from './targets';
 
 export interface CellProblem {
@@ -17,7 +16,7 @@ export type RowRead =
 /** Reads rows: cells in the order of the file's columns. */
 export type RowReader = (cells: readonly unknown[]) => RowRead;
 
-interface Slot {
+interface CellField {
   name: string;
   index: number;
   column: string;
@@ -25,30 +24,30 @@ interface Slot {
   /** Dates that the record does not name are marked as such. */
   marked: boolean;
 }
-type Place = { name: string; one: Slot } | { name: string; members: Slot[][] };
+type Filling = { name: string; one: CellField } | { name: string; members: CellField[][] };
 
-function slot(mapped: MappedColumn, to: string, index: number): Slot {
+function cellField(mapped: MappedColumn, to: string, index: number): CellField {
   const { column, reading } = mapped;
   return { name: to, index, column, reading, marked: reading.kind === 'date' && !isDateField(to) };
 }
 
 /** Fields by name, so that the same data always gives the same JSON. */
-function placesOf(mapping: Mapping, columns: readonly string[]): Place[] {
+function fillingsOf(mapping: Mapping, columns: readonly string[]): Filling[] {
   const at = new Map(columns.map((column, i) => [column, i]));
-  const places = new Map<string, Place>();
+  const fillings = new Map<string, Filling>();
   for (const mapped of mapping.columns) {
     const index = at.get(mapped.column);
     const { to, list } = mapped;
     if (to === null || index === undefined) continue;
-    if (!list) places.set(to, { name: to, one: slot(mapped, to, index) });
+    if (!list) fillings.set(to, { name: to, one: cellField(mapped, to, index) });
     else {
-      const known = places.get(list.name);
+      const known = fillings.get(list.name);
       const members = known && 'members' in known ? known.members : [];
-      (members[list.member] ??= []).push(slot(mapped, to, index));
-      places.set(list.name, { name: list.name, members });
+      (members[list.member] ??= []).push(cellField(mapped, to, index));
+      fillings.set(list.name, { name: list.name, members });
     }
   }
-  return [...places.values()].sort((a, b) => (a.name < b.name ? -1 : 1));
+  return [...fillings.values()].sort((a, b) => (a.name < b.name ? -1 : 1));
 }
 
 const bare = () => Object.create(null) as Record<string, unknown>;
@@ -65,7 +64,7 @@ export function rowReader(
   target: Target,
   { whole = true }: { whole?: boolean } = {},
 ): RowReader {
-  const places = placesOf(mapping, columns);
+  const fillings = fillingsOf(mapping, columns);
   const required = target.fields.filter((field) => field.required);
   const columnOf = new Map(
     mapping.columns.flatMap((c) => (c.to && !c.list ? [[c.to, c.column] as const] : [])),
@@ -82,25 +81,25 @@ export function rowReader(
       ];
     const fill = (
       record: Record<string, unknown>,
-      { index, name, column, reading, marked }: Slot,
+      { index, name, column, reading, marked }: CellField,
     ) => {
       const cell = readValue(cells[index], reading);
       if (!cell.ok) (problems ??= []).push({ column, message: cell.message });
       else if (cell.value !== undefined) record[name] = marked ? { date: cell.value } : cell.value;
     };
     const record = bare();
-    for (const place of places) {
-      if ('one' in place) fill(record, place.one);
+    for (const filling of fillings) {
+      if ('one' in filling) fill(record, filling.one);
       else {
         const members: unknown[] = [];
-        for (const slots of place.members) {
-          if (!slots) continue;
+        for (const memberFields of filling.members) {
+          if (!memberFields) continue;
           const member = bare();
-          for (const one of slots) fill(member, one);
+          for (const one of memberFields) fill(member, one);
           if (Object.values(member).some((v) => !Array.isArray(v) || v.length > 0))
             members.push(member);
         }
-        record[place.name] = members;
+        record[filling.name] = members;
       }
     }
     for (const { name, label } of required)
@@ -140,7 +139,7 @@ export function finished(
   columnOf: ReadonlyMap<string, string> = new Map(),
 ): RowRead {
   const key = keyOf(target, String(record[target.key] as string));
-  const wrong = finish(record, target);
+  const wrong = target.finish?.(record);
   if (!wrong) return { ok: true, key, record };
   return {
     ok: false,

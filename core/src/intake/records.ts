@@ -1,6 +1,6 @@
 import type { Format } from '../formats/detect';
 import { readFeed } from '../formats/feeds/feed';
-import { FormatError } from '../formats/formaterror';
+import { FormatError } from '../formats/formatError';
 import { flatten, listAt, listsIn, readJson, type ListFound } from '../formats/json';
 import { ordersIn, productsIn } from '../formats/jsonld';
 import type { TargetId } from './targets';

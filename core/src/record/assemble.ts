@@ -3,7 +3,7 @@ import { isDateField } from './dates';
 import { cents, type Cart, type Line, type Order, type Shopper } from './fold';
 
 /** What every recipient of a shop shares. */
-export interface World {
+export interface SharedData {
   shop: Fields & { url?: unknown };
   catalog: Record<string, Fields[]>;
   feeds: Fields;
@@ -43,10 +43,13 @@ export function reviveRecord(record: unknown, depth = 0): unknown {
   return revived;
 }
 
-/** Finds products by SKU: those of the world's catalogs, and others that are given beside. */
-export function productIndex(world: World, beside: readonly Fields[] = []): Map<string, Fields> {
+/** Finds products by SKU: those of the shared's catalogs, and others that are given beside. */
+export function productIndex(
+  shared: SharedData,
+  extraProducts: readonly Fields[] = [],
+): Map<string, Fields> {
   const index = new Map<string, Fields>();
-  for (const products of [...Object.values(world.catalog), beside])
+  for (const products of [...Object.values(shared.catalog), extraProducts])
     for (const product of products) {
       const sku = fieldOf(product, 'sku');
       if (typeof sku === 'string' && !index.has(sku)) index.set(sku, product);
@@ -64,7 +67,7 @@ function lineRecord(line: Line, products: Map<string, Fields>): Fields {
   };
 }
 
-function cartRecord(cart: Cart, world: World, products: Map<string, Fields>): Fields {
+function cartRecord(cart: Cart, shared: SharedData, products: Map<string, Fields>): Fields {
   const subtotal = cents(cart.lines.reduce((sum, line) => sum + line.total, 0));
   return {
     ...cart,
@@ -74,12 +77,12 @@ function cartRecord(cart: Cart, world: World, products: Map<string, Fields>): Fi
     subtotal,
     total: cart.total ?? cents(Math.max(0, subtotal - (cart.discount ?? 0))),
     recover_url:
-      cart.recover_url ?? `${String(world.shop.url)}/cart/${encodeURIComponent(cart.id)}`,
+      cart.recover_url ?? `${String(shared.shop.url)}/cart/${encodeURIComponent(cart.id)}`,
   };
 }
 
-function orderRecord(order: Order, world: World, products: Map<string, Fields>): Fields {
-  const url = `${String(world.shop.url)}/orders/${encodeURIComponent(order.number)}`;
+function orderRecord(order: Order, shared: SharedData, products: Map<string, Fields>): Fields {
+  const url = `${String(shared.shop.url)}/orders/${encodeURIComponent(order.number)}`;
   return {
     ...order,
     lines: order.lines.map((line) => lineRecord(line, products)),
@@ -91,13 +94,13 @@ function orderRecord(order: Order, world: World, products: Map<string, Fields>):
 /** The record that formulas read, for one person. Dates are dates, amounts are numbers. */
 export function assembleRecord(
   data: PersonData,
-  world: World,
+  shared: SharedData,
   products: Map<string, Fields>,
 ): Fields {
   const { cart, orders, last_seen_at } = data.shopper;
   const order = orders.at(-1);
   const token = encodeURIComponent(String(data.person.email));
-  const links = (name: string) => `${String(world.shop.url)}/mail/${name}?for=${token}`;
+  const links = (name: string) => `${String(shared.shop.url)}/mail/${name}?for=${token}`;
   const own = {
     person: {
       ...data.person,
@@ -108,18 +111,18 @@ export function assembleRecord(
       last_seen_at,
       rank: data.rank,
     },
-    ...(cart && { cart: cartRecord(cart, world, products) }),
-    ...(order && { order: orderRecord(order, world, products) }),
+    ...(cart && { cart: cartRecord(cart, shared, products) }),
+    ...(order && { order: orderRecord(order, shared, products) }),
     links: {
       unsubscribe: links('unsubscribe'),
       preferences: links('preferences'),
       view_in_browser: links('view'),
     },
   };
-  return { ...(reviveOwn(own) as Fields), ...world };
+  return { ...(reviveOwn(own) as Fields), ...shared };
 }
 
-/** Revives what belongs to the person; products inside lines come from the world, revived already. */
+/** Revives what belongs to the person; products inside lines come from the shared, revived already. */
 function reviveOwn(value: unknown): unknown {
   if (typeof value !== 'object' || value === null || value instanceof Date) return value;
   if (Array.isArray(value)) return value.map(reviveOwn);

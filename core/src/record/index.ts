@@ -3,7 +3,7 @@ export {
   productIndex,
   reviveRecord,
   type PersonData,
-  type World,
+  type SharedData,
 } from './assemble';
 export {
   EVENT_KIND_NAMES,

@@ -14,7 +14,7 @@ import {
   readEvent,
   reviveRecord,
   ShopEvent,
-  type World,
+  type SharedData,
 } from '.';
 
 const head = (id: string, minute: number) => ({
@@ -247,7 +247,7 @@ describe('a person put together', () => {
 });
 
 describe('the record', () => {
-  const world: World = {
+  const shared: SharedData = {
     shop: { url: 'https://s.example' },
     catalog: {
       garden: [{ sku: 'A', name: 'Aster', image: 'https://p.example/a.png', in_stock: true }],
@@ -262,7 +262,7 @@ describe('the record', () => {
   };
 
   test('joins the catalog to lines, reckons totals and reads dates', () => {
-    const record = assembleRecord(data, world, productIndex(world));
+    const record = assembleRecord(data, shared, productIndex(shared));
     expect(record).toMatchObject({
       person: { joined: new Date('2026-01-02'), rank: 4, orders_count: 0 },
       cart: {
@@ -282,7 +282,7 @@ describe('the record', () => {
 
   test('without a cart there is none', () => {
     expect(
-      assembleRecord({ ...data, shopper: NEW_SHOPPER }, world, productIndex(world)),
+      assembleRecord({ ...data, shopper: NEW_SHOPPER }, shared, productIndex(shared)),
     ).not.toHaveProperty('cart');
   });
 

@@ -1,7 +1,7 @@
 import {
   currencyRoots,
   nearestCurrency,
-  parse,
+  parsedFormula,
   runnable,
   sortLoop,
   toList,
@@ -26,7 +26,7 @@ export type Walk = (context: Context) => Walked;
 
 /** Parses a formula of a program; what does not parse is missing (build has told of it). */
 export function parsedOrMissing(source: string): Node {
-  const parsed = parse(source);
+  const parsed = parsedFormula(source);
   return parsed.ok ? parsed.value : { type: 'missing', start: 0, end: 0 };
 }
 

@@ -3,7 +3,6 @@ import {
   explain,
   isRecord,
   fieldOf,
-  isBlank,
   runnable,
   printValue,
   type Context,
@@ -95,11 +94,12 @@ class Preparation {
         return this.value(op);
       case 'address':
         return this.address(op);
-      case 'given': {
+      case 'ifAddress': {
         const address = this.addressText(op.parts);
         const then = this.sequence(op.then);
         const other = this.sequence(op.else);
-        return (f) => (isBlank(address(f.context)) ? other(f) : then(f));
+        const { scheme } = op;
+        return (f) => (safeAddress(address(f.context), scheme) === null ? other(f) : then(f));
       }
       case 'condition':
         return this.condition(op);
@@ -149,8 +149,8 @@ class Preparation {
   private tellValue(op: OpOf<'value'>, node: Node | undefined, f: Filling): void {
     if (!node) return;
     const source = this.program.formulas[op.formula] ?? '';
-    let fell = false;
-    const context = { ...f.context, fell: () => (fell = true) };
+    let fellBack = false;
+    const context = { ...f.context, onFallback: () => (fellBack = true) };
     const why = explain(node, source, context);
     const text = printValue(this.formula(op.formula)(context), context);
     this.tell(f, {
@@ -159,7 +159,7 @@ class Preparation {
       path: op.path,
       formula: source,
       text,
-      fallback: fell,
+      fallback: fellBack,
       why,
     });
   }
@@ -299,7 +299,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
     const context = contextFor(record, renderOptions);
     const trail: Trail | null = options.trail ? [] : null;
     const signature: string[] | null = options.signature ? [] : null;
-    if (signature) context.fell = (start) => signature.push(`o${start}`);
+    if (signature) context.onFallback = (start) => signature.push(`o${start}`);
     const f: Filling = { context, out: [], repeats: 0, length: 0, trail, signature };
     const filled = (run: Run): string => {
       run(f);
@@ -314,7 +314,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       html: filled(html),
       text: '',
     };
-    context.fell = null;
+    context.onFallback = null;
     Object.assign(f, { repeats: 0, length: 0, trail: null, signature: null });
     mail.text = tidyText(filled(text));
     const rendered: Rendered = { mail };

@@ -1,4 +1,11 @@
-import { compile, evaluate, parse, printValue, type Context, type Fields } from '../formula';
+import {
+  compile,
+  evaluate,
+  parsedFormula,
+  printValue,
+  type Context,
+  type Fields,
+} from '../formula';
 import { compileLoop } from './loop';
 import { contextFor, type RenderOptions } from './record';
 import type { Loop } from '../template/parts';
@@ -28,6 +35,6 @@ export function sampleContext(
 
 /** What a formula prints in a context; null where it does not parse. */
 export function sampleText(formula: string, context: Context): string | null {
-  const parsed = parse(formula);
+  const parsed = parsedFormula(formula);
   return parsed.ok ? printValue(evaluate(compile(parsed.value), context), context) : null;
 }

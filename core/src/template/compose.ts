@@ -1,15 +1,16 @@
-import { BLOCKS, type BlockKind } from '../blocks';
-import type { NewId } from './make';
-import type { RichText } from './richtext';
+import type { BlockKind } from '../blocks';
+import { NO_SOURCES, type ShopSources } from '../blocks/define';
+import { newBlock, type NewId } from './make';
+import type { RichText } from './richText';
 import type { Block, BlockOf, Column, Section } from './schema';
 import { richText } from './words';
 
 type Given<K extends BlockKind> = Partial<Omit<BlockOf<K>, 'kind'>>;
 
 /** Short ways to write templates by hand: layouts and demos are made of these. */
-export function composer(newId: NewId) {
+export function composer(newId: NewId, sources: ShopSources = NO_SOURCES) {
   const block = <K extends BlockKind>(kind: K, given: Given<K> = {}): BlockOf<K> =>
-    ({ ...BLOCKS[kind].make(newId()), ...given }) as BlockOf<K>;
+    ({ ...newBlock(kind, newId, sources), ...given }) as BlockOf<K>;
   return {
     block,
     text: (words: string | RichText, given: Given<'text'> = {}) =>

@@ -2,15 +2,19 @@ export * from './edit';
 export * from './history';
 export { blankTemplate, HOUSE_STYLE, newBlock, newSection, type NewId } from './make';
 export {
+  childLists,
   childrenOf,
   findNode,
   isBlock,
   itemsOf,
+  listedOwner,
+  ownerOfElse,
   siblingsOf,
   walkNodes,
   withNewIds,
-  type Place,
+  type NodePosition,
 } from './nodes';
+export { kindOf } from './kinds';
 export {
   readTemplate,
   readTemplateText,
@@ -18,10 +22,9 @@ export {
   type ReadTemplate,
   type TemplateProblem,
 } from './read';
-export { RichText, walkInlines, type Inline, type Mark, type RichBlock } from './richtext';
+export { RichText, walkInlines, type Inline, type Mark, type RichBlock } from './richText';
 export { BLOCKS, type BlockKind } from '../blocks';
-export type { CardField } from '../blocks/cards';
-export type { LinesColumn } from '../blocks/lines';
+export { catalogFormula, NO_SOURCES, type ShopSources } from '../blocks/define';
 export { Loop, type HouseStyle } from './parts';
 export {
   Template,
@@ -32,8 +35,6 @@ export {
   type Section,
   type TemplateNode,
 } from './schema';
-export { walkSlots, type Slot } from './slots';
 export { fromRunning, richText, toRunning } from './words';
 export { composer, countedIds } from './compose';
-export { foot, fromLayout, LAYOUTS, masthead, type Layout } from './layouts';
-export { changeSlot } from './changeslot';
+export { foot, fromLayout, LAYOUTS, masthead, type Layout, type LayoutShop } from './layouts';

@@ -1,14 +1,15 @@
+import type { ShopSources } from '../blocks/define';
 import { composer } from './compose';
 import { blankTemplate, type NewId } from './make';
-import type { Inline } from './richtext';
+import type { Inline } from './richText';
 import type { Section, Template } from './schema';
 
 /** A start for a new template. */
 export interface Layout {
   id: string;
   name: string;
-  says: string;
-  sections(newId: NewId): Section[];
+  description: string;
+  sections(newId: NewId, sources: ShopSources): Section[];
 }
 
 /** The mark of the shop, above all else. */
@@ -44,9 +45,9 @@ export function foot(newId: NewId): Section {
               { type: 'text', text: ', ' },
               { type: 'tag', attrs: { formula: 'shop.address' } },
               { type: 'hardBreak' },
-              link('Stop these letters', '{{ links.unsubscribe }}'),
+              link('Unsubscribe', '{{ links.unsubscribe }}'),
               { type: 'text', text: ' · ' },
-              link('Choose what you get', '{{ links.preferences }}'),
+              link('Email preferences', '{{ links.preferences }}'),
             ],
           },
         ],
@@ -61,7 +62,7 @@ export const LAYOUTS: Layout[] = [
   {
     id: 'blank',
     name: 'Blank page',
-    says: 'A masthead, one text and a foot.',
+    description: 'A masthead, one text and a foot.',
     sections: (newId) => {
       const c = composer(newId);
       return [masthead(newId), c.section('Letter', [c.text('Write here.')]), foot(newId)];
@@ -70,7 +71,7 @@ export const LAYOUTS: Layout[] = [
   {
     id: 'cart',
     name: 'Cart reminder',
-    says: 'The lines left in a cart, with their total and the way back.',
+    description: 'The lines left in a cart, with their total and the way back.',
     sections: (newId) => {
       const c = composer(newId);
       return [
@@ -89,7 +90,7 @@ export const LAYOUTS: Layout[] = [
   {
     id: 'order',
     name: 'Order confirmation',
-    says: 'The lines of an order with their properties, sums and address.',
+    description: 'The lines of an order with their properties, sums and address.',
     sections: (newId) => {
       const c = composer(newId);
       return [
@@ -100,7 +101,7 @@ export const LAYOUTS: Layout[] = [
           c.block('lines', { items: { list: 'order.lines', as: 'line' }, properties: true }),
           c.block('totals', {
             rows: [
-              { label: 'Goods', amount: 'order.subtotal' },
+              { label: 'Subtotal', amount: 'order.subtotal' },
               { label: 'Delivery', amount: 'order.shipping' },
               { label: 'Total', amount: 'order.total', strong: true },
             ],
@@ -114,9 +115,9 @@ export const LAYOUTS: Layout[] = [
   {
     id: 'products',
     name: 'Product letter',
-    says: 'A few words, and cards of products side by side.',
-    sections: (newId) => {
-      const c = composer(newId);
+    description: 'A few words, and cards of products side by side.',
+    sections: (newId, sources) => {
+      const c = composer(newId, sources);
       return [
         masthead(newId),
         c.section('Opening', [
@@ -130,6 +131,19 @@ export const LAYOUTS: Layout[] = [
   },
 ];
 
-export function fromLayout(layout: Layout, name: string, shop: string, newId: NewId): Template {
-  return blankTemplate(name, shop, layout.sections(newId));
+/** What a new template needs to know of its shop. */
+export interface LayoutShop extends ShopSources {
+  id: string;
+  url: string;
+}
+
+/** A template made from a layout, tied to what the shop has; its sender is an address of the shop's. */
+export function fromLayout(layout: Layout, name: string, shop: LayoutShop, newId: NewId): Template {
+  return blankTemplate(name, shop.id, layout.sections(newId, shop), senderOf(shop.url));
+}
+
+/** hello@ the shop's own domain. */
+function senderOf(url: string): string {
+  const host = /^https?:\/\/(?:www\.|shop\.)?([^/:?#]+)/i.exec(url)?.[1];
+  return host ? `hello@${host}` : '';
 }

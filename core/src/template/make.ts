@@ -1,4 +1,5 @@
 import { BLOCKS, type BlockKind } from '../blocks';
+import { NO_SOURCES, type BlockDefinition, type ShopSources } from '../blocks/define';
 import type { HouseStyle } from './parts';
 import { TEMPLATE_VERSION, type Block, type BlockOf, type Section, type Template } from './schema';
 
@@ -20,8 +21,16 @@ export const HOUSE_STYLE: HouseStyle = {
   radius: 4,
 };
 
-export function newBlock<K extends BlockKind>(kind: K, newId: NewId): BlockOf<K> {
-  return BLOCKS[kind].make(newId()) as BlockOf<K>;
+/** A new block, tied to what the shop really has. */
+export function newBlock<K extends BlockKind>(
+  kind: K,
+  newId: NewId,
+  sources: ShopSources = NO_SOURCES,
+): BlockOf<K> {
+  const { make, children = [] } = BLOCKS[kind] as BlockDefinition<string, never>;
+  const block: object = make(newId(), sources);
+  for (const { at } of children) if (!Object.hasOwn(block, at)) Object.assign(block, { [at]: [] });
+  return block as BlockOf<K>;
 }
 
 /** A section of one column, or of several equal ones, with the blocks given in the first. */
@@ -37,7 +46,12 @@ export function newSection(newId: NewId, blocks: Block[] = [], columns = 1): Sec
   };
 }
 
-export function blankTemplate(name: string, shop: string, sections: Section[]): Template {
+export function blankTemplate(
+  name: string,
+  shop: string,
+  sections: Section[],
+  fromEmail = '',
+): Template {
   return {
     format: 'carafe-template',
     version: TEMPLATE_VERSION,
@@ -46,7 +60,7 @@ export function blankTemplate(name: string, shop: string, sections: Section[]): 
     language: 'en',
     envelope: {
       from_name: '{{ shop.name }}',
-      from_email: 'hello@quillmoss.example',
+      from_email: fromEmail,
       subject: name,
       preview_text: '',
     },

@@ -5,11 +5,12 @@ import {
   findNode,
   isBlock,
   itemsOf,
+  ownerOfElse,
   siblingsOf,
   walkNodes,
   withNewIds,
 } from '.';
-import { ownerOfElse, removeNode } from './edit';
+import { removeNode } from './edit';
 
 const c = composer(countedIds());
 const template = blankTemplate('T', 's', [

@@ -23,7 +23,7 @@ export const Loop = z.strictObject({
 });
 export type Loop = z.infer<typeof Loop>;
 
-const Padding = z.strictObject({ top: Pixels, bottom: Pixels });
+const Padding = z.strictObject({ top: Pixels.optional(), bottom: Pixels.optional() });
 export type Padding = z.infer<typeof Padding>;
 
 /** What every node has: a stable id, and perhaps a loop and a display condition. */

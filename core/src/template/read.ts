@@ -1,3 +1,4 @@
+import { freeze } from 'immer';
 import { z } from 'zod';
 import { walkNodes } from './nodes';
 import { Template, TEMPLATE_VERSION } from './schema';
@@ -47,7 +48,8 @@ export function readTemplate(document: unknown): ReadTemplate {
   }
   const twice = doubledId(parsed.data);
   if (twice) return refuse(`Two nodes have the id “${twice}”; every id stands once.`);
-  return { ok: true, template: parsed.data };
+  // What was read does not change any more: what is found in it once holds.
+  return { ok: true, template: freeze(parsed.data, true) };
 }
 
 /** Reads a template from JSON text. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { BLOCKS, type BlockKind } from '../blocks';
+import type { NodeKind } from '../blocks/define';
 import { Colour, common, HouseStyle, looks, Running, type Loop, type Padding } from './parts';
 
 /** The version that this code writes; a later one is refused, an earlier one is brought forward. */
@@ -18,11 +19,18 @@ export const Block: z.ZodType<Block> = z.lazy(
   () =>
     z.discriminatedUnion(
       'kind',
-      Object.values(BLOCKS).map(({ schema }) =>
-        schema.extend({ else: Block.optional() }),
+      Object.values(BLOCKS).map((definition) =>
+        definition.schema.extend({ ...childFields(definition), else: Block.optional() }),
       ) as unknown as Kinds,
     ) as unknown as z.ZodType<Block>,
 );
+
+/** The lists of blocks that a kind of block holds. */
+function childFields({ children = [] }: Pick<NodeKind, 'children'>): Record<string, z.ZodType> {
+  return Object.fromEntries(
+    children.map(({ at, least = 0, most }) => [at, z.array(Block).min(least).max(most)]),
+  );
+}
 
 export interface Column {
   kind: 'column';

@@ -1,5 +1,5 @@
 import { parseRunning } from '../formula';
-import type { Inline, RichText } from './richtext';
+import type { Inline, RichText } from './richText';
 
 /** Running text as inlines: words and tags. What does not parse stays as words. */
 export function fromRunning(text: string): Inline[] {

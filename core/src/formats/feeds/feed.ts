@@ -1,8 +1,8 @@
-import { FormatError } from '../formaterror';
+import { FormatError } from '../formatError';
 import { readJson } from '../json';
 import { readXml } from '../xml';
 import { readAtom } from './atom';
-import { readJsonFeed } from './jsonfeed';
+import { readJsonFeed } from './jsonFeed';
 import type { Feed } from './post';
 import { readRss } from './rss';
 

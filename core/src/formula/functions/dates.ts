@@ -30,12 +30,12 @@ function calendarDay(date: Date, locale: Locale): Date {
 const styles = new Set(DATE_STYLES);
 const isStyle = (text: string) => styles.has(text);
 
-function ofDate(name: string, says: string, apply: (day: Date) => number): FormulaFunction {
+function ofDate(name: string, description: string, apply: (day: Date) => number): FormulaFunction {
   return {
     name,
     group: 'dates',
     usage: `${name}(date)`,
-    says,
+    description,
     least: 1,
     most: 1,
     gives: 'number',
@@ -56,7 +56,8 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
     name: 'date',
     group: 'dates',
     usage: 'date(date, style?)',
-    says: 'A date as the recipient writes it: short, medium, long, weekday, time, or a pattern.',
+    description:
+      'A date as the recipient writes it: short, medium, long, weekday, time, or a pattern.',
     least: 1,
     most: 2,
     gives: 'text',
@@ -78,7 +79,7 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
     name: 'days_between',
     group: 'dates',
     usage: 'days_between(from, to)',
-    says: 'Whole days from one to the other.',
+    description: 'Whole days from one to the other.',
     least: 2,
     most: 2,
     gives: 'number',
@@ -96,7 +97,7 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
     name: 'add_days',
     group: 'dates',
     usage: 'add_days(date, days)',
-    says: 'So many days later.',
+    description: 'So many days later.',
     least: 2,
     most: 2,
     gives: 'date',

@@ -17,7 +17,7 @@ export interface FormulaFunction {
   /** How it is written, for help and completion. */
   usage: string;
   /** One plain sentence. */
-  says: string;
+  description: string;
   least: number;
   most: number;
   /** Which argument is evaluated for every member of the first, with the member's fields in scope. */
@@ -54,7 +54,7 @@ interface TextOptions {
 export function ofText(
   group: FunctionGroup,
   name: string,
-  says: string,
+  description: string,
   apply: (text: string) => Value,
   { gives = 'text', steps = ({ length }) => textSteps(length) }: TextOptions = {},
 ): FormulaFunction {
@@ -62,7 +62,7 @@ export function ofText(
     name,
     group,
     usage: `${name}(text)`,
-    says,
+    description,
     least: 1,
     most: 1,
     gives,

@@ -43,7 +43,7 @@ function valuesOf(args: Evaluate[], call: Call): (c: Context, members: Members) 
 function ofList(
   name: string,
   usage: string,
-  says: string,
+  description: string,
   gives: Gives,
   counts: { least: number; most: number; member?: number },
   make: (args: Evaluate[], call: Call) => (c: Context, members: Members) => Value,
@@ -52,7 +52,7 @@ function ofList(
     name,
     group: 'lists',
     usage,
-    says,
+    description,
     gives,
     ...counts,
     make(args, call) {
@@ -163,11 +163,11 @@ function end(name: 'first' | 'last'): FormulaFunction {
   );
 }
 
-function quantifier(name: 'any' | 'every', says: string): FormulaFunction {
+function quantifier(name: 'any' | 'every', description: string): FormulaFunction {
   return ofList(
     name,
     `${name}(list, condition)`,
-    says,
+    description,
     'boolean',
     { least: 2, most: 2, member: 1 },
     (args, call) => {

@@ -8,12 +8,16 @@ import { argument, type FormulaFunction } from './define';
 /** What writing a figure in a locale costs. */
 const FORMAT_STEPS = 5;
 
-function ofNumber(name: string, says: string, apply: (x: number) => number): FormulaFunction {
+function ofNumber(
+  name: string,
+  description: string,
+  apply: (x: number) => number,
+): FormulaFunction {
   return {
     name,
     group: 'numbers',
     usage: `${name}(number)`,
-    says,
+    description,
     least: 1,
     most: 1,
     gives: 'number',
@@ -37,7 +41,7 @@ function decimalsOf(value: Value, given: boolean): number | undefined | null {
 /** A function of a number and, if given, how many decimals. */
 function withDecimals(
   name: string,
-  says: string,
+  description: string,
   gives: 'text' | 'number',
   apply: (x: number, decimals: number | undefined, locale: Locale) => Value,
 ): FormulaFunction {
@@ -45,7 +49,7 @@ function withDecimals(
     name,
     group: 'numbers',
     usage: `${name}(number, decimals?)`,
-    says,
+    description,
     least: 1,
     most: 2,
     gives,
@@ -79,7 +83,7 @@ export const NUMBER_FUNCTIONS: FormulaFunction[] = [
     name: 'money',
     group: 'numbers',
     usage: 'money(amount, currency?)',
-    says: 'An amount with its currency, as the recipient writes it.',
+    description: 'An amount with its currency, as the recipient writes it.',
     least: 1,
     most: 2,
     gives: 'text',

@@ -6,7 +6,7 @@ import { readDate } from './values';
 
 /** Text that put in place of a finding's span mends it. */
 export interface Repair {
-  says: string;
+  label: string;
   text: string;
 }
 
@@ -15,7 +15,7 @@ export function nameRepair(node: Node, path: Node): Repair | undefined {
   if (path.type !== 'field' || !/^(?:first_|last_)?name$/.test(path.name)) return undefined;
   const right: Node = { type: 'text', value: 'there', start: 0, end: 0 };
   const text = print({ type: 'otherwise', left: node, right, start: 0, end: 0 });
-  return { says: 'Say “there” instead', text };
+  return { label: 'Say “there” instead', text };
 }
 
 /** The names of a record's fields. */

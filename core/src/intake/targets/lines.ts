@@ -1,13 +1,20 @@
-import { roundTo } from '../formula/number';
-import type { Target } from './targets';
+import { roundTo } from '../../formula/number';
+import { field, type Fields, type RecordProblem, type TargetField } from './define';
 
-type Fields = Record<string, unknown>;
-export interface Wrong {
-  field: string;
-  message: string;
-}
+/** The fields of a line of a cart or an order. */
+export const LINE: TargetField[] = [
+  field('sku', 'SKU', 'text', 'sku articleno artikelnummer productid itemid code'),
+  field('name', 'Name', 'text', 'name title product item artikel bezeichnung'),
+  field('variant', 'Variant', 'text', 'variant option size variante'),
+  field('image', 'Picture', 'text', 'image picture img imageurl bild'),
+  field('url', 'Link', 'text', 'url link'),
+  field('category', 'Category', 'text', 'category type kategorie'),
+  field('price', 'Price', 'number', 'price unitprice preis einzelpreis'),
+  field('quantity', 'Quantity', 'number', 'quantity qty menge anzahl count'),
+  field('total', 'Line total', 'number', 'total linetotal summe'),
+  field('properties', 'Properties', 'any', 'properties options'),
+];
 
-const ADDRESS = /^[^\s@]+@[^\s@]+\.[^\s@.]+$/;
 const cents = (amount: number) => roundTo(amount, 2);
 const isFields = (value: unknown): value is Fields =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
@@ -56,7 +63,8 @@ function finishLine(given: unknown, place: number): Fields | string {
   return { ...line, quantity, price: cents(each), total: total ?? cents(each * quantity) };
 }
 
-function finishLines(record: Fields): Wrong | null {
+/** Completes the lines of a cart or an order, and its sums. */
+export function finishLines(record: Fields): RecordProblem | null {
   const given = record['lines'];
   const lines: Fields[] = [];
   for (const [i, member] of (Array.isArray(given) ? given : []).entries()) {
@@ -70,38 +78,4 @@ function finishLines(record: Fields): Wrong | null {
   record['subtotal'] ??= sum;
   record['total'] ??= cents(Number(record['subtotal']) - Number(discount) + Number(shipping));
   return null;
-}
-
-/** Completes a record in place as its target asks; says what is wrong where it cannot be taken. */
-export function finish(record: Fields, target: Target): Wrong | null {
-  switch (target.id) {
-    case 'catalog': {
-      const { price, stock } = record;
-      if (typeof price === 'number' && price < 0)
-        return { field: 'price', message: 'A price below 0 is none.' };
-      if (record['in_stock'] === undefined && typeof stock === 'number')
-        record['in_stock'] = stock > 0;
-      return null;
-    }
-    case 'people': {
-      const email = String(record['email'] as string).trim();
-      if (!ADDRESS.test(email))
-        return { field: 'email', message: `“${email}” is no email address.` };
-      record['email'] = email;
-      return null;
-    }
-    case 'carts':
-    case 'orders': {
-      const email = String(record['email'] as string).trim();
-      if (!ADDRESS.test(email))
-        return { field: 'email', message: `“${email}” is no email address.` };
-      record['email'] = email;
-      return finishLines(record);
-    }
-    case 'coupons':
-    case 'feed':
-    case 'notes':
-    case 'events':
-      return null;
-  }
 }

@@ -1,7 +1,7 @@
 import type { Loop } from '../template/parts';
 
 /** Where a value stands decides how it is escaped. */
-export type PlaceOf = 'html' | 'attribute' | 'header' | 'plain';
+export type OutputPlace = 'html' | 'attribute' | 'header' | 'plain';
 
 /** A loop whose members stand in a grid: what opens and closes a row, and fills an empty cell. */
 export interface Grid {
@@ -11,9 +11,9 @@ export interface Grid {
   blank: string;
 }
 
-/** What a mark stands for until the mail is cut at the marks. */
-export type Mark =
-  | { is: 'value'; formula: string; place: PlaceOf; node: string; path: string }
+/** What a placeholder stands for until the mail is cut at the placeholders. */
+export type Placeholder =
+  | { is: 'value'; formula: string; place: OutputPlace; node: string; path: string }
   | {
       is: 'url';
       parts: UrlPart[];
@@ -23,7 +23,7 @@ export type Mark =
       path: string;
     }
   | { is: 'condition'; formula: string; node: string; path: string }
-  | { is: 'given'; parts: UrlPart[] }
+  | { is: 'ifAddress'; parts: UrlPart[]; scheme: 'link' | 'picture' }
   | { is: 'loop'; loop: Loop; grid?: Grid; node: string; path: string }
   | { is: 'node'; node: string }
   | { is: 'else' }
@@ -33,26 +33,26 @@ export type UrlPart = { words: string } | { formula: string };
 
 const OPEN = '\uE000';
 const CLOSE = '\uE001';
-const MARKED = /\uE000(\d+)\uE001/;
+const PLACED = /\uE000(\d+)\uE001/;
 
-/** Hands out marks, and cuts a text at them again. */
-export class Marks {
-  private readonly all: Mark[] = [];
+/** Hands out placeholders, and cuts a text at them again. */
+export class Placeholders {
+  private readonly all: Placeholder[] = [];
 
-  put(mark: Mark): string {
-    return `${OPEN}${this.all.push(mark) - 1}${CLOSE}`;
+  put(placeholder: Placeholder): string {
+    return `${OPEN}${this.all.push(placeholder) - 1}${CLOSE}`;
   }
 
-  /** A text as words and marks in turn. */
-  cut(text: string): (string | Mark)[] {
+  /** A text as words and placeholders in turn. */
+  cut(text: string): (string | Placeholder)[] {
     return text
-      .split(MARKED)
+      .split(PLACED)
       .map((piece, i) => (i % 2 === 0 ? piece : this.all[Number(piece)]))
-      .filter((piece) => piece !== undefined && piece !== '') as (string | Mark)[];
+      .filter((piece) => piece !== undefined && piece !== '') as (string | Placeholder)[];
   }
 }
 
-/** Takes the characters that marks are made of out of a designer's words. */
-export function withoutMarks(text: string): string {
+/** Takes the characters that placeholders are made of out of a designer's words. */
+export function withoutPlaceholders(text: string): string {
   return text.replace(/[\uE000\uE001]/g, '');
 }

@@ -1,0 +1,60 @@
+import { field, finishEmail, type TargetDefinition } from './define';
+
+/** Who may get mail, with their consent. */
+export const people: TargetDefinition = {
+  label: 'People',
+  one: 'person',
+  many: 'people',
+  description: 'Who may get mail, with their consent.',
+  usualName: 'people',
+  key: 'email',
+  fields: [
+    field(
+      'email',
+      'Email address',
+      'text',
+      'email mail emailaddress mailaddress emailadresse contact',
+      true,
+    ),
+    field('first_name', 'First name', 'text', 'firstname givenname forename vorname prenom'),
+    field('last_name', 'Last name', 'text', 'lastname surname familyname nachname nom'),
+    field('locale', 'Language and country', 'text', 'locale language lang sprache'),
+    field('timezone', 'Time zone', 'text', 'timezone tz'),
+    field('country', 'Country', 'text', 'country countrycode land'),
+    field('city', 'City', 'text', 'city town ort stadt'),
+    field(
+      'consent',
+      'Consent to marketing',
+      'boolean',
+      'consent optin subscribed newsletter marketing acceptsmarketing einwilligung',
+    ),
+    field(
+      'consent_at',
+      'Consent given on',
+      'date',
+      'consentat consentdate optinat optindate subscribedat einwilligungam',
+    ),
+    field(
+      'consent_how',
+      'Consent given how',
+      'text',
+      'consenthow consentsource optinsource how einwilligungwie',
+    ),
+    field(
+      'joined',
+      'Joined on',
+      'date',
+      'joined joinedat created createdat since signupdate registered kundeseit',
+    ),
+    field('tags', 'Tags', 'list', 'tags labels groups'),
+    field('guest', 'Guest', 'boolean', 'guest isguest gast'),
+  ],
+  feeds: 'people',
+  isOwned: true,
+  mode: 'whole',
+  isNamed: false,
+  formula: () => 'person',
+  paths: () => [['person']],
+  exampleFilter: 'consent and country is "GB"',
+  finish: finishEmail,
+};

@@ -1,0 +1,50 @@
+import type { NodeKind } from '../blocks/define';
+import { SPACE } from '../blocks/fields';
+
+/** What is said of the nodes that blocks stand in. */
+export const section: NodeKind<{ name?: string | undefined }> = {
+  kind: 'section',
+  name: 'Section',
+  description: 'A band across the mail.',
+  icon: 'M4 5h16v5H4z M4 14h16v5H4z',
+  fields: [
+    {
+      control: 'plain',
+      path: 'name',
+      label: 'Name',
+      help: 'For the outline; nobody else sees it',
+      optional: true,
+    },
+    {
+      control: 'colour',
+      path: 'background',
+      label: 'Background',
+      placeholder: 'House style',
+      optional: true,
+    },
+    ...SPACE,
+  ],
+  children: [{ at: 'columns', accepts: 'column', least: 1, most: 4 }],
+  label: (node) => node.name ?? 'Section',
+};
+
+export const column: NodeKind<object> = {
+  kind: 'column',
+  name: 'Column',
+  description: 'A part of a section’s width.',
+  icon: 'M4 5h6v14H4z M14 5h6v14h-6z',
+  fields: [
+    {
+      control: 'number',
+      path: 'width',
+      label: 'Width',
+      placeholder: 'Its share of the rest',
+      optional: true,
+      least: 5,
+      most: 100,
+      unit: '%',
+    },
+  ],
+  children: [{ at: 'blocks', accepts: 'block', most: 100 }],
+  label: () => 'Column',
+};
