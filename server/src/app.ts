@@ -1,89 +1,51 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import type { SourceTarget } from '@carafe/contract';
 import compression from 'compression';
-import express, { type Express, type RequestHandler } from 'express';
+import express, { type Express, type RequestHandler, type Router } from 'express';
 import type { Logger } from 'pino';
-import type { Store } from './db';
-import { errorHandler, Refusal } from './errors';
-import type { WriteGate } from './gate';
-import type { Imports } from './imports/service';
-import type { Jobs } from './jobs/work';
-import type { News } from './news';
-import type { SourceRows } from './rowsofsource';
-import { eventRoutes } from './routes/events';
-import { renderRoutes } from './routes/render';
-import { shopRoutes } from './routes/shops';
-import { sourceRoutes } from './routes/sources';
-import { templateRoutes } from './routes/templates';
-import { journalRoutes } from './standins/journal';
-import { standInShopRoutes } from './standins/shop';
-import type { ShopShapes } from './shape';
-import { accessToken, hostAndOrigin, strictHeaders } from './trust';
+import { errorHandler, Refusal } from './http/errors';
+import { accessToken, hostAndOrigin, strictHeaders } from './http/trust';
 
-/** What the routes work with. The clock and ids come from outside. */
-export interface Services {
-  store: Store;
-  jobs: Jobs;
-  imports: Imports;
-  rows: SourceRows;
-  shapes: ShopShapes;
-  gate: WriteGate;
-  news: News;
-  now: () => Date;
-  newId: () => string;
+interface Given {
+  api: Router[];
+  /** The stand-ins. */
+  shop: Router;
+  journal: Router;
   log: Logger;
-  /** The address that this server answers at, for its own stand-ins. */
-  self: () => string;
-  /** The access token that is asked for; without one, only this machine is answered. */
-  token?: string | undefined;
-  /** Makes anew what sources of a kind feed, for a shop or all. */
-  refreshFor: (target: SourceTarget, shop: string | null) => void;
-}
-
-export interface AppOptions {
-  /** Folder of the built interface; left out in development. */
-  web?: string;
   /** Folder of the demo's pictures. */
   pictures: string;
+  /** Folder of the built interface; left out in development. */
+  web?: string | undefined;
+  token?: string | undefined;
 }
 
 const MAX_BODY = 10_000_000;
-
-/** Changes wait while a thread writes; reading goes on. */
-function waitForWriters(gate: WriteGate): RequestHandler {
-  return async (request, _response, next) => {
-    if (request.method !== 'GET' && request.method !== 'HEAD') await gate.free();
-    next();
-  };
-}
+/** Where files are sent to: their body is a file, whatever type it says it is. */
+const FILE = /^\/sources\/[^/]+\/file$/;
 
 /** The whole server as one handler: API, stand-ins, pictures and interface. */
-export function createApp(services: Services, options: AppOptions): Express {
+export function createApp({ api, shop, journal, log, pictures, web, token }: Given): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(strictHeaders());
-  app.use(hostAndOrigin(services.token));
-  if (services.token) app.use(accessToken(services.token));
+  app.use(hostAndOrigin(token));
+  if (token) app.use(accessToken(token));
   app.use(compression());
-  app.use('/pictures', express.static(options.pictures, { maxAge: '1h', fallthrough: false }));
-  app.use(['/api', '/journal'], express.json({ limit: MAX_BODY }), waitForWriters(services.gate));
-  app.use(
-    '/api',
-    templateRoutes(services),
-    renderRoutes(services),
-    shopRoutes(services),
-    sourceRoutes(services),
-    eventRoutes(services),
-  );
+  app.use('/pictures', express.static(pictures, { maxAge: '1h' }), () => {
+    throw new Refusal(404, 'There is no such picture.');
+  });
+  const json = express.json({ limit: MAX_BODY });
+  const readBody: RequestHandler = (request, response, next) =>
+    FILE.test(request.path) ? next() : json(request, response, next);
+  app.use(['/api', '/journal'], readBody);
+  app.use('/api', ...api);
   app.use('/api', () => {
     throw new Refusal(404, 'There is nothing at this address of the API.');
   });
-  app.use('/shop', standInShopRoutes(services));
-  app.use('/journal', journalRoutes(services));
-  const { web } = options;
+  app.use('/shop', shop);
+  app.use('/journal', journal);
   if (web && existsSync(web)) serveInterface(app, web);
-  app.use(errorHandler(services.log));
+  app.use(errorHandler(log));
   return app;
 }
 

@@ -5,6 +5,7 @@ import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
 import { build } from '@carafe/core/build';
 import { readNdjsonLine } from '@carafe/core/formats';
+import { plainErrors } from '@carafe/core/errors';
 import { isRecord, readDate } from '@carafe/core/formula';
 import { reviveRecord } from '@carafe/core/record';
 import { prepare, type Mail, type Render } from '@carafe/core/render';
@@ -93,6 +94,7 @@ async function render(flags: RenderFlags): Promise<number> {
   return failed > 0 ? 1 : 0;
 }
 
+plainErrors();
 const program = new Command('carafe').description('Fills templates from files.');
 program
   .command('render')

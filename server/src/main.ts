@@ -3,14 +3,16 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { nanoid } from 'nanoid';
 import { pino } from 'pino';
-import { createApp } from './app';
-import { openStore } from './db';
-import { drawPictures, loadDemo } from './demo';
+import { plainErrors } from '@carafe/core/errors';
+import { compose } from './compose';
+import { LocalLane } from './database/lane';
+import { openStore } from './database/store';
+import { drawPictures } from './demo/loadDemo';
+import { isLoopback } from './http/trust';
+import { jobHandlers } from './jobs/handlers';
 import { inlineJobs } from './jobs/inline';
 import { threadJobs } from './jobs/threads';
-import { fetchDue } from './schedule';
-import { makeServices } from './services';
-import { isLoopback } from './trust';
+import { openRepositories } from './repositories';
 
 // The entry of the server: the only place that knows the real clock, ids and environment.
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..', '..');
@@ -42,33 +44,34 @@ const own = ['0.0.0.0', '::'].includes(HOST)
   : HOST.includes(':')
     ? `[${HOST}]`
     : HOST;
+const lane = new LocalLane();
+const pictures = join(data, 'pictures');
 const common = {
   files: join(data, 'files'),
+  pictures,
+  web: join(root, 'web', 'dist'),
   now,
   newId: () => nanoid(10),
   log,
   token: CARAFE_TOKEN,
   self: () => `http://${own}:${bound}`,
 };
+plainErrors();
 if (!existsSync(file)) {
   // The first data is made beside, so that a start that is cut off leaves nothing half done.
   const first = join(data, 'first.db');
   for (const name of [first, `${first}-wal`, `${first}-shm`]) rmSync(name, { force: true });
-  const store = openStore(first, migrations);
-  await loadDemo(makeServices({ ...common, store, jobs: inlineJobs(store) }));
-  store.db.close();
+  const store = openStore(first, migrations, lane);
+  const jobs = inlineJobs(jobHandlers(store, openRepositories(store.db)));
+  await compose({ ...common, store, jobs }).loadDemo();
+  store.close();
   renameSync(first, file);
 }
-const store = openStore(file, migrations);
-const pictures = join(data, 'pictures');
+const store = openStore(file, migrations, lane);
 drawPictures(pictures);
 
-const jobs = threadJobs(file, migrations, worker);
-const services = makeServices({ ...common, store, jobs });
-const app = createApp(services, {
-  pictures,
-  web: join(root, 'web', 'dist'),
-});
+const jobs = threadJobs({ database: file, migrations, worker, lane });
+const { app, clock, imports } = compose({ ...common, store, jobs });
 const server = app.listen(port, HOST, (error?: Error) => {
   if (error) {
     const taken = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
@@ -79,23 +82,16 @@ const server = app.listen(port, HOST, (error?: Error) => {
   bound = typeof address === 'object' && address ? address.port : port;
   console.log(`Carafe is at http://${HOST}:${bound}`);
 });
-
-const LOOK_EVERY_MS = 30_000;
-let fetching = false;
-const schedule = setInterval(() => {
-  if (fetching) return;
-  fetching = true;
-  fetchDue(services)
-    .catch((error: unknown) => log.error(error))
-    .finally(() => (fetching = false));
-}, LOOK_EVERY_MS);
+// What the last stop has cut off is made good while the server answers already.
+imports.recover().catch((error: unknown) => log.error(error));
+clock.start();
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
-    clearInterval(schedule);
+    clock.stop();
     server.close(() => {
       void jobs.close().then(() => {
-        store.db.close();
+        store.close();
         process.exit(0);
       });
     });

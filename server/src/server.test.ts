@@ -1,13 +1,13 @@
 import { demoTemplates } from '@carafe/demo';
 import type { Express } from 'express';
 import request from 'supertest';
-import type { Store } from './db';
 import { testServer } from './testing';
 
 let app: Express;
-let store: Store;
+let carafe: Awaited<ReturnType<typeof testServer>>;
 beforeAll(async () => {
-  ({ app, store } = await testServer({ demo: true }));
+  carafe = await testServer({ demo: true });
+  ({ app } = carafe);
 }, 60_000);
 const shop = 'quillmoss-gb';
 const get = (path: string) => request(app).get(`/api${path}`).set('Host', '127.0.0.1');
@@ -21,11 +21,11 @@ const list = async () => ((await get('/templates')).body as Listed).templates;
 const message = (answer: { body: unknown }) =>
   (answer.body as { error: { message: string } }).error.message;
 
-afterAll(() => store.db.close());
+afterAll(() => carafe.store.close());
 
 describe('the demo', () => {
   test('comes in whole: two shops, 240 products each, 2,000 people, three templates', async () => {
-    const count = (sql: string) => store.db.prepare<[], { n: number }>(sql).get()?.n;
+    const count = (sql: string) => carafe.store.db.prepare<[], { n: number }>(sql).get()?.n;
     expect(count('SELECT COUNT(*) AS n FROM people')).toBe(2000);
     expect(
       count(
@@ -43,7 +43,7 @@ describe('the demo', () => {
   });
 
   test('folds carts and orders that agree with their lines', () => {
-    for (const { shopper } of store.people.all(shop)) {
+    for (const { shopper } of carafe.tables.people.all(shop)) {
       for (const order of shopper.orders) {
         const sum = order.lines.reduce((a, line) => a + line.total, 0);
         expect(order.subtotal).toBeCloseTo(sum, 6);
@@ -258,6 +258,6 @@ describe('trust', () => {
       expect.stringContaining('HttpOnly'),
     ]);
     expect((await ask('/api/templates').set('Authorization', 'Bearer secret')).status).toBe(200);
-    guarded.store.db.close();
+    guarded.store.close();
   });
 });

@@ -2,34 +2,42 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
-import { createApp } from './app';
-import { openStore } from './db';
-import { loadDemo } from './demo';
+import { plainErrors } from '@carafe/core/errors';
+import { compose } from './compose';
+import { LocalLane } from './database/lane';
+import { openStore } from './database/store';
+import { jobHandlers } from './jobs/handlers';
 import { inlineJobs } from './jobs/inline';
-import { makeServices } from './services';
+import { openRepositories } from './repositories';
 
 const migrations = join(__dirname, '..', 'migrations');
 
 /** A server over a database in memory, its clock and ids held still, for tests. */
 export async function testServer(options: { demo?: boolean; token?: string } = {}) {
+  plainErrors();
   let now = new Date('2026-11-24T09:00:00Z');
   let count = 0;
-  const store = openStore(':memory:', migrations);
+  let self = '';
+  const store = openStore(':memory:', migrations, new LocalLane());
   const folder = mkdtempSync(join(tmpdir(), 'carafe-test-'));
-  const services = makeServices({
+  const newId = () => `t${++count}`;
+  const server = compose({
     store,
-    jobs: inlineJobs(store),
+    jobs: inlineJobs(jobHandlers(store, openRepositories(store.db))),
     files: join(folder, 'files'),
+    pictures: folder,
     now: () => now,
-    newId: () => `t${++count}`,
+    newId,
     log: pino({ level: 'silent' }),
-    self: () => '',
+    self: () => self,
     token: options.token,
   });
-  if (options.demo) await loadDemo(services);
-  const app = createApp(services, { pictures: folder });
+  if (options.demo) await server.loadDemo();
   const wait = (hours: number) => {
     now = new Date(now.getTime() + hours * 3_600_000);
   };
-  return { app, store, services, wait };
+  const setSelf = (to: string) => {
+    self = to;
+  };
+  return { ...server, store, newId, wait, setSelf };
 }

@@ -100,7 +100,9 @@ describe('a kind of block that was added in one file and one list', () => {
     const template = sample();
     putField(template, 'outer', 'caption', '{{ person.frist_name }}');
     putField(template, 'inner', 'loop', { list: 'list', as: 'one' });
-    const shape = inferShape([{ person: { first_name: 'A' }, list: [{ n: 1 }], shop: { name: 'S' } }]);
+    const shape = inferShape([
+      { person: { first_name: 'A' }, list: [{ n: 1 }], shop: { name: 'S' } },
+    ]);
     expect(checkSites(templateSites(template), shape)).toMatchObject([
       { node: 'outer', path: 'caption', repair: { text: 'person.first_name' } },
     ]);

@@ -1,3 +1,4 @@
+export { catalogNeeds, type CatalogNeed } from './catalogNeeds';
 export { framesOf } from './frames';
 export { catalogsRead, fieldsRead, pathsRead } from './paths';
 export { DATA_KINDS, dataRead, rootsRead, type DataKind } from './reads';

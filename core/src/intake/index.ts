@@ -1,5 +1,5 @@
 export { findNumbered, type Numbered } from './numbered';
-export { lookAt, needsWhole, type Look } from './look';
+export { lookAt, lookAtRecords, wholeFormatOf, type Look } from './look';
 export { Mapping, MappedColumn, mappingProblems, reuseMapping } from './mapping';
 export {
   finished,

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { lookAt, needsWhole, targetOf } from '.';
+import { lookAt, wholeFormatOf, targetOf } from '.';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const catalog = targetOf('catalog');
@@ -71,11 +71,10 @@ describe('looking at a file', () => {
     }
   });
   test('tables and lines can be told from their beginning, documents cannot', () => {
-    expect([needsWhole(bytes('a,b\n1,2')), needsWhole(bytes('{"a":1}\n{"a":2}'))]).toEqual([
-      false,
-      false,
-    ]);
-    expect([needsWhole(bytes('<rss>')), needsWhole(bytes('[{"a":1'))]).toEqual([true, true]);
+    for (const text of ['a,b\n1,2', '{"a":1}\n{"a":2}'])
+      expect(wholeFormatOf(bytes(text))).toBeNull();
+    expect(wholeFormatOf(bytes('<rss>'))).toEqual({ format: 'feed', encoding: 'utf-8' });
+    expect(wholeFormatOf(bytes('[{"a":1'))).toEqual({ format: 'json', encoding: 'utf-8' });
   });
   test('any bytes are looked at or refused with a sentence, nothing else', () => {
     fc.assert(

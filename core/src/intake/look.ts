@@ -84,32 +84,61 @@ export function lookAt(
   const dialect =
     given.dialect ?? (format === 'table' ? sniffDialect(text.slice(0, 200_000)) : PLAIN);
   let sample: Sample;
-  let pointer = '';
-  let lists: ListFound[] = [];
   if (format === 'table') sample = lookAtTable(text, dialect, isWhole);
   else if (format === 'ndjson') sample = lookAtLines(text, isWhole);
   else {
-    const document = readDocument(text, format, target.id, given.pointer);
-    ({ pointer, lists } = document);
-    const some = document.records.slice(0, SAMPLE_ROWS);
-    const columns = columnsOf(some);
-    sample = { columns, rows: some.map((record) => cellsOf(record, columns)) };
+    const { records, ...document } = readDocument(text, format, target.id, given.pointer);
+    const columns = columnsOf(records.slice(0, SAMPLE_ROWS));
+    return lookAtRecords({ ...document, format, encoding, columns, records }, target, given);
   }
+  return lookFrom(sample, { format, encoding, dialect, pointer: '', lists: [] }, target, given);
+}
+
+interface Found {
+  format: Format;
+  encoding: Encoding;
+  dialect: Dialect;
+  pointer: string;
+  lists: ListFound[];
+}
+
+function lookFrom(
+  sample: Sample,
+  { lists, ...found }: Found,
+  target: Target,
+  given: GivenSettings,
+): Look {
   const suggested = suggestMapping(sample, target);
   const settings: FileSettings = {
-    format,
-    encoding,
-    dialect,
-    pointer,
+    ...found,
     mapping: given.mapping ? reuseMapping(given.mapping, suggested) : suggested,
     consented_only: given.consented_only ?? false,
   };
   return { ...sample, settings, lists };
 }
 
-/** Whether a file has to be read whole to be looked at. */
-export function needsWhole(beginning: Uint8Array, given: GivenSettings = {}): boolean {
+/** A document that was read whole, with its first records. */
+export interface DocumentRead extends Omit<Found, 'dialect'> {
+  columns: string[];
+  records: readonly Record<string, unknown>[];
+}
+
+/** The same for a document that was read already. */
+export function lookAtRecords(
+  { columns, records, ...found }: DocumentRead,
+  target: Target,
+  given: GivenSettings = {},
+): Look {
+  const rows = records.slice(0, SAMPLE_ROWS).map((record) => cellsOf(record, columns));
+  return lookFrom({ columns, rows }, { ...found, dialect: given.dialect ?? PLAIN }, target, given);
+}
+
+/** How a file is written where it has to be read whole to be looked at; else null. */
+export function wholeFormatOf(
+  beginning: Uint8Array,
+  given: GivenSettings = {},
+): { format: Exclude<Format, 'table' | 'ndjson'>; encoding: Encoding } | null {
   const encoding = given.encoding ?? detectEncoding(beginning);
   const format = given.format ?? detectFormat(decode(beginning, encoding).slice(0, 100_000));
-  return format !== 'table' && format !== 'ndjson';
+  return format === 'table' || format === 'ndjson' ? null : { format, encoding };
 }

@@ -29,6 +29,8 @@ export interface FormulaSite {
   guards: readonly string[];
   /** The loops that it stands in, from the outside in. */
   loops: readonly Loop[];
+  /** The loop whose list it is. */
+  loop?: Loop;
 }
 
 /** The formulas of a source; each is parsed once, however often it is asked for. */

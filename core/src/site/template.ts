@@ -14,7 +14,7 @@ function loopSites(loop: Loop, path: string, loops: readonly Loop[], add: Add): 
   const inside = [...loops, loop];
   const formula = (name: string, source: string, use: Found['use'], at: readonly Loop[]) =>
     add({ path: `${path}.${name}`, form: 'formula', use, source, loops: at });
-  formula('list', loop.list, 'list', loops);
+  add({ path: `${path}.list`, form: 'formula', use: 'list', source: loop.list, loops, loop });
   if (loop.where) formula('where', loop.where, 'condition', inside);
   if (loop.sort) formula('sort.by', loop.sort.by, 'value', inside);
 }

@@ -1,197 +1,210 @@
-import type { Store } from '../db';
-import { refreshShop, refreshSome } from '../people';
-import { metaOf } from './rows';
+import { targetOf } from '@carafe/core/intake';
+import type { Store } from '../database/store';
+import { markTouched } from '../events/touched';
+import type { EventsRepository } from '../events/repository';
+import type { Progress } from '../jobs/jobs';
+import { refreshStale, type PeopleParts } from '../people/refresh';
+import type { ShopsRepository } from '../shops/repository';
+import type { SourcesRepository } from '../sources/repository';
+import type { GenerationsRepository } from './generations';
+import type { ImportsRepository } from './repository';
+import { openStaging } from './staging';
 import type { ApplyTask, UndoTask } from './task';
 
-/** Up to so many people are made anew one by one; past that, the whole shop at once. */
-const FEW = 2000;
+export interface ImportParts extends PeopleParts {
+  shops: Pick<ShopsRepository, 'list'>;
+  sources: Pick<SourcesRepository, 'find' | 'touched'>;
+  imports: Pick<ImportsRepository, 'undone' | 'applying' | 'change'>;
+  events: EventsRepository;
+  generations: GenerationsRepository;
+}
 
-const aboutPeople = new Set(['people', 'carts', 'orders', 'events']);
+/** Runs `work` over a list, a slice in each transaction. */
+export async function inSlices<T>(
+  store: Store,
+  list: readonly T[],
+  work: (some: readonly T[]) => void,
+): Promise<void> {
+  let at = 0;
+  if (list.length === 0) return;
+  await store.writeInSlices((size) => {
+    work(list.slice(at, at + size));
+    at += size;
+    return at < list.length;
+  });
+}
+
+/** Takes away what an import that was cut off has left of a source. Nobody ever saw it. */
+export async function dropUnseen(
+  store: Store,
+  { generations }: Pick<ImportParts, 'generations'>,
+  source: string,
+  generation: number,
+): Promise<void> {
+  await inSlices(store, generations.unseen(source, generation), generations.remove);
+  await inSlices(store, generations.unended(source, generation), (ids) =>
+    generations.end(ids, null),
+  );
+}
 
 /** The shops that a source serves. */
-function shopsOf(store: Store, shop: string | null): string[] {
-  return shop === null ? store.shops.list().map(({ id }) => id) : [shop];
+export function shopsOf({ shops }: Pick<ImportParts, 'shops'>, shop: string | null): string[] {
+  return shop === null ? shops.list().map(({ id }) => id) : [shop];
 }
 
-function refresh(store: Store, shop: string | null, owners: string[]): void {
-  for (const id of shopsOf(store, shop)) {
-    if (owners.length > FEW) refreshShop(store, id);
-    else {
-      refreshSome(store, id, owners);
-      store.people.rank(id);
-    }
-  }
+async function markStale(
+  store: Store,
+  parts: ImportParts,
+  shop: string | null,
+  owners: readonly string[],
+): Promise<void> {
+  for (const one of shopsOf(parts, shop))
+    await inSlices(store, owners, (some) => parts.stalePeople.add(one, some));
 }
 
-function applyRows(store: Store, { import: id, source, mode }: ApplyTask): string[] {
-  const { db } = store;
-  const wasEmpty = store.entries.count(source) === 0;
-  db.prepare('UPDATE imports SET was_empty = ? WHERE id = ?').run(Number(wasEmpty), id);
-  if (wasEmpty) {
-    db.prepare(
-      `INSERT INTO entries (source, key, owner, record)
-       SELECT ?, key, owner, record FROM staging.staged ORDER BY n`,
-    ).run(source);
-  } else {
-    db.prepare(
-      `INSERT INTO replaced (import, key, id, owner, record)
-       SELECT ?, s.key, e.id, coalesce(e.owner, s.owner), e.record FROM staging.staged AS s
-       LEFT JOIN entries AS e ON e.source = ? AND e.key = s.key WHERE s.outcome <> 'unchanged'`,
-    ).run(id, source);
-    if (mode === 'whole') {
-      // A row that stands in the file and cannot be read is not gone: what was there of it stays.
-      const gone = `source = ? AND key NOT IN (SELECT key FROM staging.staged
-        UNION SELECT key FROM staging.rejected WHERE key IS NOT NULL)`;
-      db.prepare(
-        `INSERT INTO replaced (import, key, id, owner, record)
-         SELECT ?, key, id, owner, record FROM entries WHERE ${gone}`,
-      ).run(id, source);
-      db.prepare(`DELETE FROM entries WHERE ${gone}`).run(source);
-    }
-    db.prepare(
-      `INSERT INTO entries (source, key, owner, record)
-       SELECT ?, key, owner, record FROM staging.staged WHERE outcome <> 'unchanged' ORDER BY n
-       ON CONFLICT (source, key) DO UPDATE SET owner = excluded.owner, record = excluded.record`,
-    ).run(source);
-  }
-  // In the order of the file: people are listed in the order in which they came.
-  const staged = db
-    .prepare<[], string>(
-      `SELECT owner FROM staging.staged WHERE owner IS NOT NULL AND outcome <> 'unchanged' ORDER BY n`,
-    )
-    .pluck()
-    .all();
-  const replaced = db
-    .prepare<[string], string>('SELECT owner FROM replaced WHERE import = ? AND owner IS NOT NULL')
-    .pluck()
-    .all(id);
-  return [...new Set([...staged, ...replaced])];
+/** Writes the staged rows as the next generation of their source; gives how many rows it has more. */
+async function writeRows(
+  store: Store,
+  parts: ImportParts,
+  { source, mode }: ApplyTask,
+  generation: number,
+  progress: Progress,
+): Promise<number> {
+  const { generations } = parts;
+  const before = parts.sources.find(source)?.row_count ?? 0;
+  // One step back is kept: what the file before replaced can go.
+  await inSlices(store, generations.past(source, generation - 1), generations.remove);
+  const place = generations.lastPlace(source);
+  const last = generations.lastStaged('staged');
+  let from = 0;
+  await store.writeInSlices((size) => {
+    const stretch = { from, to: from + size, source, generation };
+    if (before === 0) generations.insertFirst(stretch);
+    else generations.insertNext({ ...stretch, place });
+    from += size;
+    void progress(Math.min(from, last));
+    return from < last;
+  });
+  const gone = mode === 'whole' && before > 0 ? generations.gone(source) : [];
+  await inSlices(store, gone, (ids) => generations.end(ids, generation));
+  return gone.length;
 }
 
-/** Addresses by shop. */
-type Touched = Map<string, Set<string>>;
-
-function add(touched: Touched, shop: string, one: string): void {
-  const known = touched.get(shop);
-  if (known) known.add(one);
-  else touched.set(shop, new Set([one]));
+async function writeEvents(
+  store: Store,
+  parts: ImportParts,
+  task: ApplyTask,
+  progress: Progress,
+): Promise<{ shops: string[]; taken: number }> {
+  const last = parts.generations.lastStaged('events');
+  let from = 0;
+  let taken = 0;
+  await store.writeInSlices((size) => {
+    taken += parts.events.insertStaged(from, from + size, task.import);
+    from += size;
+    void progress(Math.min(from, last));
+    return from < last;
+  });
+  return { shops: await markTouched(store, parts, parts.events.stagedAbout()), taken };
 }
 
-/** Finds out anew whose the events of visitors are, and adds whom that touches. */
-function settle(store: Store, visitors: Touched, touched: Touched): void {
-  for (const [shop, some] of visitors)
-    for (const visitor of some)
-      for (const owner of store.events.settle(shop, visitor)) add(touched, shop, owner);
-}
-
-interface About {
-  shop: string;
-  owner: string | null;
-  visitor: string | null;
-}
-
-function sorted(about: readonly About[]): { owners: Touched; visitors: Touched } {
-  const owners: Touched = new Map();
-  const visitors: Touched = new Map();
-  for (const { shop, owner, visitor } of about) {
-    if (owner !== null) add(owners, shop, owner);
-    if (visitor !== null) add(visitors, shop, visitor);
-  }
-  return { owners, visitors };
-}
-
-function applyEvents(store: Store, { import: id }: ApplyTask): Touched {
-  const { db } = store;
-  db.prepare(
-    `INSERT INTO events (shop, id, at, visitor, email, owner, event, import)
-     SELECT shop, id, at, visitor, email, email, event, ? FROM staging.events WHERE true
-     ON CONFLICT (shop, id) DO NOTHING`,
-  ).run(id);
-  const about = db
-    .prepare<[], About>('SELECT DISTINCT shop, email AS owner, visitor FROM staging.events')
-    .all();
-  const { owners, visitors } = sorted(about);
-  settle(store, visitors, owners);
-  return owners;
-}
-
-/** Takes the events of an import out again; events that came otherwise stay. */
-function undoEvents(store: Store, id: string): Touched {
-  const { db } = store;
-  const about = db
-    .prepare<[string], About>('SELECT DISTINCT shop, owner, visitor FROM events WHERE import = ?')
-    .all(id);
-  db.prepare('DELETE FROM events WHERE import = ?').run(id);
-  const { owners, visitors } = sorted(about);
-  settle(store, visitors, owners);
-  return owners;
-}
-
-function undoRows(store: Store, { import: id, source }: UndoTask): string[] {
-  const { db } = store;
-  const wasEmpty =
-    db.prepare<[string], number>('SELECT was_empty FROM imports WHERE id = ?').pluck().get(id) ===
-    1;
-  const ownersIn = (sql: string, of: string) => db.prepare<[string], string>(sql).pluck().all(of);
-  if (wasEmpty) {
-    const owners = ownersIn(
-      'SELECT DISTINCT owner FROM entries WHERE source = ? AND owner IS NOT NULL',
-      source,
-    );
-    db.prepare('DELETE FROM entries WHERE source = ?').run(source);
-    return owners;
-  }
-  db.prepare(
-    'DELETE FROM entries WHERE source = ? AND key IN (SELECT key FROM replaced WHERE import = ?)',
-  ).run(source, id);
-  db.prepare(
-    `INSERT INTO entries (id, source, key, owner, record)
-     SELECT id, ?, key, owner, record FROM replaced WHERE import = ? AND record IS NOT NULL ORDER BY id`,
-  ).run(source, id);
-  return ownersIn('SELECT DISTINCT owner FROM replaced WHERE import = ? AND owner IS NOT NULL', id);
-}
-
-/** Takes a checked file in, all of it or nothing, and makes anew whom it is about. */
-export function applyImport(store: Store, task: ApplyTask): void {
-  const { db, sources } = store;
-  db.prepare('ATTACH ? AS staging').run(task.staging);
+/**
+ * Imports a checked file. It is written in many short transactions that nobody sees, and becomes visible
+ * with one: a stop at any point leaves all of it or nothing. Whom it is about is put together anew.
+ */
+export async function applyImport(
+  store: Store,
+  parts: ImportParts,
+  task: ApplyTask,
+  progress: Progress,
+): Promise<void> {
+  const { generations, sources } = parts;
+  const source = sources.find(task.source);
+  if (!source) throw new Error(`The source ${task.source} is gone.`);
+  const staging = openStaging(task.staging);
+  const meta = staging.meta();
+  const added = staging.count('new');
+  staging.close();
+  await dropUnseen(store, parts, source.id, source.generation);
+  const generation = source.generation + 1;
+  const shown = { import: task.import, source: source.id, generation, meta };
+  const { settings, now } = task;
+  generations.attach(task.staging);
+  let shops: string[] = [];
   try {
-    db.transaction(() => {
-      // One step back is kept: what an earlier import replaced can go.
-      db.prepare(
-        'DELETE FROM replaced WHERE import IN (SELECT id FROM imports WHERE source = ?)',
-      ).run(task.source);
-      if (task.target === 'events') {
-        const owners = applyEvents(store, task);
-        for (const [shop, some] of owners) refresh(store, shop, [...some]);
-      } else {
-        const owners = applyRows(store, task);
-        if (aboutPeople.has(task.target)) refresh(store, task.shop, owners);
+    if (task.target === 'events') {
+      const written = await writeEvents(store, parts, task, progress);
+      ({ shops } = written);
+      await store.write(() => generations.show({ ...shown, settings, now, rows: written.taken }));
+    } else {
+      const gone = await writeRows(store, parts, task, generation, progress);
+      if (targetOf(task.target).feeds === 'people') {
+        await markStale(store, parts, task.shop, [
+          ...generations.stagedOwners(),
+          ...generations.owners(source.id, generation),
+        ]);
+        shops = shopsOf(parts, task.shop);
       }
-      sources.filled(task.source, task.settings, metaOf(task.file, task.settings), task.now);
-      db.prepare("UPDATE imports SET state = 'applied', applied_at = ? WHERE id = ?").run(
-        task.now,
-        task.import,
-      );
-    }).immediate();
+      await store.write(() => generations.show({ ...shown, settings, now, rows: added - gone }));
+    }
   } finally {
-    db.exec('DETACH staging');
+    generations.detach();
   }
+  for (const shop of shops) await refreshStale(store, parts, shop, true);
 }
 
-/** Goes back to what a source held before its last import, all or nothing. */
-export function undoImport(store: Store, task: UndoTask): void {
-  const { db, sources } = store;
-  const { import: id, source, target, shop } = task;
-  db.transaction(() => {
-    if (target === 'events')
-      for (const [one, owners] of undoEvents(store, id)) refresh(store, one, [...owners]);
-    else {
-      const owners = undoRows(store, task);
-      if (aboutPeople.has(target)) refresh(store, shop, owners);
-    }
-    db.prepare('DELETE FROM replaced WHERE import = ?').run(id);
-    db.prepare("UPDATE imports SET state = 'undone' WHERE id = ?").run(id);
-    sources.touched(source, null);
-  }).immediate();
+/** Goes back to what a source held before its last import: seen at once, and cleared away after. */
+export async function undoImport(
+  store: Store,
+  parts: ImportParts,
+  { import: id, source: sourceId, target, shop, rows }: UndoTask,
+): Promise<void> {
+  const { generations } = parts;
+  const source = parts.sources.find(sourceId);
+  if (!source) throw new Error(`The source ${sourceId} is gone.`);
+  let shops: string[];
+  if (target === 'events') {
+    const events = parts.events.ofImport(id);
+    await inSlices(store, events, (some) => parts.events.remove(some.map(({ rowid }) => rowid)));
+    shops = await markTouched(store, parts, events);
+    await store.write(() => {
+      generations.showBefore(source.id, source.generation, -events.length);
+      parts.imports.undone(id);
+    });
+  } else {
+    const before = source.generation - 1;
+    shops = targetOf(target).feeds === 'people' ? shopsOf(parts, shop) : [];
+    if (shops.length > 0)
+      await markStale(store, parts, shop, generations.owners(source.id, source.generation));
+    await store.write(() => {
+      generations.showBefore(source.id, before, -rows);
+      parts.imports.undone(id);
+    });
+    await dropUnseen(store, parts, source.id, before);
+  }
+  for (const one of shops) await refreshStale(store, parts, one, true);
+}
+
+/**
+ * Makes good what a stop has cut off: what was being imported is as if it had not begun, and can be
+ * imported again; people who waited are put together. Gives the imports.
+ */
+export async function recoverImports(store: Store, parts: ImportParts): Promise<string[]> {
+  const cut = parts.imports.applying();
+  for (const { id, source: sourceId } of cut) {
+    const source = parts.sources.find(sourceId);
+    const events = parts.events.ofImport(id);
+    await inSlices(store, events, (some) => parts.events.remove(some.map(({ rowid }) => rowid)));
+    await markTouched(store, parts, events);
+    if (source) await dropUnseen(store, parts, source.id, source.generation);
+    await store.write(() =>
+      parts.imports.change(id, {
+        state: 'checked',
+        message:
+          'Carafe was stopped while this was imported. Nothing of it was kept; import it again.',
+      }),
+    );
+  }
+  for (const shop of parts.stalePeople.shops()) await refreshStale(store, parts, shop, true);
+  return cut.map(({ id }) => id);
 }

@@ -7,31 +7,30 @@ import {
   rowReader,
   targetOf,
   type RowRead,
-  type TargetId,
 } from '@carafe/core/intake';
 import { FormatError } from '@carafe/core/formats';
-import type { Db } from '../db/open';
-import { checkEvents } from './checkevents';
-import { columnsOfFile, rowsOf } from './rows';
+import type { EventsRepository } from '../events/repository';
+import type { Progress } from '../jobs/jobs';
+import type { PeopleRepository } from '../people/repository';
+import type { EntriesRepository } from '../sources/entriesRepository';
+import type { SourcesRepository } from '../sources/repository';
+import { checkEvents } from './checkEvents';
+import { headOfFile, rowsOf } from './fileRows';
 import { openStaging } from './staging';
-import { noCounts, type CheckTask, type Progress } from './task';
+import { noCounts, type CheckTask } from './task';
 
 const REJECTED_CELL = 500;
-const owned = new Set<TargetId>(['people', 'carts', 'orders']);
-
 const inShort = (cell: unknown) =>
   typeof cell === 'string' && cell.length > REJECTED_CELL
     ? `${cell.slice(0, REJECTED_CELL)}…`
     : cell;
 
-/** Tells for people whether they are known without consent; asked for every row, so by the index. */
-function saidNo(db: Db, shop: string | null): (email: string) => boolean {
-  const where = shop === null ? 'shop IN (SELECT id FROM shops)' : 'shop = @shop';
-  const find = db.prepare<object, { no: number }>(
-    `SELECT 1 AS no FROM people WHERE ${where} AND email = @email
-     AND NOT coalesce(json_extract(record, '$.consent'), 0) LIMIT 1`,
-  );
-  return (email) => find.get(shop === null ? { email } : { email, shop }) !== undefined;
+/** What checking a file reads. */
+export interface CheckParts {
+  sources: Pick<SourcesRepository, 'find'>;
+  entries: Pick<EntriesRepository, 'recordOf'>;
+  people: Pick<PeopleRepository, 'saidNo'>;
+  events: Pick<EventsRepository, 'isKnown' | 'isAny'>;
 }
 
 /**
@@ -40,30 +39,26 @@ function saidNo(db: Db, shop: string | null): (email: string) => boolean {
  * cannot be read.
  */
 export async function checkFile(
-  db: Db,
+  parts: CheckParts,
   task: CheckTask,
   progress: Progress,
 ): Promise<ImportCounts> {
-  if (task.target === 'events') return checkEvents(db, task, progress);
+  if (task.target === 'events') return checkEvents(parts.events, task, progress);
   const target = targetOf(task.target);
   const { settings, source, mode } = task;
   const wrong = mappingProblems(settings.mapping, target);
   if (wrong[0] !== undefined) throw new FormatError(wrong.join(' '));
   const staging = openStaging(task.staging, { fresh: true });
   try {
-    const columns = columnsOfFile(task.file, settings, target);
-    staging.setColumns(columns);
+    const { columns, meta } = await headOfFile(task.file, settings, target);
+    staging.setColumns(columns, meta);
     const joins = hasRowLines(settings.mapping);
     const read = rowReader(settings.mapping, columns, target, { whole: !joins });
-    const held = db
-      .prepare<[string], { n: number }>('SELECT COUNT(*) AS n FROM entries WHERE source = ?')
-      .get(source);
-    const before = db.prepare<[string, string], { record: string }>(
-      'SELECT record FROM entries WHERE source = ? AND key = ?',
-    );
-    const isFirst = (held?.n ?? 0) === 0;
-    const refusesConsent = saidNo(db, task.shop);
-    const isOwned = owned.has(task.target);
+    const held = parts.sources.find(source)?.row_count ?? 0;
+    const before = parts.entries.recordOf(source);
+    const isFirst = held === 0;
+    const refusesConsent = parts.people.saidNo(task.shop);
+    const { isOwned } = target;
     const isPeople = task.target === 'people';
     const lines = new Map<string, number>();
     const joined = new Map<string, { line: number; record: Record<string, unknown> }>();
@@ -89,13 +84,13 @@ export async function checkFile(
       }
       const owner = isOwned ? String(record['email'] as string).toLowerCase() : null;
       const text = JSON.stringify(record);
-      const known = isFirst ? undefined : before.get(source, key);
-      const outcome = known === undefined ? 'new' : known.record === text ? 'unchanged' : 'changed';
+      const known = isFirst ? undefined : before(key);
+      const outcome = known === undefined ? 'new' : known === text ? 'unchanged' : 'changed';
       counts[outcome]++;
       staging.stage(line, key, owner, text, outcome);
     };
     staging.begin();
-    for await (const batch of rowsOf(task.file, settings, columns, target)) {
+    for await (const batch of rowsOf(task.file, settings, columns)) {
       for (const { line, cells, wrong: noRecord } of batch) {
         counts.read++;
         if (noRecord !== undefined) {
@@ -141,8 +136,8 @@ export async function checkFile(
     }
     staging.finish();
     if (mode === 'whole' && !isFirst) {
-      const kept = staging.refusedKeys().filter((key) => before.get(source, key) !== undefined);
-      counts.gone = (held?.n ?? 0) - counts.changed - counts.unchanged - kept.length;
+      const kept = staging.refusedKeys().filter((key) => before(key) !== undefined);
+      counts.gone = held - counts.changed - counts.unchanged - kept.length;
     }
     return counts;
   } finally {

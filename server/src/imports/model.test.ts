@@ -1,21 +1,18 @@
 import fc from 'fast-check';
-import type { Services } from '../app';
-import type { Store } from '../db';
 import { testServer } from '../testing';
 
 // Whatever files come, in whatever order: a source holds what a plain map would, and going back gives
 // what was there before, to the row and to its place.
 
-let store: Store;
-let services: Services;
+let carafe: Awaited<ReturnType<typeof testServer>>;
 beforeAll(async () => {
-  ({ store, services } = await testServer());
-  store.shops.insert({
+  carafe = await testServer();
+  carafe.tables.shops.insert({
     ...{ id: 's', name: 'S', url: 'https://s.example', address: '', logo: '' },
     ...{ currency: 'EUR', timezone: 'Europe/Berlin', locale: 'de-DE' },
   });
 });
-afterAll(() => store.db.close());
+afterAll(() => carafe.store.close());
 
 interface Row {
   sku: string;
@@ -65,9 +62,17 @@ function next(held: Held, mode: string, rows: readonly Row[]): Held {
 let count = 0;
 function newSource(): string {
   const id = `model${++count}`;
-  store.sources.insert(
+  carafe.tables.sources.insert(
     {
-      ...{ id, shop: 's', name: id, kind: 'file', target: 'catalog', slot: id, address: null },
+      ...{
+        id,
+        shop: 's',
+        name: id,
+        kind: 'file',
+        target: 'catalog',
+        formula_name: id,
+        address: null,
+      },
       ...{ every_minutes: null, fresh_hours: 1, next_fetch_at: null },
     },
     '2026-01-01',
@@ -89,7 +94,7 @@ const settings = {
 
 const heldBy = (source: string): Held =>
   new Map(
-    store.entries
+    carafe.tables.entries
       .page(source, 100, 0)
       .map(({ key, record }) => [
         key,
@@ -101,7 +106,7 @@ test('a source holds what a plain map would; going back is exact', async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(step, { minLength: 1, maxLength: 7 }), async (steps) => {
       const source = newSource();
-      const { imports } = services;
+      const { imports } = carafe;
       let held: Held = new Map();
       let before: { held: Held; ids: number[]; import: string } | null = null;
       for (const one of steps) {
@@ -110,17 +115,14 @@ test('a source holds what a plain map would; going back is exact', async () => {
           await imports.undo(before.import);
           ({ held } = before);
           // The same rows in the same places.
-          expect(store.entries.page(source, 100, 0).map((r) => r.id)).toEqual(before.ids);
+          expect(carafe.tables.entries.page(source, 100, 0).map((r) => r.id)).toEqual(before.ids);
           before = null;
         } else {
           const { mode, rows } = one;
-          const ids = store.entries.page(source, 100, 0).map((r) => r.id);
-          const file = imports.receiveText(imports.sourceOf(source), 'f.csv', asCsv(rows));
-          const checked = await imports.check(file.id, {
-            settings,
-            mode: mode as 'whole',
-            raise_consent: false,
-          });
+          const ids = carafe.tables.entries.page(source, 100, 0).map((r) => r.id);
+          const file = await imports.receiveText(imports.sourceOf(source), 'f.csv', asCsv(rows));
+          const { done } = await imports.check(file.id, { settings, mode: mode as 'whole' });
+          const checked = await done;
           const counts = checked.counts;
           if (!counts) throw new Error(checked.message ?? 'Nothing was counted.');
           const after = next(held, mode, rows);

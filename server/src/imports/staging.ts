@@ -17,7 +17,7 @@ export function openStaging(file: string, { fresh = false } = {}) {
       CREATE TABLE staged (n INTEGER PRIMARY KEY, line INTEGER, key TEXT NOT NULL, owner TEXT, record TEXT NOT NULL, outcome TEXT NOT NULL) STRICT;
       CREATE TABLE events (line INTEGER, shop TEXT NOT NULL, id TEXT NOT NULL, at TEXT NOT NULL, visitor TEXT, email TEXT, event TEXT NOT NULL) STRICT;
       CREATE TABLE rejected (n INTEGER PRIMARY KEY, line INTEGER, key TEXT, cells TEXT NOT NULL, problems TEXT NOT NULL) STRICT;
-      CREATE TABLE columns (names TEXT NOT NULL) STRICT;
+      CREATE TABLE columns (names TEXT NOT NULL, meta TEXT NOT NULL) STRICT;
     `);
   const stage = db.prepare(
     'INSERT INTO staged (line, key, owner, record, outcome) VALUES (?, ?, ?, ?, ?)',
@@ -28,7 +28,7 @@ export function openStaging(file: string, { fresh = false } = {}) {
   const reject = db.prepare(
     'INSERT INTO rejected (line, key, cells, problems) VALUES (?, ?, ?, ?)',
   );
-  const name = db.prepare('INSERT INTO columns (names) VALUES (?)');
+  const name = db.prepare('INSERT INTO columns (names, meta) VALUES (?, ?)');
   const page = db.prepare<object, { line: number; key: string; record: string }>(
     `SELECT line, key, record FROM staged WHERE outcome = @outcome
      UNION ALL SELECT line, id, event FROM events WHERE @outcome = 'new' LIMIT @limit OFFSET @offset`,
@@ -45,9 +45,9 @@ export function openStaging(file: string, { fresh = false } = {}) {
   const inFile = db.prepare<object, object>(
     `SELECT 1 FROM staged WHERE key = @key UNION ALL SELECT 1 FROM rejected WHERE key = @key LIMIT 1`,
   );
+  const metas = db.prepare<[], { meta: string }>('SELECT meta FROM columns');
   const names = db.prepare<[], { names: string }>('SELECT names FROM columns');
   return {
-    db,
     begin: () => void db.exec('BEGIN'),
     /** All was read: what is staged can be found by its key. */
     finish: () =>
@@ -71,7 +71,11 @@ export function openStaging(file: string, { fresh = false } = {}) {
       cells: readonly unknown[],
       problems: readonly object[],
     ): void => void reject.run(line, key, JSON.stringify(cells), JSON.stringify(problems)),
-    setColumns: (columns: readonly string[]): void => void name.run(JSON.stringify(columns)),
+    /** The columns of the file, and what it says of itself. */
+    setColumns: (columns: readonly string[], meta: object = {}): void =>
+      void name.run(JSON.stringify(columns), JSON.stringify(meta)),
+    meta: (): Record<string, unknown> =>
+      JSON.parse(metas.get()?.meta ?? '{}') as Record<string, unknown>,
     columns: (): string[] => JSON.parse(names.get()?.names ?? '[]') as string[],
     page: (outcome: ImportOutcome, limit: number, offset: number) =>
       page.all({ outcome, limit, offset }),
@@ -79,6 +83,12 @@ export function openStaging(file: string, { fresh = false } = {}) {
     refusedKeys: (): string[] => refusedKeys.all(),
     /** Whether the file has a row of this key, taken or not. */
     has: (key: string): boolean => inFile.get({ key }) !== undefined,
+    /** How many rows meet one fate. */
+    count: (outcome: ImportOutcome): number =>
+      db
+        .prepare<[string], number>('SELECT COUNT(*) FROM staged WHERE outcome = ?')
+        .pluck()
+        .get(outcome) ?? 0,
     rejected: (limit: number, offset: number) => refusals.all(limit, offset),
     close: () => void db.close(),
   };

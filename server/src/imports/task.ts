@@ -1,5 +1,5 @@
 import type { ImportCounts, ImportMode } from '@carafe/contract';
-import type { FileSettings, TargetId } from '@carafe/core/intake';
+import type { FileSettings, GivenSettings, TargetId } from '@carafe/core/intake';
 
 /** What checking a file needs to know; plain data, so that it can be sent to a thread. */
 export interface CheckTask {
@@ -13,14 +13,13 @@ export interface CheckTask {
   raiseConsent: boolean;
 }
 
-/** What taking in a checked file needs to know. */
+/** What importing a checked file needs to know. */
 export interface ApplyTask {
   import: string;
   source: string;
   shop: string | null;
   target: TargetId;
   staging: string;
-  file: string;
   settings: FileSettings;
   mode: ImportMode;
   /** ISO 8601. */
@@ -32,10 +31,18 @@ export interface UndoTask {
   source: string;
   shop: string | null;
   target: TargetId;
+  /** How many rows the import added, taken off those that went. */
+  rows: number;
 }
 
-/** Is told how many rows were read; throws where it should end. */
-export type Progress = (rows: number) => void | Promise<void>;
+/** What looking at a file needs to know. */
+export interface LookTask {
+  file: string;
+  target: TargetId;
+  settings: GivenSettings;
+  /** Whether somebody has set this by hand; else the file may be written otherwise than the last one. */
+  isSet: boolean;
+}
 
 export function noCounts(): ImportCounts {
   return {

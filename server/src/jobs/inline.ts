@@ -1,16 +1,15 @@
-import type { Store } from '../db';
-import { doWork, Stopped, type Jobs } from './work';
+import { Stopped, type JobHandlers, type Jobs } from './jobs';
 
 /** Does work on the spot: for the first data, the command line and tests. */
-export function inlineJobs(store: Store): Jobs {
+export function inlineJobs<M>(handlers: JobHandlers<M>): Jobs<M> {
   return {
-    run: (name, task, { progress, signal } = {}) =>
-      doWork(store, name, task, (rows) => {
+    async run(name, task, { progress, signal } = {}) {
+      return (await handlers[name](task, (rows) => {
         if (signal?.aborted) throw new Stopped('This was stopped.');
         progress?.(rows);
         // Others get their turn between batches.
-        return new Promise((done) => setImmediate(done));
-      }),
-    close: () => Promise.resolve(),
+        return new Promise<void>((done) => setImmediate(done));
+      })) as never;
+    },
   };
 }

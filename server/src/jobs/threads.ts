@@ -1,26 +1,64 @@
 import { MessageChannel } from 'node:worker_threads';
 import { FormatError } from '@carafe/core/formats';
 import { Piscina } from 'piscina';
+import { lendLane, type WriteLane } from '../database/lane';
+import type { AllJobs } from './handlers';
+import { Stopped, type Jobs } from './jobs';
 import type { ThreadResult, ThreadTask } from './worker';
-import { Stopped, type Jobs } from './work';
 
-/** Does work in threads, each over a connection of its own to the same database file. */
-export function threadJobs(database: string, migrations: string, worker: URL): Jobs {
+/** Work that somebody waits for at a screen: it has threads of its own, which long work never takes. */
+const QUICK: ReadonlySet<keyof AllJobs> = new Set([
+  'build',
+  'render',
+  'preview',
+  'sharedData',
+  'shape',
+  'selectRows',
+  'profile',
+]);
+
+/** A file that is read may take so much memory, in megabytes. */
+const MAX_MEMORY = 1_500;
+const TOO_LARGE =
+  'This file needs more memory to be read than Carafe gives one file. Send it as CSV or NDJSON, which are read piece by piece.';
+
+export interface ThreadOptions {
+  database: string;
+  migrations: string;
+  worker: URL;
+  lane: WriteLane;
+}
+
+/** Does work in threads, each of which keeps the database open; writers take turns in one lane. */
+export function threadJobs({
+  database,
+  migrations,
+  worker,
+  lane,
+}: ThreadOptions): Jobs<AllJobs> & { close: () => Promise<void> } {
   const isSource = worker.pathname.endsWith('.ts');
-  const pool = new Piscina({
+  const common = {
     filename: worker.href,
+    idleTimeout: 60_000,
+    ...(isSource && { execArgv: ['--import', 'tsx'] }),
+  };
+  const quick = new Piscina({ ...common, minThreads: 1, maxThreads: 2 });
+  const long = new Piscina({
+    ...common,
     minThreads: 0,
     maxThreads: 2,
-    idleTimeout: 30_000,
-    ...(isSource && { execArgv: ['--import', 'tsx'] }),
+    resourceLimits: { maxOldGenerationSizeMb: MAX_MEMORY },
   });
   return {
     async run(name, task, { progress, signal } = {}) {
       const { port1, port2 } = new MessageChannel();
-      port1.on('message', (rows: number) => progress?.(rows));
+      port1.on('message', (said: number | object) => {
+        if (typeof said === 'number') progress?.(said);
+      });
+      lendLane(lane, port1);
       const given: ThreadTask = { database, migrations, name, task, port: port2 };
       try {
-        const answer = (await pool.run(given, {
+        const answer = (await (QUICK.has(name) ? quick : long).run(given, {
           transferList: [port2],
           ...(signal && { signal }),
         })) as ThreadResult;
@@ -28,11 +66,15 @@ export function threadJobs(database: string, migrations: string, worker: URL): J
         return answer.result as never;
       } catch (error) {
         if (signal?.aborted) throw new Stopped('This was stopped.');
+        if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY')
+          throw new FormatError(TOO_LARGE);
         throw error;
       } finally {
         port1.close();
       }
     },
-    close: () => pool.destroy(),
+    async close() {
+      await Promise.all([quick.destroy(), long.destroy()]);
+    },
   };
 }

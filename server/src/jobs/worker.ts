@@ -1,28 +1,58 @@
 import type { MessagePort } from 'node:worker_threads';
+import { plainErrors } from '@carafe/core/errors';
 import { FormatError } from '@carafe/core/formats';
-import { openStore } from '../db';
-import { doWork, type Work, type WorkName } from './work';
+import { RemoteLane, type WriteLane } from '../database/lane';
+import { openStore } from '../database/store';
+import { openRepositories } from '../repositories';
+import { jobHandlers, type AllJobs } from './handlers';
+import type { JobHandlers } from './jobs';
 
 export interface ThreadTask {
   database: string;
   migrations: string;
-  name: WorkName;
-  task: Work[WorkName]['task'];
+  name: keyof AllJobs;
+  task: AllJobs[keyof AllJobs]['task'];
   port: MessagePort;
 }
 
 /** Errors lose their class between threads: what a person can put right is told apart by this. */
 export type ThreadResult = { ok: true; result: unknown } | { ok: false; message: string };
 
-/** The thread's side: one piece of work over a connection of its own. */
+/** The lane of the work that is done now: a thread does one piece of work at a time. */
+let lane: WriteLane | null = null;
+const current: WriteLane = {
+  turn: (work) => {
+    if (!lane) throw new Error('Nothing is done in this thread now.');
+    return lane.turn(work);
+  },
+};
+
+let opened: { database: string; handlers: JobHandlers<AllJobs> } | null = null;
+
+/** The handlers over the database, which stays open for the next piece of work. */
+function handlersFor({ database, migrations }: ThreadTask): JobHandlers<AllJobs> {
+  if (opened?.database !== database) {
+    plainErrors();
+    const store = openStore(database, migrations, current);
+    opened = { database, handlers: jobHandlers(store, openRepositories(store.db)) };
+  }
+  return opened.handlers;
+}
+
+const PROGRESS_MS = 100;
+
+/** The thread's side: one piece of work. */
 export default async function run(given: ThreadTask): Promise<ThreadResult> {
-  const { database, migrations, name, task, port } = given;
-  const store = openStore(database, migrations);
+  const { name, task, port } = given;
+  lane = new RemoteLane(port);
   let told = 0;
   try {
-    const result = await doWork(store, name, task, (rows) => {
+    const handler = handlersFor(given)[name] as JobHandlers<
+      Record<string, AllJobs['look']>
+    >[string];
+    const result = await handler(task as never, (rows) => {
       const now = performance.now();
-      if (now - told < 100) return;
+      if (now - told < PROGRESS_MS) return;
       told = now;
       port.postMessage(rows);
     });
@@ -31,7 +61,7 @@ export default async function run(given: ThreadTask): Promise<ThreadResult> {
     if (error instanceof FormatError) return { ok: false, message: error.message };
     throw error;
   } finally {
-    store.db.close();
+    lane = null;
     port.close();
   }
 }

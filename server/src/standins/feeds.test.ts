@@ -1,7 +1,7 @@
 import { readFeed } from '@carafe/core/formats';
 import fc from 'fast-check';
 import { asAtom, asJsonFeed, asRss } from './feeds';
-import type { JournalPost } from './journalposts';
+import type { JournalPost } from './journalRepository';
 
 // Words without what XML or HTML would take for its own: how those are read is tested with the formats.
 const words = fc

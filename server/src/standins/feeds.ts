@@ -1,5 +1,5 @@
 import { XMLBuilder } from 'fast-xml-parser';
-import type { JournalPost } from './journalposts';
+import type { JournalPost } from './journalRepository';
 
 /** A feed of the stand-in journal. */
 export interface JournalFeed {

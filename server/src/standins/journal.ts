@@ -1,10 +1,10 @@
 import { DEMO_FEEDS } from '@carafe/demo';
 import { Router } from 'express';
 import { z } from 'zod';
-import type { Services } from '../app';
-import { Refusal } from '../errors';
+import type { Store } from '../database/store';
+import { Refusal } from '../http/errors';
 import { asAtom, asJsonFeed, asRss, type JournalFeed } from './feeds';
-import { journalPosts } from './journalposts';
+import type { JournalRepository } from './journalRepository';
 
 const Publish = z.strictObject({
   title: z.string().trim().min(1, 'A post needs a title.').max(300),
@@ -18,9 +18,15 @@ const escaped = (text: string) =>
   text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
 
 /** The stand-in journal: posts are published here, and read by feeds at addresses that stay. */
-export function journalRoutes({ store, now, newId }: Services): Router {
+interface Given {
+  store: Pick<Store, 'write'>;
+  posts: JournalRepository;
+  now: () => Date;
+  newId: () => string;
+}
+
+export function journalRoutes({ store, posts, now, newId }: Given): Router {
   const router = Router();
-  const posts = journalPosts(store.db);
   const feedOf = (id: string): JournalFeed => {
     const known = DEMO_FEEDS.find((feed) => feed.id === id);
     if (!known) throw new Refusal(404, `The journal has no feed “${id}”.`);
@@ -29,11 +35,11 @@ export function journalRoutes({ store, now, newId }: Services): Router {
   router.get('/feeds.json', (_request, response) => {
     response.json({ feeds: DEMO_FEEDS.map(({ id }) => feedOf(id)) });
   });
-  router.post('/:feed/posts', (request, response) => {
+  router.post('/:feed/posts', async (request, response) => {
     const { id, link } = feedOf(request.params.feed);
     const { title, words, author, image, category } = Publish.parse(request.body);
     const paragraphs = words.split(/\n{2,}/).map((p) => `<p>${escaped(p)}</p>`);
-    posts.insert(id, {
+    const post = {
       guid: newId(),
       title,
       summary: words.split(/\n/)[0]?.slice(0, 200) ?? '',
@@ -42,7 +48,8 @@ export function journalRoutes({ store, now, newId }: Services): Router {
       author,
       category: category || null,
       published_at: now().toISOString(),
-    });
+    };
+    await store.write(() => posts.insert(id, post));
     response.status(201).json({ feed: id, link });
   });
   router.get('/:feed/rss.xml', (request, response) => {

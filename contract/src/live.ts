@@ -1,0 +1,22 @@
+import { z } from 'zod';
+import { ImportState } from './imports';
+
+/** What changed on the server, as it happens. */
+export const LiveUpdate = z.discriminatedUnion('type', [
+  /** The first that a page hears: from here on it is told. */
+  z.object({ type: z.literal('here') }),
+  /** What the page heard last is too long ago, or of a server that was started anew: all may have changed. */
+  z.object({ type: z.literal('stale') }),
+  z.object({ type: z.literal('people'), shop: z.string(), ids: z.array(z.number()) }),
+  z.object({ type: z.literal('shared'), shop: z.string().nullable() }),
+  z.object({ type: z.literal('source'), id: z.string() }),
+  z.object({ type: z.literal('template'), id: z.string() }),
+  z.object({
+    type: z.literal('import'),
+    id: z.string(),
+    source: z.string(),
+    state: ImportState,
+    progress: z.number().nullable(),
+  }),
+]);
+export type LiveUpdate = z.infer<typeof LiveUpdate>;

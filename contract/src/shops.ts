@@ -1,0 +1,154 @@
+import type { PersonData, ShopEvent } from '@carafe/core/record';
+import type { Shape } from '@carafe/core/shape';
+import { z } from 'zod';
+import { carried, endpoint } from './endpoint';
+
+/** A shop that mails speak for. */
+export const Shop = z.strictObject({
+  id: z
+    .string()
+    .min(1, 'A shop needs an id.')
+    .max(100, 'An id has at most 100 letters.')
+    .regex(/^[a-z0-9][a-z0-9-]*$/, 'An id is lower-case letters, digits and dashes.'),
+  name: z
+    .string()
+    .trim()
+    .min(1, 'A shop needs a name.')
+    .max(200, 'A name has at most 200 letters.'),
+  url: z
+    .url({ protocol: /^https?$/, error: 'A web address begins with https:// or http://.' })
+    .max(2000),
+  address: z.string().max(500),
+  logo: z.string().max(2000),
+  currency: z.string().regex(/^[A-Z]{3}$/, 'A currency is three capital letters, such as EUR.'),
+  timezone: z.string().max(60),
+  locale: z.string().max(35),
+});
+export type Shop = z.infer<typeof Shop>;
+
+/** A recipient as the who-bar lists them. */
+export const Recipient = z.object({
+  id: z.number(),
+  email: z.string(),
+  name: z.string(),
+  lines: z.number(),
+  orders: z.number(),
+});
+export type Recipient = z.infer<typeof Recipient>;
+
+export const RecipientList = z.object({ total: z.number(), recipients: z.array(Recipient) });
+export type RecipientList = z.infer<typeof RecipientList>;
+
+/** Whom to list: everyone, or those who have what a template reads. */
+export const Having = z.enum(['all', 'cart', 'order']);
+export type Having = z.infer<typeof Having>;
+
+/** Where the demo's pictures are said to be; the server serves them at /pictures. */
+export const STAND_IN_PICTURES = 'https://pictures.quillmoss.example/';
+
+const Ids = z
+  .string()
+  .regex(/^\d+(?:,\d+){0,199}$/, 'Ids are up to 200 numbers with commas between.');
+
+/** A loop over a catalog whose members are the same for everybody. */
+export const CatalogLoop = z.strictObject({
+  list: z.string().max(4000),
+  as: z.string().max(40),
+  where: z.string().max(4000).optional(),
+  sort: z
+    .strictObject({ by: z.string().max(4000), direction: z.enum(['ascending', 'descending']) })
+    .optional(),
+  at_most: z.number().int().min(1).max(1000).optional(),
+});
+/** What of a catalog a template can show: all of it, or what some loops show. */
+export const CatalogNeed = z.strictObject({
+  name: z.string().max(100),
+  loops: z.array(CatalogLoop).max(200).nullable(),
+});
+export type CatalogNeed = z.infer<typeof CatalogNeed>;
+
+/** How long a list is on the server where less of it was sent. */
+export const ListLengths = z.record(z.string(), z.number());
+
+export const PeopleData = z.object({
+  people: z.array(
+    z.object({
+      id: z.number(),
+      data: carried<PersonData>('A person as stored, with their carts and orders'),
+    }),
+  ),
+  /** The products in their carts and latest orders. */
+  products: z.array(z.unknown()),
+});
+export type PeopleData = z.infer<typeof PeopleData>;
+
+export const shopEndpoints = {
+  listShops: endpoint({
+    method: 'GET',
+    path: '/shops',
+    summary: 'All shops',
+    answer: z.object({ shops: z.array(Shop) }),
+  }),
+  createShop: endpoint({
+    method: 'POST',
+    path: '/shops',
+    summary: 'A new shop',
+    body: Shop,
+    answer: Shop,
+    status: 201,
+  }),
+  sharedData: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/shared',
+    summary:
+      'What every recipient of a shop shares: shop, feeds, coupons, and of catalogs what is needed',
+    body: z.strictObject({ catalogs: z.array(CatalogNeed).max(100).nullable() }),
+    answer: z.object({
+      shared: carried<unknown>('shop, catalog, feeds, coupon; dates as ISO text'),
+      lengths: ListLengths,
+    }),
+  }),
+  shape: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/shape',
+    summary: 'The shape of the records of a shop, with fill rates',
+    answer: carried<Shape>('A shape: kinds and fields, how often each is filled, samples'),
+  }),
+  listRecipients: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/recipients',
+    summary: 'Recipients by words and by what they have',
+    query: z.object({
+      q: z.string().max(200).default(''),
+      having: Having.default('all'),
+      limit: z.coerce.number().int().min(1).max(500).default(100),
+      offset: z.coerce.number().int().min(0).default(0),
+    }),
+    answer: RecipientList,
+  }),
+  someRecipients: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/recipients/some',
+    summary: 'Recipients by their ids',
+    query: z.object({ ids: Ids }),
+    answer: z.object({ recipients: z.array(Recipient) }),
+  }),
+  somePeople: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/people',
+    summary: 'All that is stored of some people, by their ids',
+    query: z.object({ ids: Ids }),
+    answer: PeopleData,
+  }),
+  getPerson: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/person',
+    summary: 'All that a template would see of one person, with the events that made it',
+    query: z.object({ email: z.string().max(320) }),
+    answer: z.object({
+      id: z.number(),
+      record: z.record(z.string(), z.unknown()),
+      events: z.array(carried<ShopEvent>('An event; see /schema/events')),
+    }),
+  }),
+};

@@ -1,0 +1,1 @@
+export { plainErrors } from './plainErrors';

@@ -1,0 +1,63 @@
+import { localeOf, newContext, toDate, type Context, type Fields, type Value } from '../formula';
+import type { Loop } from '../template/parts';
+import { compileLoop } from './loop';
+
+/** A product as it was read, with its place in the catalog. */
+export interface Narrowed {
+  /** Places of the members that are shown to anybody, in the order of the catalog. */
+  shown: number[];
+  /** For each loop, how many members its filter keeps. */
+  kept: number[];
+}
+
+const DAY_MS = 86_400_000;
+
+/** What the loops ask, as indexes of formulas. */
+function walkOf(loop: Loop) {
+  return compileLoop(
+    {
+      list: 0,
+      as: loop.as,
+      ...(loop.where && { where: 1 }),
+      ...(loop.sort && { by: 2, down: loop.sort.direction === 'descending' }),
+      ...(loop.at_most && { atMost: loop.at_most }),
+    },
+    [loop.list, loop.where ?? '', loop.sort?.by ?? ''],
+  );
+}
+
+/**
+ * Which members of a catalog some loops show to anybody. Such a loop over these members alone, in the
+ * order of the catalog, gives what it gives over all of them: whoever is among the first so many of all
+ * is among the first so many of these. The recipient's day may be the one before or after the shop's.
+ */
+export function narrowCatalog(
+  loops: readonly Loop[],
+  name: string,
+  products: readonly Fields[],
+  shared: Fields,
+  now: Date,
+): Narrowed {
+  const places = new Map<unknown, number>(products.map((product, i) => [product, i]));
+  const shown = new Set<number>();
+  const kept = loops.map((loop) => {
+    let most = 0;
+    for (const days of [-1, 0, 1]) {
+      const walked = walkOf(loop)(contextOn(days));
+      most = days === 0 ? walked.kept : most;
+      for (const member of walked.shown) {
+        const place = places.get(member);
+        if (place !== undefined) shown.add(place);
+      }
+    }
+    return most;
+  });
+  return { shown: [...shown].sort((a, b) => a - b), kept };
+
+  function contextOn(days: number): Context {
+    const context = newContext({ ...shared, catalog: { [name]: products } }, localeOf([], []));
+    const day = toDate(new Date(now.getTime() + days * DAY_MS).toISOString().slice(0, 10)) as Value;
+    context.clock = { now, today: day };
+    return context;
+  }
+}

@@ -1,0 +1,100 @@
+import type { Express } from 'express';
+import type { Logger } from 'pino';
+import { createApp } from './app';
+import type { Store } from './database/store';
+import { loadDemo } from './demo/loadDemo';
+import { eventRoutes } from './events/routes';
+import { EventsService } from './events/service';
+import { importRoutes } from './imports/routes';
+import { ImportsService } from './imports/service';
+import type { AllJobs } from './jobs/handlers';
+import type { Jobs } from './jobs/jobs';
+import { LiveUpdates } from './live/liveUpdates';
+import { liveRoutes } from './live/routes';
+import { renderRoutes } from './render/routes';
+import { RenderService } from './render/service';
+import { openRepositories } from './repositories';
+import { Clock } from './schedule/clock';
+import { FetchService } from './schedule/fetchService';
+import { shopRoutes } from './shops/routes';
+import { ShopsService } from './shops/service';
+import { ShopShapes } from './shops/shapes';
+import { sourceRoutes } from './sources/routes';
+import { SourcesService } from './sources/service';
+import { SourceRows } from './sources/sourceRows';
+import { journalRoutes } from './standins/journal';
+import { standInShopRoutes } from './standins/shop';
+import { systemRoutes } from './system/routes';
+import { templateRoutes } from './templates/routes';
+import { TemplatesService } from './templates/service';
+
+/** What comes from outside: the database, threads, the clock, ids, addresses, folders. */
+export interface Outside {
+  store: Store;
+  jobs: Jobs<AllJobs>;
+  log: Logger;
+  now: () => Date;
+  newId: () => string;
+  /** Where files stay while they are looked at. */
+  files: string;
+  /** Folder of the demo's pictures. */
+  pictures: string;
+  /** Folder of the built interface; left out in development. */
+  web?: string | undefined;
+  /** The address that this server answers at, for its own stand-ins. */
+  self: () => string;
+  /** The access token that is asked for; without one, only this machine is answered. */
+  token?: string | undefined;
+}
+
+/** Puts the server together; nothing else knows all of it. */
+export function compose(outside: Outside) {
+  const { store, jobs, log, now, newId, self, token } = outside;
+  const tables = openRepositories(store.db);
+  const updates = new LiveUpdates(newId());
+  const common = { store, jobs, updates, now, newId, log };
+  const imports = new ImportsService({ ...common, ...tables, folder: outside.files });
+  const fetching = new FetchService({ ...common, sources: tables.sources, imports, self, token });
+  const sources = new SourcesService({
+    ...common,
+    ...tables,
+    importsTable: tables.imports,
+    imports,
+    fetching,
+    self,
+  });
+  const shops = new ShopsService({ ...common, ...tables, shared: tables });
+  const templates = new TemplatesService({ ...common, ...tables });
+  const clock = new Clock(now, log);
+  clock.onTick(() => fetching.fetchDue());
+
+  const app: Express = createApp({
+    ...outside,
+    api: [
+      templateRoutes(templates),
+      renderRoutes(new RenderService(tables.templates, jobs, now)),
+      shopRoutes({ shops, people: tables.people, shapes: new ShopShapes(jobs, now, updates) }),
+      sourceRoutes({
+        sources,
+        imports,
+        rows: new SourceRows(tables, jobs, now),
+        templates: tables.templates,
+      }),
+      importRoutes({ imports, sources, entries: tables.entries }),
+      eventRoutes(new EventsService(jobs, updates, now)),
+      liveRoutes(updates),
+      systemRoutes(clock),
+    ],
+    shop: standInShopRoutes(now),
+    journal: journalRoutes({ store, posts: tables.posts, now, newId }),
+  });
+  return {
+    app,
+    clock,
+    tables,
+    updates,
+    imports,
+    fetching,
+    loadDemo: () => loadDemo({ ...common, ...tables, imports }),
+  };
+}

@@ -1,0 +1,36 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import Database from 'better-sqlite3';
+
+export type Db = Database.Database;
+
+/** Brings the tables forward, each migration once and whole. */
+function migrate(db: Db, folder: string): void {
+  const done = db.pragma('user_version', { simple: true }) as number;
+  const files = readdirSync(folder)
+    .filter((name) => /^\d{3}_.*\.sql$/.test(name))
+    .sort();
+  for (const file of files) {
+    const number = Number(file.slice(0, 3));
+    if (number <= done) continue;
+    const sql = readFileSync(join(folder, file), 'utf8');
+    db.transaction(() => {
+      db.exec(sql);
+      db.pragma(`user_version = ${number}`);
+    })();
+  }
+}
+
+/** Opens (or makes) the database and brings it forward. `:memory:` serves tests. */
+export function openDatabase(file: string, migrations: string): Db {
+  // Who writes is agreed on before SQLite is asked (see lane.ts): this waits for other processes.
+  const db = new Database(file, { timeout: 30_000 });
+  db.pragma('journal_mode = WAL');
+  // With a write-ahead log this is safe against a crash of the process, and far quicker.
+  db.pragma('synchronous = NORMAL');
+  // Large imports touch indexes all over: 64 MB of them stay in memory.
+  db.pragma('cache_size = -64000');
+  db.pragma('foreign_keys = ON');
+  migrate(db, migrations);
+  return db;
+}

@@ -1,0 +1,150 @@
+import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { SourceKind, SourceTarget } from '@carafe/contract';
+import {
+  DEMO_FEEDS,
+  demoTemplates,
+  drawLogo,
+  drawProduct,
+  makeCatalog,
+  makeFiles,
+  makePosts,
+} from '@carafe/demo';
+import type { Store } from '../database/store';
+import type { ImportsService } from '../imports/service';
+import { nextFetch } from '../schedule/fetchService';
+import type { ShopsRepository } from '../shops/repository';
+import type { SourcesRepository } from '../sources/repository';
+import { asRss } from '../standins/feeds';
+import type { JournalRepository } from '../standins/journalRepository';
+import type { TemplatesRepository } from '../templates/repository';
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  shops: ShopsRepository;
+  sources: SourcesRepository;
+  templates: TemplatesRepository;
+  posts: JournalRepository;
+  imports: ImportsService;
+  now: () => Date;
+  newId: () => string;
+}
+
+const HOURLY = 60;
+
+interface DemoSource {
+  shop: string | null;
+  name: string;
+  kind: SourceKind;
+  target: SourceTarget;
+  formula_name: string;
+  file: string;
+  text: string;
+  address?: string;
+}
+
+const NOTES = [
+  {
+    about: 'Bulbs',
+    title: 'Before your bulbs go in',
+    words: 'Twice as deep as they are tall, pointed end up, and water them once.',
+    status: 'Sent',
+  },
+  {
+    about: 'Pots',
+    title: 'Give the clay a drink',
+    words: 'Soak a new pot overnight: dry clay drinks what you meant for the plant.',
+    status: 'Sent',
+  },
+];
+
+async function sourcesOf({ store, posts, now }: Given): Promise<DemoSource[]> {
+  const asOf = now();
+  const files = makeFiles(asOf);
+  const sources: DemoSource[] = [];
+  for (const { id: shop } of files.shops) {
+    const csv = (
+      target: SourceTarget,
+      formula_name: string,
+      label: string,
+      text: string | undefined,
+    ) =>
+      sources.push({
+        ...{ shop, target, formula_name, text: text ?? '', kind: 'file' as const },
+        name: label,
+        file: `${formula_name}.csv`,
+      });
+    csv('catalog', 'garden', 'Garden catalog', files.catalogs[shop]);
+    csv('people', 'people', 'People', files.people[shop]);
+    csv('coupons', 'coupons', 'Coupon codes', files.coupons[shop]);
+    sources.push({
+      ...{ shop, kind: 'events', target: 'events', formula_name: 'events', file: 'events.ndjson' },
+      name: 'Shop events',
+      text: files.events[shop] ?? '',
+    });
+  }
+  const made = makePosts(asOf);
+  for (const feed of DEMO_FEEDS) {
+    await store.write(() => {
+      for (const post of [...made[feed.id]].reverse()) posts.insert(feed.id, post);
+    });
+    sources.push({
+      ...{ shop: null, name: feed.title, kind: 'address', target: 'feed', formula_name: feed.id },
+      file: 'rss.xml',
+      text: asRss({ ...feed, posts: posts.list(feed.id) }),
+      address: `/journal/${feed.id}/rss.xml`,
+    });
+  }
+  sources.push({
+    ...{
+      shop: 'quillmoss-gb',
+      kind: 'typed',
+      target: 'notes',
+      formula_name: 'notes',
+      file: 'typed in',
+    },
+    name: 'Growing notes',
+    text: NOTES.map((note) => JSON.stringify(note)).join('\n'),
+  });
+  return sources;
+}
+
+/** Brings the seed house in, by the same path that a user's files take. */
+export async function loadDemo(given: Given): Promise<void> {
+  const { store, shops, sources, templates, imports, now, newId } = given;
+  const asOf = now();
+  await store.write(() => makeFiles(asOf).shops.forEach((shop) => shops.insert(shop)));
+  for (const source of await sourcesOf(given)) {
+    const { shop, name, kind, target, formula_name, file, text, address = null } = source;
+    const id = newId();
+    const every_minutes = kind === 'address' ? HOURLY : null;
+    const fresh_hours = kind === 'address' ? 24 : 24 * 30;
+    const row = {
+      ...{ id, shop, name, kind, target, formula_name, address, every_minutes, fresh_hours },
+      next_fetch_at: nextFetch(every_minutes, asOf),
+    };
+    await store.write(() => sources.insert(row, asOf.toISOString()));
+    const one = await imports.receiveText(imports.sourceOf(id), file, text);
+    const taken = await imports.takeBySelf(one);
+    if (taken.state !== 'applied' || (taken.counts?.rejected ?? 0) > 0)
+      throw new Error(`The demo's ${name} was not taken in whole: ${JSON.stringify(taken.counts)}`);
+  }
+  // Each a while before the other, so that the order of the templates is the same each time.
+  await store.write(() =>
+    demoTemplates().forEach((template, i) => {
+      const at = new Date(asOf.getTime() - i * 90_000_000).toISOString();
+      templates.insert(newId(), template, at);
+    }),
+  );
+}
+
+/** Draws the pictures of the demo's products where they are not there yet. */
+export function drawPictures(folder: string): void {
+  const done = join(folder, '.complete');
+  if (existsSync(done)) return;
+  mkdirSync(folder, { recursive: true });
+  writeFileSync(join(folder, 'logo.png'), drawLogo());
+  for (const product of makeCatalog(new Date(0), 'GBP', 'shop.quillmoss.example'))
+    writeFileSync(join(folder, `${product.sku.toLowerCase()}.png`), drawProduct(product));
+  writeFileSync(done, '');
+}

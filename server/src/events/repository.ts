@@ -1,0 +1,119 @@
+import { ownerOf, type Known, type ShopEvent } from '@carafe/core/record';
+import type { Db } from '../database/open';
+
+interface EventRow {
+  rowid: number;
+  id: string;
+  event: string;
+}
+
+/** Whom an event is about. */
+export interface About {
+  shop: string;
+  owner: string | null;
+  visitor: string | null;
+}
+
+/** What happened in shops, each once, with whose it is as far as that is known. */
+export function eventsRepository(db: Db) {
+  const insert = db.prepare(
+    `INSERT INTO events (shop, id, at, visitor, email, owner, event)
+     VALUES (@shop, @id, @at, @visitor, @email, @owner, @event) ON CONFLICT (shop, id) DO NOTHING`,
+  );
+  const known = db.prepare<[string, string], Known>(
+    `SELECT visitor, email, at FROM events WHERE shop = ? AND visitor = ? AND email IS NOT NULL`,
+  );
+  const anonymous = db.prepare<[string, string], { id: string; at: string; owner: string | null }>(
+    `SELECT id, at, owner FROM events WHERE shop = ? AND visitor = ? AND email IS NULL`,
+  );
+  const own = db.prepare('UPDATE events SET owner = ? WHERE shop = ? AND id = ?');
+  const ofOwner = db.prepare<[string, string], { event: string }>(
+    'SELECT event FROM events WHERE shop = ? AND owner = ? ORDER BY at, id',
+  );
+  const owners = db
+    .prepare<[string], string>(
+      'SELECT DISTINCT owner FROM events WHERE shop = ? AND owner IS NOT NULL ORDER BY owner',
+    )
+    .pluck();
+  const latest = db.prepare<[string, number, number], EventRow>(
+    `SELECT rowid, id, event FROM events WHERE shop = ? ORDER BY at DESC, id DESC LIMIT ? OFFSET ?`,
+  );
+  const some = db.prepare<[string], EventRow>(
+    `SELECT events.rowid, events.id, event FROM json_each(?) AS wanted
+     JOIN events ON events.rowid = wanted.value ORDER BY wanted.key`,
+  );
+  const asRow = ({ rowid, id, event }: EventRow) => ({
+    id: rowid,
+    key: id,
+    record: JSON.parse(event) as Record<string, unknown>,
+  });
+  const insertStaged = (from: number, to: number, importId: string): number =>
+    db
+      .prepare(
+        `INSERT INTO events (shop, id, at, visitor, email, owner, event, import)
+         SELECT shop, id, at, visitor, email, email, event, @importId FROM staging.events
+         WHERE rowid > @from AND rowid <= @to ON CONFLICT (shop, id) DO NOTHING`,
+      )
+      .run({ from, to, importId }).changes;
+  const ofImport = db.prepare<[string], About & { rowid: number }>(
+    'SELECT rowid, shop, owner, visitor FROM events WHERE import = ?',
+  );
+  const remove = db.prepare('DELETE FROM events WHERE rowid = ?');
+  const ofShop = db.prepare<[string], { id: number; record: string }>(
+    'SELECT rowid AS id, event AS record FROM events WHERE shop = ? ORDER BY at DESC, id DESC',
+  );
+  const isKnown = db.prepare<[string, string], object>(
+    'SELECT 1 FROM events WHERE shop = ? AND id = ?',
+  );
+  const isAny = db.prepare<[], object>('SELECT 1 FROM events LIMIT 1');
+  const count = db.prepare<[string], { n: number }>(
+    'SELECT COUNT(*) AS n FROM events WHERE shop = ?',
+  );
+  return {
+    /** Keeps an event; false where its id is known already. */
+    insert(event: ShopEvent): boolean {
+      const { shop, id, at, visitor = null, email = null } = event;
+      const row = { shop, id, at, visitor, email, owner: email, event: JSON.stringify(event) };
+      return insert.run(row).changes === 1;
+    },
+    /** Finds out anew whose a visitor's events are; gives every address that won or lost some. */
+    settle(shop: string, visitor: string): Set<string> {
+      const addresses = known.all(shop, visitor);
+      const touched = new Set<string>();
+      for (const { id, at, owner } of anonymous.all(shop, visitor)) {
+        const now = ownerOf(at, addresses) ?? null;
+        if (now === owner) continue;
+        own.run(now, shop, id);
+        for (const one of [now, owner]) if (one !== null) touched.add(one);
+      }
+      return touched;
+    },
+    of: (shop: string, owner: string): ShopEvent[] =>
+      ofOwner.all(shop, owner).map((row) => JSON.parse(row.event) as ShopEvent),
+    /** Everybody who has events in a shop. */
+    owners: (shop: string): string[] => owners.all(shop),
+    /** The latest events of a shop, as rows to look at. */
+    rows: (shop: string, limit: number, offset: number) =>
+      latest.all(shop, limit, offset).map(asRow),
+    /** Rows by their ids, in the order of the ids given. */
+    some: (ids: readonly number[]) => some.all(JSON.stringify(ids)).map(asRow),
+    count: (shop: string): number => count.get(shop)?.n ?? 0,
+    isKnown: (shop: string, id: string): boolean => isKnown.get(shop, id) !== undefined,
+    isAny: (): boolean => isAny.get() !== undefined,
+    /** All events of a shop, the latest first, one after the other. */
+    latestFirst: (shop: string) => ofShop.iterate(shop),
+    /** Writes a stretch of a staged file; gives how many were new. */
+    insertStaged,
+    /** Whom a staged file is about. */
+    stagedAbout: (): About[] =>
+      db
+        .prepare<[], About>('SELECT DISTINCT shop, email AS owner, visitor FROM staging.events')
+        .all(),
+    /** The events that an import brought, with whose they are. */
+    ofImport: (id: string) => ofImport.all(id),
+    remove: (rowids: readonly number[]): void => {
+      for (const rowid of rowids) remove.run(rowid);
+    },
+  };
+}
+export type EventsRepository = ReturnType<typeof eventsRepository>;

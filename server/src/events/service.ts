@@ -1,0 +1,24 @@
+import type { EventsTaken } from '@carafe/contract';
+import type { Job, Jobs } from '../jobs/jobs';
+import type { LiveUpdates } from '../live/liveUpdates';
+import type { TakeEventsTask, TakenEvents } from './takeEvents';
+
+export interface EventJobs {
+  takeEvents: Job<TakeEventsTask, TakenEvents>;
+}
+
+/** Takes what shops post, and publishes whom it is about. */
+export class EventsService {
+  constructor(
+    private readonly jobs: Jobs<EventJobs>,
+    private readonly updates: LiveUpdates,
+    private readonly now: () => Date,
+  ) {}
+
+  async take(events: unknown[]): Promise<EventsTaken> {
+    const now = this.now().toISOString();
+    const { changed, ...taken } = await this.jobs.run('takeEvents', { events, now });
+    for (const { shop, ids } of changed) this.updates.publish({ type: 'people', shop, ids });
+    return taken;
+  }
+}

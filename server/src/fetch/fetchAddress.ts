@@ -1,0 +1,168 @@
+import { lookup as resolve, type LookupAddress } from 'node:dns';
+import { request as requestHttp, type IncomingMessage } from 'node:http';
+import { request as requestHttps } from 'node:https';
+import type { LookupFunction } from 'node:net';
+import { Transform, type Readable } from 'node:stream';
+import ipaddr from 'ipaddr.js';
+import { Refusal } from '../http/errors';
+
+export interface FetchRules {
+  /** The address of this Carafe, whose stand-ins may be asked though they are on this machine. */
+  self: string;
+  /** The access token that it asks for, if it does; sent to its own stand-ins alone. */
+  token?: string | undefined;
+  maxBytes: number;
+  maxMilliseconds: number;
+  /** Whether a numeric address may be asked; the public ones, where it is left out. */
+  allows?: (address: string) => boolean;
+}
+
+export const FETCH_LIMITS = { maxBytes: 200_000_000, maxMilliseconds: 60_000 };
+const MAX_REDIRECTS = 5;
+const STAND_INS = /^\/(?:journal|shop)\//;
+
+/** Whether a numeric address is one of the open network: no loopback, private, link-local or reserved range. */
+export function isPublic(address: string): boolean {
+  if (!ipaddr.isValid(address)) return false;
+  return ipaddr.process(address).range() === 'unicast';
+}
+
+/** An address as a person writes it, as a URL; one that begins with / is a stand-in of this Carafe. */
+export function addressOf(written: string, self: string): URL {
+  if (STAND_INS.test(written)) return new URL(written, self);
+  let url: URL;
+  try {
+    url = new URL(written);
+  } catch {
+    throw new Refusal(422, `“${written}” is no web address. It begins with https://.`);
+  }
+  if (url.protocol !== 'https:' && url.protocol !== 'http:')
+    throw new Refusal(422, `Only http and https addresses are fetched; “${written}” is neither.`);
+  if (url.username || url.password)
+    throw new Refusal(422, 'An address with a name and password in it is not fetched.');
+  return url;
+}
+
+function isStandIn(url: URL, self: string): boolean {
+  return self !== '' && url.origin === new URL(self).origin && STAND_INS.test(url.pathname);
+}
+
+/** Asks names to be resolved, and refuses what they lead to before any connection is made. */
+function guardedLookup(allows: (address: string) => boolean): LookupFunction {
+  return (hostname, options, callback) => {
+    resolve(hostname, { ...options, all: true }, (error, addresses: LookupAddress[]) => {
+      if (error) {
+        callback(error, '', 0);
+        return;
+      }
+      const bad = addresses.find(({ address }) => !allows(address));
+      if (bad) {
+        callback(privateRange(hostname), '', 0);
+        return;
+      }
+      const [first] = addresses;
+      if (options.all) callback(null, addresses as never);
+      else callback(null, first?.address ?? '', first?.family ?? 4);
+    });
+  };
+}
+
+const privateRange = (host: string) =>
+  new Refusal(422, `“${host}” lies in a private network, which Carafe does not fetch from.`);
+
+function open(url: URL, rules: FetchRules, signal: AbortSignal): Promise<IncomingMessage> {
+  const allows = rules.allows ?? isPublic;
+  const own = isStandIn(url, rules.self);
+  const host = url.hostname.replace(/^\[|\]$/g, '');
+  if (!own && ipaddr.isValid(host) && !allows(host)) return Promise.reject(privateRange(host));
+  const request = url.protocol === 'https:' ? requestHttps : requestHttp;
+  return new Promise((done, failed) => {
+    request(
+      url,
+      {
+        signal,
+        headers: {
+          'user-agent': 'Carafe',
+          accept: '*/*',
+          ...(own && rules.token && { authorization: `Bearer ${rules.token}` }),
+        },
+        ...(!own && { lookup: guardedLookup(allows) }),
+      },
+      done,
+    )
+      .on('error', failed)
+      .end();
+  });
+}
+
+function plainly(error: unknown, url: URL, rules: FetchRules, signal: AbortSignal): Refusal {
+  if (error instanceof Refusal) return error;
+  const { code } = error as { code?: string };
+  if (signal.aborted)
+    return new Refusal(
+      504,
+      `“${url.host}” took longer than ${Math.round(rules.maxMilliseconds / 1000)} seconds; what was there before stands.`,
+    );
+  if (code === 'ENOTFOUND' || code === 'EAI_AGAIN')
+    return new Refusal(502, `There is no “${url.hostname}” to be found.`);
+  if (code === 'ECONNREFUSED') return new Refusal(502, `“${url.host}” does not answer.`);
+  return new Refusal(502, `“${url.host}” could not be read: ${(error as Error).message}`);
+}
+
+/**
+ * Fetches an address within limits of time and size. Every redirect is looked at as if it were the
+ * first address. Throws a Refusal with a sentence.
+ */
+export async function fetchAddress(
+  written: string,
+  rules: FetchRules,
+): Promise<{ url: URL; type: string; body: Readable }> {
+  let url = addressOf(written, rules.self);
+  const signal = AbortSignal.timeout(rules.maxMilliseconds);
+  for (let turn = 0; turn <= MAX_REDIRECTS; turn++) {
+    let answer: IncomingMessage;
+    try {
+      answer = await open(url, rules, signal);
+    } catch (error) {
+      throw plainly(error, url, rules, signal);
+    }
+    const { statusCode = 0, headers } = answer;
+    if (statusCode >= 300 && statusCode < 400 && headers.location) {
+      answer.destroy();
+      url = addressOf(new URL(headers.location, url).href, rules.self);
+      continue;
+    }
+    if (statusCode !== 200) {
+      answer.destroy();
+      throw new Refusal(502, `“${url.host}” answers with ${statusCode} instead of a file.`);
+    }
+    return { url, type: headers['content-type'] ?? '', body: limited(answer, url, rules, signal) };
+  }
+  throw new Refusal(502, `“${url.host}” sends on and on, more than ${MAX_REDIRECTS} times.`);
+}
+
+/** The body, ended with a Refusal where it is too large or too slow. */
+function limited(
+  answer: IncomingMessage,
+  url: URL,
+  rules: FetchRules,
+  signal: AbortSignal,
+): Readable {
+  let bytes = 0;
+  const body = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      bytes += chunk.length;
+      if (bytes > rules.maxBytes)
+        done(
+          new Refusal(
+            413,
+            `“${url.host}” sends more than ${rules.maxBytes / 1e6} MB; what was there before stands.`,
+          ),
+        );
+      else done(null, chunk);
+    },
+  });
+  answer.on('error', (error) => body.destroy(plainly(error, url, rules, signal)));
+  body.on('close', () => answer.destroy());
+  return answer.pipe(body);
+}

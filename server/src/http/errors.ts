@@ -1,0 +1,73 @@
+import type { ApiError } from '@carafe/contract';
+import type { ErrorRequestHandler } from 'express';
+import type { Logger } from 'pino';
+import { ZodError } from 'zod';
+
+/** Something that a person can put right, with the status that says so. */
+export class Refusal extends Error {
+  override name = 'Refusal';
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly problems?: { path: string; message: string }[],
+  ) {
+    super(message);
+  }
+}
+
+interface HttpError {
+  status?: number;
+  type?: string;
+  limit?: number;
+}
+
+function explained(error: unknown): Refusal | null {
+  if (error instanceof Refusal) return error;
+  if (error instanceof ZodError) {
+    const problems = error.issues
+      .slice(0, 20)
+      .map((i) => ({ path: i.path.join('.'), message: i.message }));
+    const [first] = problems;
+    const where = first?.path ? `${first.path}: ` : '';
+    return new Refusal(
+      400,
+      `This request cannot be read. ${where}${first?.message ?? ''} Nothing was changed.`,
+      problems,
+    );
+  }
+  const { type, status, limit } = error as HttpError;
+  if (type === 'entity.too.large') {
+    const megabytes = Math.round((limit ?? 0) / 1_000_000);
+    return new Refusal(
+      413,
+      `This is too large: at most ${megabytes} MB can be sent at once. Nothing was changed.`,
+    );
+  }
+  if (type === 'entity.parse.failed')
+    return new Refusal(400, 'This is not JSON. Nothing was changed.');
+  if (status === 404) return new Refusal(404, 'There is nothing at this address.');
+  if (status !== undefined && status >= 400 && status < 500)
+    return new Refusal(status, 'This request cannot be read. Nothing was changed.');
+  return null;
+}
+
+/** Answers what went wrong in a sentence; what nobody foresaw is logged and told plainly. */
+export function errorHandler(log: Logger): ErrorRequestHandler {
+  return (error: unknown, _request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const known = explained(error);
+    if (!known) log.error(error);
+    const body: ApiError = {
+      error: {
+        message:
+          known?.message ??
+          'Something failed on the server; nothing was changed. The log says more.',
+        ...(known?.problems && { problems: known.problems }),
+      },
+    };
+    response.status(known?.status ?? 500).json(body);
+  };
+}

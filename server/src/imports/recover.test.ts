@@ -1,0 +1,154 @@
+import type { ImportSummary } from '@carafe/contract';
+import { testServer } from '../testing';
+import { openStaging } from './staging';
+
+// A stop at any point of an import leaves all of it or nothing.
+
+let carafe: Awaited<ReturnType<typeof testServer>>;
+beforeAll(async () => {
+  carafe = await testServer();
+  carafe.tables.shops.insert({
+    ...{ id: 's', name: 'S', url: 'https://s.example', address: '', logo: '' },
+    ...{ currency: 'EUR', timezone: 'Europe/Berlin', locale: 'de-DE' },
+  });
+});
+afterAll(() => carafe.store.close());
+
+let count = 0;
+function newSource(target: 'catalog' | 'people' | 'events'): string {
+  const id = `r${++count}`;
+  carafe.tables.sources.insert(
+    {
+      ...{ id, shop: 's', name: id, kind: 'file', target, formula_name: id, address: null },
+      ...{ every_minutes: null, fresh_hours: 1, next_fetch_at: null },
+    },
+    '2026-01-01',
+  );
+  return id;
+}
+async function checked(source: string, name: string, text: string) {
+  const { imports } = carafe;
+  const one = await imports.receiveText(imports.sourceOf(source), name, text);
+  const look = await imports.look(one.id);
+  const { done } = await imports.check(one.id, { settings: look.settings, mode: 'whole' });
+  return done;
+}
+const keys = (source: string) =>
+  carafe.tables.entries
+    .page(source, 100, 0)
+    .map(({ key, record }) => `${key} ${String(record['name'])}`);
+
+test('what was written of a file before a stop is seen by nobody, and the file can be imported again', async () => {
+  const { imports, tables, store } = carafe;
+  const source = newSource('catalog');
+  const first = await checked(source, 'a.csv', 'sku,name\nA,one\nB,two\nC,three');
+  await imports.apply(first.id);
+  const next = await checked(source, 'b.csv', 'sku,name\nA,ONE\nC,three\nD,four');
+  // As far as an import comes before it is shown: rows written, others ended, the state said.
+  const { generations } = tables;
+  generations.attach(`${next.file}.staging`);
+  generations.insertNext({ from: 0, to: 100, source, generation: 2, place: 100 });
+  generations.end(generations.gone(source), 2);
+  generations.detach();
+  tables.imports.change(next.id, { state: 'applying' });
+  expect(keys(source)).toEqual(['A one', 'B two', 'C three']);
+  expect(tables.entries.find(source, 'D')).toBeNull();
+
+  await imports.recover();
+  expect(keys(source)).toEqual(['A one', 'B two', 'C three']);
+  expect(
+    store.db.prepare('SELECT COUNT(*) AS n FROM entries WHERE source = ?').get(source),
+  ).toEqual({ n: 3 });
+  expect(imports.find(next.id)).toMatchObject({
+    state: 'checked',
+    message: expect.stringContaining('import it again') as string,
+  });
+  await imports.apply(next.id);
+  expect(keys(source)).toEqual(['A ONE', 'C three', 'D four']);
+  expect(imports.sourceOf(source).row_count).toBe(3);
+  await imports.undo(next.id);
+  expect(keys(source)).toEqual(['A one', 'B two', 'C three']);
+  expect(imports.sourceOf(source).row_count).toBe(3);
+});
+
+test('people who waited to be put together anew when it stopped are put together', async () => {
+  const { imports, tables } = carafe;
+  const source = newSource('people');
+  const one = await checked(
+    source,
+    'p.csv',
+    'email,first_name\nann@x.example,Ann\nbo@x.example,Bo',
+  );
+  await imports.apply(one.id);
+  const name = (email: string) => {
+    const id = tables.people.idOf('s', email);
+    return id === null ? null : tables.people.data('s', [id])[0]?.data.person['first_name'];
+  };
+  expect(name('ann@x.example')).toBe('Ann');
+  // Shown, but nobody put together yet.
+  carafe.store.db
+    .prepare("UPDATE entries SET record = replace(record, 'Ann', 'Anna') WHERE source = ?")
+    .run(source);
+  tables.stalePeople.add('s', ['ann@x.example', 'gone@x.example']);
+  await imports.recover();
+  expect(name('ann@x.example')).toBe('Anna');
+  expect(name('bo@x.example')).toBe('Bo');
+  expect(tables.stalePeople.shops()).toEqual([]);
+});
+
+test('events of a file that was cut off are taken out again', async () => {
+  const { imports, tables } = carafe;
+  const source = newSource('events');
+  const event = (id: string) =>
+    JSON.stringify({
+      id,
+      at: '2026-11-01T09:00:00Z',
+      shop: 's',
+      kind: 'viewed',
+      sku: 'A',
+      email: `${id}@x.example`,
+    });
+  const one = await checked(source, 'e.ndjson', [event('e1'), event('e2')].join('\n'));
+  tables.generations.attach(`${one.file}.staging`);
+  tables.events.insertStaged(0, 1, one.id);
+  tables.generations.detach();
+  tables.imports.change(one.id, { state: 'applying' });
+  expect(tables.events.count('s')).toBe(1);
+  await imports.recover();
+  expect(tables.events.count('s')).toBe(0);
+  expect(tables.people.idOf('s', 'e1@x.example')).toBeNull();
+  const applied: ImportSummary = imports.summary(await imports.apply(one.id));
+  expect(applied).toMatchObject({ state: 'applied', undoable: true });
+  expect(tables.events.count('s')).toBe(2);
+  expect(imports.sourceOf(source).row_count).toBe(2);
+});
+
+test('a document is read once: what comes after it is streamed from beside the file', async () => {
+  const { imports } = carafe;
+  const source = newSource('catalog');
+  const one = await imports.receiveText(
+    imports.sourceOf(source),
+    'c.json',
+    JSON.stringify({
+      items: [
+        { sku: 'A', name: 'one' },
+        { sku: 'B', name: 'two' },
+      ],
+      other: [{ sku: 'Z', name: 'z' }],
+    }),
+  );
+  const look = await imports.look(one.id);
+  expect(look.lists.map(({ pointer }) => pointer)).toEqual(['/items', '/other']);
+  // The file itself is not asked any more.
+  const { file } = imports.find(one.id);
+  const { writeFileSync } = await import('node:fs');
+  writeFileSync(file, '{"broken');
+  const { done } = await imports.check(one.id, { settings: look.settings, mode: 'whole' });
+  expect((await done).counts).toMatchObject({ read: 2, new: 2 });
+  const staging = openStaging(`${file}.staging`);
+  expect(staging.columns()).toEqual(['sku', 'name']);
+  staging.close();
+  // Another list of it needs the file again.
+  const other = await imports.look(one.id, { ...(look.settings as object), pointer: '/other' });
+  expect(other.problem).toContain('not JSON');
+});

@@ -1,0 +1,64 @@
+import { build } from '@carafe/core/build';
+import type { Store } from '../database/store';
+import type { EventJobs } from '../events/service';
+import { takeEvents } from '../events/takeEvents';
+import { applyImport, inSlices, recoverImports, shopsOf, undoImport } from '../imports/apply';
+import { checkFile } from '../imports/check';
+import { lookForImport } from '../imports/lookAtFile';
+import type { ImportJobs } from '../imports/service';
+import { refreshStale } from '../people/refresh';
+import { renderRecords, type RenderJobs } from '../render/service';
+import type { Repositories } from '../repositories';
+import type { SharedJobs } from '../shops/service';
+import { shapeOfShop, type ShapeJobs } from '../shops/shapes';
+import { sharedText } from '../shops/sharedData';
+import { profileRows, selectRows } from '../sources/selectRows';
+import type { SourceJobs } from '../sources/service';
+import type { RowJobs } from '../sources/sourceRows';
+import { previewMail } from '../templates/preview';
+import type { PreviewJobs } from '../templates/service';
+import type { JobHandlers } from './jobs';
+
+/** All work that is done beside the server. */
+export type AllJobs = ImportJobs &
+  SourceJobs &
+  RowJobs &
+  EventJobs &
+  RenderJobs &
+  PreviewJobs &
+  SharedJobs &
+  ShapeJobs;
+
+/** How each kind of work is done, over a database that is open. */
+export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJobs> {
+  return {
+    look: lookForImport,
+    check: (task, progress) => checkFile(parts, task, progress),
+    async apply(task, progress) {
+      await applyImport(store, parts, task, progress);
+      return null;
+    },
+    async undo(task) {
+      await undoImport(store, parts, task);
+      return null;
+    },
+    recover: () => recoverImports(store, parts),
+    async refreshSource({ source, shop }) {
+      const owners = parts.entries.owners(source);
+      const shops = shopsOf(parts, shop);
+      for (const one of shops) {
+        await inSlices(store, owners, (some) => parts.stalePeople.add(one, some));
+        await refreshStale(store, parts, one, true);
+      }
+      return shops;
+    },
+    takeEvents: (task) => takeEvents(store, parts, task),
+    selectRows: (query) => selectRows(parts, query),
+    profile: ({ source }) => profileRows(parts, source),
+    build,
+    render: renderRecords,
+    preview: ({ template, now }) => previewMail(parts, template, new Date(now)),
+    sharedData: ({ shop, now, needs }) => sharedText(parts, shop, new Date(now), needs),
+    shape: ({ shop, now }) => shapeOfShop(parts, shop, new Date(now)),
+  };
+}

@@ -1,0 +1,141 @@
+import type { Having, Recipient, RecipientList } from '@carafe/contract';
+import type { Buying, PersonData, Shopper } from '@carafe/core/record';
+import type { Fields } from '@carafe/core/formula';
+import type { Db } from '../database/open';
+
+interface PersonRow {
+  id: number;
+  email: string;
+  record: string;
+  lines: number;
+  orders: number;
+  rank: number | null;
+  shopper: string;
+}
+
+const FILTER: Record<Having, string> = {
+  all: '1',
+  cart: 'lines > 0',
+  order: 'orders > 0',
+};
+
+function nameOf(record: Record<string, unknown>): string {
+  return [record['first_name'], record['last_name']].filter((n) => typeof n === 'string').join(' ');
+}
+
+function data(row: PersonRow): PersonData {
+  return {
+    person: JSON.parse(row.record) as Fields,
+    shopper: JSON.parse(row.shopper) as Shopper,
+    ...(row.rank !== null && { rank: row.rank }),
+  };
+}
+
+function recipient({ id, email, record, lines, orders }: PersonRow): Recipient {
+  const name = nameOf(JSON.parse(record) as Record<string, unknown>);
+  return { id, email, name, lines, orders };
+}
+
+/** People as templates see them: put together from sources and events, and made again at any time. */
+export function peopleRepository(db: Db) {
+  const keepPerson = db.prepare<object, { id: number }>(
+    `INSERT INTO people (shop, email, record) VALUES (@shop, @email, @record)
+     ON CONFLICT (shop, email) DO UPDATE SET record = excluded.record RETURNING id`,
+  );
+  const keepShopper = db.prepare(
+    `INSERT INTO shoppers (person, lines, orders, last_order_at, spent, shopper)
+     VALUES (@person, @lines, @orders, @last_order_at, @spent, @shopper)
+     ON CONFLICT (person) DO UPDATE SET lines = excluded.lines, orders = excluded.orders,
+       last_order_at = excluded.last_order_at, spent = excluded.spent, shopper = excluded.shopper`,
+  );
+  const dropShopper = db.prepare('DELETE FROM shoppers WHERE person = ?');
+  const dropPerson = db.prepare('DELETE FROM people WHERE id = ?');
+  const byEmail = db.prepare<[string, string], { id: number }>(
+    'SELECT id FROM people WHERE shop = ? AND email = ?',
+  );
+  const emails = db.prepare<[string], { email: string }>('SELECT email FROM people WHERE shop = ?');
+  const buying = db.prepare<[string], Buying & { id: number; rank: number | null }>(
+    `SELECT people.id, rank, last_order_at, orders, spent FROM people JOIN shoppers ON shoppers.person = people.id
+     WHERE shop = ?`,
+  );
+  const setRank = db.prepare('UPDATE shoppers SET rank = ? WHERE person = ?');
+  const joined = 'people JOIN shoppers ON shoppers.person = people.id';
+  const columns = 'people.id, email, record, lines, orders, rank, shopper';
+  const every = db.prepare<[string], PersonRow>(
+    `SELECT ${columns} FROM ${joined} WHERE shop = ? ORDER BY people.id`,
+  );
+  const some = db.prepare<[string, string], PersonRow>(
+    `SELECT ${columns} FROM ${joined}
+     WHERE shop = ? AND people.id IN (SELECT value FROM json_each(?)) ORDER BY people.id`,
+  );
+  const listing = Object.fromEntries(
+    Object.entries(FILTER).map(([having, filter]) => {
+      const where = `shop = @shop AND ${filter} AND (@q = '' OR instr(lower(email || ' ' || record), @q) > 0)`;
+      return [
+        having,
+        {
+          rows: db.prepare<object, PersonRow>(
+            `SELECT ${columns} FROM ${joined} WHERE ${where} ORDER BY people.id LIMIT @limit OFFSET @offset`,
+          ),
+          count: db.prepare<object, { n: number }>(
+            `SELECT COUNT(*) AS n FROM ${joined} WHERE ${where}`,
+          ),
+        },
+      ];
+    }),
+  );
+  return {
+    idOf: (shop: string, email: string): number | null => byEmail.get(shop, email)?.id ?? null,
+    emails: (shop: string): string[] => emails.all(shop).map((row) => row.email),
+    keep(shop: string, email: string, person: Fields, shopper: Shopper): number {
+      const row = keepPerson.get({ shop, email, record: JSON.stringify(person) });
+      if (!row) throw new Error('SQLite gave no id for a person.');
+      const { orders, cart } = shopper;
+      keepShopper.run({
+        person: row.id,
+        lines: cart?.lines.length ?? 0,
+        orders: orders.length,
+        last_order_at: orders.at(-1)?.placed_at ?? null,
+        spent: orders.reduce((sum, order) => sum + order.total, 0),
+        shopper: JSON.stringify(shopper),
+      });
+      return row.id;
+    },
+    drop(id: number): void {
+      dropShopper.run(id);
+      dropPerson.run(id);
+    },
+    /** Tells whether somebody is known without consent; asked for every row of a file, so by the index. */
+    saidNo(shop: string | null): (email: string) => boolean {
+      const where = shop === null ? 'shop IN (SELECT id FROM shops)' : 'shop = @shop';
+      const find = db.prepare<object, { no: number }>(
+        `SELECT 1 AS no FROM people WHERE ${where} AND email = @email
+         AND NOT coalesce(json_extract(record, '$.consent'), 0) LIMIT 1`,
+      );
+      return (email) => find.get(shop === null ? { email } : { email, shop }) !== undefined;
+    },
+    /** What ranking looks at, with the ranks that people have now. */
+    buying: (shop: string) => buying.all(shop),
+    setRank: (id: number, rank: number | null): void => void setRank.run(rank, id),
+    list(
+      shop: string,
+      having: Having,
+      search: string,
+      limit: number,
+      offset: number,
+    ): RecipientList {
+      const found = listing[having];
+      const given = { shop, q: search.trim().toLowerCase(), limit, offset };
+      const recipients = (found?.rows.all(given) ?? []).map(recipient);
+      return { total: found?.count.get(given)?.n ?? 0, recipients };
+    },
+    some: (shop: string, wanted: readonly number[]): Recipient[] =>
+      some.all(shop, JSON.stringify(wanted)).map(recipient),
+    data: (shop: string, wanted: readonly number[]): { id: number; data: PersonData }[] =>
+      some.all(shop, JSON.stringify(wanted)).map((row) => ({ id: row.id, data: data(row) })),
+    *all(shop: string): Generator<PersonData> {
+      for (const row of every.iterate(shop)) yield data(row);
+    },
+  };
+}
+export type PeopleRepository = ReturnType<typeof peopleRepository>;

@@ -1,0 +1,28 @@
+import type { Db } from './database/open';
+import { eventsRepository } from './events/repository';
+import { generationsRepository } from './imports/generations';
+import { importsRepository } from './imports/repository';
+import { peopleRepository } from './people/repository';
+import { stalePeopleRepository } from './people/staleRepository';
+import { shopsRepository } from './shops/repository';
+import { entriesRepository } from './sources/entriesRepository';
+import { sourcesRepository } from './sources/repository';
+import { journalRepository } from './standins/journalRepository';
+import { templatesRepository } from './templates/repository';
+
+/** One repository a table; all SQL but the migrations is in these. */
+export function openRepositories(db: Db) {
+  return {
+    shops: shopsRepository(db),
+    sources: sourcesRepository(db),
+    entries: entriesRepository(db),
+    imports: importsRepository(db),
+    generations: generationsRepository(db),
+    events: eventsRepository(db),
+    people: peopleRepository(db),
+    stalePeople: stalePeopleRepository(db),
+    templates: templatesRepository(db),
+    posts: journalRepository(db),
+  };
+}
+export type Repositories = ReturnType<typeof openRepositories>;

@@ -1,0 +1,36 @@
+import { ENDPOINTS } from '@carafe/contract';
+import { Router } from 'express';
+import { JsonText, mount } from '../http/mount';
+import type { PeopleRepository } from '../people/repository';
+import type { ShopsService } from './service';
+import type { ShopShapes } from './shapes';
+
+interface Given {
+  shops: ShopsService;
+  people: Pick<PeopleRepository, 'list' | 'some'>;
+  shapes: ShopShapes;
+}
+
+const numbers = (ids: string) => ids.split(',').map(Number);
+
+export function shopRoutes({ shops, people, shapes }: Given): Router {
+  const router = Router();
+  mount(router, ENDPOINTS.listShops, () => ({ shops: shops.list() }));
+  mount(router, ENDPOINTS.createShop, ({ body }) => shops.create(body));
+  mount(router, ENDPOINTS.sharedData, async ({ params, body }) => {
+    const { text, lengths } = await shops.sharedText(params.shop, body.catalogs);
+    return new JsonText(`{"shared":${text},"lengths":${JSON.stringify(lengths)}}`);
+  });
+  mount(router, ENDPOINTS.shape, ({ params }) => shapes.of(shops.known(params.shop)));
+  mount(router, ENDPOINTS.listRecipients, ({ params, query: { having, q, limit, offset } }) =>
+    people.list(shops.known(params.shop), having, q, limit, offset),
+  );
+  mount(router, ENDPOINTS.someRecipients, ({ params, query }) => ({
+    recipients: people.some(shops.known(params.shop), numbers(query.ids)),
+  }));
+  mount(router, ENDPOINTS.somePeople, ({ params, query }) =>
+    shops.somePeople(params.shop, numbers(query.ids)),
+  );
+  mount(router, ENDPOINTS.getPerson, ({ params, query }) => shops.person(params.shop, query.email));
+  return router;
+}

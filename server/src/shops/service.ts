@@ -1,0 +1,118 @@
+import type { CatalogNeed, Shop } from '@carafe/contract';
+import { assembleRecord, productIndex } from '@carafe/core/record';
+import type { Store } from '../database/store';
+import { LruCache } from '../database/lruCache';
+import type { EventsRepository } from '../events/repository';
+import { Refusal } from '../http/errors';
+import type { Job, Jobs } from '../jobs/jobs';
+import type { LiveUpdates } from '../live/liveUpdates';
+import type { PeopleRepository } from '../people/repository';
+import type { ShopsRepository } from './repository';
+import { productsOf, sharedDataOf, type SharedParts, type SharedText } from './sharedData';
+
+export interface SharedJobs {
+  sharedData: Job<{ shop: string; now: string; needs: CatalogNeed[] | null }, SharedText | null>;
+}
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  shops: ShopsRepository;
+  people: PeopleRepository;
+  events: Pick<EventsRepository, 'of'>;
+  shared: SharedParts;
+  jobs: Jobs<SharedJobs>;
+  updates: LiveUpdates;
+  now: () => Date;
+}
+
+/** Shops, and what their recipients read. */
+export class ShopsService {
+  private readonly sharedTexts = new LruCache<SharedText | null>();
+  private changes = 0;
+
+  constructor(private readonly given: Given) {
+    given.updates.listen(({ update: { type } }) => {
+      if (type === 'shared') this.changes++;
+    });
+  }
+
+  /** The id of a shop that is there. */
+  known(id: string): string {
+    if (!this.given.shops.find(id)) throw new Refusal(404, `There is no shop “${id}”.`);
+    return id;
+  }
+
+  list(): Shop[] {
+    return this.given.shops.list();
+  }
+
+  async create(shop: Shop): Promise<Shop> {
+    const { store, shops } = this.given;
+    for (const [name, value, isKnown] of [
+      ['time zone', shop.timezone, isTimeZone],
+      ['language', shop.locale, isLocale],
+    ] as const)
+      if (!isKnown(value)) throw new Refusal(400, `There is no ${name} “${value}”.`);
+    return store.write(() => {
+      if (shops.find(shop.id)) throw new Refusal(409, `There is a shop “${shop.id}” already.`);
+      shops.insert(shop);
+      return shop;
+    });
+  }
+
+  /** What all recipients of a shop share, as JSON; put together beside the server, and kept. */
+  async sharedText(id: string, needs: CatalogNeed[] | null): Promise<SharedText> {
+    const { jobs, now } = this.given;
+    const shop = this.known(id);
+    const at = now().toISOString();
+    const question = `${shop} ${this.changes} ${at.slice(0, 13)} ${JSON.stringify(needs)}`;
+    const found = await this.sharedTexts.get(question, () =>
+      jobs.run('sharedData', { shop, now: at, needs }),
+    );
+    if (!found) throw new Refusal(404, `There is no shop “${id}”.`);
+    return found;
+  }
+
+  /** All that is stored of some people, with the products in their carts and orders. */
+  somePeople(id: string, ids: readonly number[]) {
+    const shop = this.known(id);
+    const people = this.given.people.data(shop, ids);
+    return { people, products: productsOf(this.given.shared, shop, people) };
+  }
+
+  /** Everything that a template would see of one person, with the events that made it. */
+  person(id: string, given: string) {
+    const { people, events, shared: parts, now } = this.given;
+    const shop = this.known(id);
+    const email = given.toLowerCase();
+    const found = people.idOf(shop, email);
+    const [person] = found === null ? [] : people.data(shop, [found]);
+    const shared = sharedDataOf(parts, shop, now(), []);
+    if (!person || !shared) throw new Refusal(404, `Nobody here has the address “${given}”.`);
+    const products = productIndex(shared, productsOf(parts, shop, [person]));
+    const {
+      catalog: _c,
+      feeds: _f,
+      coupon: _p,
+      shop: _s,
+      ...record
+    } = assembleRecord(person.data, shared, products);
+    return { id: person.id, record, events: events.of(shop, email) };
+  }
+}
+
+function isTimeZone(name: string): boolean {
+  try {
+    return name !== '' && new Intl.DateTimeFormat('en', { timeZone: name }) !== undefined;
+  } catch {
+    return false; // Intl knows no such zone
+  }
+}
+
+function isLocale(name: string): boolean {
+  try {
+    return Intl.DateTimeFormat.supportedLocalesOf([name]).length > 0;
+  } catch {
+    return false; // this is no language tag
+  }
+}

@@ -1,0 +1,146 @@
+import type { Fields } from '@carafe/core/formula';
+import { narrowCatalog } from '@carafe/core/render';
+import { reviveRecord, type PersonData, type SharedData } from '@carafe/core/record';
+import type { CatalogNeed } from '@carafe/contract';
+import type { EntriesRepository } from '../sources/entriesRepository';
+import type { SourcesRepository } from '../sources/repository';
+import type { ShopsRepository } from './repository';
+
+/** Mails show the latest posts; the rest stay in the source. */
+const MAX_POSTS = 200;
+
+/** What putting shared data together reads. */
+export interface SharedParts {
+  shops: Pick<ShopsRepository, 'find'>;
+  sources: Pick<SourcesRepository, 'feeding'>;
+  entries: Pick<EntriesRepository, 'records' | 'find'>;
+}
+
+interface Coupon {
+  policy?: string;
+  code: string;
+  percent?: number;
+  amount?: number;
+  value_text?: string;
+  expires_at?: string;
+}
+
+const parsed = <T>(records: Iterable<string>): T[] =>
+  [...records].map((record) => JSON.parse(record) as T);
+
+function couponsOf(parts: SharedParts, shop: string, now: string): Record<string, Coupon> {
+  const policies: Record<string, Coupon> = {};
+  for (const { id } of parts.sources.feeding('coupons', shop))
+    for (const coupon of parsed<Coupon>(parts.entries.records(id))) {
+      const { policy = 'coupon', code, percent, amount, expires_at } = coupon;
+      if (Object.hasOwn(policies, policy) || (expires_at !== undefined && expires_at < now))
+        continue;
+      const value_text = coupon.value_text ?? (percent === undefined ? '' : `${percent} %`);
+      policies[policy] = {
+        code,
+        value_text,
+        ...(percent !== undefined && { percent }),
+        ...(amount !== undefined && { amount }),
+        ...(expires_at !== undefined && { expires_at }),
+      };
+    }
+  return policies;
+}
+
+function feedsOf(parts: SharedParts, shop: string): Record<string, object> {
+  return Object.fromEntries(
+    parts.sources.feeding('feed', shop).map(({ id, formula_name, name, meta }) => {
+      const posts = parsed<{ published_at?: string }>(parts.entries.records(id))
+        .sort((a, b) => (b.published_at ?? '').localeCompare(a.published_at ?? ''))
+        .slice(0, MAX_POSTS);
+      return [formula_name, { title: name, ...meta, posts }];
+    }),
+  );
+}
+
+/** Catalogs of up to so many products are sent whole: narrowing them would save nothing. */
+const SMALL = 2_000;
+
+/** Shared data as JSON text, with how long its lists are where less of them is there. */
+export interface SharedText {
+  text: string;
+  /** By `catalog.<name>` for a list, and by list and filter for what a loop keeps of it. */
+  lengths: Record<string, number>;
+}
+
+/** How the lengths of a loop are found. */
+export const loopKey = ({ list, where = '' }: { list: string; where?: string | undefined }) =>
+  `${list} where ${where}`;
+
+/**
+ * What every recipient of a shop shares, as JSON text (dates as ISO text), with what is needed of its
+ * catalogs; null asks for all. Products are stored as JSON and are put together as they stand.
+ */
+export function sharedText(
+  parts: SharedParts,
+  id: string,
+  now: Date,
+  needs: readonly CatalogNeed[] | null,
+): SharedText | null {
+  const shop = parts.shops.find(id);
+  if (!shop) return null;
+  const feeds = feedsOf(parts, id);
+  const coupon = couponsOf(parts, id, now.toISOString());
+  const lengths: Record<string, number> = {};
+  const catalogs = parts.sources.feeding('catalog', id).flatMap(({ id: source, formula_name }) => {
+    const need = needs?.find(({ name }) => name === formula_name);
+    if (needs && !need) return [];
+    let records = [...parts.entries.records(source)];
+    if (need?.loops && records.length > SMALL) {
+      const products = records.map((record) => reviveRecord(JSON.parse(record)) as Fields);
+      const all = reviveRecord({ shop, feeds, coupon }) as Fields;
+      const { shown, kept } = narrowCatalog(need.loops, formula_name, products, all, now);
+      need.loops.forEach((loop, i) => {
+        lengths[loop.list] = records.length;
+        lengths[loopKey(loop)] = kept[i] ?? 0;
+      });
+      records = shown.map((place) => records[place] ?? '');
+    }
+    return [`${JSON.stringify(formula_name)}:[${records.join(',')}]`];
+  });
+  const text =
+    `{"shop":${JSON.stringify(shop)},"catalog":{${catalogs.join(',')}},` +
+    `"feeds":${JSON.stringify(feeds)},"coupon":${JSON.stringify(coupon)}}`;
+  return { text, lengths };
+}
+
+/** The same, as formulas read it. */
+export function sharedDataOf(
+  parts: SharedParts,
+  id: string,
+  now: Date,
+  needs: readonly CatalogNeed[] | null,
+): SharedData | null {
+  const shared = sharedText(parts, id, now, needs);
+  return shared && (reviveRecord(JSON.parse(shared.text)) as SharedData);
+}
+
+/**
+ * The products in the carts and latest orders of some people: what their lines are joined with,
+ * however large the catalogs are.
+ */
+export function productsOf(
+  parts: SharedParts,
+  shop: string,
+  people: readonly { data: PersonData }[],
+): Fields[] {
+  const skus = new Set<string>();
+  for (const { data } of people) {
+    const { cart, orders } = data.shopper;
+    for (const { sku } of cart?.lines ?? []) skus.add(sku);
+    for (const { sku } of orders.at(-1)?.lines ?? []) skus.add(sku);
+  }
+  const catalogs = parts.sources.feeding('catalog', shop);
+  return [...skus].flatMap((sku) => {
+    for (const { id } of catalogs) {
+      const product = parts.entries.find(id, sku);
+      if (product) return [reviveRecord(product) as Fields];
+    }
+    return [];
+  });
+}

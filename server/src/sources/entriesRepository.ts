@@ -1,0 +1,74 @@
+import type { Db } from '../database/open';
+
+type Fields = Record<string, unknown>;
+
+/** The rows of sources that are seen, as JSON. How they come and go is in imports/generations. */
+export function entriesRepository(db: Db) {
+  const every = db.prepare<[string], { record: string }>(
+    'SELECT record FROM live_entries WHERE source = ? ORDER BY place',
+  );
+  const one = db.prepare<[string, string], { record: string }>(
+    'SELECT record FROM live_entries WHERE source = ? AND key = ?',
+  );
+  const drop = db.prepare(
+    `DELETE FROM entries WHERE id = (SELECT id FROM live_entries WHERE source = ? AND key = ?)`,
+  );
+  const owned = db.prepare<[string], { target: string; shop: string | null; record: string }>(
+    `SELECT sources.target, sources.shop, e.record FROM live_entries AS e JOIN sources ON sources.id = e.source
+     WHERE e.owner = ? AND sources.deleted_at IS NULL ORDER BY sources.created_at, sources.rowid, e.place`,
+  );
+  const page = db.prepare<[string, number, number], { id: number; key: string; record: string }>(
+    'SELECT id, key, record FROM live_entries WHERE source = ? ORDER BY place LIMIT ? OFFSET ?',
+  );
+  const inOrder = db.prepare<[string], { id: number; record: string }>(
+    'SELECT id, record FROM live_entries WHERE source = ? ORDER BY place',
+  );
+  const keyed = db.prepare<[string], { key: string; record: string }>(
+    'SELECT key, record FROM live_entries WHERE source = ? ORDER BY place',
+  );
+  const some = db.prepare<[string], { id: number; key: string; record: string }>(
+    'SELECT entries.id, entries.key, record FROM json_each(?) AS wanted JOIN entries ON entries.id = wanted.value ORDER BY wanted.key',
+  );
+  const owners = db
+    .prepare<[string], string>(
+      'SELECT DISTINCT owner FROM live_entries WHERE source = ? AND owner IS NOT NULL',
+    )
+    .pluck();
+  return {
+    *records(source: string): Generator<string> {
+      for (const { record } of every.iterate(source)) yield record;
+    },
+    find(source: string, key: string): Fields | null {
+      const row = one.get(source, key);
+      return row ? (JSON.parse(row.record) as Fields) : null;
+    },
+    drop: (source: string, key: string): boolean => drop.run(source, key).changes === 1,
+    /** Rows with their keys, in their order, one after the other. */
+    pageRows: (source: string) => keyed.iterate(source),
+    /** Rows with their ids, in their order, one after the other. */
+    inOrder: (source: string) => inOrder.iterate(source),
+    /** Tells the stored text of a row by its key; asked for every row of a file. */
+    recordOf:
+      (source: string) =>
+      (key: string): string | undefined =>
+        one.get(source, key)?.record,
+    /** Everybody who has a row in a source. */
+    owners: (source: string): string[] => owners.all(source),
+    /** What sources of a shop hold of one address: their target and record. */
+    of: (shop: string, email: string): { target: string; record: Fields }[] =>
+      owned
+        .all(email)
+        .filter((row) => row.shop === null || row.shop === shop)
+        .map(({ target, record }) => ({ target, record: JSON.parse(record) as Fields })),
+    /** Rows by their ids, in the order of the ids given. */
+    some: (ids: readonly number[]) =>
+      some
+        .all(JSON.stringify(ids))
+        .map(({ id, key, record }) => ({ id, key, record: JSON.parse(record) as Fields })),
+    page: (source: string, limit: number, offset: number) =>
+      page
+        .all(source, limit, offset)
+        .map(({ id, key, record }) => ({ id, key, record: JSON.parse(record) as Fields })),
+  };
+}
+export type EntriesRepository = ReturnType<typeof entriesRepository>;

@@ -1,0 +1,18 @@
+import { ENDPOINTS, openApiDocument, type Endpoint } from '@carafe/contract';
+import { Router } from 'express';
+import { mount } from '../http/mount';
+import type { Clock } from '../schedule/clock';
+
+export const VERSION = '0.1.0';
+
+export function systemRoutes(clock: Clock): Router {
+  const router = Router();
+  mount(router, ENDPOINTS.health, () => ({
+    version: VERSION,
+    ready: true,
+    clock_age_seconds: clock.age(),
+  }));
+  const document = openApiDocument(ENDPOINTS as never as Record<string, Endpoint>, VERSION);
+  mount(router, ENDPOINTS.openApi, () => document);
+  return router;
+}

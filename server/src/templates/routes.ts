@@ -1,0 +1,27 @@
+import { ENDPOINTS } from '@carafe/contract';
+import { templateJsonSchema } from '@carafe/core/template';
+import { Router } from 'express';
+import { JsonText, mount } from '../http/mount';
+import type { TemplatesService } from './service';
+
+export function templateRoutes(templates: TemplatesService): Router {
+  const router = Router();
+  mount(router, ENDPOINTS.listTemplates, () => ({ templates: templates.list() }));
+  mount(router, ENDPOINTS.createTemplate, ({ body }) => templates.create(body));
+  mount(router, ENDPOINTS.getTemplate, ({ params }) => templates.find(params.id));
+  mount(router, ENDPOINTS.saveTemplate, async ({ params, body, response }) => {
+    const done = await templates.save(params.id, body.version, body.template);
+    if ('saved' in done) return done.saved;
+    response.status(409).json(done.conflict);
+    return done.conflict.current;
+  });
+  mount(router, ENDPOINTS.deleteTemplate, ({ params }) => templates.remove(params.id) as never);
+  mount(router, ENDPOINTS.restoreTemplate, ({ params }) => templates.restore(params.id));
+  mount(router, ENDPOINTS.previewTemplate, ({ params }) => templates.preview(params.id));
+  mount(
+    router,
+    ENDPOINTS.templateSchema,
+    () => new JsonText(JSON.stringify(templateJsonSchema(), null, 2), 'application/schema+json'),
+  );
+  return router;
+}
