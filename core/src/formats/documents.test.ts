@@ -231,3 +231,32 @@ describe('JSON-LD of schema.org', () => {
     ]);
   });
 });
+
+describe('documents that are too much', () => {
+  const rss = (inside: string) =>
+    `<rss version="2.0"><channel><title>T</title>${inside}</channel></rss>`;
+  const item = (i: number) => `<item><title>P${i}</title><guid>${i}</guid></item>`;
+  test.each([
+    ['elements', rss('<a/>'.repeat(1_000_001)), /more than 500,000 elements/],
+    [
+      'attributes',
+      rss(`\n<a ${Array.from({ length: 1_100 }, (_, i) => `b${i}="1"`).join(' ')}/>`),
+      /Line 2: .* 100 attributes/,
+    ],
+    ['depth', rss(`${'<a>'.repeat(120)}${'</a>'.repeat(120)}`), /nested more than 100 deep/],
+    [
+      'posts',
+      rss(Array.from({ length: 10_001 }, (_, i) => item(i)).join('')),
+      /10,001 posts; Carafe reads up to 10,000/,
+    ],
+  ])('%s are refused with a sentence', (_, text, sentence) => {
+    expect(() => readFeed(text)).toThrow(sentence);
+  });
+  test('what stands inside CDATA counts as words', () => {
+    const html = '<a href="x" b="y">'.repeat(2_000);
+    const text = rss(
+      `<item><title>One</title><guid>1</guid><description><![CDATA[${html}]]></description></item>`,
+    );
+    expect(readFeed(text).posts).toHaveLength(1);
+  });
+});

@@ -5,6 +5,8 @@ import { FormatError } from './formatError';
 export type XmlElement = Record<string, unknown>;
 
 const MAX_NESTED = 100;
+const MAX_ELEMENTS = 500_000;
+const MAX_ATTRIBUTES = 100;
 
 const options = {
   ignoreAttributes: false,
@@ -21,6 +23,31 @@ const plain = new XMLParser(options);
 // What feeds hold as XHTML is read as it stands.
 const feeds = new XMLParser({ ...options, stopNodes: ['*.content', '*.summary'] });
 
+/** Refuses what would take too long or too much memory, before any of it is read. */
+function refuseTooMuch(text: string): void {
+  let elements = 0;
+  for (let at = text.indexOf('<'); at >= 0; at = text.indexOf('<', at + 1)) {
+    if (text.startsWith('<![CDATA[', at)) {
+      at = Math.max(at, text.indexOf(']]>', at));
+      continue;
+    }
+    if (++elements > 2 * MAX_ELEMENTS)
+      throw new FormatError(
+        `This XML has more than ${MAX_ELEMENTS.toLocaleString('en-GB')} elements, which is more than Carafe reads of one document.`,
+      );
+    let attributes = 0;
+    const end = text.indexOf('>', at);
+    for (let is = text.indexOf('=', at); is >= 0 && is < end; is = text.indexOf('=', is + 1))
+      if (++attributes > 10 * MAX_ATTRIBUTES) {
+        const line = text.slice(0, at).split('\n').length;
+        throw new FormatError(
+          `Line ${line}: an element has more than ${MAX_ATTRIBUTES} attributes; this is no feed.`,
+          line,
+        );
+      }
+  }
+}
+
 /**
  * Reads XML. A DTD or an entity of its own is refused, whatever it says: that is how a small file
  * becomes a huge one, or reads files of this machine. Throws a FormatError with the line.
@@ -34,6 +61,7 @@ export function readXml(text: string): XmlElement {
       line,
     );
   }
+  refuseTooMuch(text);
   const sound = XMLValidator.validate(text, { allowBooleanAttributes: false });
   if (sound !== true) {
     const { line, msg } = sound.err;

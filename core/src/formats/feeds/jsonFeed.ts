@@ -23,7 +23,7 @@ const JsonFeed = z.object({
   title: z.string(),
   home_page_url: z.string().optional(),
   authors: z.array(Author).optional(),
-  items: z.array(Item).max(10_000),
+  items: z.array(Item),
 });
 
 const paragraphs = (text: string) =>
