@@ -1,11 +1,14 @@
 import '@fontsource-variable/hanken-grotesk';
 import '@fontsource-variable/spline-sans-mono';
 import '@mantine/core/styles.css';
+import '@mantine/dates/styles.css';
+import '@mantine/dropzone/styles.css';
 import '@mantine/notifications/styles.css';
 import '@mantine/spotlight/styles.css';
 import './app/styles.css';
 import { MantineProvider } from '@mantine/core';
 import { Notifications } from '@mantine/notifications';
+import { plainErrors } from '@carafe/core/errors';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { createBrowserRouter, RouterProvider } from 'react-router';
@@ -45,6 +48,7 @@ const router = createBrowserRouter([
   },
 ]);
 
+plainErrors();
 const root = document.getElementById('root');
 if (!root) throw new Error('The page has no root to draw in.');
 createRoot(root).render(

@@ -43,7 +43,7 @@ export function reviveRecord(record: unknown, depth = 0): unknown {
   return revived;
 }
 
-/** Finds products by SKU: those of the shared's catalogs, and others that are given beside. */
+/** Finds products by SKU: those of the shared catalogs, and others that are given. */
 export function productIndex(
   shared: SharedData,
   extraProducts: readonly Fields[] = [],
@@ -97,6 +97,15 @@ export function assembleRecord(
   shared: SharedData,
   products: Map<string, Fields>,
 ): Fields {
+  return { ...ownRecord(data, shared, products), ...shared };
+}
+
+/** What of the record belongs to one person alone. */
+export function ownRecord(
+  data: PersonData,
+  shared: SharedData,
+  products: Map<string, Fields>,
+): Fields {
   const { cart, orders, last_seen_at } = data.shopper;
   const order = orders.at(-1);
   const token = encodeURIComponent(String(data.person.email));
@@ -119,7 +128,7 @@ export function assembleRecord(
       view_in_browser: links('view'),
     },
   };
-  return { ...(reviveOwn(own) as Fields), ...shared };
+  return reviveOwn(own) as Fields;
 }
 
 /** Revives what belongs to the person; products inside lines come from the shared, revived already. */

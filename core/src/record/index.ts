@@ -1,5 +1,6 @@
 export {
   assembleRecord,
+  ownRecord,
   productIndex,
   reviveRecord,
   type PersonData,

@@ -52,6 +52,7 @@ interface Filling {
   length: number;
   trail: Trail | null;
   signature: string[] | null;
+  lengths: RenderOptions['lengths'];
 }
 /** Puts what an operation gives at the end of the pieces. */
 type Run = (f: Filling) => void;
@@ -141,19 +142,19 @@ class Preparation {
     if (!this.options.trail || op.place === 'plain' || again) return run;
     const node = this.nodes[op.formula];
     return (f) => {
-      this.tellValue(op, node, f);
+      this.noteValue(op, node, f);
       run(f);
     };
   }
 
-  private tellValue(op: OpOf<'value'>, node: Node | undefined, f: Filling): void {
+  private noteValue(op: OpOf<'value'>, node: Node | undefined, f: Filling): void {
     if (!node) return;
     const source = this.program.formulas[op.formula] ?? '';
     let fellBack = false;
     const context = { ...f.context, onFallback: () => (fellBack = true) };
     const why = explain(node, source, context);
     const text = printValue(this.formula(op.formula)(context), context);
-    this.tell(f, {
+    this.note(f, {
       is: 'value',
       node: op.node,
       path: op.path,
@@ -164,7 +165,7 @@ class Preparation {
     });
   }
 
-  private tell(f: Filling, entry: TrailEntry): void {
+  private note(f: Filling, entry: TrailEntry): void {
     if (f.trail && f.trail.length < MAX_TRAIL) f.trail.push(entry);
   }
 
@@ -203,7 +204,7 @@ class Preparation {
       f.signature?.push(`${op.node}.${op.path}${held ? '+' : '-'}`);
       if (f.trail && node) {
         const why = explain(node, source, f.context);
-        this.tell(f, { is: 'condition', node: op.node, path: op.path, formula: source, held, why });
+        this.note(f, { is: 'condition', node: op.node, path: op.path, formula: source, held, why });
       }
       return held ? then(f) : other(f);
     };
@@ -218,7 +219,7 @@ class Preparation {
     return (f) => {
       const walked = walk(f.context);
       if (f.signature) f.signature.push(`${op.node}.${op.path}*${walked.shown.length}`);
-      if (f.trail) this.tellLoop(op, walked, f);
+      if (f.trail) this.noteLoop(op, walked, f);
       const { context } = f;
       const outer = context.frame;
       const frame: Frame = { member: undefined, as, currency: walked.currency, parent: outer };
@@ -240,16 +241,18 @@ class Preparation {
     };
   }
 
-  private tellLoop(op: OpOf<'loop'>, walked: Walked, f: Filling): void {
+  private noteLoop(op: OpOf<'loop'>, walked: Walked, f: Filling): void {
     const shown = new Set<unknown>(walked.shown);
-    this.tell(f, {
+    const list = this.program.formulas[op.loop.list] ?? '';
+    const where = op.loop.where === undefined ? '' : (this.program.formulas[op.loop.where] ?? '');
+    this.note(f, {
       is: 'loop',
       node: op.node,
       path: op.path,
-      formula: this.program.formulas[op.loop.list] ?? '',
+      formula: list,
       as: op.loop.as,
-      before: walked.before.length,
-      kept: walked.kept,
+      before: f.lengths?.[list] ?? walked.before.length,
+      kept: f.lengths?.[`${list} where ${where}`] ?? walked.kept,
       shown: walked.shown.length,
       members: walked.before
         .slice(0, 12)
@@ -300,7 +303,15 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
     const trail: Trail | null = options.trail ? [] : null;
     const signature: string[] | null = options.signature ? [] : null;
     if (signature) context.onFallback = (start) => signature.push(`o${start}`);
-    const f: Filling = { context, out: [], repeats: 0, length: 0, trail, signature };
+    const f: Filling = {
+      context,
+      out: [],
+      repeats: 0,
+      length: 0,
+      trail,
+      signature,
+      lengths: renderOptions.lengths,
+    };
     const filled = (run: Run): string => {
       run(f);
       const joined = f.out.join('');

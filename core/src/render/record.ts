@@ -11,6 +11,11 @@ import {
 export interface RenderOptions {
   /** BCP 47 tag that goes before the recipient's own. */
   locale?: string;
+  /**
+   * How long lists are where only a part of them is in the record, for the trail: by the list, and by
+   * `<list> where <filter>` for what a loop's filter keeps.
+   */
+  lengths?: Readonly<Record<string, number>>;
   /** The moment that `now` and `today` stand for; needed where the record has none. */
   asOf: Date;
 }

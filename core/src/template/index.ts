@@ -36,5 +36,6 @@ export {
   type TemplateNode,
 } from './schema';
 export { fromRunning, richText, toRunning } from './words';
+export { compareTemplates, type Difference } from './compare';
 export { composer, countedIds } from './compose';
 export { foot, fromLayout, LAYOUTS, masthead, type Layout, type LayoutShop } from './layouts';

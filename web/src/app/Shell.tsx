@@ -3,6 +3,9 @@ import { IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { Spotlight, spotlight } from '@mantine/spotlight';
 import { Link, Outlet, useLocation } from 'react-router';
 import { counted } from '../parts/counted';
+import { api, staleTags } from './api';
+import { useLive } from './live';
+import { useAppDispatch } from './store';
 import { useAttention } from './useAttention';
 import { useFinder } from './useFinder';
 import classes from './Shell.module.css';
@@ -19,6 +22,11 @@ export function Shell() {
   const { actions, refresh } = useFinder();
   const { pathname } = useLocation();
   const attention = useAttention();
+  const dispatch = useAppDispatch();
+  useLive((update) => {
+    const tags = staleTags(update);
+    if (tags.length > 0) dispatch(api.util.invalidateTags(tags));
+  });
   return (
     <div className={classes.shell}>
       <header className={classes.bar}>

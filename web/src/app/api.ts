@@ -1,204 +1,206 @@
 import {
-  ApiError,
+  ENDPOINTS as E,
+  type AnswerOf,
   type ChangeSource,
   type CheckImport,
-  type Conflict,
   type CreateSource,
   type CreateTemplate,
-  type Having,
-  type ImportLook,
+  type Endpoint,
   type ImportOutcome,
-  type ImportRow,
-  type ImportSummary,
-  type Recipient,
-  type RecipientList,
-  type RowPage,
+  type LiveUpdate,
   type Shop,
-  type SourceProfile,
-  type SourceSummary,
-  type StoredTemplate,
-  type TemplateSummary,
 } from '@carafe/contract';
-import type { Built } from '@carafe/core/build';
-import type { PersonData, ShopEvent } from '@carafe/core/record';
-import type { Mail } from '@carafe/core/render';
-import type { Shape } from '@carafe/core/shape';
 import type { Template } from '@carafe/core/template';
+import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
+import { ask, RequestFailed, type Asked, type Refused } from './ask';
 
-/** A request that was refused, with the server's own sentence. */
-export class RequestFailed extends Error {
-  override name = 'RequestFailed';
-  constructor(
-    readonly status: number,
-    message: string,
-    readonly body: unknown,
-  ) {
-    super(message);
-  }
+interface Asking extends Asked {
+  endpoint: Endpoint;
 }
 
-async function request<T>(
-  method: string,
-  path: string,
-  body?: unknown,
-  signal?: AbortSignal,
-): Promise<T> {
-  let response: Response;
+/** Everything goes through `ask`: addresses, methods and shapes are the contract's. */
+const askServer: BaseQueryFn<Asking, unknown, Refused> = async (
+  { endpoint, ...asked },
+  { signal },
+) => {
   try {
-    response = await fetch(`/api${path}`, {
-      method,
-      ...(body !== undefined && {
-        body: JSON.stringify(body),
-        headers: { 'content-type': 'application/json' },
-      }),
-      ...(signal && { signal }),
-    });
+    return { data: (await ask(endpoint, asked, signal)) ?? null };
   } catch (error) {
-    if (signal?.aborted) throw error;
-    throw new RequestFailed(
-      0,
-      'Carafe’s server cannot be reached. What you typed is safe on this page.',
-      null,
-    );
+    if (error instanceof RequestFailed) return { error: error.refused };
+    throw error;
   }
-  if (response.status === 204) return undefined as T;
-  const answer: unknown = await response.json();
-  if (response.ok) return answer as T;
-  throw new RequestFailed(response.status, toldBy(answer), answer);
-}
+};
 
-/** The server's own sentence. */
-function toldBy(answer: unknown): string {
-  const told = ApiError.safeParse(answer);
-  return told.success ? told.data.error.message : 'The server gave an answer that cannot be read.';
-}
+const TAGS = ['template', 'preview', 'source', 'rows', 'import', 'shop', 'person'] as const;
+type Tag = (typeof TAGS)[number];
+/** All of a kind, beside each by its id. */
+const LIST = 'LIST';
+const tag = (type: Tag, id: string = LIST) => ({ type, id });
 
-/** Sends a file as it is, telling which share of it has gone. */
-function upload<T>(path: string, file: Blob, onShare: (share: number) => void): Promise<T> {
-  return new Promise((done, failed) => {
-    const sending = new XMLHttpRequest();
-    sending.open('POST', `/api${path}`);
-    sending.setRequestHeader('content-type', 'application/octet-stream');
-    sending.upload.onprogress = ({ loaded, total }) => onShare(total > 0 ? loaded / total : 0);
-    sending.onload = () => {
-      const answer: unknown = JSON.parse(sending.responseText);
-      if (sending.status < 300) done(answer as T);
-      else failed(new RequestFailed(sending.status, toldBy(answer), answer));
-    };
-    sending.onerror = () =>
-      failed(new RequestFailed(0, 'The file did not arrive. Nothing was changed.', null));
-    sending.send(file);
-  });
-}
-
-/** What a person reads of one row of a source. */
-export interface RowsAsked {
-  q: string;
-  filter: string;
-  sort: string | null;
-  descending: boolean;
-}
-
-const id = encodeURIComponent;
+type Ans<K extends keyof typeof E> = AnswerOf<(typeof E)[K]>;
+const byId = (endpoint: Endpoint) => (id: string) => ({ endpoint, params: { id } });
 
 /** Rows are asked for so many at a time. */
 export const ROWS_A_PAGE = 100;
 
-/** Everything that the interface asks of the server. */
-export const api = {
-  templates: () => request<{ templates: TemplateSummary[] }>('GET', '/templates'),
-  template: (key: string) => request<StoredTemplate>('GET', `/templates/${id(key)}`),
-  create: (asked: CreateTemplate) => request<StoredTemplate>('POST', '/templates', asked),
-  save: (key: string, version: number, template: Template) =>
-    request<StoredTemplate>('PUT', `/templates/${id(key)}`, { version, template }),
-  remove: (key: string) => request<undefined>('DELETE', `/templates/${id(key)}`),
-  restore: (key: string) => request<StoredTemplate>('POST', `/templates/${id(key)}/restore`),
-  preview: (key: string) => request<Mail | null>('GET', `/templates/${id(key)}/preview`),
-  build: (template: Template, signal?: AbortSignal) =>
-    request<Built>('POST', '/build', { template }, signal),
-  shops: () => request<{ shops: Shop[] }>('GET', '/shops'),
-  world: (shop: string, catalogs: string | null) =>
-    request<unknown>(
-      'GET',
-      `/shops/${id(shop)}/world${catalogs === null ? '' : `?catalogs=${id(catalogs)}`}`,
-    ),
-  shape: (shop: string) => request<Shape>('GET', `/shops/${id(shop)}/shape`),
-  recipients: (shop: string, having: Having, q: string, offset: number, limit: number) =>
-    request<RecipientList>(
-      'GET',
-      `/shops/${id(shop)}/recipients?${new URLSearchParams({ having, q, offset: String(offset), limit: String(limit) }).toString()}`,
-    ),
-  someRecipients: (shop: string, ids: number[]) =>
-    request<{ recipients: Recipient[] }>(
-      'GET',
-      `/shops/${id(shop)}/recipients/some?ids=${ids.join(',')}`,
-    ),
-  person: (shop: string, email: string) =>
-    request<{ id: number; record: Record<string, unknown>; events: ShopEvent[] }>(
-      'GET',
-      `/shops/${id(shop)}/person?email=${id(email)}`,
-    ),
-  addShop: (shop: Shop) => request<Shop>('POST', '/shops', shop),
-  sources: () => request<{ sources: SourceSummary[] }>('GET', '/sources'),
-  source: (key: string) =>
-    request<{ source: SourceSummary; imports: ImportSummary[] }>('GET', `/sources/${id(key)}`),
-  addSource: (asked: CreateSource) => request<SourceSummary>('POST', '/sources', asked),
-  changeSource: (key: string, asked: ChangeSource) =>
-    request<SourceSummary>('PATCH', `/sources/${id(key)}`, asked),
-  removeSource: (key: string) => request<undefined>('DELETE', `/sources/${id(key)}`),
-  restoreSource: (key: string) => request<SourceSummary>('POST', `/sources/${id(key)}/restore`),
-  sourceRows: (key: string, { q, filter, sort, descending }: RowsAsked, offset: number) =>
-    request<RowPage>(
-      'GET',
-      `/sources/${id(key)}/rows?${new URLSearchParams({
-        q,
-        filter,
-        ...(sort !== null && { sort }),
-        descending: String(descending),
-        offset: String(offset),
-        limit: String(ROWS_A_PAGE),
-      }).toString()}`,
-    ),
-  profile: (key: string) => request<SourceProfile>('GET', `/sources/${id(key)}/profile`),
-  sendFile: (key: string, file: File, onShare: (share: number) => void) =>
-    upload<ImportLook>(`/sources/${id(key)}/file?name=${id(file.name)}`, file, onShare),
-  fetchSource: (key: string) =>
-    request<{ look: ImportLook | null; source: SourceSummary }>(
-      'POST',
-      `/sources/${id(key)}/fetch`,
-    ),
-  typeRows: (key: string, records: Record<string, unknown>[]) =>
-    request<ImportSummary>('POST', `/sources/${id(key)}/typed`, { records }),
-  dropRow: (key: string, row: string) =>
-    request<undefined>('DELETE', `/sources/${id(key)}/rows/${id(row)}`),
-  look: (key: string) => request<ImportLook>('GET', `/imports/${id(key)}/look`),
-  lookAgain: (key: string, settings: unknown) =>
-    request<ImportLook>('POST', `/imports/${id(key)}/look`, { settings }),
-  check: (key: string, asked: CheckImport) =>
-    request<ImportSummary>('POST', `/imports/${id(key)}/check`, asked),
-  stopImport: (key: string) => request<ImportSummary>('POST', `/imports/${id(key)}/stop`),
-  discard: (key: string) => request<undefined>('DELETE', `/imports/${id(key)}`),
-  importSummary: (key: string) => request<ImportSummary>('GET', `/imports/${id(key)}`),
-  importRows: (key: string, outcome: ImportOutcome, offset: number) =>
-    request<{ rows: ImportRow[] }>(
-      'GET',
-      `/imports/${id(key)}/rows?outcome=${outcome}&offset=${offset}&limit=${ROWS_A_PAGE}`,
-    ),
-  apply: (key: string) => request<ImportSummary>('POST', `/imports/${id(key)}/apply`),
-  undoImport: (key: string) => request<ImportSummary>('POST', `/imports/${id(key)}/undo`),
-  people: (shop: string, ids: number[]) =>
-    request<{ people: { id: number; data: PersonData }[]; products: unknown[] }>(
-      'GET',
-      `/shops/${id(shop)}/people?ids=${ids.join(',')}`,
-    ),
-};
+/** What is asked of the server, kept by what it is about; live updates say what is no longer so. */
+export const api = createApi({
+  baseQuery: askServer,
+  tagTypes: TAGS,
+  keepUnusedDataFor: 30,
+  endpoints: (build) => ({
+    templates: build.query<Ans<'listTemplates'>, void>({
+      query: () => ({ endpoint: E.listTemplates }),
+      providesTags: [tag('template')],
+    }),
+    preview: build.query<Ans<'previewTemplate'>, { id: string; version: number }>({
+      query: ({ id }) => byId(E.previewTemplate)(id),
+      providesTags: (_r, _e, { id }) => [tag('preview', id)],
+    }),
+    createTemplate: build.mutation<Ans<'createTemplate'>, CreateTemplate>({
+      query: (body) => ({ endpoint: E.createTemplate, body }),
+      invalidatesTags: [tag('template')],
+    }),
+    renameTemplate: build.mutation<
+      Ans<'saveTemplate'>,
+      { id: string; version: number; template: Template }
+    >({
+      query: ({ id, ...body }) => ({ endpoint: E.saveTemplate, params: { id }, body }),
+      invalidatesTags: [tag('template')],
+    }),
+    deleteTemplate: build.mutation<null, string>({
+      query: byId(E.deleteTemplate),
+      invalidatesTags: [tag('template')],
+    }),
+    restoreTemplate: build.mutation<Ans<'restoreTemplate'>, string>({
+      query: byId(E.restoreTemplate),
+      invalidatesTags: [tag('template')],
+    }),
 
-/** The stored template that a stale save was refused for. */
-export function conflictOf(error: unknown): StoredTemplate | null {
-  if (!(error instanceof RequestFailed) || error.status !== 409) return null;
-  return (error.body as Conflict).current;
-}
+    shops: build.query<Ans<'listShops'>, void>({
+      query: () => ({ endpoint: E.listShops }),
+      providesTags: [tag('shop')],
+    }),
+    createShop: build.mutation<Shop, Shop>({
+      query: (body) => ({ endpoint: E.createShop, body }),
+      invalidatesTags: [tag('shop')],
+    }),
+    person: build.query<Ans<'getPerson'>, { shop: string; email: string }>({
+      query: ({ shop, email }) => ({ endpoint: E.getPerson, params: { shop }, query: { email } }),
+      providesTags: [tag('person')],
+    }),
 
-export function messageOf(error: unknown): string {
-  return error instanceof Error ? error.message : 'Something failed; nothing was changed.';
+    sources: build.query<Ans<'listSources'>, void>({
+      query: () => ({ endpoint: E.listSources }),
+      providesTags: [tag('source')],
+    }),
+    source: build.query<Ans<'getSource'>, string>({
+      query: byId(E.getSource),
+      providesTags: (_r, _e, id) => [tag('source', id)],
+    }),
+    profile: build.query<Ans<'sourceProfile'>, string>({
+      query: byId(E.sourceProfile),
+      providesTags: (_r, _e, id) => [tag('rows', id)],
+    }),
+    createSource: build.mutation<Ans<'createSource'>, CreateSource>({
+      query: (body) => ({ endpoint: E.createSource, body }),
+      invalidatesTags: [tag('source')],
+    }),
+    changeSource: build.mutation<Ans<'changeSource'>, { id: string; asked: ChangeSource }>({
+      query: ({ id, asked }) => ({ endpoint: E.changeSource, params: { id }, body: asked }),
+      invalidatesTags: (_r, _e, { id }) => [tag('source'), tag('source', id)],
+    }),
+    deleteSource: build.mutation<null, string>({
+      query: byId(E.deleteSource),
+      invalidatesTags: [tag('source')],
+    }),
+    restoreSource: build.mutation<Ans<'restoreSource'>, string>({
+      query: byId(E.restoreSource),
+      invalidatesTags: (_r, _e, id) => [tag('source'), tag('source', id)],
+    }),
+    fetchSource: build.mutation<Ans<'fetchSource'>, string>({
+      query: byId(E.fetchSource),
+      invalidatesTags: (_r, _e, id) => [tag('source'), tag('source', id), tag('rows', id)],
+    }),
+    typeRows: build.mutation<Ans<'typeRows'>, { id: string; records: Record<string, unknown>[] }>({
+      query: ({ id, records }) => ({ endpoint: E.typeRows, params: { id }, body: { records } }),
+      invalidatesTags: (_r, _e, { id }) => [tag('source'), tag('source', id), tag('rows', id)],
+    }),
+    deleteRow: build.mutation<null, { id: string; key: string }>({
+      query: (params) => ({ endpoint: E.deleteRow, params }),
+      invalidatesTags: (_r, _e, { id }) => [tag('source'), tag('source', id), tag('rows', id)],
+    }),
+
+    import: build.query<Ans<'getImport'>, string>({
+      query: byId(E.getImport),
+      providesTags: (_r, _e, id) => [tag('import', id)],
+    }),
+    look: build.query<Ans<'lookAtImport'>, string>({ query: byId(E.lookAtImport) }),
+    lookAgain: build.mutation<Ans<'lookAgain'>, { id: string; settings: unknown }>({
+      query: ({ id, settings }) => ({ endpoint: E.lookAgain, params: { id }, body: { settings } }),
+    }),
+    checkImport: build.mutation<Ans<'checkImport'>, { id: string; asked: CheckImport }>({
+      query: ({ id, asked }) => ({ endpoint: E.checkImport, params: { id }, body: asked }),
+      invalidatesTags: (_r, _e, { id }) => [tag('import', id)],
+    }),
+    stopImport: build.mutation<Ans<'stopImport'>, string>({
+      query: byId(E.stopImport),
+      invalidatesTags: (_r, _e, id) => [tag('import', id)],
+    }),
+    discardImport: build.mutation<null, string>({
+      query: byId(E.discardImport),
+      invalidatesTags: (_r, _e, id) => [tag('import', id), tag('source')],
+    }),
+    importRows: build.query<
+      Ans<'importRows'>,
+      { id: string; outcome: ImportOutcome; offset: number }
+    >({
+      query: ({ id, outcome, offset }) => ({
+        endpoint: E.importRows,
+        params: { id },
+        query: { outcome, offset, limit: ROWS_A_PAGE },
+      }),
+      providesTags: (_r, _e, { id }) => [tag('import', id)],
+    }),
+    applyImport: build.mutation<Ans<'applyImport'>, string>({
+      query: byId(E.applyImport),
+      invalidatesTags: (answer, _e, id) => [
+        tag('import', id),
+        tag('source'),
+        tag('source', answer?.source),
+        tag('rows', answer?.source),
+      ],
+    }),
+    undoImport: build.mutation<Ans<'undoImport'>, string>({
+      query: byId(E.undoImport),
+      invalidatesTags: (answer, _e, id) => [
+        tag('import', id),
+        tag('source'),
+        tag('source', answer?.source),
+        tag('rows', answer?.source),
+      ],
+    }),
+  }),
+});
+
+/** What of all that is kept is no longer so after an update. */
+export function staleTags(update: LiveUpdate): (Tag | { type: Tag; id: string })[] {
+  switch (update.type) {
+    case 'here':
+    case 'shared':
+      return [];
+    case 'stale':
+      return [...TAGS];
+    case 'people':
+      return [tag('person')];
+    case 'template':
+      return [tag('template'), tag('preview', update.id)];
+    case 'source':
+      return [tag('source'), tag('source', update.id), tag('rows', update.id)];
+    case 'import':
+      // How far it is comes with the update itself.
+      if (update.state === 'checking' || (update.state === 'applying' && update.progress))
+        return [];
+      return [tag('import', update.id), tag('source'), tag('source', update.source)];
+  }
 }

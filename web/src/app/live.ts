@@ -1,9 +1,10 @@
 import { useEffect, useRef } from 'react';
-import type { LiveNews } from '@carafe/contract';
+import { LiveUpdate } from '@carafe/contract';
 
-const listeners = new Set<(news: LiveNews) => void>();
+type Listener = (update: LiveUpdate) => void;
+const listeners = new Set<Listener>();
 let source: EventSource | null = null;
-/** What was heard last: after a while away, the page goes on from there. */
+/** What was heard last: after a while away, the page goes on from there, or learns that it is stale. */
 let heard: string | null = null;
 
 /**
@@ -18,28 +19,31 @@ function follow(): void {
     return;
   }
   if (source) return;
-  source = new EventSource(heard === null ? '/api/live' : `/api/live?since=${heard}`);
+  const since = heard === null ? '' : `?since=${encodeURIComponent(heard)}`;
+  source = new EventSource(`/api/live${since}`);
   source.onmessage = ({ data, lastEventId }: MessageEvent<string>) => {
     heard = lastEventId;
-    const news = JSON.parse(data) as LiveNews;
-    for (const listener of listeners) listener(news);
+    const read = LiveUpdate.safeParse(JSON.parse(data));
+    if (read.success) for (const listener of listeners) listener(read.data);
   };
 }
 document.addEventListener('visibilitychange', follow);
 
-/** Calls `listen` with what changes on the server, as it happens. */
-export function useLive(listen: (news: LiveNews) => void): void {
+/** Calls `listen` with what changes on the server, as it happens; gives the way to stop. */
+export function listenLive(listen: Listener): () => void {
+  listeners.add(listen);
+  follow();
+  return () => {
+    listeners.delete(listen);
+    follow();
+  };
+}
+
+/** The same for as long as a component stands on the page. */
+export function useLive(listen: Listener): void {
   const latest = useRef(listen);
   useEffect(() => {
     latest.current = listen;
   });
-  useEffect(() => {
-    const listener = (news: LiveNews) => latest.current(news);
-    listeners.add(listener);
-    follow();
-    return () => {
-      listeners.delete(listener);
-      follow();
-    };
-  }, []);
+  useEffect(() => listenLive((update) => latest.current(update)), []);
 }

@@ -1,14 +1,17 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { deskSlice } from '../places/desk/deskSlice';
+import { api } from './api';
 
-export const store = configureStore({
-  reducer: { desk: deskSlice.reducer },
-  // Templates are large values that never hold anything but plain data: looking through them after
-  // every keystroke would cost more than building them.
-  middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }),
-});
+export function makeStore() {
+  return configureStore({
+    reducer: { desk: deskSlice.reducer, [api.reducerPath]: api.reducer },
+    middleware: (defaults) => defaults().concat(api.middleware),
+  });
+}
 
-type RootState = ReturnType<typeof store.getState>;
+export const store = makeStore();
+
+export type RootState = ReturnType<typeof store.getState>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();

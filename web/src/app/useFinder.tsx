@@ -1,9 +1,8 @@
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo } from 'react';
 import type { SpotlightActionData } from '@mantine/spotlight';
 import { useNavigate } from 'react-router';
-import type { SourceSummary, TemplateSummary } from '@carafe/contract';
 import { walkNodes } from '@carafe/core/template';
-import { labelOf } from '../places/desk/kinds';
+import { labelOf } from '../places/desk/labelOf';
 import { deskActions } from '../places/desk/deskSlice';
 import { counted } from '../parts/counted';
 import { api } from './api';
@@ -15,20 +14,12 @@ const MAX_RECIPIENTS = 200;
 export function useFinder(): { actions: SpotlightActionData[]; refresh: () => void } {
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
-  const [templates, setTemplates] = useState<TemplateSummary[]>([]);
-  const [sources, setSources] = useState<SourceSummary[]>([]);
   const { template, recipients } = useAppSelector((s) => s.desk);
-  const refresh = useCallback(() => {
-    api
-      .templates()
-      .then((found) => setTemplates(found.templates))
-      // The finder still finds what is on the page.
-      .catch(() => setTemplates([]));
-    api
-      .sources()
-      .then((found) => setSources(found.sources))
-      .catch(() => setSources([]));
-  }, []);
+  const { data: listed, refetch } = api.useTemplatesQuery();
+  const { data: known } = api.useSourcesQuery();
+  const templates = useMemo(() => listed?.templates ?? [], [listed]);
+  const sources = useMemo(() => known?.sources ?? [], [known]);
+  const refresh = useCallback(() => void refetch(), [refetch]);
   const actions = useMemo(() => {
     const found: SpotlightActionData[] = [
       { id: 'templates', label: 'All templates', onClick: () => void navigate('/') },
@@ -63,8 +54,8 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
       },
       {
         id: 'because',
-        label: 'Because',
-        description: 'Action: why it is as it is',
+        label: 'Why',
+        description: 'Action: why each part is as it is for this recipient',
         onClick: () => void dispatch(deskActions.becauseToggled()),
       },
       {

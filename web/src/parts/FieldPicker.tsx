@@ -1,6 +1,5 @@
 import { cloneElement, useMemo, useState, type ReactElement } from 'react';
-import { Popover, ScrollArea, TextInput, UnstyledButton } from '@mantine/core';
-import { IconSearch } from '@tabler/icons-react';
+import { Combobox, ScrollArea, useCombobox } from '@mantine/core';
 import { fieldPaths, kindName, type FieldPath, type Shape } from '@carafe/core/shape';
 import { FillGlyph } from './FillGlyph';
 import classes from './parts.module.css';
@@ -19,39 +18,55 @@ const MAX_SHOWN = 120;
 
 /** A list of the fields that the data has, with how often each is filled and a sample. */
 export function FieldPicker({ shape, frames, only, onPick, children }: Props) {
-  const [opened, setOpened] = useState(false);
+  const [query, setQuery] = useState('');
+  const combobox = useCombobox({
+    onDropdownClose: () => {
+      combobox.resetSelectedOption();
+      setQuery('');
+    },
+    onDropdownOpen: () => combobox.focusSearchInput(),
+  });
   return (
-    <Popover
-      opened={opened}
-      onChange={setOpened}
+    <Combobox
+      store={combobox}
       width={400}
       position="bottom-end"
       shadow="sm"
-      trapFocus
-      returnFocus
+      withinPortal
+      onOptionSubmit={(path) => {
+        combobox.closeDropdown();
+        const found = fieldPaths(shape, frames).find((one) => one.path === path);
+        if (found) onPick(found);
+      }}
     >
-      <Popover.Target>
-        {cloneElement(children, { onClick: () => setOpened((o) => !o) })}
-      </Popover.Target>
-      <Popover.Dropdown p={8} data-keep-open>
-        {opened && (
+      <Combobox.Target targetType="button">
+        {cloneElement(children, { onClick: () => combobox.toggleDropdown() })}
+      </Combobox.Target>
+      <Combobox.Dropdown data-keep-open>
+        {combobox.dropdownOpened && (
           <FieldList
             shape={shape}
             {...(frames && { frames })}
             {...(only && { only })}
-            onPick={(path) => {
-              setOpened(false);
-              onPick(path);
+            query={query}
+            onQuery={(to) => {
+              setQuery(to);
+              combobox.selectFirstOption();
             }}
           />
         )}
-      </Popover.Dropdown>
-    </Popover>
+      </Combobox.Dropdown>
+    </Combobox>
   );
 }
 
-function FieldList({ shape, frames, only, onPick }: Omit<Props, 'children'>) {
-  const [query, setQuery] = useState('');
+function FieldList({
+  shape,
+  frames,
+  only,
+  query,
+  onQuery,
+}: Omit<Props, 'children' | 'onPick'> & { query: string; onQuery: (query: string) => void }) {
   const all = useMemo(
     () => fieldPaths(shape, frames).filter(only ?? (() => true)),
     [shape, frames, only],
@@ -63,77 +78,41 @@ function FieldList({ shape, frames, only, onPick }: Omit<Props, 'children'>) {
       return words.every((word) => text.includes(word));
     })
     .slice(0, MAX_SHOWN);
-  const [active, setActive] = useState(0);
-  const chosen = Math.min(active, found.length - 1);
+  const groups = [...new Set(found.map(({ group }) => group))];
   return (
     <>
-      <TextInput
+      <Combobox.Search
         aria-label="Search fields"
         placeholder="Search fields and samples"
-        leftSection={<IconSearch size={14} />}
         value={query}
-        data-autofocus
-        onChange={(event) => {
-          setQuery(event.currentTarget.value);
-          setActive(0);
-        }}
-        onKeyDown={(event) => {
-          if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-            event.preventDefault();
-            setActive(
-              Math.max(
-                0,
-                Math.min(found.length - 1, chosen + (event.key === 'ArrowDown' ? 1 : -1)),
-              ),
-            );
-          }
-          const hit = found[chosen];
-          if (event.key === 'Enter' && hit) {
-            event.preventDefault();
-            onPick(hit);
-          }
-        }}
+        onChange={({ currentTarget: { value } }) => onQuery(value)}
       />
-      <ScrollArea.Autosize mah={280} mt={6} type="auto">
-        <div role="listbox" aria-label="Fields">
-          {found.map((path, i) => (
-            <div key={path.path}>
-              {path.group !== found[i - 1]?.group && (
-                <div className={classes.group}>{path.group}</div>
-              )}
-              <FieldRow path={path} active={i === chosen} onPick={onPick} />
-            </div>
+      <Combobox.Options aria-label="Fields">
+        <ScrollArea.Autosize mah={280} type="auto">
+          {groups.map((group) => (
+            <Combobox.Group key={group} label={group}>
+              {found
+                .filter((path) => path.group === group)
+                .map((path) => (
+                  <FieldOption key={path.path} path={path} />
+                ))}
+            </Combobox.Group>
           ))}
           {found.length === 0 && (
-            <div className={classes.none}>No field has “{query}” in its name or samples.</div>
+            <Combobox.Empty>No field has “{query}” in its name or samples.</Combobox.Empty>
           )}
-        </div>
-      </ScrollArea.Autosize>
+        </ScrollArea.Autosize>
+      </Combobox.Options>
     </>
   );
 }
 
-function FieldRow({
-  path,
-  active,
-  onPick,
-}: {
-  path: FieldPath;
-  active: boolean;
-  onPick: (path: FieldPath) => void;
-}) {
-  const { field } = path;
+function FieldOption({ path: { path, field } }: { path: FieldPath }) {
   return (
-    <UnstyledButton
-      role="option"
-      aria-selected={active}
-      className={classes.field}
-      data-active={active || undefined}
-      onClick={() => onPick(path)}
-    >
+    <Combobox.Option value={path} className={classes.field ?? ''}>
       <FillGlyph share={field.of === 0 ? 0 : field.filled / field.of} />
-      <span className={classes.path}>{path.path}</span>
+      <span className={classes.path}>{path}</span>
       <span className={classes.sample}>{field.samples[0] ?? kindName(field.shape)}</span>
-    </UnstyledButton>
+    </Combobox.Option>
   );
 }

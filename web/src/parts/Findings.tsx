@@ -5,7 +5,7 @@ import classes from './parts.module.css';
 export interface ShownFinding {
   severity: 'error' | 'warning' | 'hint';
   message: string;
-  repair?: { says: string };
+  repair?: { label: string };
 }
 
 /** Each severity has its own shape, not only its colour. */
@@ -39,7 +39,7 @@ export function Findings<F extends ShownFinding>({
             {finding.message}
             {finding.repair && onRepair && (
               <UnstyledButton className={classes.repair} onClick={() => onRepair(finding)}>
-                {finding.repair.says}
+                {finding.repair.label}
               </UnstyledButton>
             )}
           </span>

@@ -1,17 +1,17 @@
 import { ActionIcon, Button, Group, Select, Stack, TextInput } from '@mantine/core';
 import { IconListSearch } from '@tabler/icons-react';
-import { check, parse, readTag, writeTag, type TagFormat } from '@carafe/core/formula';
+import { check, parsedFormula, readTag, writeTag, type TagFormat } from '@carafe/core/formula';
 import { FieldPicker } from '../FieldPicker';
 import { Findings } from '../Findings';
-import { FormulaField } from '../FormulaField';
+import { FormulaField } from '../formula/FormulaField';
 import { printIn, useScope } from './scope';
 
 const FORMATS: { value: TagFormat; label: string }[] = [
   { value: 'plain', label: 'As it is' },
-  { value: 'title', label: 'Each Word Raised' },
-  { value: 'sentence', label: 'First letter raised' },
-  { value: 'upper', label: 'ALL RAISED' },
-  { value: 'lower', label: 'all lowered' },
+  { value: 'title', label: 'Title Case' },
+  { value: 'sentence', label: 'Sentence case' },
+  { value: 'upper', label: 'UPPER CASE' },
+  { value: 'lower', label: 'lower case' },
   { value: 'money', label: 'Money' },
   { value: 'number', label: 'Number' },
   { value: 'percent', label: 'Percent' },
@@ -36,7 +36,7 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
     const next = parts && writeTag({ ...parts, ...change });
     if (next) onChange(next);
   };
-  const parsed = parse(formula);
+  const parsed = parsedFormula(formula);
   const findings = parsed.ok
     ? check(parsed.value, scope.shape, { use: 'tag', frames: scope.frames }).findings
     : [];
@@ -98,7 +98,7 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
       {parts && <Findings findings={findings} />}
       <Group justify="flex-end">
         <Button variant="subtle" color="clay" onClick={onRemove}>
-          Take the tag out
+          Remove the tag
         </Button>
       </Group>
     </Stack>

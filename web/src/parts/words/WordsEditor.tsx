@@ -113,7 +113,7 @@ function cleaned(json: JSONContent, rich: boolean): JSONContent {
   return lineDocument(toRunning(inlinesOf(json.content?.[0]?.content)));
 }
 
-function Toolbar({ editor, rich, label }: { editor: Editor; rich: boolean; label: string }) {
+function Toolbar({ editor, rich, label: of }: { editor: Editor; rich: boolean; label: string }) {
   const scope = useScope();
   const on = useEditorState({
     editor,
@@ -125,12 +125,12 @@ function Toolbar({ editor, rich, label }: { editor: Editor; rich: boolean; label
       numbers: e.isActive('orderedList'),
     }),
   });
-  const button = (says: string, active: boolean, ButtonIcon: typeof IconBold, run: () => void) => (
-    <Tooltip label={says}>
+  const button = (label: string, active: boolean, ButtonIcon: typeof IconBold, run: () => void) => (
+    <Tooltip label={label}>
       <ActionIcon
         variant={active ? 'light' : 'subtle'}
         size="sm"
-        aria-label={says}
+        aria-label={label}
         aria-pressed={active}
         onMouseDown={(event) => event.preventDefault()}
         onClick={run}
@@ -167,9 +167,9 @@ function Toolbar({ editor, rich, label }: { editor: Editor; rich: boolean; label
           color="plum"
           leftSection={<IconGlassFull size={14} />}
           onMouseDown={(event) => event.preventDefault()}
-          aria-label={`Fill in a field in ${label}`}
+          aria-label={`Insert a field in ${of}`}
         >
-          Fill in
+          Insert field
         </Button>
       </FieldPicker>
     </Group>
@@ -205,8 +205,8 @@ function LinkButton({ editor }: { editor: Editor }) {
       </Popover.Target>
       <Popover.Dropdown data-keep-open>
         <TextInput
-          label="Address of the link"
-          description="May hold merge tags; empty takes the link off"
+          label="Link address"
+          description="May hold merge tags; leave empty to remove the link"
           value={href}
           onChange={({ currentTarget: { value } }) => setHref(value)}
           onKeyDown={(event) => event.key === 'Enter' && put()}

@@ -3,7 +3,7 @@ import { framesOf } from '@carafe/core/check';
 import {
   compile,
   evaluate,
-  parse,
+  parsedFormula,
   type Context,
   type Fields,
   type ScopeFrame,
@@ -44,7 +44,7 @@ export function printIn(scope: Scope, formula: string): string | null {
 
 /** Whether a condition holds in a scope; null where it cannot be told. */
 export function holdsIn(scope: Scope, formula: string): boolean | null {
-  const parsed = parse(formula);
+  const parsed = parsedFormula(formula);
   if (!parsed.ok || !scope.context) return null;
   return evaluate(compile(parsed.value), scope.context) === true;
 }

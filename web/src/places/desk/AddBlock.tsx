@@ -4,25 +4,29 @@ import { useDisclosure } from '@mantine/hooks';
 import { nanoid } from 'nanoid';
 import {
   BLOCKS,
+  findNode,
   insertNode,
+  isBlock,
   newBlock,
   newSection,
-  siblingsOf,
+  spotAfter,
+  type Block,
   type BlockKind,
+  type ShopSources,
+  type Spot,
   type Template,
 } from '@carafe/core/template';
-import type { Shape } from '@carafe/core/shape';
-import { KIND_ICON } from './kinds';
+import { fieldNamed, type Shape } from '@carafe/core/shape';
+import { KindIcon } from './KindIcon';
 import { useDesk } from './useDesk';
 import { useEdit } from './useEdit';
 
 const newId = () => nanoid(8);
 
-/** Cards are tied to the first catalog that there is. */
-function firstCatalog(shape: Shape): string | null {
-  const catalog = shape.kind === 'record' ? shape.fields['catalog']?.shape : undefined;
-  const name = catalog?.kind === 'record' ? Object.keys(catalog.fields)[0] : undefined;
-  return name === undefined ? null : `catalog.${name}`;
+/** What the shop has that a new block can be tied to, by the shape of its records. */
+function sourcesOf(shape: Shape): ShopSources {
+  const catalog = fieldNamed(shape, 'catalog')?.shape;
+  return { catalogs: catalog?.kind === 'record' ? Object.keys(catalog.fields) : [] };
 }
 
 /** Puts a new block after a node (or at the end of a column), and selects it. */
@@ -30,37 +34,31 @@ export function useAddBlock() {
   const { change, select } = useEdit();
   const { shape } = useDesk();
   return (kind: BlockKind | 'section', after: string) => {
-    const block =
-      kind === 'section' ? newSection(newId, [newBlock('text', newId)]) : newBlock(kind, newId);
-    const list = firstCatalog(shape);
-    if (block.kind === 'cards' && list) block.items.list = list;
-    change(`Add ${kind === 'section' ? 'a section' : BLOCKS[kind].name.toLowerCase()}`, (draft) => {
-      if (block.kind === 'section') {
-        const index = draft.sections.findIndex((s) => s.id === sectionOf(draft, after));
-        insertNode(draft, block, { parent: null, index: index + 1 });
-        return;
-      }
-      const place = siblingsOf(draft, after);
-      const node = place?.list[place.index];
-      if (node?.kind === 'column')
-        insertNode(draft, block, { parent: node.id, index: node.blocks.length });
-      else if (place?.parent?.kind === 'column')
-        insertNode(draft, block, { parent: place.parent.id, index: place.index + 1 });
-      else if (node?.kind === 'section' && node.columns[0])
-        insertNode(draft, block, {
-          parent: node.columns[0].id,
-          index: node.columns[0].blocks.length,
-        });
+    if (kind === 'section') {
+      const section = newSection(newId, [newBlock('text', newId)]);
+      change('Add a section', (draft) => {
+        const top = findNode(draft, after)?.parents[0]?.id ?? after;
+        const spot = spotAfter(draft, top);
+        if (spot) insertNode(draft, section, spot);
+      });
+      select(section.id);
+      return;
+    }
+    const block: Block = newBlock(kind, newId, sourcesOf(shape));
+    change(`Add ${BLOCKS[kind].name.toLowerCase()}`, (draft) => {
+      const spot = spotForBlock(draft, after);
+      if (spot) insertNode(draft, block, spot);
     });
     select(block.id);
   };
 }
 
-/** The section that a node stands in. */
-function sectionOf(template: Template, id: string): string | undefined {
-  return template.sections.find(
-    (s) => s.id === id || s.columns.some((c) => c.id === id || c.blocks.some((b) => b.id === id)),
-  )?.id;
+/** Behind a block; at the end of a column, or of a section's first one. */
+function spotForBlock(template: Template, after: string): Spot | null {
+  const node = findNode(template, after)?.node;
+  if (!node || isBlock(node)) return node ? spotAfter(template, after) : null;
+  const column = node.kind === 'section' ? node.columns[0] : node;
+  return column ? { parent: column.id, index: column.blocks.length } : null;
 }
 
 interface Props {
@@ -88,24 +86,20 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
         })}
       </Menu.Target>
       <Menu.Dropdown>
-        {Object.values(BLOCKS).map(({ kind, name, says }) => {
-          const KindIcon = KIND_ICON[kind];
+        {Object.values(BLOCKS).map(({ kind, name, description }) => {
           return (
             <Menu.Item
               key={kind}
-              leftSection={<KindIcon size={16} />}
+              leftSection={<KindIcon kind={kind} />}
               onClick={() => add(kind, after)}
             >
               {name}
-              <span className="quiet"> {says}</span>
+              <span className="quiet"> {description}</span>
             </Menu.Item>
           );
         })}
         <Menu.Divider />
-        <Menu.Item
-          leftSection={<KIND_ICON.section size={16} />}
-          onClick={() => add('section', after)}
-        >
+        <Menu.Item leftSection={<KindIcon kind="section" />} onClick={() => add('section', after)}>
           Section <span className="quiet">A new band across the mail.</span>
         </Menu.Item>
       </Menu.Dropdown>

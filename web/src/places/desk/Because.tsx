@@ -4,7 +4,7 @@ import type { Trail, TrailEntry } from '@carafe/core/render';
 import { findNode, walkNodes, type Template } from '@carafe/core/template';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
-import { labelOf } from './kinds';
+import { labelOf } from './labelOf';
 import { useDesk } from './useDesk';
 import classes from './Because.module.css';
 
@@ -27,9 +27,9 @@ export function Because() {
   const ids = selected === 'envelope' ? new Set(['']) : node ? within(template, node.id) : null;
   const entries: Trail = ids ? trail.filter((entry) => ids.has(entry.node)) : trail;
   return (
-    <section className={classes.drawer} aria-label="Because">
+    <section className={classes.drawer} aria-label="Why">
       <header className={classes.head}>
-        <strong>Because</strong>
+        <strong>Why</strong>
         <span className="quiet">
           {node ? labelOf(node) : selected === 'envelope' ? 'the envelope' : 'the whole mail'}, for
           this recipient
@@ -38,7 +38,7 @@ export function Because() {
           variant="subtle"
           size="sm"
           ml="auto"
-          aria-label="Close Because"
+          aria-label="Close Why"
           onClick={() => dispatch(deskActions.becauseToggled())}
         >
           <IconChevronDown size={16} />
@@ -78,7 +78,7 @@ function Said({ entry }: { entry: TrailEntry }) {
         <>
           <span className={classes.verdict}>
             {entry.held ? <IconCheck size={14} /> : <IconX size={14} />}
-            {entry.held ? 'holds, so it shows' : 'does not hold, so it stays away'}
+            {entry.held ? 'holds, so it shows' : 'does not hold, so it is hidden'}
           </span>
           <Parts parts={entry.why.parts} />
         </>

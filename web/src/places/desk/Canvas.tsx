@@ -6,7 +6,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { deskActions } from './deskSlice';
 import { boxesOf, nodeAt, showMail, type Box } from './frame';
-import type { Filled } from './fill.worker';
+import type { Filled } from './worker/messages';
 import { InPlace } from './InPlace';
 import { useDesk } from './useDesk';
 import classes from './Canvas.module.css';

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { ActionIcon, Button, Group, Loader, Modal, Text, Tooltip } from '@mantine/core';
+import { ActionIcon, Button, Group, Loader, Modal, Tooltip } from '@mantine/core';
 import { useDisclosure } from '@mantine/hooks';
 import {
   IconAlertTriangle,
@@ -8,14 +8,17 @@ import {
   IconCheck,
   IconKeyboard,
 } from '@tabler/icons-react';
-import { useNavigate, useParams } from 'react-router';
+import { useParams } from 'react-router';
+import { ENDPOINTS } from '@carafe/contract';
 import { dataRead } from '@carafe/core/check';
+import { templateSites } from '@carafe/core/site';
 import { readTemplate } from '@carafe/core/template';
-import { api, messageOf } from '../../app/api';
+import { ask, messageOf } from '../../app/ask';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { Because } from './Because';
 import { Canvas } from './Canvas';
+import { ConflictDialog } from './ConflictDialog';
 import { deskActions } from './deskSlice';
 import { Inspector } from './inspector/Inspector';
 import { Lately } from './Lately';
@@ -38,7 +41,7 @@ export function Desk() {
     let current = true;
     setProblem(null);
     savesDone()
-      .then(() => api.template(id))
+      .then(() => ask(ENDPOINTS.getTemplate, { params: { id } }))
       .then((stored) => {
         if (!current) return;
         const read = readTemplate(stored.template);
@@ -47,7 +50,7 @@ export function Desk() {
           setProblem(`This template cannot be read. ${first?.path ?? ''} ${first?.message ?? ''}`);
           return;
         }
-        const reads = dataRead(read.template);
+        const reads = dataRead(templateSites(read.template));
         const having = reads.includes('cart') ? 'cart' : reads.includes('order') ? 'order' : 'all';
         dispatch(deskActions.opened({ stored: { ...stored, template: read.template }, having }));
         setOpenedId(id);
@@ -87,7 +90,8 @@ function OpenDesk() {
   const [adding, setAdding] = useState(false);
   const last = template?.sections[0]?.columns[0]?.id;
   const after = selected && selected !== 'envelope' ? selected : last;
-  useDeskKeys(() => setAdding(true));
+  const [keys, { open: openKeys, close: closeKeys }] = useDisclosure();
+  useDeskKeys({ onAdd: () => setAdding(true), onKeys: openKeys });
   useEffect(() => {
     document.title = `${template?.name ?? 'Template'} · Carafe`;
   }, [template?.name]);
@@ -97,7 +101,7 @@ function OpenDesk() {
         <h1 className={classes.name}>{template?.name}</h1>
         <SaveState onRetry={saveNow} />
         <Lately />
-        <Steps />
+        <Steps onKeys={openKeys} />
       </div>
       <div className={classes.who}>
         <WhoBar />
@@ -116,65 +120,60 @@ function OpenDesk() {
         </div>
       )}
       <ConflictDialog />
+      <Keys opened={keys} onClose={closeKeys} />
     </main>
   );
 }
 
 /** Undo, redo, and the keys. */
-function Steps() {
+function Steps({ onKeys }: { onKeys: () => void }) {
   const dispatch = useAppDispatch();
   const { past, future } = useAppSelector((s) => s.desk.history);
-  const [keys, { open, close }] = useDisclosure();
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement &&
-        (event.target.isContentEditable || /INPUT|TEXTAREA/.test(event.target.tagName));
-      if (event.key === '?' && !typing) open();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [open]);
-  const undoSays = past.at(-1)?.says;
-  const redoSays = future[0]?.says;
+  const undoLabel = past.at(-1)?.label;
+  const redoLabel = future[0]?.label;
   return (
     <Group gap={2} ml="auto">
-      <Tooltip label={undoSays ? `Undo: ${undoSays}` : 'Nothing to undo'}>
+      <Tooltip label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}>
         <ActionIcon
           variant="subtle"
           aria-label="Undo"
-          disabled={!undoSays}
+          disabled={!undoLabel}
           onClick={() => dispatch(deskActions.undone())}
         >
           <IconArrowBackUp size={17} />
         </ActionIcon>
       </Tooltip>
-      <Tooltip label={redoSays ? `Redo: ${redoSays}` : 'Nothing to redo'}>
+      <Tooltip label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'}>
         <ActionIcon
           variant="subtle"
           aria-label="Redo"
-          disabled={!redoSays}
+          disabled={!redoLabel}
           onClick={() => dispatch(deskActions.redone())}
         >
           <IconArrowForwardUp size={17} />
         </ActionIcon>
       </Tooltip>
-      <Tooltip label="Keys (?)">
-        <ActionIcon variant="subtle" aria-label="Keys of this screen" onClick={open}>
+      <Tooltip label="Keyboard shortcuts (?)">
+        <ActionIcon variant="subtle" aria-label="Keyboard shortcuts" onClick={onKeys}>
           <IconKeyboard size={17} />
         </ActionIcon>
       </Tooltip>
-      <Modal opened={keys} onClose={close} title="Keys of the desk" size="sm">
-        <dl className={classes.keys}>
-          {DESK_KEYS.map(([key, says]) => (
-            <div key={key}>
-              <dt>{key}</dt>
-              <dd>{says}</dd>
-            </div>
-          ))}
-        </dl>
-      </Modal>
     </Group>
+  );
+}
+
+function Keys({ opened, onClose }: { opened: boolean; onClose: () => void }) {
+  return (
+    <Modal opened={opened} onClose={onClose} title="Keyboard shortcuts" size="sm">
+      <dl className={classes.keys}>
+        {DESK_KEYS.map(([key, description]) => (
+          <div key={key}>
+            <dt>{key}</dt>
+            <dd>{description}</dd>
+          </div>
+        ))}
+      </dl>
+    </Modal>
   );
 }
 
@@ -202,53 +201,5 @@ function SaveState({ onRetry }: { onRetry: () => void }) {
         </>
       )}
     </span>
-  );
-}
-
-/** A stale save: what was made here and what is stored are both kept until one is chosen. */
-function ConflictDialog() {
-  const dispatch = useAppDispatch();
-  const navigate = useNavigate();
-  const { conflict, template } = useAppSelector((s) => s.desk);
-  const [problem, setProblem] = useState<string | null>(null);
-  if (!conflict || !template) return null;
-  const copy = async () => {
-    try {
-      const stored = await api.create({
-        template: { ...template, name: `${template.name} (my version)` },
-      });
-      dispatch(deskActions.settled('theirs'));
-      await navigate(`/templates/${stored.id}`);
-    } catch (error) {
-      setProblem(messageOf(error));
-    }
-  };
-  return (
-    <Modal
-      opened
-      onClose={() => undefined}
-      withCloseButton={false}
-      title="This template was changed elsewhere"
-      size="md"
-    >
-      <Text size="sm">
-        Somebody saved it while you were working. Nothing is lost: what you made is still here, and
-        so is what they saved.
-      </Text>
-      {problem && (
-        <Text size="sm" c="var(--attention)" mt={8} role="alert">
-          {problem}
-        </Text>
-      )}
-      <Group mt={16} gap={8} justify="flex-end">
-        <Button variant="default" onClick={() => dispatch(deskActions.settled('theirs'))}>
-          Take theirs
-        </Button>
-        <Button variant="default" onClick={() => dispatch(deskActions.settled('mine'))}>
-          Put mine over it
-        </Button>
-        <Button onClick={() => void copy()}>Keep mine as a copy</Button>
-      </Group>
-    </Modal>
   );
 }

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react';
-import { findNode, type BlockOf } from '@carafe/core/template';
+import { valueAt, type BlockDefinition } from '@carafe/core/blocks';
+import { BLOCKS, findNode, isBlock, type RichText } from '@carafe/core/template';
 import { useAppSelector } from '../../app/store';
 import { ScopeProvider } from '../../parts/words/scope';
 import { LineField, RichField } from '../../parts/words/WordsEditor';
@@ -7,15 +8,15 @@ import type { Box } from './frame';
 import { useEdit } from './useEdit';
 import { useNodeScope } from './useNodeScope';
 
-const HEADING_SIZE = { 1: 30, 2: 22, 3: 17 } as const;
-
 /** Edits the words of a block where they stand, in the mail's own type. */
 export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () => void }) {
   const template = useAppSelector((s) => s.desk.template);
-  const { changeById } = useEdit();
+  const { put } = useEdit();
   const { inner } = useNodeScope(id);
   const node = template ? findNode(template, id)?.node : undefined;
-  const editable = node?.kind === 'text' || node?.kind === 'heading';
+  const kind = node && isBlock(node) ? (BLOCKS[node.kind] as BlockDefinition<string, never>) : null;
+  const field = kind?.fields.find((f) => 'inPlace' in f && f.inPlace);
+  const editable = field !== undefined;
   const done = useRef(onDone);
   done.current = onDone;
 
@@ -37,22 +38,25 @@ export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () 
     return () => document.removeEventListener('mousedown', outside);
   }, []);
 
-  if (!template || !node || !editable) return null;
-  const { style } = template;
-  const heading = node.kind === 'heading';
+  if (!template || !node || !field) return null;
+  const looks = kind?.textLooks?.(node as never, template.style);
   const css = {
     left: box.left,
     top: box.top,
     width: box.width,
     minHeight: box.height,
     background: '#fff',
-    color: node.colour ?? style.ink,
-    fontFamily: heading ? style.heading_font : style.body_font,
-    fontSize: heading ? HEADING_SIZE[node.level] : (node.size ?? style.text_size),
-    lineHeight: heading ? 1.25 : 1.5,
-    textAlign: node.align ?? ('left' as const),
-    padding: `${node.padding?.top ?? (heading ? 12 : 8)}px 24px ${node.padding?.bottom ?? 8}px`,
+    ...(looks && {
+      color: looks.colour,
+      fontFamily: looks.font,
+      fontSize: looks.size,
+      lineHeight: looks.lineHeight,
+      textAlign: looks.align,
+      padding: `${looks.padding.top}px 24px ${looks.padding.bottom}px`,
+    }),
   };
+  const value = valueAt(node, field.path);
+  const edited = (to: unknown) => put(id, `Edit ${field.label.toLowerCase()}`, field.path, to);
   return (
     <div
       ref={area}
@@ -66,25 +70,21 @@ export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () 
       }}
     >
       <ScopeProvider value={inner}>
-        {node.kind === 'text' ? (
+        {field.control === 'rich' ? (
           <RichField
-            label="Text in place"
+            label={`${field.label} in place`}
             bare
             autoFocus
-            value={node.text}
-            onChange={(text) =>
-              changeById<BlockOf<'text'>>(id, 'Edit the text', (n) => void (n.text = text))
-            }
+            value={value as RichText}
+            onChange={edited}
           />
         ) : (
           <LineField
-            label="Heading in place"
+            label={`${field.label} in place`}
             bare
             autoFocus
-            value={node.text}
-            onChange={(text) =>
-              changeById<BlockOf<'heading'>>(id, 'Edit the heading', (n) => void (n.text = text))
-            }
+            value={String(value ?? '')}
+            onChange={edited}
           />
         )}
       </ScopeProvider>

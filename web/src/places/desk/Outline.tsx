@@ -6,7 +6,8 @@ import type { Trail } from '@carafe/core/render';
 import { useAppSelector } from '../../app/store';
 import { SeverityIcon } from '../../parts/Findings';
 import { AddBlock } from './AddBlock';
-import { KIND_ICON, labelOf } from './kinds';
+import { KindIcon } from './KindIcon';
+import { labelOf } from './labelOf';
 import { outcomeOf, type Outcome } from './outcome';
 import { useDesk, type DeskFinding } from './useDesk';
 import { useEdit } from './useEdit';
@@ -71,7 +72,7 @@ export function Outline() {
               <span className={classes.words}>
                 <span className={classes.label}>Envelope and style</span>
               </span>
-              <Mark severity={worst(envelope)} says={envelope[0]?.message ?? ''} />
+              <SeverityMark severity={worst(envelope)} message={envelope[0]?.message ?? ''} />
             </button>
           </div>
           {linesOf(template, trail).map((line) => {
@@ -84,7 +85,7 @@ export function Outline() {
                 isElse={line.isElse}
                 selected={line.node.id === selected}
                 hidden={line.within || line.outcome.hidden}
-                says={line.outcome.says}
+                outcome={line.outcome.summary}
                 severity={worst(found)}
                 finding={found[0]?.message ?? ''}
               />
@@ -96,10 +97,16 @@ export function Outline() {
   );
 }
 
-function Mark({ severity, says }: { severity: DeskFinding['severity'] | null; says: string }) {
+function SeverityMark({
+  severity,
+  message,
+}: {
+  severity: DeskFinding['severity'] | null;
+  message: string;
+}) {
   if (!severity) return null;
   return (
-    <Tooltip label={says} multiline maw={280}>
+    <Tooltip label={message} multiline maw={280}>
       <span className={classes.mark}>
         <SeverityIcon severity={severity} />
       </span>
@@ -113,7 +120,7 @@ interface LineProps {
   isElse: boolean;
   selected: boolean;
   hidden: boolean;
-  says: string;
+  outcome: string;
   severity: DeskFinding['severity'] | null;
   finding: string;
 }
@@ -125,14 +132,13 @@ const OutlineLine = memo(function OutlineLine({
   isElse,
   selected,
   hidden,
-  says,
+  outcome,
   severity,
   finding,
 }: LineProps) {
   const { select } = useEdit();
   // The menu behind the plus is made when the pointer first comes by.
   const [near, setNear] = useState(false);
-  const KindIcon = KIND_ICON[node.kind];
   const repeats = node.loop ?? itemsOf(node);
   return (
     <div
@@ -149,21 +155,21 @@ const OutlineLine = memo(function OutlineLine({
         aria-current={selected}
         onClick={() => select(node.id)}
       >
-        <KindIcon size={15} className={classes.icon} />
+        <KindIcon kind={node.kind} size={15} className={classes.icon} />
         <span className={classes.words}>
           <span className={classes.label}>
             {isElse && <span className={classes.else}>else </span>}
             {labelOf(node)}
           </span>
-          {(says || node.when !== undefined) && (
+          {(outcome || node.when !== undefined) && (
             <span className={classes.outcome}>
               {node.when !== undefined && <IconGitBranch size={12} aria-label="condition" />}
               {node.loop && <IconRepeat size={12} aria-label="loop" />}
-              {says}
+              {outcome}
             </span>
           )}
         </span>
-        <Mark severity={severity} says={finding} />
+        <SeverityMark severity={severity} message={finding} />
       </button>
       {!isElse && near && (
         <span className={classes.plus}>

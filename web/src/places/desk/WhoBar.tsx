@@ -1,5 +1,6 @@
 import { memo, useState } from 'react';
-import { ActionIcon, SegmentedControl, TextInput, Tooltip } from '@mantine/core';
+import { ActionIcon, Button, SegmentedControl, Tooltip } from '@mantine/core';
+import { DateInput } from '@mantine/dates';
 import {
   IconChevronLeft,
   IconChevronRight,
@@ -8,11 +9,10 @@ import {
   IconMoon,
   IconPhoto,
   IconPhotoOff,
-  IconQuestionMark,
   IconX,
 } from '@tabler/icons-react';
 import type { Having } from '@carafe/contract';
-import { compile, evaluate, parse, printValue } from '@carafe/core/formula';
+import { compile, evaluate, parsedFormula, printValue } from '@carafe/core/formula';
 import { contextFor } from '@carafe/core/render';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
@@ -63,8 +63,10 @@ function Who() {
   const context = record && contextFor(record, { asOf });
   const facts = FACTS.filter(({ needs }) => !needs || needs === having);
   const fact = (formula: string) => {
-    const parsed = parse(formula);
-    return parsed.ok && context ? printValue(evaluate(compile(parsed.value), context), context) : '…';
+    const parsed = parsedFormula(formula);
+    return parsed.ok && context
+      ? printValue(evaluate(compile(parsed.value), context), context)
+      : '…';
   };
   return (
     <>
@@ -118,13 +120,14 @@ const ViewTools = memo(function ViewTools() {
   const [today] = useState(() => new Date().toISOString().slice(0, 10));
   return (
     <div className={classes.view}>
-      <TextInput
-        type="date"
+      <DateInput
+        size="xs"
         aria-label="As of"
         title="The day that the mail is filled for"
-        w={132}
+        w={124}
+        valueFormat="D MMM YYYY"
         value={view.asOf || today}
-        onChange={({ currentTarget: { value } }) => dispatch(deskActions.viewed({ asOf: value }))}
+        onChange={(asOf) => dispatch(deskActions.viewed({ asOf: asOf ?? '' }))}
       />
       <SegmentedControl
         size="xs"
@@ -137,14 +140,14 @@ const ViewTools = memo(function ViewTools() {
         ]}
       />
       <Toggle
-        says={view.pictures ? 'Pictures off' : 'Pictures on'}
+        label="Pictures off"
         pressed={!view.pictures}
         onClick={() => dispatch(deskActions.viewed({ pictures: !view.pictures }))}
       >
         {view.pictures ? <IconPhoto size={16} /> : <IconPhotoOff size={16} />}
       </Toggle>
       <Toggle
-        says="Dark, about as mail programs turn it"
+        label="Dark, about as mail programs turn it"
         pressed={view.dark}
         onClick={() => dispatch(deskActions.viewed({ dark: !view.dark }))}
       >
@@ -159,33 +162,36 @@ function Because() {
   const dispatch = useAppDispatch();
   const open = useAppSelector((s) => s.desk.becauseOpen);
   return (
-    <Toggle
-      says="Because (B)"
-      pressed={open}
-      onClick={() => dispatch(deskActions.becauseToggled())}
-    >
-      <IconQuestionMark size={16} />
-    </Toggle>
+    <Tooltip label="Why each part is as it is for this recipient (B)">
+      <Button
+        size="compact-sm"
+        variant={open ? 'light' : 'subtle'}
+        aria-pressed={open}
+        onClick={() => dispatch(deskActions.becauseToggled())}
+      >
+        Why
+      </Button>
+    </Tooltip>
   );
 }
 
 function Toggle({
-  says,
+  label,
   pressed,
   onClick,
   children,
 }: {
-  says: string;
+  label: string;
   pressed: boolean;
   onClick: () => void;
   children: React.ReactNode;
 }) {
   return (
-    <Tooltip label={says}>
+    <Tooltip label={label}>
       <ActionIcon
         variant={pressed ? 'light' : 'subtle'}
         aria-pressed={pressed}
-        aria-label={says}
+        aria-label={label}
         onClick={onClick}
       >
         {children}

@@ -84,7 +84,7 @@ export function WhoSearch() {
               onClick={() => choose(i)}
             />
           ))}
-          {total === 0 && <p className="quiet">Nobody fits. Search for less, or list everyone.</p>}
+          {total === 0 && <p className="quiet">Nobody fits. Try fewer words, or list everyone.</p>}
           {total > 60 && (
             <p className="quiet">
               {(total - 60).toLocaleString('en-GB')} more: search to narrow it down.

@@ -1,11 +1,12 @@
-import type { StoredTemplate } from '@carafe/contract';
-import type { Recipient, Having } from '@carafe/contract';
+import type { Having, Recipient, StoredTemplate } from '@carafe/contract';
 import {
+  apply,
   edit,
   NO_HISTORY,
   redo,
   remember,
   undo,
+  type Edit,
   type History,
   type Template,
 } from '@carafe/core/template';
@@ -22,6 +23,12 @@ export interface View {
   asOf: string;
 }
 
+/** What was saved elsewhere while this was worked on; both are kept until one is chosen. */
+export interface SaveConflict {
+  version: number;
+  template: Template;
+}
+
 export interface DeskState {
   id: string | null;
   /** The version on the server that this was made from. */
@@ -30,7 +37,7 @@ export interface DeskState {
   history: History;
   save: SaveState;
   saveMessage: string;
-  conflict: StoredTemplate | null;
+  conflict: SaveConflict | null;
   /** The node that is selected; 'envelope' is the envelope. */
   selected: string | null;
   recipients: Recipient[];
@@ -69,10 +76,13 @@ function plain(state: Draft<DeskState>): DeskState {
   return original(state) as DeskState;
 }
 
-interface Change {
-  says: string;
-  recipe: (draft: Template) => void;
-  key?: string;
+/** After an edit: it waits to be saved, but for a conflict that is still to be settled. */
+const afterEdit = ({ save }: DeskState): SaveState =>
+  save === 'conflict' ? 'conflict' : 'waiting';
+
+interface Changed {
+  edit: Edit;
+  /** Milliseconds. */
   now: number;
 }
 
@@ -92,16 +102,15 @@ export const deskSlice = createSlice({
       template: payload.stored.template as Template,
       having: payload.having,
     }),
-    changed(state, { payload }: PayloadAction<Change>): DeskState | undefined {
+    /** An edit that was made of the template as it stands. */
+    changed(state, { payload }: PayloadAction<Changed>): DeskState | undefined {
       const current = plain(state);
       if (!current.template) return undefined;
-      const done = edit(current.template, payload.says, payload.recipe, payload.key);
-      if (!done) return undefined;
       return {
         ...current,
-        template: done.template,
-        history: remember(current.history, done.edit, payload.now),
-        save: current.save === 'conflict' ? 'conflict' : 'waiting',
+        template: apply(current.template, payload.edit),
+        history: remember(current.history, payload.edit, payload.now),
+        save: afterEdit(current),
       };
     },
     undone: (state): DeskState => stepped(plain(state), undo),
@@ -122,24 +131,36 @@ export const deskSlice = createSlice({
       state.save = 'failed';
       state.saveMessage = payload.message;
     },
-    conflicted(state, { payload }: PayloadAction<StoredTemplate>): DeskState | undefined {
+    conflicted(
+      state,
+      { payload }: PayloadAction<{ id: string; conflict: SaveConflict }>,
+    ): DeskState | undefined {
       if (state.id !== payload.id) return undefined;
-      return { ...plain(state), save: 'conflict', conflict: payload };
+      return { ...plain(state), save: 'conflict', conflict: payload.conflict };
     },
-    /** Take what is stored, or put mine over it. */
+    /**
+     * Settles a conflict. Either way the other version is one undo away: taking theirs is an edit of
+     * mine, and keeping mine counts as an edit of theirs.
+     */
     settled: (state, { payload }: PayloadAction<'theirs' | 'mine'>): DeskState => {
       const current = plain(state);
-      const { conflict } = current;
-      if (!conflict) return current;
-      const settled = { ...current, conflict: null, version: conflict.version };
-      return payload === 'mine'
-        ? { ...settled, save: 'waiting' }
-        : {
-            ...settled,
-            save: 'saved',
-            template: conflict.template as Template,
-            history: NO_HISTORY,
-          };
+      const { conflict, template, history } = current;
+      if (!conflict || !template) return current;
+      const isMine = payload === 'mine';
+      const [from, to] = isMine ? [conflict.template, template] : [template, conflict.template];
+      const done = edit(
+        from,
+        isMine ? 'Use my version' : 'Use the other version',
+        (draft) => void Object.assign(draft, to),
+      );
+      return {
+        ...current,
+        conflict: null,
+        version: conflict.version,
+        template: done?.template ?? template,
+        history: done ? remember(history, done.edit, 0) : history,
+        save: isMine ? 'waiting' : 'saved',
+      };
     },
     selected(state, { payload }: PayloadAction<string | null>) {
       state.selected = payload;
@@ -183,7 +204,7 @@ function stepped(state: DeskState, step: typeof undo): DeskState {
     ...state,
     template: done.template,
     history: done.history,
-    save: state.save === 'conflict' ? 'conflict' : 'waiting',
+    save: afterEdit(state),
   };
 }
 

@@ -3,7 +3,7 @@ import { composer, countedIds } from '@carafe/core/template';
 import { outcomeOf } from './outcome';
 
 const c = composer(countedIds());
-const why = { value: true, says: 'yes', parts: [], reasons: [] };
+const why = { value: true, summary: 'yes', parts: [], reasons: [] };
 const loop = {
   node: 'x',
   path: 'items',

@@ -6,7 +6,7 @@ export interface Outcome {
   /** It does not show at all. */
   hidden: boolean;
   /** In a few words; empty when there is nothing to tell. */
-  says: string;
+  summary: string;
 }
 
 function counted(entry: Trail[number] & { is: 'loop' }): string {
@@ -22,17 +22,17 @@ export function outcomeOf(node: TemplateNode, trail: Trail): Outcome {
   const own = trail.filter((entry) => entry.node === node.id);
   const condition = own.find((entry) => entry.is === 'condition' && entry.path === 'when');
   if (condition?.is === 'condition' && !condition.held)
-    return { hidden: true, says: `hidden: not ${condition.formula}` };
-  const says: string[] = [];
+    return { hidden: true, summary: `hidden: not ${condition.formula}` };
+  const said: string[] = [];
   for (const entry of own)
     if (entry.is === 'loop' && (entry.path === 'loop' || entry.path === 'items')) {
-      says.push(counted(entry));
+      said.push(counted(entry));
       break;
     }
   const fell = own.filter(
     (entry) => entry.is === 'value' && entry.fallback && entry.path === 'text',
   ).length;
-  if (fell > 0) says.push(fell === 1 ? 'fallback used' : `${fell} fallbacks used`);
-  if (condition) says.push('shows');
-  return { hidden: false, says: says.join(', ') };
+  if (fell > 0) said.push(fell === 1 ? 'fallback used' : `${fell} fallbacks used`);
+  if (condition) said.push('shows');
+  return { hidden: false, summary: said.join(', ') };
 }

@@ -1,30 +1,24 @@
-import { useEffect, useRef } from 'react';
+import { useHotkeys, type HotkeyItem } from '@mantine/hooks';
 import { walkNodes } from '@carafe/core/template';
 import { store, useAppDispatch } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { useNodeActions } from './useNodeActions';
 
-/** The keys of the desk, for doing and for showing. */
+/** The keys of the desk, for showing. */
 export const DESK_KEYS: [string, string][] = [
   ['J / K', 'next and previous recipient'],
   ['↑ / ↓', 'previous and next part of the mail'],
-  ['Enter', 'edit the selected words in place'],
+  ['Enter', 'edit the selected text in place'],
   ['/', 'add a block after the selection'],
   ['Alt+↑ / Alt+↓', 'move the selection'],
   ['Ctrl+D', 'duplicate the selection'],
   ['Del', 'delete the selection'],
-  ['B', 'open or close Because'],
+  ['B', 'open or close Why'],
   ['Ctrl+Z / Ctrl+Shift+Z', 'undo and redo'],
   ['Ctrl+K', 'find anything'],
-  ['Esc', 'let go of the selection'],
+  ['?', 'this list'],
+  ['Esc', 'clear the selection'],
 ];
-
-function isTyping(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    (target.isContentEditable || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
-  );
-}
 
 /** The node before or after the selected one, in reading order. */
 function neighbour(by: -1 | 1): string | null {
@@ -36,67 +30,62 @@ function neighbour(by: -1 | 1): string | null {
   return ids[Math.max(0, Math.min(ids.length - 1, at + by))] ?? null;
 }
 
+/** Keys that do nothing while a menu or a dialog is open: those have keys of their own. */
+function outside(run: () => void): (event: KeyboardEvent) => void {
+  return (event) => {
+    const inOverlay =
+      event.target instanceof Element &&
+      event.target.closest('[role="menu"], [role="dialog"], [role="listbox"]');
+    if (event.defaultPrevented || inOverlay) return;
+    event.preventDefault();
+    run();
+  };
+}
+
 /** Listens for the desk's keys. What is typed into fields stays there, but for undo and redo. */
-export function useDeskKeys(onAdd: () => void): void {
+export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () => void }): void {
   const dispatch = useAppDispatch();
-  const actions = useNodeActions();
-  const now = useRef({ actions, onAdd });
-  now.current = { actions, onAdd };
-  useEffect(() => {
-    const withControl = (event: KeyboardEvent): boolean => {
-      const key = event.key.toLowerCase();
-      const { selected } = store.getState().desk;
-      if (key === 'z') dispatch(event.shiftKey ? deskActions.redone() : deskActions.undone());
-      else if (key === 'y') dispatch(deskActions.redone());
-      else if (key === 'd' && selected && !isTyping(event.target))
-        now.current.actions.duplicate(selected);
-      else return false;
-      return true;
-    };
-    const plain = (event: KeyboardEvent): boolean => {
-      const { selected, index } = store.getState().desk;
-      const down = event.key === 'ArrowDown';
-      switch (event.key) {
-        case 'j':
-          dispatch(deskActions.flipped(index + 1));
-          return true;
-        case 'k':
-          dispatch(deskActions.flipped(index - 1));
-          return true;
-        case 'b':
-          dispatch(deskActions.becauseToggled());
-          return true;
-        case '/':
-          now.current.onAdd();
-          return true;
-        case 'Escape':
-          dispatch(deskActions.selected(null));
-          return true;
-        case 'Delete':
-          if (selected && selected !== 'envelope') now.current.actions.remove(selected);
-          return true;
-        case 'ArrowUp':
-        case 'ArrowDown':
-          if (event.altKey && selected) now.current.actions.move(selected, down ? 1 : -1);
-          else dispatch(deskActions.selected(neighbour(down ? 1 : -1)));
-          return true;
-        default:
-          return false;
-      }
-    };
-    const onKey = (event: KeyboardEvent) => {
-      if (event.defaultPrevented) return;
-      const control = event.ctrlKey || event.metaKey;
-      // A search has its own undo; so has nothing else at the desk.
-      const own = event.target instanceof Element && event.target.closest('[data-own-undo]');
-      const inOverlay =
-        event.target instanceof Element && event.target.closest('[role="menu"], [role="dialog"]');
-      const done = control
-        ? !own && withControl(event)
-        : !inOverlay && !isTyping(event.target) && plain(event);
-      if (done) event.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [dispatch]);
+  const { move, duplicate, remove } = useNodeActions();
+  const desk = () => store.getState().desk;
+  const onSelected = (run: (id: string) => void) => () => {
+    const { selected } = desk();
+    if (selected && selected !== 'envelope') run(selected);
+  };
+  const flip = (by: number) => dispatch(deskActions.flipped(desk().index + by));
+  const select = (id: string | null) => dispatch(deskActions.selected(id));
+  const own = (keys: string, run: () => void): HotkeyItem => [
+    keys,
+    outside(run),
+    { preventDefault: false },
+  ];
+  useHotkeys([
+    own('J', () => void flip(1)),
+    own('K', () => void flip(-1)),
+    own('B', () => void dispatch(deskActions.becauseToggled())),
+    own('/', onAdd),
+    own('Shift+?', onKeys),
+    own('Escape', () => void select(null)),
+    own('Delete', onSelected(remove)),
+    own('ArrowUp', () => void select(neighbour(-1))),
+    own('ArrowDown', () => void select(neighbour(1))),
+    own(
+      'alt+ArrowUp',
+      onSelected((id) => move(id, -1)),
+    ),
+    own(
+      'alt+ArrowDown',
+      onSelected((id) => move(id, 1)),
+    ),
+    own('mod+D', onSelected(duplicate)),
+  ]);
+  // Undoing is one history for everything, also while something is typed.
+  useHotkeys(
+    [
+      ['mod+Z', () => void dispatch(deskActions.undone())],
+      ['mod+shift+Z', () => void dispatch(deskActions.redone())],
+      ['mod+Y', () => void dispatch(deskActions.redone())],
+    ],
+    [],
+    true,
+  );
 }

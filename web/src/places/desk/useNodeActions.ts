@@ -1,31 +1,45 @@
 import { nanoid } from 'nanoid';
-import { insertNode, moveNode, removeNode, siblingsOf, withNewIds } from '@carafe/core/template';
-import { useAppSelector } from '../../app/store';
+import {
+  findNode,
+  insertNode,
+  listedOwner,
+  moveNode,
+  removeNode,
+  siblingsOf,
+  spotAfter,
+  withNewIds,
+} from '@carafe/core/template';
+import { store } from '../../app/store';
 import { useEdit } from './useEdit';
 
-/** Moving, doubling and deleting whole nodes. */
+/** Moving, doubling and deleting whole nodes. An else goes with the node that it belongs to. */
 export function useNodeActions() {
-  const template = useAppSelector((s) => s.desk.template);
   const { change, select } = useEdit();
+  const template = () => store.getState().desk.template;
   return {
     /** One place up or down among its siblings. */
     move(id: string, by: -1 | 1) {
-      const place = template && siblingsOf(template, id);
+      const now = template();
+      const owner = now && listedOwner(now, id);
+      const place = owner && siblingsOf(now, owner.id);
       if (!place) return;
       const to = place.index + (by === 1 ? 2 : -1);
       if (to < 0 || to > place.list.length) return;
       change('Move', (draft) =>
-        moveNode(draft, id, { parent: place.parent?.id ?? null, index: to }),
+        moveNode(draft, owner.id, {
+          parent: place.parent?.id ?? null,
+          at: place.slot.at,
+          index: to,
+        }),
       );
     },
     duplicate(id: string) {
-      const place = template && siblingsOf(template, id);
-      const node = place?.list[place.index];
-      if (!place || !node) return;
+      const now = template();
+      const node = now && findNode(now, id)?.node;
+      const spot = now && spotAfter(now, id);
+      if (!node || !spot) return;
       const copy = withNewIds(node, () => nanoid(8));
-      change('Duplicate', (draft) =>
-        insertNode(draft, copy, { parent: place.parent?.id ?? null, index: place.index + 1 }),
-      );
+      change('Duplicate', (draft) => insertNode(draft, copy, spot));
       select(copy.id);
     },
     remove(id: string) {

@@ -1,8 +1,10 @@
 import { useCallback, useEffect, useRef } from 'react';
 import { notifications } from '@mantine/notifications';
-import { api, conflictOf, messageOf } from '../../app/api';
+import { Conflict, ENDPOINTS } from '@carafe/contract';
+import { readTemplate } from '@carafe/core/template';
+import { ask, messageOf, RequestFailed } from '../../app/ask';
 import { useAppDispatch, useAppSelector } from '../../app/store';
-import { deskActions } from './deskSlice';
+import { deskActions, type SaveConflict } from './deskSlice';
 
 const QUIET_MS = 600;
 
@@ -15,6 +17,16 @@ export function savesDone(): Promise<void> {
   return queue;
 }
 
+/** What is stored now, where a save was refused because it was stale. */
+export function conflictOf(error: unknown): SaveConflict | null {
+  if (!(error instanceof RequestFailed) || error.refused.status !== 409) return null;
+  const read = Conflict.safeParse(error.refused.body);
+  const template = read.success ? readTemplate(read.data.current.template) : null;
+  return read.success && template?.ok
+    ? { version: read.data.current.version, template: template.template }
+    : null;
+}
+
 /** Saves the template a moment after the last edit; gives a way to try at once. */
 export function useSave(): () => void {
   const dispatch = useAppDispatch();
@@ -24,7 +36,8 @@ export function useSave(): () => void {
     if (!id || !template) return;
     try {
       const from = Math.max(version, versions.get(id) ?? 0);
-      const stored = await api.save(id, from, template);
+      const asked = { params: { id }, body: { version: from, template } };
+      const stored = await ask(ENDPOINTS.saveTemplate, asked);
       versions.set(id, stored.version);
       dispatch(deskActions.saved({ id, version: stored.version, template }));
     } catch (error) {
@@ -32,8 +45,9 @@ export function useSave(): () => void {
       if (!open.current) {
         const title = `The last edits of “${template.name}” were not saved`;
         notifications.show({ color: 'clay', autoClose: false, title, message: messageOf(error) });
-      } else if (conflict) dispatch(deskActions.conflicted(conflict));
-      else dispatch(deskActions.saveFailed({ id, message: messageOf(error) }));
+      } else if (conflict) {
+        dispatch(deskActions.conflicted({ id, conflict }));
+      } else dispatch(deskActions.saveFailed({ id, message: messageOf(error) }));
     }
   }, [id, version, template, dispatch]);
   const saveNow = useCallback(() => {
@@ -55,13 +69,13 @@ export function useSave(): () => void {
     leaving.current = saveNow;
     waiting.current = save;
   });
-  useEffect(
-    () => () => {
+  useEffect(() => {
+    open.current = true;
+    return () => {
       open.current = false;
       if (waiting.current === 'waiting') void leaving.current();
-    },
-    [],
-  );
+    };
+  }, []);
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent) => {
       if (waiting.current !== 'saved') event.preventDefault();

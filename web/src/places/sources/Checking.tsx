@@ -3,18 +3,31 @@ import type { ImportSummary } from '@carafe/contract';
 import { counted } from '../../parts/counted';
 import classes from './File.module.css';
 
-/** Rows are being checked on the server; everything else goes on. */
+/** Rows are being checked or imported on the server; everything else goes on. */
 export function Checking({ one, onStop }: { one: ImportSummary; onStop: () => void }) {
+  const isApplying = one.state === 'applying';
+  const done = isApplying ? 'imported' : 'checked';
   return (
     <div className={classes.checking} role="status">
       <Loader size="sm" />
       <span className="figures">
-        {one.progress ? `${counted(one.progress, 'row')} checked` : 'Checking the rows'} …
+        {one.progress
+          ? `${counted(one.progress, 'row')} ${done}`
+          : isApplying
+            ? 'Importing the rows'
+            : 'Checking the rows'}{' '}
+        …
       </span>
-      <Button variant="default" onClick={onStop}>
-        Stop
-      </Button>
-      <p className="quiet">You can go elsewhere meanwhile. Nothing is changed until you say so.</p>
+      {!isApplying && (
+        <Button variant="default" onClick={onStop}>
+          Stop
+        </Button>
+      )}
+      <p className="quiet">
+        {isApplying
+          ? 'You can go elsewhere meanwhile. All of it becomes visible at once.'
+          : 'You can go elsewhere meanwhile. Nothing is changed until you import it.'}
+      </p>
     </div>
   );
 }

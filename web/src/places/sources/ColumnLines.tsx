@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { Select } from '@mantine/core';
+import { Select, Table } from '@mantine/core';
 import type { ImportLook } from '@carafe/contract';
 import { readingInWords, readValue, type Reading } from '@carafe/core/formats';
 import { fieldName, readingFor, type MappedColumn, type Target } from '@carafe/core/intake';
@@ -53,27 +53,27 @@ export function ColumnLines({
   const set = (column: string, change: Partial<MappedColumn>) =>
     onChange(mapped.map((c) => (c.column === column ? { ...c, ...change, because: 'hand' } : c)));
   return (
-    <table className={`${table.table} ${classes.columns}`} aria-label="Columns">
+    <Table className={`${table.table} ${classes.columns}`} aria-label="Columns">
       <colgroup>
         {WIDTHS.map((width, i) => (
           <col key={i} style={{ width }} />
         ))}
       </colgroup>
-      <thead>
-        <tr>
-          <th>Column of the file</th>
-          <th>Holds</th>
-          <th>Fills</th>
-          <th>Read as</th>
-          <th>Stored as</th>
-        </tr>
-      </thead>
-      <tbody>
+      <Table.Thead>
+        <Table.Tr>
+          <Table.Th>Column of the file</Table.Th>
+          <Table.Th>Holds</Table.Th>
+          <Table.Th>Fills</Table.Th>
+          <Table.Th>Read as</Table.Th>
+          <Table.Th>Stored as</Table.Th>
+        </Table.Tr>
+      </Table.Thead>
+      <Table.Tbody>
         {mapped.map((one) => (
           <ColumnLine key={one.column} one={one} target={target} look={look} onSet={set} />
         ))}
-      </tbody>
-    </table>
+      </Table.Tbody>
+    </Table>
   );
 }
 
@@ -113,10 +113,10 @@ function ColumnLine({
     });
   };
   return (
-    <tr data-out={to === null || undefined}>
-      <td className={classes.column}>{column}</td>
-      <td className={classes.samples}>{found.raw.join(' · ') || 'nothing'}</td>
-      <td>
+    <Table.Tr data-out={to === null || undefined}>
+      <Table.Td className={classes.column}>{column}</Table.Td>
+      <Table.Td className={classes.samples}>{found.raw.join(' · ') || 'nothing'}</Table.Td>
+      <Table.Td>
         <div className={classes.fills}>
           <FieldChoice
             column={column}
@@ -131,8 +131,8 @@ function ColumnLine({
             <span className={classes.because}>{BECAUSE[because]}</span>
           )}
         </div>
-      </td>
-      <td>
+      </Table.Td>
+      <Table.Td>
         {to !== null && (
           <Select
             aria-label={`How ${column} is read`}
@@ -143,15 +143,15 @@ function ColumnLine({
             onChange={(value) => value && onSet(column, { reading: JSON.parse(value) as Reading })}
           />
         )}
-      </td>
-      <td className={classes.stored}>
+      </Table.Td>
+      <Table.Td className={classes.stored}>
         {to !== null && found.stored.join(' · ')}
         {to !== null && found.wrong[0] !== undefined && (
           <div className={classes.bad}>
             {counted(found.wrong.length, 'cell')} cannot be read. {found.wrong[0]}
           </div>
         )}
-      </td>
-    </tr>
+      </Table.Td>
+    </Table.Tr>
   );
 }

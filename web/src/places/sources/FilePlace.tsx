@@ -1,10 +1,12 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Button, Loader } from '@mantine/core';
 import { Link, useNavigate, useParams } from 'react-router';
-import type { ImportLook, ImportMode, ImportSummary, SourceSummary } from '@carafe/contract';
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { ImportLook, ImportMode } from '@carafe/contract';
 import type { FileSettings } from '@carafe/core/intake';
-import { api, messageOf } from '../../app/api';
-import { tellFailure, tellUndoable } from '../../parts/tell';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import { notifyFailure, notifyUndoable } from '../../parts/notify';
 import { useLive } from '../../app/live';
 import { Checking } from './Checking';
 import { MappingView } from './MappingView';
@@ -18,90 +20,79 @@ export interface Asked {
   raiseConsent: boolean;
 }
 
-/** A file on its way in: said which column is what, checked row by row, taken or not. */
+/** A file on its way in: said which column is what, checked row by row, imported or not. */
 export function FilePlace() {
   const { id = '', file = '' } = useParams();
   const navigate = useNavigate();
-  const [source, setSource] = useState<SourceSummary | null>(null);
-  const [look, setLook] = useState<ImportLook | null>(null);
-  const [one, setOne] = useState<ImportSummary | null>(null);
+  const { data: loaded, error: sourceError } = api.useSourceQuery(id);
+  const { data: summary, error: importError } = api.useImportQuery(file);
+  const isOver = summary?.state === 'applied' || summary?.state === 'undone';
+  const { data: firstLook, error: lookError } = api.useLookQuery(
+    summary && !isOver ? file : skipToken,
+  );
+  const [askLookAgain] = api.useLookAgainMutation();
+  const [checkImport] = api.useCheckImportMutation();
+  const [stopImport] = api.useStopImportMutation();
+  const [applyImport] = api.useApplyImportMutation();
+  const [undoImport] = api.useUndoImportMutation();
+  const [discardImport] = api.useDiscardImportMutation();
+  const [anew, setAnew] = useState<ImportLook | null>(null);
   const [asked, setAsked] = useState<Asked | null>(null);
   /** Back at the mapping, though the file was checked already. */
   const [mapping, setMapping] = useState(false);
-  const [problem, setProblem] = useState<string | null>(null);
-
-  const loadLook = useCallback(async (from: Promise<ImportLook>) => {
-    const found = await from;
-    setLook(found);
-    setOne(found.import);
-    if (found.settings)
-      setAsked((before) => ({
-        settings: found.settings as FileSettings,
-        mode: before?.mode ?? found.import.mode,
-        raiseConsent: before?.raiseConsent ?? false,
-      }));
-  }, []);
+  const [progress, setProgress] = useState<number | null>(null);
+  const source = loaded?.source;
+  const look = anew ?? firstLook ?? null;
+  const one = summary && { ...summary, progress: progress ?? summary.progress };
   useEffect(() => {
-    let isCurrent = true;
-    const load = async () => {
-      const [{ source: found }, summary] = await Promise.all([
-        api.source(id),
-        api.importSummary(file),
-      ]);
-      if (!isCurrent) return;
-      setSource(found);
-      setOne(summary);
-      document.title = `${summary.name} · Carafe`;
-      if (summary.state !== 'applied' && summary.state !== 'undone') await loadLook(api.look(file));
-    };
-    load().catch((error: unknown) => isCurrent && setProblem(messageOf(error)));
-    return () => {
-      isCurrent = false;
-    };
-  }, [id, file, loadLook]);
-  useLive((news) => {
-    if (news.type !== 'import' || news.id !== file) return;
-    if (news.state === 'checking')
-      setOne((before) => before && { ...before, state: 'checking', progress: news.progress });
-    else
-      api
-        .importSummary(file)
-        .then(setOne)
-        .catch((error: unknown) => setProblem(messageOf(error)));
+    if (!look?.settings) return;
+    setAsked((before) => ({
+      settings: look.settings as FileSettings,
+      mode: before?.mode ?? look.import.mode,
+      raiseConsent: before?.raiseConsent ?? false,
+    }));
+  }, [look]);
+  useEffect(() => {
+    if (summary) document.title = `${summary.name} · Carafe`;
+  }, [summary]);
+  useLive((update) => {
+    if (update.type === 'import' && update.id === file) setProgress(update.progress);
   });
 
-  const attempt = async (work: () => Promise<unknown>, title = 'Nothing was changed') => {
+  const attempt = async (work: () => Promise<unknown>) => {
     try {
       await work();
     } catch (error) {
-      tellFailure(error, title);
+      notifyFailure(error);
     }
   };
   const lookAgain = (settings: Partial<FileSettings>) =>
-    attempt(() => loadLook(api.lookAgain(file, settings)));
+    attempt(async () => setAnew(await askLookAgain({ id: file, settings }).unwrap()));
   const check = () =>
     attempt(async () => {
       if (!asked) return;
       setMapping(false);
       const { settings, mode, raiseConsent } = asked;
-      setOne(await api.check(file, { settings, mode, raise_consent: raiseConsent }));
+      const given = { settings, mode, raise_consent: raiseConsent };
+      await checkImport({ id: file, asked: given }).unwrap();
     });
   const apply = () =>
     attempt(async () => {
-      await api.apply(file);
-      tellUndoable(`“${one?.name ?? 'The file'}” was taken in`, () => api.undoImport(file));
+      await applyImport(file).unwrap();
+      notifyUndoable(`“${one?.name ?? 'The file'}” was imported`, () => undoImport(file).unwrap());
       await navigate(`/sources/${id}`);
     });
   const discard = () =>
     attempt(async () => {
-      await api.discard(file);
+      await discardImport(file).unwrap();
       await navigate(`/sources/${id}`);
     });
 
+  const problem = sourceError ?? importError ?? lookError;
   if (problem)
     return (
       <main className={classes.page}>
-        <p role="alert">{problem}</p>
+        <p role="alert">{messageOf(problem)}</p>
         <Button component={Link} to={`/sources/${id}`} variant="default">
           Back to the source
         </Button>
@@ -113,6 +104,7 @@ export function FilePlace() {
         <Loader size="sm" /> Looking at the file …
       </main>
     );
+  const isBusy = one.state === 'checking' || one.state === 'applying';
   const isMapping = mapping || ['looking', 'failed', 'stopped'].includes(one.state);
   return (
     <main className={classes.page}>
@@ -138,10 +130,10 @@ export function FilePlace() {
           onDiscard={() => void discard()}
         />
       )}
-      {one.state === 'checking' && (
-        <Checking one={one} onStop={() => void attempt(() => api.stopImport(file))} />
+      {isBusy && (
+        <Checking one={one} onStop={() => void attempt(() => stopImport(file).unwrap())} />
       )}
-      {!isMapping && one.state !== 'checking' && (
+      {!isMapping && !isBusy && (
         <Review
           source={source}
           one={one}

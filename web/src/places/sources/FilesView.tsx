@@ -1,92 +1,82 @@
-import { useState } from 'react';
-import { Button } from '@mantine/core';
+import { Button, Table } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { Link } from 'react-router';
 import type { ImportState, ImportSummary } from '@carafe/contract';
 import { api } from '../../app/api';
-import { tellFailure } from '../../parts/tell';
+import { notifyFailure } from '../../parts/notify';
 import { ago } from '../../parts/ago';
 import { figure } from '../../parts/counted';
 import table from '../../parts/table.module.css';
 import classes from './Source.module.css';
 
 const STATE_WORDS: Record<ImportState, string> = {
-  looking: 'Looked at, not checked',
-  checking: 'Is being checked',
-  checked: 'Checked, waits for you',
-  applied: 'Taken in',
+  looking: 'Not checked yet',
+  checking: 'Being checked',
+  checked: 'Checked, needs review',
+  applying: 'Being imported',
+  applied: 'Imported',
   failed: 'Could not be read',
-  stopped: 'Not taken',
-  undone: 'Gone back from',
+  stopped: 'Not imported',
+  undone: 'Undone',
 };
 
 /** Every file that came, what it did, and the way back from the last. */
-export function FilesView({
-  imports,
-  onChanged,
-}: {
-  imports: ImportSummary[];
-  onChanged: () => Promise<void>;
-}) {
-  const [busy, setBusy] = useState<string | null>(null);
+export function FilesView({ imports }: { imports: ImportSummary[] }) {
+  const [undoImport, { isLoading, originalArgs }] = api.useUndoImportMutation();
   const undo = async (id: string) => {
-    setBusy(id);
     try {
-      await api.undoImport(id);
+      await undoImport(id).unwrap();
       notifications.show({ message: 'The source is as it was before that file.' });
     } catch (error) {
-      tellFailure(error);
-    } finally {
-      setBusy(null);
-      await onChanged();
+      notifyFailure(error);
     }
   };
   if (imports.length === 0) return <p className="quiet">No file has come yet.</p>;
   return (
     <div className={classes.list}>
-      <table className={table.table}>
-        <thead>
-          <tr>
-            <th>File</th>
-            <th>When</th>
-            <th>State</th>
-            <th className={table.number}>Rows</th>
-            <th className={table.number}>New</th>
-            <th className={table.number}>Changed</th>
-            <th className={table.number}>Gone</th>
-            <th className={table.number}>Rejected</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
+      <Table className={table.table ?? ''}>
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th>File</Table.Th>
+            <Table.Th>When</Table.Th>
+            <Table.Th>State</Table.Th>
+            <Table.Th className={table.number ?? ''}>Rows</Table.Th>
+            <Table.Th className={table.number ?? ''}>New</Table.Th>
+            <Table.Th className={table.number ?? ''}>Changed</Table.Th>
+            <Table.Th className={table.number ?? ''}>Gone</Table.Th>
+            <Table.Th className={table.number ?? ''}>Rejected</Table.Th>
+            <Table.Th />
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
           {imports.map((one) => (
-            <tr key={one.id}>
-              <td>
+            <Table.Tr key={one.id}>
+              <Table.Td>
                 <Link to={`/sources/${one.source}/files/${one.id}`}>{one.name}</Link>
-              </td>
-              <td>{ago(one.made_at, new Date())}</td>
-              <td title={one.message ?? undefined}>{STATE_WORDS[one.state]}</td>
+              </Table.Td>
+              <Table.Td>{ago(one.made_at, new Date())}</Table.Td>
+              <Table.Td title={one.message ?? undefined}>{STATE_WORDS[one.state]}</Table.Td>
               {(['read', 'new', 'changed', 'gone', 'rejected'] as const).map((name) => (
-                <td key={name} className={table.number}>
+                <Table.Td key={name} className={table.number ?? ''}>
                   {one.counts ? figure(one.counts[name]) : '–'}
-                </td>
+                </Table.Td>
               ))}
-              <td>
+              <Table.Td>
                 {one.undoable && (
                   <Button
                     variant="default"
                     size="compact-xs"
-                    loading={busy === one.id}
+                    loading={isLoading && originalArgs === one.id}
                     onClick={() => void undo(one.id)}
                   >
-                    Go back to before
+                    Undo this import
                   </Button>
                 )}
-              </td>
-            </tr>
+              </Table.Td>
+            </Table.Tr>
           ))}
-        </tbody>
-      </table>
+        </Table.Tbody>
+      </Table>
     </div>
   );
 }

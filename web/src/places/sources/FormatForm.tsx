@@ -66,7 +66,7 @@ export function FormatForm({
       {isTable && (
         <>
           <Select
-            label="Between cells"
+            label="Separator"
             w={130}
             value={dialect.delimiter}
             allowDeselect={false}
@@ -76,7 +76,7 @@ export function FormatForm({
             }
           />
           <Select
-            label="Round cells"
+            label="Quote character"
             w={140}
             value={dialect.quote || '-'}
             allowDeselect={false}
@@ -89,7 +89,7 @@ export function FormatForm({
             }
           />
           <Switch
-            label="First row holds the names"
+            label="First row is a header"
             checked={dialect.header}
             pb={6}
             onChange={({ currentTarget: { checked } }) =>

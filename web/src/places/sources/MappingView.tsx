@@ -54,8 +54,8 @@ export function MappingView({
         <FormatForm look={look} settings={settings} onLookAgain={onLookAgain} />
         {look.problem && (
           <div role="alert" className={classes.alert}>
-            {look.problem} What was there before stands. Set the file’s format above, or bring
-            another file in.
+            {look.problem} What was there before stands. Set the file’s format above, or upload
+            another file.
           </div>
         )}
         {asked && settings && !look.problem && isEvents && (
@@ -93,7 +93,7 @@ export function MappingView({
         )}
         <Group gap={8} ml="auto" wrap="nowrap">
           <Button variant="default" onClick={onDiscard}>
-            Throw the file away
+            Discard file
           </Button>
           <Button disabled={!isReady} onClick={onCheck}>
             Check every row
@@ -130,7 +130,7 @@ function ModeChoice({
       {source.target === 'people' && (
         <>
           <Switch
-            label="Take only who gave consent"
+            label="Import only people with consent"
             checked={settings.consented_only}
             onChange={({ currentTarget: { checked } }) =>
               onChange({ ...asked, settings: { ...settings, consented_only: checked } })

@@ -8,12 +8,21 @@ import {
   Select,
   TextInput,
 } from '@mantine/core';
+import { useForm } from '@mantine/form';
 import { useNavigate } from 'react-router';
-import type { Shop, SourceKind, SourceSummary, SourceTarget } from '@carafe/contract';
-import { TARGETS } from '@carafe/core/intake';
-import { api, messageOf } from '../../app/api';
+import {
+  CreateSource,
+  type Shop,
+  type SourceKind,
+  type SourceSummary,
+  type SourceTarget,
+} from '@carafe/contract';
+import { TARGETS, targetOf } from '@carafe/core/intake';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
 import { FormFoot } from '../../parts/FormFoot';
-import { KIND_NAMES, SCHEDULES, slotFrom, targetName } from './names';
+import { zodValidate } from '../../parts/zodValidate';
+import { formulaNameFrom, KIND_NAMES, SCHEDULES, targetName } from './names';
 import { NewShop } from './NewShop';
 
 interface Props {
@@ -28,46 +37,73 @@ interface Props {
 const EVERY_SHOP = '*';
 const NEW_SHOP = '+';
 const NEW_SOURCE = '+';
+const MONO = { input: { fontFamily: 'var(--mantine-font-family-monospace)' } };
+
+interface Values {
+  kind: SourceKind;
+  target: SourceTarget;
+  shop: string;
+  name: string;
+  /** Empty as long as it follows the name. */
+  formula_name: string;
+  address: string;
+  every: string;
+}
+
+/** What the form says, as the server is asked. */
+function askedOf({ kind, target, shop, name, formula_name, address, every }: Values): CreateSource {
+  const { isNamed } = targetOf(target);
+  return {
+    kind,
+    target,
+    name: name.trim(),
+    shop: shop === EVERY_SHOP ? null : shop,
+    formula_name: isNamed ? formula_name || formulaNameFrom(name) : target,
+    ...(kind === 'address' && { address, every_minutes: every ? Number(every) : null }),
+  };
+}
+
+const bareName = (file: File | null) => file?.name.replace(/\.[^.]*$/, '') ?? '';
 
 /** What a file or address is, for a source of its own or one that there is. */
-export function NewSource({ shops: known, sources, file: dropped, onClose, onSend }: Props) {
+export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Props) {
   const navigate = useNavigate();
-  const [shops, setShops] = useState(known);
+  const [createSource] = api.useCreateSourceMutation();
+  const [changeSource] = api.useChangeSourceMutation();
+  const [fetchSource] = api.useFetchSourceMutation();
   const [into, setInto] = useState(NEW_SOURCE);
   const [file, setFile] = useState(dropped);
-  const [kind, setKind] = useState<SourceKind>('file');
-  const [target, setTarget] = useState<SourceTarget>('catalog');
-  const [shop, setShop] = useState(known[0]?.id ?? EVERY_SHOP);
-  const [name, setName] = useState(dropped?.name.replace(/\.[^.]*$/, '') ?? '');
-  const [slot, setSlot] = useState<string | null>(null);
-  const [address, setAddress] = useState('');
-  const [every, setEvery] = useState('1440');
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   /** The source that a first try made: the next one goes on with it. */
   const [made, setMade] = useState<string | null>(null);
   const [makingShop, setMakingShop] = useState(false);
+  const form = useForm<Values>({
+    initialValues: {
+      ...{ kind: 'file', target: 'catalog', shop: shops[0]?.id ?? EVERY_SHOP },
+      ...{ name: bareName(dropped), formula_name: '', address: '', every: '1440' },
+    },
+    validate: (values) => (into === NEW_SOURCE ? zodValidate(CreateSource)(askedOf(values)) : {}),
+  });
+  const { values } = form;
+  const { kind, target } = values;
   const isNew = into === NEW_SOURCE;
-  const isNamed = target === 'catalog' || target === 'feed';
-  const shownSlot = slot ?? slotFrom(name);
+  const { isNamed, formula } = targetOf(target);
+  const name = values.formula_name || formulaNameFrom(values.name);
   const choose = (chosen: File | null) => {
     setFile(chosen);
-    if (chosen && name === '') setName(chosen.name.replace(/\.[^.]*$/, ''));
+    if (chosen && values.name === '') form.setFieldValue('name', bareName(chosen));
   };
   const ensureSource = async (): Promise<string> => {
-    const said = {
-      name: name.trim(),
-      slot: isNamed ? shownSlot : target,
-      ...(kind === 'address' && { address, every_minutes: every ? Number(every) : null }),
-    };
-    if (made !== null) {
-      await api.changeSource(made, said);
-      return made;
+    const asked = askedOf(values);
+    if (made === null) {
+      const { id } = await createSource(asked).unwrap();
+      setMade(id);
+      return id;
     }
-    const asked = { ...said, shop: shop === EVERY_SHOP ? null : shop, kind, target };
-    const { id } = await api.addSource(asked);
-    setMade(id);
-    return id;
+    const { kind: _kind, target: _target, shop: _shop, ...said } = asked;
+    await changeSource({ id: made, asked: said }).unwrap();
+    return made;
   };
   const go = async () => {
     setBusy(true);
@@ -76,7 +112,7 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
       const id = isNew ? await ensureSource() : into;
       if (file && (kind === 'file' || !isNew)) await onSend(id, file);
       else if (kind === 'address') {
-        const { look } = await api.fetchSource(id);
+        const { look } = await fetchSource(id).unwrap();
         await navigate(look ? `/sources/${id}/files/${look.import.id}` : `/sources/${id}`);
       } else await navigate(`/sources/${id}`);
       onClose();
@@ -90,9 +126,8 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
     return (
       <NewShop
         onClose={() => setMakingShop(false)}
-        onMade={(made) => {
-          setShops([...shops, made]);
-          setShop(made.id);
+        onMade={({ id }) => {
+          form.setFieldValue('shop', id);
           setMakingShop(false);
         }}
       />
@@ -102,15 +137,10 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
     <Modal
       opened
       onClose={onClose}
-      title={dropped ? `Bring in ${dropped.name}` : 'Add a source'}
+      title={dropped ? `Import ${dropped.name}` : 'Add a source'}
       size={520}
     >
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void go();
-        }}
-      >
+      <form noValidate onSubmit={form.onSubmit(() => void go())}>
         {dropped && takers.length > 0 && (
           <Select
             label="Into"
@@ -135,8 +165,8 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
                 disabled={made !== null}
                 value={kind}
                 onChange={(value) => {
-                  setKind(value as SourceKind);
-                  if (value === 'events') setTarget('events');
+                  form.setFieldValue('kind', value as SourceKind);
+                  if (value === 'events') form.setFieldValue('target', 'events');
                 }}
                 data={(Object.keys(KIND_NAMES) as SourceKind[]).map((value) => ({
                   value,
@@ -147,62 +177,58 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
             <Group grow gap={12} mb={12} align="flex-start">
               <Select
                 label="What it feeds"
-                value={target}
-                onChange={(value) => setTarget((value as SourceTarget | null) ?? 'catalog')}
                 allowDeselect={false}
                 disabled={kind === 'events' || made !== null}
                 data={TARGETS.map((value) => ({ value, label: targetName(value) }))}
+                {...form.getInputProps('target')}
               />
               <Select
-                label="For which shop"
+                label="Shop"
                 disabled={made !== null}
-                value={shop}
-                onChange={(value) => {
-                  if (value === NEW_SHOP) setMakingShop(true);
-                  else setShop(value ?? EVERY_SHOP);
-                }}
                 allowDeselect={false}
                 data={[
                   ...shops.map(({ id, name: label }) => ({ value: id, label })),
                   { value: EVERY_SHOP, label: 'Every shop' },
-                  { value: NEW_SHOP, label: 'Another shop …' },
+                  { value: NEW_SHOP, label: 'Add a shop …' },
                 ]}
+                value={values.shop}
+                onChange={(value) => {
+                  if (value === NEW_SHOP) setMakingShop(true);
+                  else form.setFieldValue('shop', value ?? EVERY_SHOP);
+                }}
               />
             </Group>
             <TextInput
               label="Name"
-              required
+              withAsterisk
               mb={12}
-              value={name}
               data-autofocus
               placeholder="Spring catalog"
-              onChange={({ currentTarget: { value } }) => setName(value)}
+              {...form.getInputProps('name')}
             />
             {isNamed && (
               <TextInput
-                label="In formulas"
-                description={`Templates reach it as ${target === 'feed' ? 'feeds' : 'catalog'}.${shownSlot}`}
+                label="Name in formulas"
+                description={`Templates reach it as ${formula(name) ?? name}`}
                 mb={12}
-                value={shownSlot}
-                onChange={({ currentTarget: { value } }) => setSlot(value)}
-                styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)' } }}
+                styles={MONO}
+                {...form.getInputProps('formula_name')}
+                value={name}
               />
             )}
             {kind === 'address' && (
               <Group grow gap={12} mb={12} align="flex-start">
                 <TextInput
                   label="Address"
-                  required
-                  value={address}
+                  withAsterisk
                   placeholder="https://…"
-                  onChange={({ currentTarget: { value } }) => setAddress(value)}
+                  {...form.getInputProps('address')}
                 />
                 <Select
                   label="Fetched"
-                  value={every}
-                  onChange={(value) => setEvery(value ?? '')}
                   allowDeselect={false}
                   data={SCHEDULES}
+                  {...form.getInputProps('every')}
                 />
               </Group>
             )}
@@ -224,7 +250,7 @@ export function NewSource({ shops: known, sources, file: dropped, onClose, onSen
         )}
         <FormFoot
           problem={problem}
-          submit={file || kind === 'address' ? 'Look at it' : 'Add'}
+          submit={file || kind === 'address' ? 'Continue' : 'Create'}
           busy={busy}
           onCancel={onClose}
         />

@@ -1,7 +1,7 @@
-import { useEffect, useState } from 'react';
 import { Loader } from '@mantine/core';
 import type { ShopEvent } from '@carafe/core/record';
-import { api, messageOf } from '../../app/api';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
 import { SideSheet } from '../../parts/SideSheet';
 import { RecordList } from './RecordList';
 import classes from './Source.module.css';
@@ -52,24 +52,11 @@ export function PersonDrawer({
   email: string;
   onClose: () => void;
 }) {
-  const [seen, setSeen] = useState<{ record: Record<string, unknown>; events: ShopEvent[] } | null>(
-    null,
-  );
-  const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => {
-    let isCurrent = true;
-    api
-      .person(shop, email)
-      .then((found) => isCurrent && setSeen(found))
-      .catch((error: unknown) => isCurrent && setProblem(messageOf(error)));
-    return () => {
-      isCurrent = false;
-    };
-  }, [shop, email]);
+  const { data: seen, error } = api.usePersonQuery({ shop, email });
   return (
     <SideSheet title={email} width={520} onClose={onClose}>
-      {problem && <p role="alert">{problem}</p>}
-      {!seen && !problem && <Loader size="sm" />}
+      {error && <p role="alert">{messageOf(error)}</p>}
+      {!seen && !error && <Loader size="sm" />}
       {seen && (
         <div className={classes.record}>
           <p className="quiet">What a template sees of this person.</p>

@@ -1,5 +1,5 @@
-import { useEffect, useState } from 'react';
-import { Button, Group, Loader } from '@mantine/core';
+import { useCallback, useEffect, useState } from 'react';
+import { Button, Group, Loader, Table, Tabs } from '@mantine/core';
 import { IconDownload } from '@tabler/icons-react';
 import type {
   ImportCounts,
@@ -8,18 +8,27 @@ import type {
   ImportSummary,
   SourceSummary,
 } from '@carafe/contract';
-import { api, messageOf, ROWS_A_PAGE } from '../../app/api';
+import { api, ROWS_A_PAGE } from '../../app/api';
+import { messageOf } from '../../app/ask';
 import { counted, figure } from '../../parts/counted';
 import { inWords } from './inWords';
 import table from '../../parts/table.module.css';
 import classes from './File.module.css';
 
-const OUTCOMES: { outcome: ImportOutcome; label: string; says: string }[] = [
-  { outcome: 'new', label: 'New', says: 'are not there yet' },
-  { outcome: 'changed', label: 'Changed', says: 'take the place of what is there' },
-  { outcome: 'unchanged', label: 'Unchanged', says: 'are there already, just so' },
-  { outcome: 'gone', label: 'Gone', says: 'are in the source, not in the file, and go' },
-  { outcome: 'rejected', label: 'Rejected', says: 'cannot be taken; everything else can' },
+const OUTCOMES: { outcome: ImportOutcome; label: string; description: string }[] = [
+  { outcome: 'new', label: 'New', description: 'are not there yet' },
+  { outcome: 'changed', label: 'Changed', description: 'replace what is there' },
+  { outcome: 'unchanged', label: 'Unchanged', description: 'are there already, the same' },
+  {
+    outcome: 'gone',
+    label: 'Removed',
+    description: 'are missing from the file and will be removed',
+  },
+  {
+    outcome: 'rejected',
+    label: 'Rejected',
+    description: 'cannot be imported; everything else can',
+  },
 ];
 
 interface Props {
@@ -38,7 +47,7 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
     counts && counts.rejected > 0 ? 'rejected' : first,
   );
   const [applying, setApplying] = useState(false);
-  if (!counts) return <p className="quiet">{one.message ?? 'This file was not taken.'}</p>;
+  if (!counts) return <p className="quiet">{one.message ?? 'This file was not imported.'}</p>;
   const isOpen = one.state === 'checked';
   const taken = counts.new + counts.changed;
   return (
@@ -49,23 +58,26 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
             ? `${counted(counts.read, 'row')} were read. This is what the file does to “${source.name}”; nothing has changed yet.`
             : `${counted(counts.read, 'row')} were read.`}
         </p>
-        <div className={classes.fates} role="tablist" aria-label="What becomes of rows">
-          {OUTCOMES.map(({ outcome: fate, label, says }) => (
-            <button
-              key={fate}
-              type="button"
-              role="tab"
-              aria-selected={fate === outcome}
-              data-fate={fate}
-              data-none={counts[fate] === 0 || undefined}
-              onClick={() => setOutcome(fate)}
-            >
-              <span className={classes.figure}>{figure(counts[fate])}</span>
-              <span>{label}</span>
-              <small>{says}</small>
-            </button>
-          ))}
-        </div>
+        <Tabs
+          value={outcome}
+          onChange={(value) => value && setOutcome(value as ImportOutcome)}
+          variant="none"
+        >
+          <Tabs.List className={classes.fates ?? ''} aria-label="What becomes of rows">
+            {OUTCOMES.map(({ outcome: fate, label, description }) => (
+              <Tabs.Tab
+                key={fate}
+                value={fate}
+                data-fate={fate}
+                data-none={counts[fate] === 0 || undefined}
+              >
+                <span className={classes.figure}>{figure(counts[fate])}</span>
+                <span>{label}</span>
+                <small>{description}</small>
+              </Tabs.Tab>
+            ))}
+          </Tabs.List>
+        </Tabs>
         <Asides counts={counts} />
         {outcome === 'rejected' && counts.rejected > 0 && (
           <Button
@@ -84,7 +96,7 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
         <footer className={classes.foot}>
           <Group gap={8} ml="auto" wrap="nowrap">
             <Button variant="default" onClick={onDiscard}>
-              Throw the file away
+              Discard file
             </Button>
             <Button variant="default" onClick={onBack}>
               Back to the columns
@@ -97,8 +109,8 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
               }}
             >
               {taken + counts.gone === 0
-                ? 'Take it in: nothing changes'
-                : `Take in ${counted(taken, 'row')}${counts.gone > 0 ? `, let ${figure(counts.gone)} go` : ''}`}
+                ? 'Import: nothing changes'
+                : `Import ${counted(taken, 'row')}${counts.gone > 0 ? `, remove ${figure(counts.gone)}` : ''}`}
             </Button>
           </Group>
         </footer>
@@ -138,50 +150,41 @@ function FateRows({
   count: number;
 }) {
   const [rows, setRows] = useState<ImportRow[]>([]);
-  const [loading, setLoading] = useState(true);
-  const [problem, setProblem] = useState<string | null>(null);
-  const load = async (offset: number) => {
-    setLoading(true);
-    try {
-      const { rows: found } = await api.importRows(one.id, outcome, offset);
-      setRows((before) => (offset === 0 ? found : [...before, ...found]));
-    } catch (error) {
-      setProblem(messageOf(error));
-    } finally {
-      setLoading(false);
-    }
-  };
-  useEffect(() => {
-    void load(0);
-    // A component of its own for each fate: it is asked once.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, []);
-  if (problem) return <p className="quiet">{problem}</p>;
+  const [askRows, { isFetching, error }] = api.useLazyImportRowsQuery();
+  const load = useCallback(
+    async (offset: number) => {
+      const { data } = await askRows({ id: one.id, outcome, offset });
+      if (data) setRows((before) => [...before.slice(0, offset), ...data.rows]);
+    },
+    [askRows, one.id, outcome],
+  );
+  useEffect(() => void load(0), [load]);
+  if (error) return <p className="quiet">{messageOf(error)}</p>;
   if (count === 0) return <p className="quiet">No rows.</p>;
   return (
     <div className={classes.wide}>
-      <table className={table.table}>
-        <thead>
-          <tr>
-            <th>Line</th>
-            <th>Key</th>
-            <th>{HEADS[outcome]}</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Table className={table.table ?? ''}>
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th>Line</Table.Th>
+            <Table.Th>Key</Table.Th>
+            <Table.Th>{HEADS[outcome]}</Table.Th>
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
           {rows.map((row, i) => (
-            <tr key={i}>
-              <td>{row.line ?? '–'}</td>
-              <td>{row.key ?? '–'}</td>
-              <td>
+            <Table.Tr key={i}>
+              <Table.Td>{row.line ?? '–'}</Table.Td>
+              <Table.Td>{row.key ?? '–'}</Table.Td>
+              <Table.Td>
                 <Fate row={row} />
-              </td>
-            </tr>
+              </Table.Td>
+            </Table.Tr>
           ))}
-        </tbody>
-      </table>
-      {loading && <Loader size="sm" mt={8} />}
-      {!loading && rows.length < count && rows.length % ROWS_A_PAGE === 0 && (
+        </Table.Tbody>
+      </Table>
+      {isFetching && <Loader size="sm" mt={8} />}
+      {!isFetching && rows.length < count && rows.length % ROWS_A_PAGE === 0 && (
         <Button variant="default" mt={8} onClick={() => void load(rows.length)}>
           Show more of {figure(count)}
         </Button>
@@ -195,7 +198,7 @@ const HEADS: Record<ImportOutcome, string> = {
   changed: 'What changes',
   unchanged: 'As it is stored',
   gone: 'As it is stored now',
-  rejected: 'Why it cannot be taken',
+  rejected: 'Why it cannot be imported',
 };
 
 function Fate({ row }: { row: ImportRow }) {

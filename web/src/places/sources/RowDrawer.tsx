@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import type { SourceSummary } from '@carafe/contract';
 import { api } from '../../app/api';
-import { tellFailure, tellUndoable } from '../../parts/tell';
+import { notifyFailure, notifyUndoable } from '../../parts/notify';
 import { SideSheet } from '../../parts/SideSheet';
 import { RecordList } from './RecordList';
 import type { StoredRow } from './useRows';
@@ -17,13 +17,17 @@ export function RowDrawer({
   row: StoredRow;
   onClose: () => void;
 }) {
+  const [deleteRow] = api.useDeleteRowMutation();
+  const [typeRows] = api.useTypeRowsMutation();
   const drop = async () => {
     try {
-      await api.dropRow(source.id, row.key);
-      tellUndoable(`“${row.key}” was deleted`, () => api.typeRows(source.id, [row.record]));
+      await deleteRow({ id: source.id, key: row.key }).unwrap();
+      notifyUndoable(`“${row.key}” was deleted`, () =>
+        typeRows({ id: source.id, records: [row.record] }).unwrap(),
+      );
       onClose();
     } catch (error) {
-      tellFailure(error);
+      notifyFailure(error);
     }
   };
   return (

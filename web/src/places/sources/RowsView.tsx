@@ -2,6 +2,12 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { IconArrowDown, IconArrowUp, IconSearch } from '@tabler/icons-react';
+import {
+  createColumnHelper,
+  getCoreRowModel,
+  useReactTable,
+  type SortingState,
+} from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { SourceSummary } from '@carafe/contract';
 import { targetOf } from '@carafe/core/intake';
@@ -13,6 +19,8 @@ import { useRows, type StoredRow } from './useRows';
 import classes from './Source.module.css';
 
 const ROW_HEIGHT = 34;
+const NO_ROWS: StoredRow[] = [];
+const columnHelper = createColumnHelper<StoredRow>();
 const EVENT_FIELDS = ['image', 'at', 'kind', 'email', 'name', 'sku', 'number', 'quantity', 'price'];
 
 /** The fields of the rows: the picture and the key first, then as the target names them, its own last. */
@@ -45,15 +53,16 @@ const widthOf = (name: string) => WIDTHS[name] ?? 140;
 export function RowsView({ source, revision }: { source: SourceSummary; revision: string }) {
   const [q, setQ] = useState('');
   const [filter, setFilter] = useState('');
-  const [sort, setSort] = useState<{ by: string; descending: boolean } | null>(null);
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const [sort] = sorting;
   const [slowQ] = useDebouncedValue(q, 250);
   const [slowFilter] = useDebouncedValue(filter, 400);
   const asked = useMemo(
     () => ({
       q: slowQ,
       filter: slowFilter,
-      sort: sort?.by ?? null,
-      descending: sort?.descending ?? false,
+      sort: sort?.id ?? null,
+      descending: sort?.desc ?? false,
     }),
     [slowQ, slowFilter, sort],
   );
@@ -64,6 +73,26 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
     if (first.length > 0) known.current = fieldsOf(first, source.target);
     return known.current;
   }, [first, source.target]);
+  const columns = useMemo(
+    () =>
+      fields.map((name) =>
+        columnHelper.accessor(({ record }) => record[name], {
+          id: name,
+          size: widthOf(name),
+          sortDescFirst: false,
+        }),
+      ),
+    [fields],
+  );
+  // The server sorts and filters: the table knows its columns and how they are sorted.
+  const table = useReactTable({
+    data: NO_ROWS,
+    columns,
+    state: { sorting },
+    onSortingChange: setSorting,
+    manualSorting: true,
+    getCoreRowModel: getCoreRowModel(),
+  });
   const [opened, setOpened] = useState<StoredRow | null>(null);
   const scroll = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
@@ -92,7 +121,7 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
         <TextInput
           className={classes.filter ?? ''}
           aria-label="Filter by formula"
-          placeholder={EXAMPLE[source.target] ?? 'A formula that is to hold'}
+          placeholder={targetOf(source.target).exampleFilter}
           value={filter}
           error={problem}
           spellCheck={false}
@@ -108,37 +137,47 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
       {total === 0 && !q && !filter ? (
         <p className="quiet">{EMPTY[source.kind]}</p>
       ) : (
-        <div ref={scroll} className={classes.scroll} tabIndex={0} role="region" aria-label="Rows">
-          <div className={classes.names}>
-            {fields.map((name) => (
-              <button
-                key={name}
-                type="button"
-                style={{ width: widthOf(name) }}
-                aria-label={`Sort by ${name}`}
-                onClick={() =>
-                  setSort((now) =>
-                    now?.by !== name
-                      ? { by: name, descending: false }
-                      : now.descending
-                        ? null
-                        : { by: name, descending: true },
-                  )
-                }
-              >
-                {name}
-                {sort?.by === name &&
-                  (sort.descending ? <IconArrowDown size={12} /> : <IconArrowUp size={12} />)}
-              </button>
-            ))}
+        <div
+          ref={scroll}
+          className={classes.scroll}
+          tabIndex={0}
+          role="table"
+          aria-label="Rows"
+          aria-rowcount={total ?? -1}
+        >
+          <div className={classes.names} role="row">
+            {table.getFlatHeaders().map(({ id, column }) => {
+              const sorted = column.getIsSorted();
+              return (
+                <div
+                  key={id}
+                  role="columnheader"
+                  aria-sort={
+                    sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : 'none'
+                  }
+                  style={{ width: column.getSize() }}
+                >
+                  <button
+                    type="button"
+                    aria-label={`Sort by ${id}`}
+                    onClick={column.getToggleSortingHandler()}
+                  >
+                    {id}
+                    {sorted === 'desc' && <IconArrowDown size={12} />}
+                    {sorted === 'asc' && <IconArrowUp size={12} />}
+                  </button>
+                </div>
+              );
+            })}
           </div>
-          <div className={classes.grid} style={{ height: rows.getTotalSize() }}>
+          <div className={classes.grid} role="rowgroup" style={{ height: rows.getTotalSize() }}>
             {shown.map(({ index, start }) => {
               const row = at(index);
               return (
                 <div
                   key={index}
                   className={classes.row}
+                  role="row"
                   data-testid="row"
                   style={{ transform: `translateY(${start}px)` }}
                 >
@@ -171,18 +210,8 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
   );
 }
 
-const EXAMPLE: Partial<Record<SourceSummary['target'], string>> = {
-  catalog: 'price > 20 and in_stock',
-  people: 'consent and first_name is empty',
-  orders: 'total > 50',
-  carts: 'total > 50',
-  coupons: 'policy = "welcome"',
-  events: 'kind = "order_placed"',
-  feed: 'categories contains "Seeds"',
-};
-
 const EMPTY: Record<SourceSummary['kind'], string> = {
-  file: 'Nothing is in it yet. Bring in a file.',
+  file: 'Nothing is in it yet. Upload a file.',
   address: 'Nothing is in it yet. Fetch the address.',
   events: 'No event has come yet. The shop posts them to /api/events.',
   typed: 'Nothing was typed in yet. Add a row.',
@@ -203,6 +232,7 @@ function Cell({
   const isNumeric = typeof value === 'number';
   return (
     <div
+      role="cell"
       className={isNumeric ? `${classes.cell} ${classes.numeric}` : classes.cell}
       style={{ width: widthOf(name) }}
     >

@@ -1,3 +1,4 @@
+import { Table } from '@mantine/core';
 import { useMemo } from 'react';
 import type { ImportLook } from '@carafe/contract';
 import { rowReader, hasRowLines, type Mapping, type Target } from '@carafe/core/intake';
@@ -38,44 +39,44 @@ export function SampleTable({
     <section className={classes.sample}>
       <h2>Ten rows as they will be stored</h2>
       <div className={classes.wide} tabIndex={0} role="region" aria-label="Sample rows">
-        <table className={table.table}>
-          <thead>
-            <tr>
-              <th>Row</th>
+        <Table className={table.table ?? ''}>
+          <Table.Thead>
+            <Table.Tr>
+              <Table.Th>Row</Table.Th>
               {fields.map((name) => (
-                <th key={name} className={classes.data}>
+                <Table.Th key={name} className={classes.data}>
                   {name}
-                </th>
+                </Table.Th>
               ))}
-            </tr>
-          </thead>
-          <tbody>
+            </Table.Tr>
+          </Table.Thead>
+          <Table.Tbody>
             {rows.map(({ line, cells, row }) =>
               row.ok ? (
-                <tr key={line}>
-                  <td>{line}</td>
+                <Table.Tr key={line}>
+                  <Table.Td>{line}</Table.Td>
                   {fields.map((name) => (
-                    <td
+                    <Table.Td
                       key={name}
                       className={typeof row.record[name] === 'number' ? table.number : undefined}
                     >
                       <StoredCell name={name} value={row.record[name]} />
-                    </td>
+                    </Table.Td>
                   ))}
-                </tr>
+                </Table.Tr>
               ) : (
-                <tr key={line} className={classes.refused}>
-                  <td>{line}</td>
-                  <td colSpan={Math.max(1, fields.length)}>
+                <Table.Tr key={line} className={classes.refused}>
+                  <Table.Td>{line}</Table.Td>
+                  <Table.Td colSpan={Math.max(1, fields.length)}>
                     <strong>Refused.</strong>{' '}
                     {row.problems.map(({ column, message }) => `${column}: ${message}`).join(' ')}{' '}
                     <span className="quiet">{cells.map(inWords).join(' · ')}</span>
-                  </td>
-                </tr>
+                  </Table.Td>
+                </Table.Tr>
               ),
             )}
-          </tbody>
-        </table>
+          </Table.Tbody>
+        </Table>
       </div>
     </section>
   );

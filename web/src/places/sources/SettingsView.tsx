@@ -1,107 +1,117 @@
-import { useState } from 'react';
-import { Button, Group, NumberInput, Select, TextInput } from '@mantine/core';
+import { Button, Group, NumberInput, Select, Table, TextInput } from '@mantine/core';
+import { useForm } from '@mantine/form';
 import { notifications } from '@mantine/notifications';
 import { useNavigate } from 'react-router';
-import type { ChangeSource, SourceSummary } from '@carafe/contract';
+import { ChangeSource, type SourceSummary } from '@carafe/contract';
 import { readingInWords } from '@carafe/core/formats';
-import type { FileSettings } from '@carafe/core/intake';
+import { targetOf, type FileSettings } from '@carafe/core/intake';
 import { EVENT_KIND_NAMES } from '@carafe/core/record';
 import { api } from '../../app/api';
-import { tellFailure, tellUndoable } from '../../parts/tell';
+import { notifyFailure, notifyUndoable } from '../../parts/notify';
+import { zodValidate } from '../../parts/zodValidate';
 import { SCHEDULES } from './names';
 import table from '../../parts/table.module.css';
 import classes from './Source.module.css';
 
+/** What the form says, as the server is asked; what this kind of source does not have is left out. */
+function askedOf(
+  values: {
+    name: string;
+    formula_name: string;
+    fresh_hours: number | string;
+    address: string;
+    every: string;
+  },
+  { kind, target }: SourceSummary,
+): ChangeSource {
+  const { name, formula_name, fresh_hours, address, every } = values;
+  return {
+    name,
+    fresh_hours: Number(fresh_hours),
+    ...(targetOf(target).isNamed && { formula_name }),
+    ...(kind === 'address' && { address, every_minutes: every ? Number(every) : null }),
+  };
+}
+
 /** What a source is called, when it is fetched, when it grows stale, and how its files are read. */
-export function SettingsView({
-  source,
-  onChanged,
-}: {
-  source: SourceSummary;
-  onChanged: () => Promise<void>;
-}) {
+export function SettingsView({ source }: { source: SourceSummary }) {
   const navigate = useNavigate();
-  const [wanted, setWanted] = useState<ChangeSource>({});
-  const { name, slot, address, every_minutes, fresh_hours } = { ...source, ...wanted };
-  const isNamed = source.target === 'catalog' || source.target === 'feed';
+  const [changeSource, { isLoading }] = api.useChangeSourceMutation();
+  const [deleteSource] = api.useDeleteSourceMutation();
+  const [restoreSource] = api.useRestoreSourceMutation();
+  const { name, formula_name, address, every_minutes, fresh_hours } = source;
+  const form = useForm({
+    initialValues: {
+      ...{ name, formula_name, fresh_hours },
+      address: address ?? '',
+      every: every_minutes === null ? '' : String(every_minutes),
+    },
+    validate: (values) => zodValidate(ChangeSource)(askedOf(values, source)),
+  });
   const mapping = (source.settings as FileSettings | null)?.mapping.columns ?? [];
   const save = async () => {
     try {
-      await api.changeSource(source.id, wanted);
-      setWanted({});
+      await changeSource({ id: source.id, asked: askedOf(form.values, source) }).unwrap();
+      form.resetDirty();
       notifications.show({ message: 'Saved.' });
     } catch (error) {
-      tellFailure(error, 'Not saved');
+      notifyFailure(error, 'Not saved');
     }
-    await onChanged();
   };
   const remove = async () => {
     try {
-      await api.removeSource(source.id);
+      await deleteSource(source.id).unwrap();
     } catch (error) {
-      tellFailure(error);
+      notifyFailure(error);
       return;
     }
-    tellUndoable(`“${source.name}” was deleted`, async () => {
-      await api.restoreSource(source.id);
+    notifyUndoable(`“${source.name}” was deleted`, async () => {
+      await restoreSource(source.id).unwrap();
       await navigate(`/sources/${source.id}`);
     });
     await navigate('/sources');
   };
   return (
     <div className={classes.form}>
-      <TextInput
-        label="Name"
-        mb={10}
-        value={name}
-        onChange={({ currentTarget: { value } }) => setWanted({ ...wanted, name: value })}
-      />
-      {isNamed && (
-        <TextInput
-          label="In formulas"
-          description="Templates that name it otherwise no longer find it."
-          mb={10}
-          value={slot}
-          onChange={({ currentTarget: { value } }) => setWanted({ ...wanted, slot: value })}
-        />
-      )}
-      {source.kind === 'address' && (
-        <>
+      <form noValidate onSubmit={form.onSubmit(() => void save())}>
+        <TextInput label="Name" mb={10} {...form.getInputProps('name')} />
+        {targetOf(source.target).isNamed && (
           <TextInput
-            label="Address"
+            label="Name in formulas"
+            description="Templates that use the old name no longer find it."
             mb={10}
-            value={address ?? ''}
-            onChange={({ currentTarget: { value } }) => setWanted({ ...wanted, address: value })}
+            {...form.getInputProps('formula_name')}
           />
-          <Select
-            label="Fetched"
-            mb={10}
-            value={every_minutes === null ? '' : String(every_minutes)}
-            allowDeselect={false}
-            data={SCHEDULES}
-            onChange={(value) =>
-              setWanted({ ...wanted, every_minutes: value ? Number(value) : null })
-            }
-          />
-        </>
-      )}
-      <NumberInput
-        label="Stale after so many hours"
-        description="From then on the source asks for attention."
-        mb={16}
-        min={1}
-        max={100_000}
-        value={fresh_hours}
-        onChange={(value) => setWanted({ ...wanted, fresh_hours: Number(value) || 1 })}
-      />
-      <Group>
-        <Button disabled={Object.keys(wanted).length === 0} onClick={() => void save()}>
-          Save
-        </Button>
-        <Button variant="default" onClick={() => void remove()}>
-          Delete this source
-        </Button>
-      </Group>
+        )}
+        {source.kind === 'address' && (
+          <>
+            <TextInput label="Address" mb={10} {...form.getInputProps('address')} />
+            <Select
+              label="Fetched"
+              mb={10}
+              allowDeselect={false}
+              data={SCHEDULES}
+              {...form.getInputProps('every')}
+            />
+          </>
+        )}
+        <NumberInput
+          label="Stale after so many hours"
+          description="From then on the source asks for attention."
+          mb={16}
+          min={1}
+          max={100_000}
+          {...form.getInputProps('fresh_hours')}
+        />
+        <Group>
+          <Button type="submit" disabled={!form.isDirty()} loading={isLoading}>
+            Save
+          </Button>
+          <Button variant="default" onClick={() => void remove()}>
+            Delete this source
+          </Button>
+        </Group>
+      </form>
       {source.kind === 'events' && <HowToPost shop={source.shop ?? 'your-shop'} />}
       {mapping.length > 0 && source.target !== 'events' && (
         <section>
@@ -110,19 +120,19 @@ export function SettingsView({
             Kept from the last file, and used again for the next. It can be changed when one comes.
           </p>
           <div className={classes.list}>
-            <table className={table.table}>
-              <tbody>
+            <Table className={table.table ?? ''}>
+              <Table.Tbody>
                 {mapping.map(({ column, to, reading, list }) => (
-                  <tr key={column}>
-                    <td>{column}</td>
-                    <td className={classes.data}>
+                  <Table.Tr key={column}>
+                    <Table.Td>{column}</Table.Td>
+                    <Table.Td className={classes.data}>
                       {to === null ? 'left out' : list ? `${list.name}: ${to}` : to}
-                    </td>
-                    <td className="quiet">{to !== null && readingInWords(reading)}</td>
-                  </tr>
+                    </Table.Td>
+                    <Table.Td className="quiet">{to !== null && readingInWords(reading)}</Table.Td>
+                  </Table.Tr>
                 ))}
-              </tbody>
-            </table>
+              </Table.Tbody>
+            </Table>
           </div>
         </section>
       )}

@@ -1,10 +1,10 @@
-import { useEffect, useState } from 'react';
-import { Loader } from '@mantine/core';
+import { Loader, Table } from '@mantine/core';
 import { Link } from 'react-router';
-import type { SourceProfile, SourceSummary } from '@carafe/contract';
+import type { SourceSummary } from '@carafe/contract';
 import type { FieldProfile, ProfileKind } from '@carafe/core/shape';
 import { targetOf } from '@carafe/core/intake';
-import { api, messageOf } from '../../app/api';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
 import { figure } from '../../parts/counted';
 import { FillGlyph } from '../../parts/FillGlyph';
 import table from '../../parts/table.module.css';
@@ -22,22 +22,11 @@ const KIND_WORDS: Record<ProfileKind, string> = {
 };
 
 /** Every field of a source: of which kind, how often filled, what it holds, and who uses it. */
-export function ShapeView({ source, revision }: { source: SourceSummary; revision: string }) {
-  const [profile, setProfile] = useState<SourceProfile | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => {
-    let isCurrent = true;
-    api
-      .profile(source.id)
-      .then((found) => isCurrent && setProfile(found))
-      .catch((error: unknown) => isCurrent && setProblem(messageOf(error)));
-    return () => {
-      isCurrent = false;
-    };
-  }, [source.id, revision]);
-  if (problem) return <p role="alert">{problem}</p>;
+export function ShapeView({ source }: { source: SourceSummary }) {
+  const { data: profile, error } = api.useProfileQuery(source.id);
+  if (error) return <p role="alert">{messageOf(error)}</p>;
   if (!profile) return <Loader size="sm" mt={16} />;
-  const fields = inOrder(profile.fields as FieldProfile[], source);
+  const fields = inOrder(profile.fields, source);
   if (fields.length === 0)
     return <p className="quiet">There are no rows whose shape could be told.</p>;
   const usersOf = (name: string) => profile.used_by.filter((u) => u.fields.includes(name));
@@ -52,19 +41,19 @@ export function ShapeView({ source, revision }: { source: SourceSummary; revisio
           </span>
         ))}
       </p>
-      <table className={table.table}>
-        <thead>
-          <tr>
-            <th>Field</th>
-            <th>Kind</th>
-            <th>Filled</th>
-            <th className={table.number}>Different values</th>
-            <th>Range</th>
-            <th>Commonest, or some</th>
-            <th>Used by</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Table className={table.table ?? ''}>
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th>Field</Table.Th>
+            <Table.Th>Kind</Table.Th>
+            <Table.Th>Filled</Table.Th>
+            <Table.Th className={table.number ?? ''}>Different values</Table.Th>
+            <Table.Th>Range</Table.Th>
+            <Table.Th>Commonest, or some</Table.Th>
+            <Table.Th>Used by</Table.Th>
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
           {fields.map((field) => (
             <FieldLine
               key={field.name}
@@ -72,8 +61,8 @@ export function ShapeView({ source, revision }: { source: SourceSummary; revisio
               users={usersOf(field.name).map((u) => u.name)}
             />
           ))}
-        </tbody>
-      </table>
+        </Table.Tbody>
+      </Table>
     </div>
   );
 }
@@ -102,22 +91,24 @@ function FieldLine({ field, users }: { field: FieldProfile; users: string[] }) {
       ? commonest.slice(0, 4).map(({ value, count }) => `${clipped(value)} (${figure(count)})`)
       : samples.slice(0, 3).map(clipped);
   return (
-    <tr>
-      <td className={classes.data}>{name}</td>
-      <td>{KIND_WORDS[kind]}</td>
-      <td>
+    <Table.Tr>
+      <Table.Td className={classes.data}>{name}</Table.Td>
+      <Table.Td>{KIND_WORDS[kind]}</Table.Td>
+      <Table.Td>
         <span className={classes.fill}>
           <FillGlyph share={share} /> {(share * 100).toFixed(share === 1 || share === 0 ? 0 : 1)} %
         </span>
-      </td>
-      <td className={table.number}>
+      </Table.Td>
+      <Table.Td className={table.number ?? ''}>
         {more && 'over '}
         {kind === 'record' ? '–' : figure(distinct)}
-      </td>
-      <td>{least === null ? '–' : `${short(least, kind)} to ${short(greatest ?? '', kind)}`}</td>
-      <td className={classes.common}>{words.join(', ') || '–'}</td>
-      <td>{users.join(', ') || '–'}</td>
-    </tr>
+      </Table.Td>
+      <Table.Td>
+        {least === null ? '–' : `${short(least, kind)} to ${short(greatest ?? '', kind)}`}
+      </Table.Td>
+      <Table.Td className={classes.common}>{words.join(', ') || '–'}</Table.Td>
+      <Table.Td>{users.join(', ') || '–'}</Table.Td>
+    </Table.Tr>
   );
 }
 

@@ -1,67 +1,38 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { Button, FileButton, Loader, Progress, Tabs } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { IconDownload, IconUpload } from '@tabler/icons-react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import type { ImportSummary, SourceSummary } from '@carafe/contract';
-import { api, messageOf } from '../../app/api';
-import { tellFailure } from '../../parts/tell';
-import { useLive } from '../../app/live';
+import type { SourceSummary } from '@carafe/contract';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import { notifyFailure } from '../../parts/notify';
 import { ago, ahead } from '../../parts/ago';
 import { counted } from '../../parts/counted';
 import { FilesView } from './FilesView';
-import { formulaName, KIND_NAMES, targetName } from './names';
+import { formulaOf, KIND_NAMES, targetName } from './names';
 import { RowsView } from './RowsView';
 import { SettingsView } from './SettingsView';
 import { ShapeView } from './ShapeView';
-import { StatusMark } from './StatusMark';
+import { StatusBadge } from './StatusBadge';
 import { TypeRow } from './TypeRow';
 import { useUpload } from './useUpload';
 import classes from './Source.module.css';
 
-export interface SourceLoaded {
-  source: SourceSummary;
-  imports: ImportSummary[];
-}
-
-function useSource(id: string) {
-  const [loaded, setLoaded] = useState<SourceLoaded | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const load = useCallback(async () => {
-    try {
-      setLoaded(await api.source(id));
-      setProblem(null);
-    } catch (error) {
-      setProblem(messageOf(error));
-    }
-  }, [id]);
-  useEffect(() => {
-    void load();
-  }, [load]);
-  useLive((news) => {
-    const isThis =
-      (news.type === 'source' && news.id === id) ||
-      (news.type === 'import' && news.source === id && news.state !== 'checking') ||
-      news.type === 'people';
-    if (isThis) void load();
-  });
-  return { loaded, problem, load };
-}
-
 /** One source: its rows, their shape, its files, its settings. */
 export function SourcePlace() {
   const { id = '' } = useParams();
-  const { loaded, problem, load } = useSource(id);
+  const { data: loaded, error } = api.useSourceQuery(id);
   const [search, setSearch] = useSearchParams();
   const view = search.get('view') ?? 'rows';
   const { share, send } = useUpload();
   useEffect(() => {
     if (loaded) document.title = `${loaded.source.name} · Carafe`;
   }, [loaded]);
-  if (problem)
+  if (error)
     return (
       <main className={classes.page}>
-        <p role="alert">{problem}</p>
+        <p role="alert">{messageOf(error)}</p>
         <Button component={Link} to="/sources" variant="default">
           Back to the sources
         </Button>
@@ -85,7 +56,7 @@ export function SourcePlace() {
           </Link>
           <h1>{source.name}</h1>
         </div>
-        <Actions source={source} onSend={send} onChanged={load} />
+        <Actions source={source} onSend={send} />
       </header>
       <dl className={classes.facts}>
         <Fact label="Shop">{source.shop ?? 'every shop'}</Fact>
@@ -94,19 +65,19 @@ export function SourcePlace() {
           {KIND_NAMES[source.kind]}
           {source.address && <span className={classes.mono}> {source.address}</span>}
         </Fact>
-        {formulaName(source) && (
+        {formulaOf(source) && (
           <Fact label="In formulas">
-            <span className={classes.data}>{formulaName(source)}</span>
+            <span className={classes.data}>{formulaOf(source)}</span>
           </Fact>
         )}
         <Fact label="Status">
-          <StatusMark status={source.status} />
+          <StatusBadge status={source.status} />
         </Fact>
         <Fact label="Holds">
           {counted(source.rows, source.target === 'events' ? 'event' : 'row')}
         </Fact>
         {source.last_import_at && (
-          <Fact label="Last taken in">{ago(source.last_import_at, new Date())}</Fact>
+          <Fact label="Last import">{ago(source.last_import_at, new Date())}</Fact>
         )}
         {source.next_fetch_at && (
           <Fact label="Next fetch">{ahead(source.next_fetch_at, new Date())}</Fact>
@@ -120,8 +91,8 @@ export function SourcePlace() {
       )}
       {source.waiting_import && (
         <div className={classes.alert}>
-          A file waits until you looked at it.{' '}
-          <Link to={`/sources/${id}/files/${source.waiting_import}`}>Look at what it changes</Link>
+          A file needs your review.{' '}
+          <Link to={`/sources/${id}/files/${source.waiting_import}`}>Review what it changes</Link>
         </div>
       )}
       <Tabs
@@ -133,20 +104,20 @@ export function SourcePlace() {
         <Tabs.List>
           <Tabs.Tab value="rows">Rows</Tabs.Tab>
           <Tabs.Tab value="shape">Shape</Tabs.Tab>
-          {source.kind !== 'typed' && <Tabs.Tab value="files">Files taken in</Tabs.Tab>}
+          {source.kind !== 'typed' && <Tabs.Tab value="files">Imports</Tabs.Tab>}
           <Tabs.Tab value="settings">Settings</Tabs.Tab>
         </Tabs.List>
         <Tabs.Panel value="rows" className={classes.panel}>
           <RowsView key={source.id} source={source} revision={revision} />
         </Tabs.Panel>
         <Tabs.Panel value="shape" className={classes.panel}>
-          <ShapeView source={source} revision={revision} />
+          <ShapeView source={source} />
         </Tabs.Panel>
         <Tabs.Panel value="files" className={classes.panel}>
-          <FilesView imports={imports} onChanged={load} />
+          <FilesView imports={imports} />
         </Tabs.Panel>
         <Tabs.Panel value="settings" className={classes.panel}>
-          <SettingsView source={source} onChanged={load} />
+          <SettingsView key={source.id} source={source} />
         </Tabs.Panel>
       </Tabs>
     </main>
@@ -166,36 +137,30 @@ function Fact({ label, children }: { label: string; children: React.ReactNode })
 function Actions({
   source,
   onSend,
-  onChanged,
 }: {
   source: SourceSummary;
   onSend: (id: string, file: File) => Promise<void>;
-  onChanged: () => Promise<void>;
 }) {
   const navigate = useNavigate();
-  const [busy, setBusy] = useState(false);
+  const [fetchSource, { isLoading }] = api.useFetchSourceMutation();
   const fetchIt = async () => {
-    setBusy(true);
     try {
-      const { look, source: now } = await api.fetchSource(source.id);
+      const { look, source: now } = await fetchSource(source.id).unwrap();
       if (look) await navigate(`/sources/${source.id}/files/${look.import.id}`);
       else if (now.failure === null)
         notifications.show({ message: `Fetched: ${counted(now.rows, 'row')} in all.` });
     } catch (error) {
-      tellFailure(error, 'Not fetched');
-    } finally {
-      setBusy(false);
-      await onChanged();
+      notifyFailure(error, 'Not fetched');
     }
   };
   switch (source.kind) {
     case 'typed':
-      return <TypeRow source={source} onChanged={onChanged} />;
+      return <TypeRow source={source} />;
     case 'address':
       return (
         <Button
           leftSection={<IconDownload size={15} />}
-          loading={busy}
+          loading={isLoading}
           onClick={() => void fetchIt()}
         >
           Fetch now
@@ -210,7 +175,7 @@ function Actions({
         >
           {(props) => (
             <Button leftSection={<IconUpload size={15} />} {...props}>
-              Bring in a file
+              Upload a file
             </Button>
           )}
         </FileButton>

@@ -1,49 +1,48 @@
-import { useEffect, useState, type DragEvent } from 'react';
-import { Button, Progress, TextInput } from '@mantine/core';
+import { useEffect, useState } from 'react';
+import { Button, Progress, Table, TextInput } from '@mantine/core';
+import { Dropzone } from '@mantine/dropzone';
 import { IconPlus, IconSearch } from '@tabler/icons-react';
 import { Link } from 'react-router';
 import type { Shop, SourceSummary } from '@carafe/contract';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
 import { ago, ahead } from '../../parts/ago';
 import { figure } from '../../parts/counted';
-import { formulaName, KIND_NAMES, targetName } from './names';
+import { formulaOf, KIND_NAMES, targetName } from './names';
 import { NewSource } from './NewSource';
-import { StatusMark } from './StatusMark';
-import { useSources } from './useSources';
+import { StatusBadge } from './StatusBadge';
 import { useUpload } from './useUpload';
 import table from '../../parts/table.module.css';
 import classes from './Sources.module.css';
 
 /** Where all data comes from, and how it stands. */
 export function SourcesPlace() {
-  const { sources, shops, problem, load } = useSources();
+  const { data, error, refetch } = api.useSourcesQuery();
+  const { data: known } = api.useShopsQuery();
+  const sources = data?.sources;
+  const shops = known?.shops ?? [];
   const [query, setQuery] = useState('');
   const [adding, setAdding] = useState<{ file: File | null } | null>(null);
   const { share, send } = useUpload();
-  const [over, setOver] = useState(false);
   useEffect(() => {
     document.title = 'Sources · Carafe';
   }, []);
   const words = query.trim().toLowerCase();
   const shown = sources?.filter((s) =>
-    `${s.name} ${targetName(s.target)} ${s.shop ?? ''} ${s.slot}`.toLowerCase().includes(words),
+    `${s.name} ${targetName(s.target)} ${s.shop ?? ''} ${s.formula_name}`
+      .toLowerCase()
+      .includes(words),
   );
-  const onDrop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    const [file] = event.dataTransfer.files;
-    if (file) setAdding({ file });
-  };
   return (
-    <main
-      className={classes.place}
-      data-over={over || undefined}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={onDrop}
-    >
+    <main className={classes.place}>
+      <Dropzone.FullScreen
+        active
+        multiple={false}
+        onDrop={([file]) => file && setAdding({ file })}
+        aria-label="Drop a file to import it"
+      >
+        <div className={classes.drop}>Drop the file to import it</div>
+      </Dropzone.FullScreen>
       <header className={classes.head}>
         <h1>Sources</h1>
         <TextInput
@@ -54,7 +53,7 @@ export function SourcesPlace() {
           onChange={({ currentTarget: { value } }) => setQuery(value)}
         />
         <span className="quiet">
-          Drop a file anywhere to bring it in. Stand-ins to try things with: the{' '}
+          Drop a file anywhere to import it. Stand-ins to try things with: the{' '}
           <a href="/shop" target="_blank">
             shop
           </a>{' '}
@@ -73,40 +72,40 @@ export function SourcesPlace() {
         </Button>
       </header>
       {share !== null && <Progress value={share * 100} aria-label="Sending the file" mb={12} />}
-      {problem && (
+      {error && (
         <div role="alert" className={classes.alert}>
-          {problem}{' '}
-          <Button variant="default" onClick={() => void load()}>
+          {messageOf(error)}{' '}
+          <Button variant="default" onClick={() => void refetch()}>
             Try again
           </Button>
         </div>
       )}
       {shown && shown.length > 0 && (
-        <table className={`${table.table} ${classes.list}`}>
-          <thead>
-            <tr>
-              <th>Source</th>
-              <th>Feeds</th>
-              <th>In formulas</th>
-              <th>Status</th>
-              <th className={table.number}>Rows</th>
-              <th>Last taken in</th>
-              <th>Next fetch</th>
-            </tr>
-          </thead>
+        <Table className={`${table.table} ${classes.list}`}>
+          <Table.Thead>
+            <Table.Tr>
+              <Table.Th>Source</Table.Th>
+              <Table.Th>Feeds</Table.Th>
+              <Table.Th>In formulas</Table.Th>
+              <Table.Th>Status</Table.Th>
+              <Table.Th className={table.number ?? ''}>Rows</Table.Th>
+              <Table.Th>Last import</Table.Th>
+              <Table.Th>Next fetch</Table.Th>
+            </Table.Tr>
+          </Table.Thead>
           {groupsOf(shown, shops).map(({ title, sources: group }) => (
-            <tbody key={title}>
-              <tr className={classes.shop}>
-                <th colSpan={7} scope="rowgroup">
+            <Table.Tbody key={title}>
+              <Table.Tr className={classes.shop}>
+                <Table.Th colSpan={7} scope="rowgroup">
                   {title}
-                </th>
-              </tr>
+                </Table.Th>
+              </Table.Tr>
               {group.map((source) => (
                 <SourceLine key={source.id} source={source} />
               ))}
-            </tbody>
+            </Table.Tbody>
           ))}
-        </table>
+        </Table>
       )}
       {shown?.length === 0 && (
         <p className="quiet">
@@ -132,23 +131,23 @@ function SourceLine({ source }: { source: SourceSummary }) {
   const { id, name, kind, target, status, rows, last_import_at, next_fetch_at, failure } = source;
   const now = new Date();
   return (
-    <tr>
-      <td>
+    <Table.Tr>
+      <Table.Td>
         <Link to={`/sources/${id}`} className={classes.name}>
           {name}
         </Link>
         <span className={classes.kind}>{KIND_NAMES[kind]}</span>
         {failure && <div className={classes.failure}>{failure}</div>}
-      </td>
-      <td>{targetName(target)}</td>
-      <td className={classes.formula}>{formulaName(source) ?? '–'}</td>
-      <td>
-        <StatusMark status={status} />
-      </td>
-      <td className={table.number}>{figure(rows)}</td>
-      <td>{last_import_at ? ago(last_import_at, now) : '–'}</td>
-      <td>{next_fetch_at ? ahead(next_fetch_at, now) : '–'}</td>
-    </tr>
+      </Table.Td>
+      <Table.Td>{targetName(target)}</Table.Td>
+      <Table.Td className={classes.formula}>{formulaOf(source) ?? '–'}</Table.Td>
+      <Table.Td>
+        <StatusBadge status={status} />
+      </Table.Td>
+      <Table.Td className={table.number ?? ''}>{figure(rows)}</Table.Td>
+      <Table.Td>{last_import_at ? ago(last_import_at, now) : '–'}</Table.Td>
+      <Table.Td>{next_fetch_at ? ahead(next_fetch_at, now) : '–'}</Table.Td>
+    </Table.Tr>
   );
 }
 

@@ -1,34 +1,40 @@
 import { useState } from 'react';
 import { Button, Modal, Textarea, TextInput } from '@mantine/core';
+import { useForm } from '@mantine/form';
 import { IconPlus } from '@tabler/icons-react';
 import type { SourceSummary } from '@carafe/contract';
 import { targetOf } from '@carafe/core/intake';
-import { api, messageOf } from '../../app/api';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
 import { FormFoot } from '../../parts/FormFoot';
 
 const LONG = new Set(['words', 'description', 'content', 'summary']);
 
 /** A row typed in by hand. With the key of one that there is, it takes its place. */
-export function TypeRow({
-  source,
-  onChanged,
-}: {
-  source: SourceSummary;
-  onChanged: () => Promise<void>;
-}) {
+export function TypeRow({ source }: { source: SourceSummary }) {
+  const [typeRows, { isLoading }] = api.useTypeRowsMutation();
   const [opened, setOpened] = useState(false);
-  const [record, setRecord] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<string | null>(null);
   const target = targetOf(source.target);
   const fields = target.fields.filter((field) => field.kind !== 'any');
-  const keep = async () => {
+  const form = useForm<Record<string, string>>({
+    initialValues: Object.fromEntries(fields.map(({ name }) => [name, ''])),
+    validate: Object.fromEntries(
+      fields
+        .filter(({ required }) => required)
+        .map(({ name, label }) => [
+          name,
+          (value: string) => (value.trim() === '' ? `${label} is needed.` : null),
+        ]),
+    ),
+  });
+  const keep = async (record: Record<string, string>) => {
     const filled = Object.fromEntries(Object.entries(record).filter(([, v]) => v.trim() !== ''));
     try {
-      await api.typeRows(source.id, [filled]);
-      setRecord({});
+      await typeRows({ id: source.id, records: [filled] }).unwrap();
+      form.reset();
       setProblem(null);
       setOpened(false);
-      await onChanged();
     } catch (error) {
       setProblem(messageOf(error));
     }
@@ -44,20 +50,13 @@ export function TypeRow({
         title={`Add a ${target.one}`}
         size={480}
       >
-        <form
-          onSubmit={(event) => {
-            event.preventDefault();
-            void keep();
-          }}
-        >
+        <form noValidate onSubmit={form.onSubmit((record) => void keep(record))}>
           {fields.map(({ name, label, required = false }) => {
             const props = {
               label,
-              required,
+              withAsterisk: required,
               mb: 10,
-              value: record[name] ?? '',
-              onChange: (event: { currentTarget: { value: string } }) =>
-                setRecord({ ...record, [name]: event.currentTarget.value }),
+              ...form.getInputProps(name),
             };
             return LONG.has(name) ? (
               <Textarea key={name} autosize minRows={2} {...props} />
@@ -65,7 +64,12 @@ export function TypeRow({
               <TextInput key={name} {...props} />
             );
           })}
-          <FormFoot problem={problem} submit="Keep" onCancel={() => setOpened(false)} />
+          <FormFoot
+            problem={problem}
+            submit="Create"
+            busy={isLoading}
+            onCancel={() => setOpened(false)}
+          />
         </form>
       </Modal>
     </>

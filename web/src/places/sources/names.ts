@@ -13,7 +13,7 @@ export const STATUS_NAMES: Record<SourceStatus, string> = {
   stale: 'Stale',
   failed: 'Failed',
   never: 'Nothing yet',
-  waiting: 'Waits for you',
+  waiting: 'Needs review',
 };
 
 /** What a source feeds, as a designer names it. */
@@ -21,40 +21,23 @@ export function targetName(target: SourceTarget): string {
   return targetOf(target).label;
 }
 
-/** How formulas reach what a source feeds; null where they do not by its own name. */
-export function formulaName({
+/** How formulas reach what a source feeds; null where they do not. */
+export function formulaOf({
   target,
-  slot,
-}: Pick<SourceSummary, 'target' | 'slot'>): string | null {
-  switch (target) {
-    case 'catalog':
-      return `catalog.${slot}`;
-    case 'feed':
-      return `feeds.${slot}.posts`;
-    case 'people':
-      return 'person';
-    case 'carts':
-      return 'cart';
-    case 'orders':
-      return 'order';
-    case 'events':
-      return 'cart, order';
-    case 'coupons':
-      return 'coupon';
-    case 'notes':
-      return null;
-  }
+  formula_name,
+}: Pick<SourceSummary, 'target' | 'formula_name'>): string | null {
+  return targetOf(target).formula(formula_name);
 }
 
 /** A name that formulas can say, made of words. */
-export function slotFrom(words: string): string {
-  const slot = words
+export function formulaNameFrom(words: string): string {
+  const name = words
     .normalize('NFC')
     .toLowerCase()
     .replace(/[^\p{L}\p{Nd}]+/gu, '_')
     .replace(/^[_\d]+|_+$/g, '')
     .slice(0, 40);
-  return slot || 'source';
+  return name || 'source';
 }
 
 /** Schedules that an address can be fetched on, in minutes. */

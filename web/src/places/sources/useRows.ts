@@ -1,5 +1,15 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { api, messageOf, ROWS_A_PAGE, type RowsAsked } from '../../app/api';
+import { ENDPOINTS } from '@carafe/contract';
+import { ROWS_A_PAGE } from '../../app/api';
+import { ask as askServer, messageOf } from '../../app/ask';
+
+/** What a person reads of the rows of a source. */
+export interface RowsAsked {
+  q: string;
+  filter: string;
+  sort: string | null;
+  descending: boolean;
+}
 
 export interface StoredRow {
   id: number;
@@ -21,8 +31,9 @@ export function useRows(source: string, asked: RowsAsked, revision: string) {
       if (underway.current.has(page)) return;
       underway.current.add(page);
       const asking = current.current;
-      api
-        .sourceRows(source, { q, filter, sort, descending }, page * ROWS_A_PAGE)
+      const query = { q, filter, descending: String(descending), ...(sort !== null && { sort }) };
+      const paged = { ...query, offset: page * ROWS_A_PAGE, limit: ROWS_A_PAGE };
+      askServer(ENDPOINTS.sourceRows, { params: { id: source }, query: paged })
         .then((found) => {
           if (current.current !== asking) return;
           setTotal(found.total);

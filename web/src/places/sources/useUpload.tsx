@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api } from '../../app/api';
-import { tellFailure } from '../../parts/tell';
+import { ENDPOINTS } from '@carafe/contract';
+import { send as sendFile } from '../../app/ask';
+import { notifyFailure } from '../../parts/notify';
 
 /** Sends a file to a source and goes to where it is looked at. */
 export function useUpload(): {
@@ -13,10 +14,11 @@ export function useUpload(): {
   const send = async (source: string, file: File) => {
     setShare(0);
     try {
-      const look = await api.sendFile(source, file, setShare);
+      const asked = { params: { id: source }, query: { name: file.name } };
+      const look = await sendFile(ENDPOINTS.uploadFile, asked, file, setShare);
       await navigate(`/sources/${source}/files/${look.import.id}`);
     } catch (error) {
-      tellFailure(error);
+      notifyFailure(error);
     } finally {
       setShare(null);
     }

@@ -1,60 +1,60 @@
-import { useEffect, useState } from 'react';
-import { Button, Group, Modal, Radio, Select, Stack, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { Button, FileButton, Group, Modal, Radio, Select, Stack, TextInput } from '@mantine/core';
+import { useForm } from '@mantine/form';
 import { useNavigate } from 'react-router';
-import type { Shop } from '@carafe/contract';
+import type { CreateTemplate } from '@carafe/contract';
 import { LAYOUTS, readTemplateText } from '@carafe/core/template';
-import { api, messageOf } from '../../app/api';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
 
 /** A new template from a layout, or from a template file. */
-export function NewTemplate({ opened, onClose }: { opened: boolean; onClose: () => void }) {
+export function NewTemplate({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
-  const [layout, setLayout] = useState(LAYOUTS[0]?.id ?? '');
-  const [name, setName] = useState('');
-  const [shops, setShops] = useState<Shop[]>([]);
-  const [shop, setShop] = useState<string | null>(null);
+  const { data, error } = api.useShopsQuery();
+  const [createTemplate, { isLoading }] = api.useCreateTemplateMutation();
+  const shops = data?.shops ?? [];
   const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => {
-    if (!opened) return;
-    setProblem(null);
-    api
-      .shops()
-      .then((found) => {
-        setShops(found.shops);
-        setShop((chosen) => chosen ?? found.shops[0]?.id ?? null);
-      })
-      .catch((error: unknown) => setProblem(messageOf(error)));
-  }, [opened]);
-  const open = async (make: () => ReturnType<typeof api.create>) => {
+  const form = useForm({
+    initialValues: { layout: LAYOUTS[0]?.id ?? '', name: '', shop: '' },
+    validate: {
+      name: (name) => (name.trim().length > 200 ? 'A name has at most 200 letters.' : null),
+    },
+  });
+  const { layout, name } = form.values;
+  const shop = form.values.shop || shops[0]?.id;
+  const title = name.trim() || LAYOUTS.find(({ id }) => id === layout)?.name || '';
+  const create = async (asked: CreateTemplate) => {
     try {
-      const stored = await make();
+      const stored = await createTemplate(asked).unwrap();
       onClose();
       await navigate(`/templates/${stored.id}`);
-    } catch (error) {
-      setProblem(messageOf(error));
+    } catch (failure) {
+      setProblem(messageOf(failure));
     }
   };
-  const fromFile = async (file: File) => {
+  const fromFile = async (file: File | null) => {
+    if (!file) return;
     const read = readTemplateText(await file.text());
-    if (read.ok) await open(() => api.create({ template: read.template }));
+    if (read.ok) await create({ template: read.template });
     else
       setProblem(
-        `${file.name}: ${read.problems.map((p) => `${p.path} ${p.message}`.trim()).join('; ')}`,
+        `${file.name}: ${read.problems.map((p) => `${p.path} ${p.message}`.trim()).join(' ')}`,
       );
   };
-  const title = name.trim() || LAYOUTS.find(({ id }) => id === layout)?.name || '';
+  const told = problem ?? (error ? messageOf(error) : null);
   return (
-    <Modal opened={opened} onClose={onClose} title="New template" size="md">
+    <Modal opened onClose={onClose} title="New template" size="md">
       <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (shop) void open(() => api.create({ layout, name: title, shop }));
-        }}
+        noValidate
+        onSubmit={form.onSubmit(() => {
+          if (shop) void create({ layout, name: title, shop });
+        })}
       >
         <Stack gap={12}>
-          <Radio.Group label="Start from" size="xs" value={layout} onChange={setLayout}>
+          <Radio.Group label="Start from" size="xs" {...form.getInputProps('layout')}>
             <Stack gap={8} mt={6}>
-              {LAYOUTS.map(({ id, name: layoutName, says }) => (
-                <Radio key={id} size="xs" value={id} label={layoutName} description={says} />
+              {LAYOUTS.map(({ id, name: label, description }) => (
+                <Radio key={id} size="xs" value={id} label={label} description={description} />
               ))}
             </Stack>
           </Radio.Group>
@@ -62,40 +62,34 @@ export function NewTemplate({ opened, onClose }: { opened: boolean; onClose: () 
             label="Name"
             placeholder={title}
             data-autofocus
-            value={name}
-            maxLength={200}
-            onChange={({ currentTarget }) => setName(currentTarget.value)}
+            {...form.getInputProps('name')}
           />
           <Select
-            label="Speaks for"
-            data={shops.map(({ id, name: shopName }) => ({
-              value: id,
-              label: `${shopName} (${id})`,
-            }))}
-            value={shop}
+            label="Shop"
+            data={shops.map(({ id, name: label }) => ({ value: id, label: `${label} (${id})` }))}
             allowDeselect={false}
-            onChange={setShop}
+            {...form.getInputProps('shop')}
+            value={shop ?? null}
           />
-          {problem && (
+          {told && (
             <div role="alert" style={{ color: 'var(--attention)' }}>
-              {problem}
+              {told}
             </div>
           )}
           <Group justify="space-between">
-            <Button component="label" variant="default">
-              Open a template file
-              <input
-                type="file"
-                accept=".json,application/json"
-                hidden
-                onChange={({ currentTarget }) => {
-                  const [file] = currentTarget.files ?? [];
-                  if (file) void fromFile(file);
-                }}
-              />
-            </Button>
-            <Button type="submit" disabled={!shop}>
-              Make it
+            <FileButton
+              accept=".json,application/json"
+              onChange={(file) => void fromFile(file)}
+              inputProps={{ 'aria-label': 'Template file' }}
+            >
+              {(props) => (
+                <Button variant="default" {...props}>
+                  Open a template file
+                </Button>
+              )}
+            </FileButton>
+            <Button type="submit" disabled={!shop} loading={isLoading}>
+              Create
             </Button>
           </Group>
         </Stack>

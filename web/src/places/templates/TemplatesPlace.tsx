@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { ActionIcon, Button, Menu, TextInput } from '@mantine/core';
 import {
   IconCopy,
@@ -9,11 +9,12 @@ import {
   IconTrash,
 } from '@tabler/icons-react';
 import { Link } from 'react-router';
-import type { TemplateSummary } from '@carafe/contract';
+import { ENDPOINTS, type TemplateSummary } from '@carafe/contract';
 import { readTemplate } from '@carafe/core/template';
-import { api, messageOf } from '../../app/api';
+import { api } from '../../app/api';
+import { ask, messageOf } from '../../app/ask';
 import { ago } from '../../parts/ago';
-import { tellFailure, tellUndoable } from '../../parts/tell';
+import { notifyFailure, notifyUndoable } from '../../parts/notify';
 import { NewTemplate } from './NewTemplate';
 import { RenameDialog } from './RenameDialog';
 import { Thumbnail } from './Thumbnail';
@@ -21,22 +22,13 @@ import classes from './TemplatesPlace.module.css';
 
 /** All templates, each as its first recipient would see it. */
 export function TemplatesPlace() {
-  const [templates, setTemplates] = useState<TemplateSummary[] | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
+  const { data, error, refetch } = api.useTemplatesQuery();
+  const templates = data?.templates;
   const [query, setQuery] = useState('');
   const [creating, setCreating] = useState(false);
-  const load = useCallback(async () => {
-    try {
-      setTemplates((await api.templates()).templates);
-      setProblem(null);
-    } catch (error) {
-      setProblem(messageOf(error));
-    }
-  }, []);
   useEffect(() => {
     document.title = 'Templates · Carafe';
-    void load();
-  }, [load]);
+  }, []);
   const shown = templates?.filter(({ name, reads }) =>
     `${name} ${reads.join(' ')}`.toLowerCase().includes(query.trim().toLowerCase()),
   );
@@ -55,9 +47,9 @@ export function TemplatesPlace() {
           New template
         </Button>
       </header>
-      {problem && (
+      {error && (
         <div role="alert" className={classes.note}>
-          {problem} <Button onClick={() => void load()}>Try again</Button>
+          {messageOf(error)} <Button onClick={() => void refetch()}>Try again</Button>
         </div>
       )}
       {shown?.length === 0 && (
@@ -69,42 +61,40 @@ export function TemplatesPlace() {
       )}
       <ul className={classes.grid}>
         {shown?.map((summary) => (
-          <TemplateCard key={summary.id} summary={summary} onChanged={load} />
+          <TemplateCard key={summary.id} summary={summary} />
         ))}
       </ul>
-      <NewTemplate opened={creating} onClose={() => setCreating(false)} />
+      {creating && <NewTemplate onClose={() => setCreating(false)} />}
     </main>
   );
 }
 
-function TemplateCard({
-  summary,
-  onChanged,
-}: {
-  summary: TemplateSummary;
-  onChanged: () => Promise<void>;
-}) {
+function TemplateCard({ summary }: { summary: TemplateSummary }) {
   const { id, name, reads, shop, updated_at, version } = summary;
   const [renaming, setRenaming] = useState(false);
+  const [createTemplate] = api.useCreateTemplateMutation();
+  const [renameTemplate] = api.useRenameTemplateMutation();
+  const [deleteTemplate] = api.useDeleteTemplateMutation();
+  const [restoreTemplate] = api.useRestoreTemplateMutation();
   const attempt = async (work: () => Promise<unknown>) => {
     try {
       await work();
     } catch (error) {
-      tellFailure(error);
+      notifyFailure(error);
     }
-    await onChanged();
   };
   const remove = () =>
     attempt(async () => {
-      await api.remove(id);
-      tellUndoable(`“${name}” was deleted`, () => attempt(() => api.restore(id)));
+      await deleteTemplate(id).unwrap();
+      notifyUndoable(`“${name}” was deleted`, () => restoreTemplate(id).unwrap());
     });
   const rename = (to: string) =>
     attempt(async () => {
-      const stored = await api.template(id);
+      const stored = await ask(ENDPOINTS.getTemplate, { params: { id } });
       const read = readTemplate(stored.template);
       if (!read.ok) throw new Error('This template cannot be read, so it cannot be renamed.');
-      await api.save(id, stored.version, { ...read.template, name: to });
+      const template = { ...read.template, name: to };
+      await renameTemplate({ id, version: stored.version, template }).unwrap();
     });
   return (
     <li className={classes.card}>
@@ -136,7 +126,7 @@ function TemplateCard({
             <Menu.Item
               leftSection={<IconCopy size={15} />}
               onClick={() =>
-                void attempt(() => api.create({ copy_of: id, name: `${name} (copy)` }))
+                void attempt(() => createTemplate({ copy_of: id, name: `${name} (copy)` }).unwrap())
               }
             >
               Duplicate

@@ -1,30 +1,17 @@
-import { useEffect, useState } from 'react';
-import { api, messageOf } from '../../app/api';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
 import { localise } from '../../parts/localise';
 import classes from './TemplatesPlace.module.css';
 
 /** The mail as its first recipient would see it, made small. */
 export function Thumbnail({ id, version }: { id: string; version: number }) {
-  const [html, setHtml] = useState<string | null>(null);
-  const [says, setSays] = useState('');
-  useEffect(() => {
-    let current = true;
-    api
-      .preview(id)
-      .then((mail) => {
-        if (!current) return;
-        setHtml(mail ? localise(mail.html) : null);
-        setSays(mail ? '' : 'Its shop has nobody to show it for.');
-      })
-      .catch((error: unknown) => current && setSays(messageOf(error)));
-    return () => {
-      current = false;
-    };
-  }, [id, version]);
+  const { data: mail, error } = api.usePreviewQuery({ id, version });
+  const html = mail ? localise(mail.html) : null;
+  const why = error ? messageOf(error) : mail === null ? 'Its shop has nobody to show it for.' : '';
   return (
     <div className={classes.thumbnail}>
       {html === null ? (
-        <span className="quiet">{says}</span>
+        <span className="quiet">{why}</span>
       ) : (
         <iframe
           title=""

@@ -1,15 +1,15 @@
 import { Button, Group } from '@mantine/core';
 import { nanoid } from 'nanoid';
 import { newBlock, withNewIds, type TemplateNode } from '@carafe/core/template';
-import { FormulaField } from '../../../parts/FormulaField';
+import { FormulaField } from '../../../parts/formula/FormulaField';
 import { holdsIn, type Scope } from '../../../parts/words/scope';
 import { useEdit } from '../useEdit';
 
 /** The display condition of a node, and what shows in its place when it does not hold. */
 export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scope }) {
   const { changeById, select } = useEdit();
-  const put = (says: string, recipe: (n: TemplateNode) => void) =>
-    changeById(node.id, says, recipe);
+  const put = (label: string, recipe: (n: TemplateNode) => void) =>
+    changeById(node.id, label, recipe);
   const holds = node.when ? holdsIn(scope, node.when) : null;
   const addElse = () => {
     const other: TemplateNode =
@@ -24,13 +24,13 @@ export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scop
   return (
     <>
       <FormulaField
-        label="Only if"
+        label="Show only if"
         placeholder="Always: no condition"
         value={node.when ?? ''}
         use="condition"
         shape={scope.shape}
         frames={scope.frames}
-        now={holds === null ? null : holds ? 'yes, it shows' : 'no, it stays away'}
+        now={holds === null ? null : holds ? 'yes, it shows' : 'no, it is hidden'}
         onChange={(value) =>
           put('Edit the condition', (n) => {
             if (value.trim() === '') delete n.when;
@@ -48,9 +48,9 @@ export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scop
               <Button
                 variant="subtle"
                 color="clay"
-                onClick={() => put('Take the else off', (n) => void delete n.else)}
+                onClick={() => put('Remove the else', (n) => void delete n.else)}
               >
-                Take it off
+                Remove it
               </Button>
             </>
           ) : (

@@ -17,17 +17,17 @@ const LINES: {
   {
     key: 'preview_text',
     label: 'Preview text',
-    description: 'Stands behind the subject in the list of mails',
+    description: 'Follows the subject in the list of mails',
   },
-  { key: 'from_name', label: 'From' },
+  { key: 'from_name', label: 'Sender name' },
 ];
 const COLOURS: [keyof HouseStyle, string][] = [
   ['primary', 'Buttons and links'],
-  ['on_primary', 'On buttons'],
-  ['ink', 'Words'],
-  ['quiet', 'Quiet words'],
-  ['background', 'Around'],
-  ['surface', 'Paper'],
+  ['on_primary', 'Button text'],
+  ['ink', 'Text'],
+  ['quiet', 'Secondary text'],
+  ['background', 'Outer background'],
+  ['surface', 'Background'],
 ];
 
 /** Who it is from, what its first lines are, and the style of the house. */
@@ -36,11 +36,11 @@ export function EnvelopeForm() {
   const { change } = useEdit();
   const scope = useLoopScope([]);
   const { envelope, style } = template;
-  const put = (says: string, recipe: (draft: Template) => void) =>
-    change(says, recipe, `envelope ${says}`);
+  const put = (label: string, recipe: (draft: Template) => void) =>
+    change(label, recipe, `envelope ${label}`);
   return (
     <ScopeProvider value={scope}>
-      <Part title="What it says">
+      <Part title="Content">
         <TextInput
           label="Name of the template"
           value={template.name}
@@ -50,7 +50,7 @@ export function EnvelopeForm() {
         />
         <ShopChoice
           value={template.shop}
-          onChange={(shop) => put('Speak for another shop', (d) => void (d.shop = shop))}
+          onChange={(shop) => put('Change the shop', (d) => void (d.shop = shop))}
         />
         {LINES.map(({ key, label, description }) => (
           <LabelledLine
@@ -64,7 +64,7 @@ export function EnvelopeForm() {
           />
         ))}
         <TextInput
-          label="From address"
+          label="Sender address"
           value={envelope.from_email}
           onChange={({ currentTarget: { value } }) =>
             put('Edit the address', (d) => void (d.envelope.from_email = value))
@@ -90,7 +90,7 @@ export function EnvelopeForm() {
             />
           ))}
           <NumberInput
-            label="Size of words"
+            label="Text size"
             value={style.text_size}
             min={10}
             max={24}

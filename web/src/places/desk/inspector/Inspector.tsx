@@ -1,28 +1,20 @@
 import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconCopy, IconTrash } from '@tabler/icons-react';
-import {
-  BLOCKS,
-  changeSlot,
-  findNode,
-  isBlock,
-  type Block,
-  type TemplateNode,
-} from '@carafe/core/template';
+import { changeSite } from '@carafe/core/site';
+import { findNode, itemsOf, kindOf, type TemplateNode } from '@carafe/core/template';
 import { useAppSelector } from '../../../app/store';
 import { Findings } from '../../../parts/Findings';
 import { ScopeProvider } from '../../../parts/words/scope';
-import { KIND_ICON } from '../kinds';
+import { KindIcon } from '../KindIcon';
 import { useDesk, type DeskFinding } from '../useDesk';
 import { useEdit } from '../useEdit';
 import { useNodeActions } from '../useNodeActions';
 import { useNodeScope } from '../useNodeScope';
-import { BlockForm } from './BlockForm';
 import { ConditionForm } from './ConditionForm';
 import { EnvelopeForm } from './EnvelopeForm';
 import { LoopForm } from './LoopForm';
-import { LooksForm } from './LooksForm';
+import { hasPart, NodeForm } from './NodeForm';
 import { Part } from './Part';
-import { SectionForm } from './SectionForm';
 import classes from './Inspector.module.css';
 
 /** What is selected, in one column: what it says, what fills it, when it shows, how it looks. */
@@ -40,8 +32,7 @@ export function Inspector() {
             <EnvelopeInspector />
           ) : (
             <p className="quiet">
-              Select something in the outline or in the mail. What it says, what fills it and when
-              it shows stands here.
+              Select a part of the mail, or a line of the outline, to edit it here.
             </p>
           )}
         </div>
@@ -61,47 +52,38 @@ function EnvelopeInspector() {
   );
 }
 
-function kindName(node: TemplateNode): string {
-  if (node.kind === 'section') return 'Section';
-  return node.kind === 'column' ? 'Column' : BLOCKS[node.kind].name;
-}
-
 function NodeInspector({ node }: { node: TemplateNode }) {
   const { findings } = useDesk();
   const { inner, outer } = useNodeScope(node.id);
-  const KindIcon = KIND_ICON[node.kind];
-  const says = isBlock(node) || node.kind === 'section';
   return (
     <>
       <div className={classes.head}>
-        <KindIcon size={16} />
-        <h2 className={classes.title}>{kindName(node)}</h2>
+        <KindIcon kind={node.kind} />
+        <h2 className={classes.title}>{kindOf(node).name}</h2>
         <NodeActions node={node} />
       </div>
       <NodeFindings findings={findings.filter((f) => f.node === node.id)} />
-      {says && (
-        <Part title="What it says">
-          <ScopeProvider value={inner}>
-            {isBlock(node) ? <BlockForm block={node} /> : <SectionForm node={node} />}
-          </ScopeProvider>
+      {hasPart(node, 'content') && (
+        <Part title="Content">
+          <NodeForm node={node} part="content" />
         </Part>
       )}
-      {(node.kind === 'cards' || node.kind === 'lines') && (
-        <Part title="What fills it">
+      {itemsOf(node) && (
+        <Part title="Data">
           <LoopForm node={node} at="items" scope={inner} />
         </Part>
       )}
       <ScopeProvider value={outer}>
-        <Part title="When it shows">
+        <Part title="Condition">
           <ConditionForm node={node} scope={outer} />
         </Part>
         <Part title="Repeat" closed={!node.loop}>
           <LoopForm node={node} at="loop" scope={outer} />
         </Part>
       </ScopeProvider>
-      {isBlock(node) && node.kind !== 'spacer' && (
-        <Part title="How it looks" closed>
-          <LooksForm block={node as Block} />
+      {hasPart(node, 'looks') && (
+        <Part title="Style" closed>
+          <NodeForm node={node} part="looks" />
         </Part>
       )}
     </>
@@ -110,9 +92,9 @@ function NodeInspector({ node }: { node: TemplateNode }) {
 
 function NodeActions({ node }: { node: TemplateNode }) {
   const { move, duplicate, remove } = useNodeActions();
-  const button = (says: string, ButtonIcon: typeof IconCopy, run: () => void) => (
-    <Tooltip label={says}>
-      <ActionIcon variant="subtle" size="sm" aria-label={says} onClick={run}>
+  const button = (label: string, ButtonIcon: typeof IconCopy, run: () => void) => (
+    <Tooltip label={label}>
+      <ActionIcon variant="subtle" size="sm" aria-label={label} onClick={run}>
         <ButtonIcon size={15} />
       </ActionIcon>
     </Tooltip>
@@ -133,12 +115,10 @@ function NodeFindings({ findings }: { findings: DeskFinding[] }) {
   const repair = (finding: DeskFinding) => {
     const { repair: mend, node: id, path } = finding;
     if (!mend || !template) return;
-    change('Mend a formula', (draft) => {
-      const node = id === '' ? null : (findNode(draft, id)?.node ?? null);
-      changeSlot(
+    change('Repair a formula', (draft) => {
+      changeSite(
         draft,
-        node,
-        path,
+        { node: id, path },
         (source) => source.slice(0, mend.start) + mend.text + source.slice(mend.end),
       );
     });

@@ -4,6 +4,7 @@ import { LineField } from '../../../parts/words/WordsEditor';
 interface Props {
   label: string;
   description?: string;
+  placeholder?: string;
   value: string;
   onChange: (value: string) => void;
 }

@@ -1,9 +1,9 @@
 import { useMemo } from 'react';
 import { Button, Group, NumberInput, Select, TextInput } from '@mantine/core';
-import { check, compile, evaluate, parse, toList } from '@carafe/core/formula';
+import { check, compile, evaluate, parsedFormula, toList } from '@carafe/core/formula';
 import { ANY, memberShape } from '@carafe/core/shape';
-import type { Loop, TemplateNode } from '@carafe/core/template';
-import { FormulaField } from '../../../parts/FormulaField';
+import { itemsOf, type Loop, type TemplateNode } from '@carafe/core/template';
+import { FormulaField } from '../../../parts/formula/FormulaField';
 import type { Scope } from '../../../parts/words/scope';
 import { useEdit } from '../useEdit';
 
@@ -18,12 +18,12 @@ const NAME = /^[\p{L}_][\p{L}\p{Nd}_]{0,39}$/u;
 
 function loopOf(node: TemplateNode, at: Props['at']): Loop | undefined {
   if (at === 'loop') return node.loop;
-  return node.kind === 'cards' || node.kind === 'lines' ? node.items : undefined;
+  return itemsOf(node);
 }
 
 /** How many members a list has for the recipient shown. */
 function countNow(list: string, scope: Scope): string | null {
-  const parsed = parse(list);
+  const parsed = parsedFormula(list);
   if (!parsed.ok || !scope.context) return null;
   const found = toList(evaluate(compile(parsed.value), scope.context));
   return found ? `${found.length} in the list` : null;
@@ -34,12 +34,12 @@ export function LoopForm({ node, at, scope }: Props) {
   const { changeById } = useEdit();
   const loop = loopOf(node, at);
   const inside = useMemo(() => {
-    const parsed = parse(loop?.list ?? '');
+    const parsed = parsedFormula(loop?.list ?? '');
     const type = parsed.ok ? check(parsed.value, scope.shape, { frames: scope.frames }).type : ANY;
     return [...scope.frames, { shape: memberShape(type), as: loop?.as ?? null }];
   }, [loop?.list, loop?.as, scope]);
-  const put = (says: string, recipe: (l: Loop) => void) =>
-    changeById(node.id, says, (n) => {
+  const put = (label: string, recipe: (l: Loop) => void) =>
+    changeById(node.id, label, (n) => {
       const own = loopOf(n, at);
       if (own) recipe(own);
     });
@@ -60,11 +60,13 @@ export function LoopForm({ node, at, scope }: Props) {
     );
   }
   const field = { shape: scope.shape };
+  const by = parsedFormula(loop.sort?.by ?? '');
+  const isByDate = by.ok && check(by.value, scope.shape, { frames: inside }).type.kind === 'date';
   return (
     <>
       <FormulaField
         {...field}
-        label="For each of"
+        label="List"
         value={loop.list}
         use="list"
         frames={scope.frames}
@@ -73,7 +75,7 @@ export function LoopForm({ node, at, scope }: Props) {
       />
       <FormulaField
         {...field}
-        label="Only those where"
+        label="Filter"
         placeholder="All of them"
         value={loop.where ?? ''}
         use="condition"
@@ -87,7 +89,7 @@ export function LoopForm({ node, at, scope }: Props) {
       />
       <FormulaField
         {...field}
-        label="In the order of"
+        label="Sort by"
         placeholder="As they come"
         value={loop.sort?.by ?? ''}
         use="value"
@@ -104,13 +106,13 @@ export function LoopForm({ node, at, scope }: Props) {
           <Select
             label="Direction"
             data={[
-              { value: 'ascending', label: 'Lowest first' },
-              { value: 'descending', label: 'Highest first' },
+              { value: 'ascending', label: isByDate ? 'Oldest first' : 'Lowest first' },
+              { value: 'descending', label: isByDate ? 'Newest first' : 'Highest first' },
             ]}
             value={loop.sort.direction}
             allowDeselect={false}
             onChange={(value) =>
-              put('Turn the order round', (l) => {
+              put('Change the direction', (l) => {
                 if (l.sort) l.sort.direction = value === 'descending' ? 'descending' : 'ascending';
               })
             }
@@ -131,7 +133,7 @@ export function LoopForm({ node, at, scope }: Props) {
           }
         />
         <TextInput
-          label="Each is called"
+          label="Name in formulas"
           value={loop.as}
           onChange={({ currentTarget: { value } }) =>
             NAME.test(value) && put('Rename the member', (l) => void (l.as = value))
@@ -143,7 +145,7 @@ export function LoopForm({ node, at, scope }: Props) {
           <Button
             variant="subtle"
             color="clay"
-            onClick={() => changeById(node.id, 'Take the loop off', (n) => void delete n.loop)}
+            onClick={() => changeById(node.id, 'Remove the loop', (n) => void delete n.loop)}
           >
             Do not repeat
           </Button>

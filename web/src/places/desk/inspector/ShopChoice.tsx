@@ -1,12 +1,9 @@
-import { useEffect, useState } from 'react';
 import { Select } from '@mantine/core';
-import type { Shop } from '@carafe/contract';
 import { api } from '../../../app/api';
 import { useAppDispatch } from '../../../app/store';
-import { tellFailure } from '../../../parts/tell';
 import { deskActions } from '../deskSlice';
 
-/** The shop that a template speaks for: its people, its catalogs, its money. */
+/** The shop of a template: its people, its catalogs, its money. */
 export function ShopChoice({
   value,
   onChange,
@@ -15,21 +12,13 @@ export function ShopChoice({
   onChange: (shop: string) => void;
 }) {
   const dispatch = useAppDispatch();
-  const [shops, setShops] = useState<Shop[]>([]);
-  useEffect(() => {
-    let isCurrent = true;
-    api
-      .shops()
-      .then((found) => isCurrent && setShops(found.shops))
-      .catch((error: unknown) => tellFailure(error, 'The shops are not known'));
-    return () => {
-      isCurrent = false;
-    };
-  }, []);
+  const { data, error } = api.useShopsQuery();
+  const shops = data?.shops ?? [];
   return (
     <Select
-      label="Speaks for"
+      label="Shop"
       value={value}
+      error={error && 'The shops are not known now.'}
       allowDeselect={false}
       data={
         shops.some(({ id }) => id === value)

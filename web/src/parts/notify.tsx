@@ -1,16 +1,16 @@
 import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { messageOf } from '../app/api';
+import { messageOf } from '../app/ask';
 
 const UNDO_MS = 12_000;
 
 /** Says that something could not be done, in the server's own sentence. */
-export function tellFailure(error: unknown, title = 'Nothing was changed'): void {
+export function notifyFailure(error: unknown, title = 'Nothing was changed'): void {
   notifications.show({ color: 'clay', title, message: messageOf(error) });
 }
 
 /** Says that something was done, with the way back for a while. */
-export function tellUndoable(title: string, undo: () => Promise<unknown>): void {
+export function notifyUndoable(title: string, undo: () => Promise<unknown>): void {
   const note = notifications.show({
     title,
     autoClose: UNDO_MS,
@@ -20,7 +20,7 @@ export function tellUndoable(title: string, undo: () => Promise<unknown>): void 
         mt={6}
         onClick={() => {
           notifications.hide(note);
-          undo().catch((error: unknown) => tellFailure(error));
+          undo().catch((error: unknown) => notifyFailure(error));
         }}
       >
         Undo

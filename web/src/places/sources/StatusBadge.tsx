@@ -18,7 +18,7 @@ const ICONS = {
 };
 
 /** How a source stands, by shape, word and colour. */
-export function StatusMark({ status }: { status: SourceStatus }) {
+export function StatusBadge({ status }: { status: SourceStatus }) {
   const Icon = ICONS[status];
   return (
     <span className={classes.status} data-status={status}>

@@ -1,0 +1,159 @@
+import { useId, useMemo, useRef } from 'react';
+import { ActionIcon, Input } from '@mantine/core';
+import { IconListSearch } from '@tabler/icons-react';
+import { autocompletion } from '@codemirror/autocomplete';
+import { linter, type Diagnostic } from '@codemirror/lint';
+import { EditorView, placeholder as placeholderOf } from '@codemirror/view';
+import CodeMirror, { type ReactCodeMirrorRef } from '@uiw/react-codemirror';
+import {
+  check,
+  parsedFormula,
+  type FormulaFinding,
+  type ScopeFrame,
+  type Use,
+} from '@carafe/core/formula';
+import type { Shape } from '@carafe/core/shape';
+import { FieldPicker } from '../FieldPicker';
+import { Findings } from '../Findings';
+import { completions } from './completion';
+import { formula } from './language';
+import classes from './formula.module.css';
+
+interface Props {
+  label: string;
+  description?: string;
+  value: string;
+  onChange: (value: string) => void;
+  shape: Shape;
+  frames?: readonly ScopeFrame[];
+  use: Use;
+  placeholder?: string;
+  /** What the formula gives for the recipient shown. */
+  now?: string | null;
+}
+
+function findingsOf(
+  source: string,
+  shape: Shape,
+  frames: readonly ScopeFrame[],
+  use: Use,
+): FormulaFinding[] {
+  if (source.trim() === '') return [];
+  const parsed = parsedFormula(source);
+  if (parsed.ok) return check(parsed.value, shape, { use, frames }).findings;
+  const { start, end, column, message } = parsed.error;
+  return [{ severity: 'error', start, end, message: `${message} (column ${column})` }];
+}
+
+const NO_FRAMES: readonly ScopeFrame[] = [];
+const SETUP = {
+  lineNumbers: false,
+  foldGutter: false,
+  highlightActiveLine: false,
+  highlightActiveLineGutter: false,
+  highlightSelectionMatches: false,
+  searchKeymap: false,
+  autocompletion: false,
+  // Undoing is the template's own: one history for everything.
+  history: false,
+  historyKeymap: false,
+  closeBrackets: false,
+} as const;
+
+/** Where the checker found something, for the editor to underline. */
+function diagnosticsOf(findings: readonly FormulaFinding[], length: number): Diagnostic[] {
+  return findings.map(({ start, end, severity, message }) => ({
+    from: Math.min(start, length),
+    to: Math.min(Math.max(end, start), length),
+    severity: severity === 'hint' ? 'info' : severity,
+    message,
+  }));
+}
+
+/** A formula with completion of fields and functions, and what the checker says of it. */
+export function FormulaField({
+  label,
+  description,
+  value,
+  onChange,
+  shape,
+  frames = NO_FRAMES,
+  use,
+  placeholder = '',
+  now,
+}: Props) {
+  const id = useId();
+  const editor = useRef<ReactCodeMirrorRef>(null);
+  const findings = useMemo(
+    () => findingsOf(value, shape, frames, use),
+    [value, shape, frames, use],
+  );
+  const latest = useRef(findings);
+  latest.current = findings;
+  const extensions = useMemo(
+    () => [
+      formula,
+      EditorView.lineWrapping,
+      EditorView.contentAttributes.of({
+        'aria-label': label,
+        'aria-describedby': `${id}-findings`,
+        spellcheck: 'false',
+      }),
+      placeholderOf(placeholder),
+      autocompletion({ override: [completions(shape, frames)], icons: false }),
+      linter((view) => diagnosticsOf(latest.current, view.state.doc.length), { delay: 100 }),
+    ],
+    [label, placeholder, shape, frames, id],
+  );
+  const wantsList = use === 'list';
+  const hasError = findings.some((f) => f.severity === 'error');
+  return (
+    <Input.Wrapper label={label} labelElement="div" size="xs" {...(description && { description })}>
+      <div className={classes.field} data-error={hasError || undefined}>
+        <CodeMirror
+          ref={editor}
+          className={classes.editor ?? ''}
+          value={value}
+          basicSetup={SETUP}
+          theme="none"
+          indentWithTab={false}
+          extensions={extensions}
+          onChange={onChange}
+        />
+        <FieldPicker
+          shape={shape}
+          frames={frames}
+          {...(wantsList && { only: isList })}
+          onPick={({ path }) => {
+            onChange(value.trim() === '' || wantsList ? path : `${value.trimEnd()} ${path}`);
+            editor.current?.view?.focus();
+          }}
+        >
+          <ActionIcon
+            variant="subtle"
+            size="sm"
+            title="Choose a field"
+            aria-label={`Choose a field for ${label}`}
+          >
+            <IconListSearch size={15} />
+          </ActionIcon>
+        </FieldPicker>
+      </div>
+      {now !== undefined && now !== null && value.trim() !== '' && (
+        <div className="now">Here: {now === '' ? 'blank' : now}</div>
+      )}
+      <div id={`${id}-findings`}>
+        <Findings
+          findings={findings}
+          onRepair={({ repair, start, end }) => {
+            if (repair) onChange(value.slice(0, start) + repair.text + value.slice(end));
+          }}
+        />
+      </div>
+    </Input.Wrapper>
+  );
+}
+
+function isList({ field }: { field: { shape: Shape } }): boolean {
+  return field.shape.kind === 'list';
+}

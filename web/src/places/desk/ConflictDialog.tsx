@@ -1,0 +1,123 @@
+import { useEffect, useState } from 'react';
+import { Button, Group, Modal, Text } from '@mantine/core';
+import { useNavigate } from 'react-router';
+import { compareTemplates, type Template } from '@carafe/core/template';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import { useAppDispatch, useAppSelector } from '../../app/store';
+import { deskActions } from './deskSlice';
+import classes from './Desk.module.css';
+
+/** Keys that were on their way when the dialog came up choose nothing. */
+const PAUSE_MS = 800;
+const MOST_SHOWN = 12;
+
+/**
+ * A stale save. Both versions are kept until one is chosen, and what is chosen can be undone. The dialog
+ * takes the focus only after a pause, and on the choice that changes nothing.
+ */
+export function ConflictDialog() {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { conflict, template } = useAppSelector((s) => s.desk);
+  const [createTemplate] = api.useCreateTemplateMutation();
+  const [closed, setClosed] = useState<typeof conflict>(null);
+  const [ready, setReady] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const isOpen = conflict !== null && conflict !== closed;
+  useEffect(() => {
+    setReady(false);
+    if (!isOpen) return undefined;
+    const timer = setTimeout(() => setReady(true), PAUSE_MS);
+    return () => clearTimeout(timer);
+  }, [isOpen]);
+  if (!conflict || !template) return null;
+  const settle = (which: 'theirs' | 'mine') => dispatch(deskActions.settled(which));
+  const keepBoth = async () => {
+    try {
+      const name = `${conflict.template.name} (other version)`.slice(0, 200);
+      await createTemplate({ template: { ...conflict.template, name } }).unwrap();
+      settle('mine');
+      await navigate('.', { replace: true });
+    } catch (error) {
+      setProblem(messageOf(error));
+    }
+  };
+  if (!isOpen)
+    return (
+      <div className={classes.unsettled} role="status">
+        Changed elsewhere: your edits wait on this page.
+        <Button size="compact-xs" variant="default" onClick={() => setClosed(null)}>
+          Settle it
+        </Button>
+      </div>
+    );
+  return (
+    <Modal
+      opened
+      onClose={() => setClosed(conflict)}
+      title="This template was changed elsewhere"
+      size="lg"
+      trapFocus={ready}
+      returnFocus={false}
+    >
+      <Text size="sm">
+        Somebody saved it while you were working. Nothing is lost: your version is on this page, and
+        the other is saved. Whatever you choose, undo brings the other one back.
+      </Text>
+      <Differences mine={template} theirs={conflict.template} />
+      {problem && (
+        <Text size="sm" c="var(--attention)" mt={8} role="alert">
+          {problem}
+        </Text>
+      )}
+      <Group mt={16} gap={8} justify="flex-end">
+        <Button variant="default" disabled={!ready} onClick={() => settle('theirs')}>
+          Use the other version
+        </Button>
+        <Button variant="default" disabled={!ready} onClick={() => settle('mine')}>
+          Use my version
+        </Button>
+        <Button variant="default" disabled={!ready} onClick={() => void keepBoth()}>
+          Use mine, keep the other as a copy
+        </Button>
+        <Button
+          key={String(ready)}
+          disabled={!ready}
+          data-autofocus
+          onClick={() => setClosed(conflict)}
+        >
+          Decide later
+        </Button>
+      </Group>
+    </Modal>
+  );
+}
+
+/** What the other version has otherwise, part by part. */
+function Differences({ mine, theirs }: { mine: Template; theirs: Template }) {
+  const found = compareTemplates(mine, theirs);
+  if (found.length === 0) return <p className="quiet">Both say the same.</p>;
+  return (
+    <section aria-label="What differs" className={classes.differences}>
+      <h3>What the other version has otherwise</h3>
+      <ul>
+        {found.slice(0, MOST_SHOWN).map(({ what, label, mine: own, theirs: other }, i) => (
+          <li key={i}>
+            <strong>{label}</strong>{' '}
+            {what === 'changed' ? (
+              <>
+                <del>{own}</del> → <ins>{other}</ins>
+              </>
+            ) : (
+              <span className="quiet">
+                {what === 'added' ? 'only in the other version' : 'only in yours'}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+      {found.length > MOST_SHOWN && <p className="quiet">and {found.length - MOST_SHOWN} more</p>}
+    </section>
+  );
+}

@@ -1,0 +1,183 @@
+import {
+  ColorInput,
+  NumberInput,
+  SegmentedControl,
+  Select,
+  Switch,
+  TextInput,
+} from '@mantine/core';
+import { valueAt, type NodeField } from '@carafe/core/blocks';
+import type { RichText } from '@carafe/core/template';
+import { FormulaField } from '../../../parts/formula/FormulaField';
+import { ScopeProvider, useScope, type Scope } from '../../../parts/words/scope';
+import { RichField } from '../../../parts/words/WordsEditor';
+import { LabelledLine } from './Labelled';
+import { ListForm } from './ListForm';
+
+interface Props {
+  /** The node, or a member of one of its lists. */
+  owner: object;
+  fields: readonly NodeField[];
+  /** What fields inside the node's own list can name. */
+  inList: Scope;
+  /** The name of a member of the node's own list. */
+  as: string;
+  /** Puts a value at a path of the owner; undefined takes it away. */
+  onPut: (path: string, value: unknown, label: string) => void;
+}
+
+/** The form of a node, made from what its kind says of its fields. */
+export function FieldsForm({ owner, fields, inList, as, onPut }: Props) {
+  const outer = useScope();
+  return (
+    <>
+      {fields.map((field) => (
+        <ScopeProvider key={field.path} value={field.inList ? inList : outer}>
+          <Control
+            field={field}
+            value={valueAt(owner, field.path)}
+            as={as}
+            inList={inList}
+            onPut={(value) => onPut(field.path, value, `Edit ${field.label.toLowerCase()}`)}
+          />
+        </ScopeProvider>
+      ))}
+    </>
+  );
+}
+
+interface ControlProps {
+  field: NodeField;
+  value: unknown;
+  as: string;
+  inList: Scope;
+  onPut: (value: unknown) => void;
+}
+
+/** What is shown where nothing is given, and why. */
+const hints = ({ help, placeholder }: NodeField) => ({
+  ...(help && { description: help }),
+  ...(placeholder && { placeholder }),
+});
+
+function Control({ field, value, as, inList, onPut }: ControlProps) {
+  const { shape, frames } = useScope();
+  const { label, optional = false } = field;
+  /** An empty field that can be left out is left out. */
+  const putText = (text: string) => onPut(optional && text.trim() === '' ? undefined : text);
+  switch (field.control) {
+    case 'line':
+      return (
+        <LabelledLine
+          label={label}
+          {...hints(field)}
+          value={String(value ?? '')}
+          onChange={putText}
+        />
+      );
+    case 'rich':
+      return <RichField label={label} value={value as RichText} onChange={onPut} />;
+    case 'plain':
+      return (
+        <TextInput
+          label={label}
+          {...hints(field)}
+          value={String(value ?? '')}
+          onChange={({ currentTarget }) => putText(currentTarget.value)}
+        />
+      );
+    case 'formula':
+      return (
+        <FormulaField
+          label={label}
+          {...hints(field)}
+          value={String(value ?? '')}
+          use={field.use}
+          shape={shape}
+          frames={frames}
+          onChange={putText}
+        />
+      );
+    case 'number':
+      return (
+        <NumberInput
+          label={label}
+          {...hints(field)}
+          suffix={` ${field.unit}`}
+          min={field.least}
+          max={field.most}
+          value={typeof value === 'number' ? value : ''}
+          onChange={(given) => {
+            if (given === '' && optional) onPut(undefined);
+            else if (typeof given === 'number' && given >= field.least)
+              onPut(Math.min(field.most, Math.round(given)));
+          }}
+        />
+      );
+    case 'choice': {
+      const chosen = (text: string | null) => {
+        const option = field.options.find((one) => String(one.value) === text);
+        if (option) onPut(option.value);
+      };
+      const data = field.options.map((one) => ({ value: String(one.value), label: one.label }));
+      const now = String(value ?? field.initial ?? '');
+      if (field.as === 'menu')
+        return (
+          <Select
+            label={label}
+            {...hints(field)}
+            value={now}
+            data={data}
+            allowDeselect={false}
+            onChange={chosen}
+          />
+        );
+      return (
+        <div>
+          <div className="label">{label}</div>
+          <SegmentedControl
+            size="xs"
+            fullWidth
+            aria-label={label}
+            value={now}
+            data={data}
+            onChange={chosen}
+          />
+        </div>
+      );
+    }
+    case 'switch':
+      return (
+        <Switch
+          label={label}
+          checked={value === true}
+          onChange={({ currentTarget: { checked } }) =>
+            onPut(optional && !checked ? undefined : checked)
+          }
+        />
+      );
+    case 'colour':
+      return (
+        <ColorInput
+          size="xs"
+          label={label}
+          {...hints(field)}
+          value={String(value ?? '')}
+          onChange={(colour) => {
+            if (colour === '' && optional) onPut(undefined);
+            else if (/^#[0-9a-f]{6}$/i.test(colour)) onPut(colour);
+          }}
+        />
+      );
+    case 'list':
+      return (
+        <ListForm
+          field={field}
+          members={value as object[]}
+          as={as}
+          inList={inList}
+          onChange={onPut}
+        />
+      );
+  }
+}

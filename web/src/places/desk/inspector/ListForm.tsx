@@ -1,0 +1,178 @@
+import { useId, useRef } from 'react';
+import { ActionIcon, Button, Menu } from '@mantine/core';
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { IconGripVertical, IconPlus, IconX } from '@tabler/icons-react';
+import { createNextState } from '@reduxjs/toolkit';
+import { memberKind, putAt, type ListField, type MemberKind } from '@carafe/core/blocks';
+import type { Scope } from '../../../parts/words/scope';
+import { FieldsForm } from './FieldsForm';
+import classes from './Inspector.module.css';
+
+interface Props {
+  field: ListField;
+  members: object[];
+  as: string;
+  inList: Scope;
+  onChange: (members: object[]) => void;
+}
+
+/** A list whose members are put in order by dragging or by keys, added and taken out. */
+export function ListForm({ field, members, as, inList, onChange }: Props) {
+  const ids = useStableIds(members.length);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    const from = ids.list.indexOf(String(active.id));
+    const to = ids.list.indexOf(String(over?.id));
+    if (from < 0 || to < 0 || from === to) return;
+    ids.list = arrayMove(ids.list, from, to);
+    onChange(arrayMove(members, from, to));
+  };
+  const free = field.kinds.filter(
+    (kind) => !kind.once || !members.some((member) => memberKind(field, member) === kind),
+  );
+  const add = (kind: MemberKind) => onChange([...members, kind.make(as)]);
+  return (
+    <div role="group" aria-label={field.label}>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <SortableContext items={ids.list} strategy={verticalListSortingStrategy}>
+          {members.map((member, i) => (
+            <Member
+              key={ids.list[i]}
+              id={ids.list[i] ?? ''}
+              name={memberKind(field, member)?.name ?? ''}
+              removable={members.length > field.least}
+              onRemove={() => {
+                ids.list = ids.list.filter((_, at) => at !== i);
+                onChange(members.filter((_, at) => at !== i));
+              }}
+            >
+              <FieldsForm
+                owner={member}
+                fields={memberKind(field, member)?.fields ?? []}
+                as={as}
+                inList={inList}
+                onPut={(path, value) =>
+                  onChange(
+                    createNextState(members, (draft) => {
+                      const own = draft[i];
+                      if (own) putAt(own, path, value);
+                    }),
+                  )
+                }
+              />
+            </Member>
+          ))}
+        </SortableContext>
+      </DndContext>
+      {members.length < field.most && free.length > 0 && (
+        <AddMember label={field.addLabel} kinds={free} onAdd={add} />
+      )}
+    </div>
+  );
+}
+
+/** Names for members that have none of their own, kept while they are moved about. */
+function useStableIds(count: number): { list: string[] } {
+  const base = useId();
+  const made = useRef(0);
+  const ids = useRef<{ list: string[] }>({ list: [] });
+  while (ids.current.list.length < count) ids.current.list.push(`${base}${made.current++}`);
+  if (ids.current.list.length > count) ids.current.list = ids.current.list.slice(0, count);
+  return ids.current;
+}
+
+function AddMember({
+  label,
+  kinds,
+  onAdd,
+}: {
+  label: string;
+  kinds: readonly MemberKind[];
+  onAdd: (kind: MemberKind) => void;
+}) {
+  const [only] = kinds;
+  const button = (onClick?: () => void) => (
+    <Button variant="default" leftSection={<IconPlus size={14} />} {...(onClick && { onClick })}>
+      {label}
+    </Button>
+  );
+  if (kinds.length === 1 && only) return button(() => onAdd(only));
+  return (
+    <Menu>
+      <Menu.Target>{button()}</Menu.Target>
+      <Menu.Dropdown>
+        {kinds.map((kind) => (
+          <Menu.Item key={kind.name} onClick={() => onAdd(kind)}>
+            {kind.name}
+          </Menu.Item>
+        ))}
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
+function Member({
+  id,
+  name,
+  removable,
+  onRemove,
+  children,
+}: {
+  id: string;
+  name: string;
+  removable: boolean;
+  onRemove: () => void;
+  children: React.ReactNode;
+}) {
+  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id });
+  return (
+    <div
+      ref={setNodeRef}
+      className={classes.item}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+    >
+      <div className={classes.itemHead}>
+        <ActionIcon
+          variant="subtle"
+          size={18}
+          {...attributes}
+          {...listeners}
+          aria-label={`Reorder ${name}`}
+          title="Drag, or press Space and the arrow keys"
+        >
+          <IconGripVertical size={13} />
+        </ActionIcon>
+        <span style={{ flex: 1 }}>{name}</span>
+        <ActionIcon
+          variant="subtle"
+          size={18}
+          aria-label={`Remove ${name}`}
+          disabled={!removable}
+          onClick={onRemove}
+        >
+          <IconX size={13} />
+        </ActionIcon>
+      </div>
+      {children}
+    </div>
+  );
+}

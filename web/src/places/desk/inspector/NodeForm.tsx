@@ -1,0 +1,37 @@
+import { itemsOf, kindOf, type TemplateNode } from '@carafe/core/template';
+import { ScopeProvider } from '../../../parts/words/scope';
+import { specialFormOf } from '../blocks/specialForms';
+import { useEdit } from '../useEdit';
+import { useLoopScope, useNodeScope } from '../useNodeScope';
+import { FieldsForm } from './FieldsForm';
+
+/** One part of a node's fields: what it says, or how it looks. */
+export function NodeForm({ node, part }: { node: TemplateNode; part: 'content' | 'looks' }) {
+  const { put } = useEdit();
+  const { inner, outerLoops } = useNodeScope(node.id);
+  const items = itemsOf(node);
+  const inList = useLoopScope([
+    ...outerLoops,
+    ...(node.loop ? [node.loop] : []),
+    ...(items ? [items] : []),
+  ]);
+  const fields = kindOf(node).fields.filter((field) => (field.part ?? 'content') === part);
+  const Special = part === 'content' ? specialFormOf(node.kind) : undefined;
+  return (
+    <ScopeProvider value={inner}>
+      <FieldsForm
+        owner={node}
+        fields={fields}
+        inList={inList}
+        as={items?.as ?? 'it'}
+        onPut={(path, value, label) => put(node.id, label, path, value)}
+      />
+      {Special && <Special node={node} />}
+    </ScopeProvider>
+  );
+}
+
+/** Whether a node has anything to fill in on a part. */
+export function hasPart(node: TemplateNode, part: 'content' | 'looks'): boolean {
+  return kindOf(node).fields.some((field) => (field.part ?? 'content') === part);
+}

@@ -1,0 +1,249 @@
+import { ENDPOINTS, type LiveUpdate, type PeopleData } from '@carafe/contract';
+import { catalogNeeds, checkSites, type CatalogNeed } from '@carafe/core/check';
+import type { Program } from '@carafe/core/build';
+import type { Fields } from '@carafe/core/formula';
+import {
+  ownRecord,
+  productIndex,
+  reviveRecord,
+  type PersonData,
+  type SharedData,
+} from '@carafe/core/record';
+import { prepare, type Render } from '@carafe/core/render';
+import type { Shape } from '@carafe/core/shape';
+import { templateSites } from '@carafe/core/site';
+import type { Template } from '@carafe/core/template';
+import { messageOf, type ask as askServer } from '../../../app/ask';
+import type { FromWorker, Shown } from './messages';
+
+/** Checking waits for a pause in typing: mails are filled first. */
+const CHECK_AFTER_MS = 150;
+/** People are asked for so many at a time. */
+const MOST_PEOPLE = 100;
+
+interface Outside {
+  ask: typeof askServer;
+  post: (message: FromWorker) => void;
+  later: (work: () => void, milliseconds: number) => () => void;
+}
+
+/**
+ * All data of the desk but the template itself: what a shop shares, people, the built program. It loads
+ * what the template can show, builds after every edit, fills for whoever is shown, and checks when there
+ * is time. The page only tells what is wanted, and shows what comes.
+ */
+export class DeskData {
+  private template: Template | null = null;
+  private shop: string | null = null;
+  private needs: CatalogNeed[] | null | undefined;
+  private shared: SharedData | null = null;
+  private lengths: Record<string, number> = {};
+  private products = new Map<string, Fields>();
+  /** Products of lines whose catalog was not sent, or not all of it. */
+  private extraProducts: Fields[] = [];
+  private readonly people = new Map<number, PersonData>();
+  private readonly asked = new Set<number>();
+  private shape: Shape | null = null;
+  private program: Program | null = null;
+  private render: Render | null = null;
+  private shown: Shown | null = null;
+  private turn = 0;
+  private isBuilding = false;
+  private stopChecking: () => void = () => undefined;
+  /** Counts loads: what an earlier one brings late is passed over. */
+  private load = 0;
+
+  constructor(private readonly outside: Outside) {}
+
+  setTemplate(template: Template): void {
+    this.template = template;
+    if (template.shop !== this.shop) this.openShop(template.shop);
+    this.loadShared(catalogNeeds(templateSites(template)));
+    void this.buildLatest();
+    this.checkSoon();
+  }
+
+  show(shown: Shown | null): void {
+    this.shown = shown;
+    void this.loadPeople();
+    this.fill();
+  }
+
+  update(update: LiveUpdate): void {
+    const ofShop = 'shop' in update && (update.shop === null || update.shop === this.shop);
+    if (update.type === 'stale') this.reload();
+    else if (update.type === 'shared' && ofShop) this.reload();
+    else if (update.type === 'people' && ofShop) {
+      const isMany = update.ids.length === 0 || update.ids.length > MOST_PEOPLE;
+      for (const id of isMany ? [...this.asked] : update.ids) this.asked.delete(id);
+      void this.loadShape();
+      // Who changed is asked for anew, also who is not shown yet: a cart is seen at once.
+      const wanted = isMany ? [] : update.ids;
+      void this.loadPeople(wanted).then(() => this.outside.post({ type: 'people', ids: wanted }));
+    }
+  }
+
+  /** Everything may have changed. What is shown stays until what is new has come. */
+  private reload(): void {
+    this.asked.clear();
+    const { needs } = this;
+    this.needs = undefined;
+    if (needs !== undefined) this.loadShared(needs);
+    void this.loadShape();
+    this.outside.post({ type: 'people', ids: [] });
+  }
+
+  private openShop(shop: string): void {
+    this.shop = shop;
+    this.needs = undefined;
+    this.shared = null;
+    this.people.clear();
+    this.asked.clear();
+    void this.loadShape();
+  }
+
+  /** Tries something, and tells what went wrong. */
+  private async attempt(work: () => Promise<void>): Promise<void> {
+    try {
+      await work();
+    } catch (error) {
+      this.outside.post({ type: 'problem', message: messageOf(error) });
+    }
+  }
+
+  private loadShape(): Promise<void> {
+    const { shop } = this;
+    if (shop === null) return Promise.resolve();
+    return this.attempt(async () => {
+      const shape = await this.outside.ask(ENDPOINTS.shape, { params: { shop } });
+      if (shop !== this.shop) return;
+      this.shape = shape;
+      this.outside.post({ type: 'shape', shape });
+      this.checkSoon();
+    });
+  }
+
+  /** Loads what the shop shares where more of it is needed than is there. */
+  private loadShared(needs: CatalogNeed[] | null): void {
+    const { shop } = this;
+    if (shop === null || (this.needs !== undefined && covers(this.needs, needs))) return;
+    // What was needed once stays: undoing asks for nothing.
+    const wanted = this.needs === undefined ? needs : joined(this.needs, needs);
+    this.needs = wanted;
+    const load = ++this.load;
+    void this.attempt(async () => {
+      const { shared, lengths } = await this.outside.ask(ENDPOINTS.sharedData, {
+        params: { shop },
+        body: { catalogs: wanted },
+      });
+      if (load !== this.load) return;
+      this.shared = reviveRecord(shared) as SharedData;
+      this.lengths = lengths;
+      this.products = productIndex(this.shared, this.extraProducts);
+      this.outside.post({ type: 'shared', shared: this.shared });
+      await this.loadPeople();
+      this.fill();
+    });
+  }
+
+  /** Loads whoever is shown and who is near, and some others. */
+  private loadPeople(others: readonly number[] = []): Promise<void> {
+    const { shop, shown } = this;
+    const wanted = [...(shown ? [shown.person, ...shown.near] : []), ...others].filter(
+      (id) => !this.asked.has(id),
+    );
+    const isUrgent = others.length > 0 || (shown !== null && wanted.includes(shown.person));
+    // A few who are near are waited for until they are more, but for the one who is shown.
+    if (shop === null || wanted.length === 0) return Promise.resolve();
+    if (!isUrgent && wanted.length < (shown?.near.length ?? 0) / 4) return Promise.resolve();
+    const ids = [...new Set(wanted)].slice(0, MOST_PEOPLE);
+    ids.forEach((id) => this.asked.add(id));
+    return this.attempt(async () => {
+      let got: PeopleData;
+      try {
+        got = await this.outside.ask(ENDPOINTS.somePeople, {
+          params: { shop },
+          query: { ids: ids.join(',') },
+        });
+      } catch (error) {
+        ids.forEach((id) => this.asked.delete(id));
+        throw error;
+      }
+      if (shop !== this.shop) return;
+      for (const { id, data } of got.people) this.people.set(id, data);
+      this.extraProducts.push(...got.products.map((product) => reviveRecord(product) as Fields));
+      if (this.shared) this.products = productIndex(this.shared, this.extraProducts);
+      if (this.shown && ids.includes(this.shown.person)) this.fill();
+    });
+  }
+
+  /** One build at a time; when it is done the latest edit is built, those in between are not. */
+  private async buildLatest(): Promise<void> {
+    if (this.isBuilding) return;
+    this.isBuilding = true;
+    await this.attempt(async () => {
+      for (let done: Template | null = null; this.template && done !== this.template;) {
+        done = this.template;
+        const built = await this.outside.ask(ENDPOINTS.build, { body: { template: done } });
+        this.program = built.program;
+        this.render = prepare(built.program, { trail: true, canvas: true });
+        this.fill();
+        this.outside.post({ type: 'built', findings: built.findings });
+        this.outside.post({ type: 'problem', message: null });
+      }
+    });
+    this.isBuilding = false;
+  }
+
+  private checkSoon(): void {
+    this.stopChecking();
+    this.stopChecking = this.outside.later(() => {
+      const { template, shape } = this;
+      if (!template || shape?.kind !== 'record') return;
+      const findings = checkSites(templateSites(template), shape);
+      this.outside.post({ type: 'checked', findings });
+    }, CHECK_AFTER_MS);
+  }
+
+  /** Fills the mail for whoever is shown, once all that it needs is there. */
+  private fill(): void {
+    const { shown, shared, render, program } = this;
+    const data = shown && this.people.get(shown.person);
+    if (!data || !shared || !render || !program) return;
+    const own = ownRecord(data, shared, this.products);
+    const asOf = new Date(shown.asOf);
+    const { mail, trail = [] } = render({ ...own, ...shared }, { asOf, lengths: this.lengths });
+    const { formulas } = program;
+    const turn = ++this.turn;
+    this.outside.post({
+      type: 'filled',
+      filled: { person: shown.person, turn, mail, trail, formulas, own },
+    });
+  }
+}
+
+/** Whether all that is needed is there. */
+function covers(held: CatalogNeed[] | null, needs: CatalogNeed[] | null): boolean {
+  if (held === null) return true;
+  return (
+    needs?.every(({ name, loops }) => {
+      const known = held.find((one) => one.name === name);
+      if (!known) return false;
+      if (known.loops === null) return true;
+      const texts = new Set(known.loops.map((loop) => JSON.stringify(loop)));
+      return loops !== null && loops.every((loop) => texts.has(JSON.stringify(loop)));
+    }) ?? false
+  );
+}
+
+/** What is needed for the one and for the other. */
+function joined(held: CatalogNeed[] | null, needs: CatalogNeed[] | null): CatalogNeed[] | null {
+  if (held === null || needs === null) return null;
+  const names = [...new Set([...held, ...needs].map(({ name }) => name))];
+  return names.map((name) => {
+    const both = [...held, ...needs].filter((one) => one.name === name);
+    if (both.some(({ loops }) => loops === null)) return { name, loops: null };
+    const texts = new Set(both.flatMap(({ loops }) => (loops ?? []).map((l) => JSON.stringify(l))));
+    return { name, loops: [...texts].map((text) => JSON.parse(text) as never) };
+  });
+}

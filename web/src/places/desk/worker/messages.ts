@@ -1,0 +1,44 @@
+import type { BuildFinding } from '@carafe/core/build';
+import type { SiteFinding } from '@carafe/core/check';
+import type { Fields } from '@carafe/core/formula';
+import type { SharedData } from '@carafe/core/record';
+import type { Mail, Trail } from '@carafe/core/render';
+import type { Shape } from '@carafe/core/shape';
+import type { Template } from '@carafe/core/template';
+import type { LiveUpdate } from '@carafe/contract';
+
+/** Whom the mail is shown for. */
+export interface Shown {
+  person: number;
+  /** Others whose data will soon be wanted. */
+  near: number[];
+  /** ISO 8601. */
+  asOf: string;
+}
+
+/** What the page tells the worker, which owns records, shared data and program. */
+export type ToWorker =
+  | { type: 'template'; template: Template }
+  | { type: 'show'; shown: Shown | null }
+  | { type: 'live'; update: LiveUpdate };
+
+/** A mail as a recipient gets it, with what belongs to that recipient alone of the record. */
+export interface Filled {
+  person: number;
+  turn: number;
+  mail: Mail;
+  trail: Trail;
+  formulas: string[];
+  own: Fields;
+}
+
+/** What the worker tells the page. */
+export type FromWorker =
+  | { type: 'filled'; filled: Filled }
+  | { type: 'shared'; shared: SharedData }
+  | { type: 'shape'; shape: Shape }
+  | { type: 'checked'; findings: SiteFinding[] }
+  | { type: 'built'; findings: BuildFinding[] }
+  /** People of the shop changed in a way that the list of recipients shows. */
+  | { type: 'people'; ids: number[] }
+  | { type: 'problem'; message: string | null };
