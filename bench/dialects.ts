@@ -5,7 +5,7 @@ export interface Dialect {
   words(text: string): string;
   value(expression: string): string;
   address(expression: string, scheme: string): string;
-  given(expression: string, then: string, other: string): string;
+  ifAddress(expression: string, then: string, other: string): string;
   condition(expression: string, then: string, other: string): string;
   loop(expression: string, as: string, body: string): string;
 }
@@ -36,8 +36,8 @@ export function translate(
         return dialect.value(expression(op.formula));
       case 'address':
         return dialect.address(address(op.parts), op.scheme);
-      case 'given':
-        return dialect.given(address(op.parts), sequence(op.then), sequence(op.else));
+      case 'ifAddress':
+        return dialect.ifAddress(address(op.parts), sequence(op.then), sequence(op.else));
       case 'condition':
         return dialect.condition(expression(op.formula), sequence(op.then), sequence(op.else));
       case 'loop':
@@ -54,7 +54,7 @@ export const HAND: Dialect = {
   words: (text) => `out += ${JSON.stringify(text)};\n`,
   value: (e) => `out += esc(${e});\n`,
   address: (e, scheme) => `out += esc(url(${e}, '${scheme}'));\n`,
-  given: (e, then, other) => `if (${e}) {${then}} else {${other}}\n`,
+  ifAddress: (e, then, other) => `if (${e}) {${then}} else {${other}}\n`,
   condition: (e, then, other) => `if (${e}) {${then}} else {${other}}\n`,
   loop: (e, as, body) => `for (const ${as} of ${e}) {${body}}\n`,
 };
@@ -63,7 +63,7 @@ export const ETA: Dialect = {
   words: (text) => text,
   value: (e) => `<%= esc(${e}) %>`,
   address: (e, scheme) => `<%= esc(url(${e}, '${scheme}')) %>`,
-  given: (e, then, other) => `<% if (${e}) { %>${then}<% } else { %>${other}<% } %>`,
+  ifAddress: (e, then, other) => `<% if (${e}) { %>${then}<% } else { %>${other}<% } %>`,
   condition: (e, then, other) => `<% if (${e}) { %>${then}<% } else { %>${other}<% } %>`,
   loop: (e, as, body) => `<% for (const ${as} of ${e}) { %>${body}<% } %>`,
 };
@@ -72,7 +72,7 @@ export const HANDLEBARS: Dialect = {
   words: (text) => text,
   value: (e) => `{{esc (${e})}}`,
   address: (e, scheme) => `{{esc (url (${e}) "${scheme}")}}`,
-  given: (e, then, other) => `{{#if (${e})}}${then}{{else}}${other}{{/if}}`,
+  ifAddress: (e, then, other) => `{{#if (${e})}}${then}{{else}}${other}{{/if}}`,
   condition: (e, then, other) => `{{#if (${e})}}${then}{{else}}${other}{{/if}}`,
   loop: (e, as, body) => `{{#each ${e} as |${as}|}}${body}{{/each}}`,
 };

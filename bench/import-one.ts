@@ -1,57 +1,56 @@
 import { copyFileSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { targetOf, type TargetId } from '@carafe/core/intake';
-import { openStore } from '../server/src/db';
-import { applyImport } from '../server/src/imports/apply';
-import { checkFile } from '../server/src/imports/check';
-import { lookAtFile } from '../server/src/imports/rows';
-import { refreshShop } from '../server/src/people';
-import { profileRows } from '../server/src/rows';
+import type { TargetId } from '@carafe/core/intake';
+import { LocalLane } from '../server/src/database/lane';
+import { openStore } from '../server/src/database/store';
+import { jobHandlers } from '../server/src/jobs/handlers';
+import { inlineJobs } from '../server/src/jobs/inline';
+import { openRepositories } from '../server/src/repositories';
 
 // Imports one file into an empty database and prints how long each step took, and the memory it took.
-const [, , file = '', target = 'catalog', data = ''] = process.argv;
+const [, , file = '', targetId = 'catalog', data = ''] = process.argv;
+const target = targetId as TargetId;
 mkdirSync(data, { recursive: true });
-const store = openStore(join(data, 'bench.db'), join(process.cwd(), 'server', 'migrations'));
+const migrations = join(process.cwd(), 'server', 'migrations');
+const store = openStore(join(data, 'bench.db'), migrations, new LocalLane());
+const tables = openRepositories(store.db);
+const jobs = inlineJobs(jobHandlers(store, tables));
 const now = '2026-11-24T09:00:00.000Z';
 const shop = 'quillmoss-gb';
-store.shops.insert({
+tables.shops.insert({
   ...{ id: shop, name: 'Q', url: 'https://q.example', address: '', logo: '' },
   ...{ currency: 'GBP', timezone: 'Europe/London', locale: 'en-GB' },
 });
-const source = {
-  ...{ id: 'bench', shop, name: 'Bench', kind: 'file' as const, target: target as TargetId },
-  ...{ slot: 'bench', address: null, every_minutes: null, fresh_hours: 24, next_fetch_at: null },
-};
-store.sources.insert(source, now);
-const kept = join(data, 'file');
-copyFileSync(file, kept);
-store.imports.insert(
-  { id: 'i', source: 'bench', file: kept, name: 'file', bytes: 0, mode: 'whole' },
+const source = 'bench';
+tables.sources.insert(
+  {
+    ...{ id: source, shop, name: 'Bench', kind: 'file', target, formula_name: source },
+    ...{ address: null, every_minutes: null, fresh_hours: 24, next_fetch_at: null },
+  },
   now,
 );
-const { settings } = lookAtFile(kept, targetOf(source.target));
-const staging = `${kept}.staging`;
-const common = { source: 'bench', shop, target: source.target, settings, staging, file: kept };
+const kept = join(data, 'file');
+copyFileSync(file, kept);
+tables.imports.insert({ id: 'i', source, file: kept, name: 'file', bytes: 0, mode: 'whole' }, now);
 
-async function timed(work: () => unknown): Promise<number> {
+async function timed<T>(work: () => Promise<T>): Promise<{ took: number; result: T }> {
   const start = performance.now();
-  await work();
-  return performance.now() - start;
+  const result = await work();
+  return { took: performance.now() - start, result };
 }
-let rows = 0;
-const check = await timed(async () => {
-  const counts = await checkFile(
-    store.db,
-    { ...common, mode: 'whole', raiseConsent: false },
-    () => undefined,
-  );
-  rows = counts.new;
-  if (counts.rejected > 0) throw new Error(`${counts.rejected} rows were rejected.`);
-});
-const apply = await timed(() => applyImport(store, { ...common, import: 'i', mode: 'whole', now }));
+const { settings } = await jobs.run('look', { file: kept, target, settings: {}, isSet: false });
+const staging = `${kept}.staging`;
+const common = { source, shop, target, settings, staging, mode: 'whole' as const };
+const check = await timed(() => jobs.run('check', { ...common, file: kept, raiseConsent: false }));
+const { new: rows, rejected } = check.result;
+if (rejected > 0) throw new Error(`${rejected} rows were rejected.`);
+const apply = await timed(() => jobs.run('apply', { ...common, import: 'i', now }));
 // Of events, folding all of them anew; of anything else, telling what it holds.
-const profile = await timed(() =>
-  target === 'events' ? refreshShop(store, shop) : profileRows(store, 'bench'),
+const profile = await timed<unknown>(() =>
+  target === 'events'
+    ? jobs.run('refreshSource', { source, shop })
+    : jobs.run('profile', { source }),
 );
+const milliseconds = { check: check.took, apply: apply.took, profile: profile.took };
 const megabytes = process.resourceUsage().maxRSS / 1024;
-console.log(JSON.stringify({ milliseconds: { check, apply, profile }, rows, megabytes }));
+console.log(JSON.stringify({ milliseconds, rows, megabytes }));

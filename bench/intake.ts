@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { createReadStream, createWriteStream, mkdtempSync, rmSync } from 'node:fs';
+import { createReadStream, createWriteStream, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -70,6 +70,7 @@ export interface Imported {
   megabytes: number;
 }
 
+const CORE = join(import.meta.dirname, '..', 'core', 'src');
 const RUNNER = join(import.meta.dirname, 'results', 'import-one.mjs');
 
 /** Makes the importer as the server is built: bundled, its packages outside. */
@@ -83,10 +84,7 @@ async function bundle(): Promise<void> {
     target: 'node20',
     packages: 'external',
     alias: Object.fromEntries(
-      ['formats', 'formula', 'intake', 'record', 'render', 'shape', 'template'].map((part) => [
-        `@carafe/core/${part}`,
-        join(import.meta.dirname, '..', 'core', 'src', part, 'index.ts'),
-      ]),
+      readdirSync(CORE).map((part) => [`@carafe/core/${part}`, join(CORE, part, 'index.ts')]),
     ),
     logLevel: 'warning',
   });

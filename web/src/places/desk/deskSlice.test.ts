@@ -1,5 +1,5 @@
 import type { StoredTemplate } from '@carafe/contract';
-import { blankTemplate, composer, countedIds, type Template } from '@carafe/core/template';
+import { blankTemplate, composer, countedIds, edit, type Template } from '@carafe/core/template';
 import { deskActions, deskSlice, type DeskState } from './deskSlice';
 
 const c = composer(countedIds());
@@ -12,15 +12,24 @@ const stored = (version: number, document: Template): StoredTemplate => ({
 });
 const { reducer } = deskSlice;
 
-function after(...actions: Parameters<typeof reducer>[1][]): DeskState {
-  return actions.reduce<DeskState>(
-    (state, action) => reducer(state, action),
-    reducer(undefined, { type: 'start' }),
-  );
+/** An action, or what makes one of the state that it is to come to. */
+type Step = Parameters<typeof reducer>[1] | ((state: DeskState) => Parameters<typeof reducer>[1]);
+const step = (state: DeskState, next: Step) =>
+  reducer(state, typeof next === 'function' ? next(state) : next);
+
+function after(...steps: Step[]): DeskState {
+  return steps.reduce(step, reducer(undefined, { type: 'start' }));
 }
 const opened = deskActions.opened({ stored: stored(3, template), having: 'cart' });
-const rename = (name: string, now = 0) =>
-  deskActions.changed({ says: 'Rename', recipe: (draft) => void (draft.name = name), now });
+const rename =
+  (name: string, now = 0) =>
+  (state: DeskState) => {
+    const done = edit(state.template as Template, 'Rename', (draft) => void (draft.name = name));
+    if (!done) throw new Error('An edit that changes nothing is none.');
+    return deskActions.changed({ edit: done.edit, now });
+  };
+const conflictWith = (version: number, theirs: Template, id = 'x') =>
+  deskActions.conflicted({ id, conflict: { version, template: theirs } });
 const people = Array.from({ length: 5 }, (_, id) => ({
   id,
   email: `${id}@b.example`,
@@ -39,7 +48,7 @@ describe('the desk', () => {
     );
     expect([saved.save, saved.version]).toEqual(['saved', 4]);
     const meanwhile = reducer(
-      reducer(edited, rename('B', 9000)),
+      step(edited, rename('B', 9000)),
       deskActions.saved({ id: 'x', version: 4, template: edited.template as Template }),
     );
     expect([meanwhile.save, meanwhile.version, meanwhile.template?.name]).toEqual([
@@ -47,11 +56,6 @@ describe('the desk', () => {
       4,
       'B',
     ]);
-  });
-
-  test('an edit that changes nothing is none', () => {
-    const state = after(opened);
-    expect(reducer(state, rename('T'))).toBe(state);
   });
 
   test('undo and redo give the very template back', () => {
@@ -69,22 +73,44 @@ describe('the desk', () => {
     expect(reducer(state, deskActions.undone()).template).toEqual(template);
   });
 
-  test('a conflict keeps both until one is chosen', () => {
-    const theirs = { ...template, name: 'Theirs' };
-    const state = after(opened, rename('Mine'), deskActions.conflicted(stored(7, theirs)));
-    expect([state.save, state.template?.name, (state.conflict?.template as Template).name]).toEqual(
-      ['conflict', 'Mine', 'Theirs'],
-    );
-    expect(reducer(state, rename('Mine 2')).save).toBe('conflict');
-    const mine = reducer(state, deskActions.settled('mine'));
-    expect([mine.save, mine.version, mine.template?.name, mine.conflict]).toEqual([
-      'waiting',
-      7,
-      'Mine',
-      null,
-    ]);
-    const taken = reducer(state, deskActions.settled('theirs'));
-    expect([taken.save, taken.version, taken.template?.name]).toEqual(['saved', 7, 'Theirs']);
+  describe('saved elsewhere meanwhile', () => {
+    const theirs = { ...template, name: 'Theirs', language: 'de' };
+    const state = after(opened, rename('Mine'), conflictWith(7, theirs));
+    const look = (desk: DeskState) => [desk.save, desk.version, desk.template?.name, desk.conflict];
+
+    test('both are kept until one is chosen, and editing goes on', () => {
+      expect([state.save, state.template?.name, state.conflict?.template.name]).toEqual([
+        'conflict',
+        'Mine',
+        'Theirs',
+      ]);
+      expect(step(state, rename('Mine 2')).save).toBe('conflict');
+    });
+
+    test('mine waits to be saved over theirs; undo brings theirs, redo mine', () => {
+      const mine = reducer(state, deskActions.settled('mine'));
+      expect(look(mine)).toEqual(['waiting', 7, 'Mine', null]);
+      const undone = reducer(mine, deskActions.undone());
+      expect(undone.template).toEqual(theirs);
+      expect(reducer(undone, deskActions.redone()).template?.name).toBe('Mine');
+    });
+
+    test('theirs is saved already; undo brings mine, and what was done before it', () => {
+      const taken = reducer(state, deskActions.settled('theirs'));
+      expect(look(taken)).toEqual(['saved', 7, 'Theirs', null]);
+      expect(taken.template).toEqual(theirs);
+      const undone = reducer(taken, deskActions.undone());
+      expect(look(undone)).toEqual(['waiting', 7, 'Mine', null]);
+      expect(undone.template?.language).toBe(template.language);
+      expect(reducer(undone, deskActions.undone()).template).toEqual(template);
+    });
+
+    test('two versions that are the same are settled without an edit', () => {
+      const same = after(opened, rename('Mine'), conflictWith(7, { ...template, name: 'Mine' }));
+      const settled = reducer(same, deskActions.settled('theirs'));
+      expect(look(settled)).toEqual(['saved', 7, 'Mine', null]);
+      expect(settled.history).toBe(same.history);
+    });
   });
 
   test('a failed save tells why and can be tried again', () => {
@@ -99,11 +125,10 @@ describe('the desk', () => {
 
   test('what becomes of another template’s save changes nothing here', () => {
     const state = after(opened, rename('A'));
-    const other = { ...stored(9, template), id: 'another' };
     for (const late of [
       deskActions.saved({ id: 'another', version: 9, template }),
       deskActions.saveFailed({ id: 'another', message: 'No server.' }),
-      deskActions.conflicted(other),
+      conflictWith(9, template, 'another'),
     ])
       expect(reducer(state, late)).toBe(state);
   });

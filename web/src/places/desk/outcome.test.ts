@@ -42,6 +42,6 @@ test.each<[string, Trail, boolean, string]>([
     '2 fallbacks used',
   ],
   ['what another node did', [{ ...loop, node: 'y', before: 3, shown: 3 }], false, ''],
-])('%s', (_, trail, hidden, says) => {
-  expect(outcomeOf(c.text('x', { id: 'x' }), trail)).toEqual({ hidden, says });
+])('%s', (_, trail, hidden, summary) => {
+  expect(outcomeOf(c.text('x', { id: 'x' }), trail)).toEqual({ hidden, summary });
 });

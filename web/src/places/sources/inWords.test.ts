@@ -1,5 +1,5 @@
 import { inWords } from './inWords';
-import { slotFrom } from './names';
+import { formulaNameFrom } from './names';
 
 test('stored values are said in words', () => {
   expect(
@@ -29,7 +29,7 @@ test('stored values are said in words', () => {
 });
 
 test('a name for formulas is made of any words', () => {
-  expect(['Spring catalog 2027', '3 Beete', 'Frühling!', '—'].map(slotFrom)).toEqual([
+  expect(['Spring catalog 2027', '3 Beete', 'Frühling!', '—'].map(formulaNameFrom)).toEqual([
     'spring_catalog_2027',
     'beete',
     'frühling',
