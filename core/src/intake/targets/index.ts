@@ -28,4 +28,4 @@ export function targetOf(id: TargetId): Target {
   return BY_ID[id];
 }
 
-export type { RecordProblem, TargetField } from './define';
+export type { TargetField } from './define';

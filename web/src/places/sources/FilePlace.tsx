@@ -2,23 +2,17 @@ import { useEffect, useState } from 'react';
 import { Button, Loader } from '@mantine/core';
 import { Link, useNavigate, useParams } from 'react-router';
 import { skipToken } from '@reduxjs/toolkit/query';
-import type { ImportLook, ImportMode } from '@carafe/contract';
+import type { ImportLook } from '@carafe/contract';
 import type { FileSettings } from '@carafe/core/intake';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { notifyFailure, notifyUndoable } from '../../parts/notify';
 import { useLive } from '../../app/live';
+import type { Asked } from './asked';
 import { Checking } from './Checking';
 import { MappingView } from './MappingView';
 import { Review } from './Review';
 import classes from './File.module.css';
-
-/** What the two steps of a file share. */
-export interface Asked {
-  settings: FileSettings;
-  mode: ImportMode;
-  raiseConsent: boolean;
-}
 
 /** A file on its way in: said which column is what, checked row by row, imported or not. */
 export function FilePlace() {

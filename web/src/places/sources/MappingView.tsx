@@ -11,7 +11,7 @@ import {
 } from '@carafe/core/intake';
 import { counted } from '../../parts/counted';
 import { ColumnLines } from './ColumnLines';
-import type { Asked } from './FilePlace';
+import type { Asked } from './asked';
 import { FormatForm } from './FormatForm';
 import { NumberedColumns } from './NumberedColumns';
 import { SampleTable } from './SampleTable';

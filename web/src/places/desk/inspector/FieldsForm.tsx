@@ -171,13 +171,9 @@ function Control({ field, value, as, inList, onPut }: ControlProps) {
       );
     case 'list':
       return (
-        <ListForm
-          field={field}
-          members={value as object[]}
-          as={as}
-          inList={inList}
-          onChange={onPut}
-        />
+        <ListForm field={field} members={value as object[]} as={as} onChange={onPut}>
+          {(form) => <FieldsForm {...form} as={as} inList={inList} />}
+        </ListForm>
       );
   }
 }

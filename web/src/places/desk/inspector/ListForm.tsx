@@ -1,4 +1,4 @@
-import { useId, useRef } from 'react';
+import { useId, useRef, type ReactNode } from 'react';
 import { ActionIcon, Button, Menu } from '@mantine/core';
 import {
   closestCenter,
@@ -19,21 +19,33 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { IconGripVertical, IconPlus, IconX } from '@tabler/icons-react';
 import { createNextState } from '@reduxjs/toolkit';
-import { memberKind, putAt, type ListField, type MemberKind } from '@carafe/core/blocks';
-import type { Scope } from '../../../parts/words/scope';
-import { FieldsForm } from './FieldsForm';
+import {
+  memberKind,
+  putAt,
+  type ListField,
+  type MemberKind,
+  type NodeField,
+} from '@carafe/core/blocks';
 import classes from './Inspector.module.css';
 
 interface Props {
   field: ListField;
   members: object[];
+  /** The name of a member of the node's own list. */
   as: string;
-  inList: Scope;
   onChange: (members: object[]) => void;
+  /** The form of one member. */
+  children: (form: MemberForm) => ReactNode;
+}
+
+interface MemberForm {
+  owner: object;
+  fields: readonly NodeField[];
+  onPut: (path: string, value: unknown) => void;
 }
 
 /** A list whose members are put in order by dragging or by keys, added and taken out. */
-export function ListForm({ field, members, as, inList, onChange }: Props) {
+export function ListForm({ field, members, as, onChange, children }: Props) {
   const ids = useStableIds(members.length);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
@@ -65,20 +77,17 @@ export function ListForm({ field, members, as, inList, onChange }: Props) {
                 onChange(members.filter((_, at) => at !== i));
               }}
             >
-              <FieldsForm
-                owner={member}
-                fields={memberKind(field, member)?.fields ?? []}
-                as={as}
-                inList={inList}
-                onPut={(path, value) =>
+              {children({
+                owner: member,
+                fields: memberKind(field, member)?.fields ?? [],
+                onPut: (path, value) =>
                   onChange(
                     createNextState(members, (draft) => {
                       const own = draft[i];
                       if (own) putAt(own, path, value);
                     }),
-                  )
-                }
-              />
+                  ),
+              })}
             </Member>
           ))}
         </SortableContext>
@@ -141,7 +150,7 @@ function Member({
   name: string;
   removable: boolean;
   onRemove: () => void;
-  children: React.ReactNode;
+  children: ReactNode;
 }) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id });
   return (
