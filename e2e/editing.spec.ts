@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
 import { blur, copyOf, inspector, openDesk, line, outline, saved, type Stored } from './desk';
 
 const CART = 'You left these on the potting bench';
@@ -11,7 +11,7 @@ test('words are edited in place, with a field put in from the list', async ({ pa
   await expect(editor).toBeFocused();
   await page.keyboard.press('Control+End');
   await page.keyboard.type(' You live in ');
-  await page.getByRole('button', { name: 'Fill in a field in Text in place' }).click();
+  await page.getByRole('button', { name: 'Insert a field in Text in place' }).click();
   await page.getByLabel('Search fields').fill('person city');
   await expect(page.getByRole('option', { name: /person\.city/ })).toContainText('person.city');
   await page.keyboard.press('Enter');
@@ -42,23 +42,23 @@ test('a loop and a condition are edited and seen at once; undo and redo are exac
   const mail = await openDesk(page, id);
   const pictures = mail.locator('img[width="56"]');
   await line(page, /Table of cart.lines/).click();
-  await inspector(page).getByRole('textbox', { name: 'Only those where' }).fill('line.price > 5');
+  await inspector(page).getByRole('textbox', { name: 'Filter' }).fill('line.price > 5');
   await expect(pictures).toHaveCount(2);
   await expect(outline(page).getByText('×2 of 3 cart lines')).toBeVisible();
-  await inspector(page).getByRole('textbox', { name: 'In the order of' }).fill('line.total');
+  await inspector(page).getByRole('textbox', { name: 'Sort by' }).fill('line.total');
   await inspector(page).getByRole('textbox', { name: 'At most' }).fill('1');
   await expect(pictures).toHaveCount(1);
   await expect(mail.getByText('Long Tom pot')).toBeVisible();
 
   await line(page, /Your parcel travels free/).click();
-  await inspector(page).getByRole('textbox', { name: 'Only if' }).fill('cart.totl >= 90');
+  await inspector(page).getByRole('textbox', { name: 'Show only if' }).fill('cart.totl >= 90');
   await expect(
     inspector(page)
       .getByText(/Nothing is named “totl” here/)
       .first(),
   ).toBeVisible();
   await inspector(page).getByRole('button', { name: 'Use total' }).first().click();
-  await expect(inspector(page).getByRole('textbox', { name: 'Only if' })).toHaveValue(
+  await expect(inspector(page).getByRole('textbox', { name: 'Show only if' })).toHaveText(
     'cart.total >= 90',
   );
   await expect(mail.getByText(/Another -£21.45 and/)).toBeVisible();
@@ -155,28 +155,69 @@ test('an unclosed tag is told with its place, and nothing is lost', async ({ pag
   );
 });
 
-test('a stale save asks, and loses nothing', async ({ page, request }) => {
-  const stored = await copyOf(request, CART, 'Conflict');
-  const mail = await openDesk(page, stored.id);
-  const theirs = { ...stored.template, name: 'Theirs' };
-  const put = await request.put(`/api/templates/${stored.id}`, {
-    data: { version: stored.version, template: theirs },
-  });
-  expect(put.status()).toBe(200);
+test.describe('a template that was changed elsewhere', () => {
+  /** Opens a copy, has it saved by somebody else, and goes on typing. */
+  async function conflict(page: Page, request: APIRequestContext, name: string) {
+    const stored = await copyOf(request, CART, name);
+    const mail = await openDesk(page, stored.id);
+    const theirs = { ...stored.template, name: 'Theirs' };
+    const put = await request.put(`/api/templates/${stored.id}`, {
+      data: { version: stored.version, template: theirs },
+    });
+    expect(put.status()).toBe(200);
+    await line(page, /Back to the bench/).click();
+    await inspector(page).getByRole('textbox', { name: 'Label' }).click();
+    await page.keyboard.press('Control+End');
+    await page.keyboard.type(' now');
+    const dialog = page.getByRole('dialog', { name: 'This template was changed elsewhere' });
+    await expect(dialog).toBeVisible();
+    const nameStored = async () =>
+      ((await (await request.get(`/api/templates/${stored.id}`)).json()) as Stored).template.name;
+    expect(await nameStored()).toBe('Theirs');
+    const title = (text: string) => page.getByRole('heading', { level: 1, name: text });
+    return { mail, dialog, nameStored, title };
+  }
 
-  await line(page, /Back to the bench/).click();
-  await inspector(page).getByRole('textbox', { name: 'Label' }).click();
-  await page.keyboard.press('Control+End');
-  await page.keyboard.type(' now');
-  const dialog = page.getByRole('dialog', { name: 'This template was changed elsewhere' });
-  await expect(dialog).toBeVisible();
-  expect(
-    ((await (await request.get(`/api/templates/${stored.id}`)).json()) as Stored).template.name,
-  ).toBe('Theirs');
-  await dialog.getByRole('button', { name: 'Keep mine as a copy' }).click();
-  await expect(page.getByRole('heading', { name: 'Conflict (my version)' })).toBeVisible();
-  await expect(mail.getByText('Back to the bench now')).toBeVisible();
-  await saved(page);
+  test('typing on chooses nothing; what differs is told, and it can be decided later', async ({
+    page,
+    request,
+  }) => {
+    const { mail, dialog, nameStored } = await conflict(page, request, 'Later');
+    // Who is in the middle of a sentence does not answer by it.
+    await page.keyboard.type(' and\n then ');
+    await expect(dialog.getByRole('region', { name: 'What differs' })).toContainText('Theirs');
+    await expect(dialog.getByRole('button', { name: 'Decide later' })).toBeFocused();
+    await page.keyboard.press('Enter');
+    await expect(dialog).toHaveCount(0);
+    expect(await nameStored()).toBe('Theirs');
+    await expect(mail.getByText(/Back to the bench now/)).toBeVisible();
+    await page.getByRole('button', { name: 'Settle it' }).click();
+    await expect(dialog).toBeVisible();
+  });
+
+  test('either version is one undo away from the other', async ({ page, request }) => {
+    const { mail, dialog, nameStored, title } = await conflict(page, request, 'Undone');
+    await dialog.getByRole('button', { name: 'Use the other version' }).click();
+    await expect(title('Theirs')).toBeVisible();
+    await expect(mail.getByText('Back to the bench now')).toHaveCount(0);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(title('Undone')).toBeVisible();
+    await expect(mail.getByText('Back to the bench now')).toBeVisible();
+    await saved(page);
+    expect(await nameStored()).toBe('Undone');
+  });
+
+  test('both are kept where that is asked for', async ({ page, request }) => {
+    const { mail, dialog, title } = await conflict(page, request, 'Both');
+    await dialog.getByRole('button', { name: 'Use mine, keep the other as a copy' }).click();
+    await expect(title('Both')).toBeVisible();
+    await expect(mail.getByText('Back to the bench now')).toBeVisible();
+    await saved(page);
+    await page.goto('/');
+    await expect(
+      page.getByRole('link', { name: 'Theirs (other version)', exact: true }),
+    ).toBeVisible();
+  });
 });
 
 test('what cannot be saved says so and stays on the page until it can', async ({

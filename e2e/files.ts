@@ -28,9 +28,9 @@ export async function addFile(
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('combobox', { name: 'What it feeds' }).click();
   await page.getByRole('option', { name: feeds }).click();
-  await dialog.getByRole('textbox', { name: 'Name' }).fill(name);
+  await dialog.getByRole('textbox', { name: 'Name', exact: true }).fill(name);
   await dialog.locator('input[type=file]').setInputFiles(file);
-  await dialog.getByRole('button', { name: 'Look at it' }).click();
+  await dialog.getByRole('button', { name: 'Continue' }).click();
   await expect(page.getByRole('heading', { name: file.name })).toBeVisible();
 }
 

@@ -9,19 +9,25 @@ test('cards: columns, order of fields, and more fields', async ({ page, request 
   const mail = await openDesk(page, id);
   await line(page, /Cards of/).click();
   await expect(mail.locator('.carafe-card-3')).not.toHaveCount(0);
-  await inspector(page)
-    .getByRole('radiogroup', { name: 'Cards side by side' })
-    .getByText('2')
-    .click();
+  await inspector(page).getByRole('radiogroup', { name: 'Side by side' }).getByText('2').click();
   await expect(mail.locator('.carafe-card-3')).toHaveCount(0);
   const card = mail.locator('.carafe-card-2').first();
   await expect(card).toContainText(/^\s*Hand-forged trowel\s*£48.20/);
-  await inspector(page).getByRole('button', { name: 'Move Price up' }).click();
+  await inspector(page).getByRole('button', { name: 'Reorder Price', exact: true }).focus();
+  for (const [key, told] of [
+    ['Space', /Now at 3 of 3|Picked up 3 of 3/],
+    ['ArrowUp', 'Now at 2 of 3'],
+    ['ArrowUp', 'Now at 1 of 3'],
+    ['Space', 'Put down at 1 of 3'],
+  ] as const) {
+    await page.keyboard.press(key);
+    await expect(page.getByText(told)).toBeAttached();
+  }
   await expect(card).toContainText(/^\s*£48.20\s*Hand-forged trowel/);
-  await inspector(page).getByRole('button', { name: 'Show more on each card' }).click();
+  await inspector(page).getByRole('button', { name: 'Add to each card' }).click();
   await page.getByRole('menuitem', { name: 'Button' }).click();
   await expect(card.getByRole('link', { name: 'See it' })).toBeVisible();
-  await inspector(page).getByRole('button', { name: 'Take Picture out' }).click();
+  await inspector(page).getByRole('button', { name: 'Remove Picture' }).click();
   await expect(card.locator('img')).toHaveCount(0);
   await saved(page);
 });
@@ -30,10 +36,10 @@ test('lines and totals: columns, headings, properties, rows', async ({ page, req
   const { id } = await copyOf(request, CART, 'Tables');
   const mail = await openDesk(page, id);
   await line(page, /Table of cart.lines/).click();
-  await inspector(page).getByRole('checkbox', { name: 'Show price of one' }).click();
-  await expect(mail.getByRole('columnheader', { name: 'Price of one' })).toBeVisible();
+  await inspector(page).getByRole('button', { name: 'Add a column' }).click();
+  await expect(mail.getByRole('columnheader', { name: 'Unit price' })).toBeVisible();
   await inspector(page)
-    .getByRole('switch', { name: 'What was engraved, noted or chosen' })
+    .getByRole('switch', { name: /^Properties/ })
     .check({ force: true });
   await expect(mail.getByText('Engraved label: Auriculas')).toBeVisible();
   await inspector(page)
@@ -45,7 +51,10 @@ test('lines and totals: columns, headings, properties, rows', async ({ page, req
   await inspector(page).getByRole('button', { name: 'Add a row' }).click();
   await inspector(page).getByRole('textbox', { name: 'Amount' }).last().fill('cart.quantity * 2');
   await expect(mail.getByText('£12.00')).toBeVisible();
-  await inspector(page).getByRole('textbox', { name: 'Only if' }).nth(1).fill('cart.total > 1000');
+  await inspector(page)
+    .getByRole('textbox', { name: 'Condition' })
+    .last()
+    .fill('cart.total > 1000');
   await expect(mail.getByText('£12.00')).toHaveCount(0);
 });
 
@@ -53,12 +62,12 @@ test('an else is added, gone to, and taken off', async ({ page, request }) => {
   const { id } = await copyOf(request, CART, 'Else');
   const mail = await openDesk(page, id);
   await line(page, /Back to the bench/).click();
-  await inspector(page).getByRole('textbox', { name: 'Only if' }).fill('cart.total > 1000');
+  await inspector(page).getByRole('textbox', { name: 'Show only if' }).fill('cart.total > 1000');
   await expect(mail.getByText('Back to the bench')).toHaveCount(0);
   await inspector(page).getByRole('button', { name: 'Show something else instead' }).click();
   await expect(mail.getByText('Write here.')).toBeVisible();
   await line(page, /Back to the bench/).click();
-  await inspector(page).getByRole('button', { name: 'Take it off' }).click();
+  await inspector(page).getByRole('button', { name: 'Remove it' }).click();
   await expect(mail.getByText('Write here.')).toHaveCount(0);
 });
 
@@ -112,7 +121,7 @@ test('the mail is looked at on a phone, in the dark, without pictures, and on an
   await expect.poll(() => mail.locator('body').evaluate((b) => b.clientWidth)).toBe(375);
   await page.getByRole('button', { name: 'Pictures off' }).click();
   await expect(mail.locator('img[src]')).toHaveCount(0);
-  await page.getByRole('button', { name: 'Pictures on' }).click();
+  await page.getByRole('button', { name: 'Pictures off' }).click();
   await expect(mail.locator('img[src]')).not.toHaveCount(0);
   await page.getByRole('button', { name: /^Dark, about/ }).click();
   await expect
@@ -123,7 +132,7 @@ test('the mail is looked at on a phone, in the dark, without pictures, and on an
   await inspector(page).getByRole('textbox', { name: 'Heading', exact: true }).click();
   await page.keyboard.press('Control+End');
   await page.keyboard.type(' {{ date(today, "yyyy-MM-dd") }}');
-  await page.getByLabel('As of').fill('2027-02-03');
+  await page.getByLabel('As of').fill('3 Feb 2027');
   await expect(mail.getByText('Before you sow 2027-02-03')).toBeVisible();
 });
 
@@ -134,7 +143,7 @@ test('a link is put on words, with a tag in its address', async ({ page, request
   await inspector(page).getByRole('textbox', { name: 'Text', exact: true }).click();
   await page.keyboard.press('Control+a');
   await inspector(page).getByRole('button', { name: 'Link', exact: true }).click();
-  await page.getByLabel('Address of the link').fill('{{ shop.url }}/sowing');
+  await page.getByLabel('Link address').fill('{{ shop.url }}/sowing');
   await page.getByRole('button', { name: 'Set the link' }).click();
   await expect(mail.getByRole('link', { name: /Soak the seed/ })).toHaveAttribute(
     'href',
@@ -142,11 +151,11 @@ test('a link is put on words, with a tag in its address', async ({ page, request
   );
 });
 
-test('Because tells lists, values and conditions of the whole mail', async ({ page, request }) => {
-  const { id } = await copyOf(request, LETTER, 'Because');
+test('Why tells lists, values and conditions of the whole mail', async ({ page, request }) => {
+  const { id } = await copyOf(request, LETTER, 'Why');
   await openDesk(page, id);
   await page.keyboard.press('b');
-  const because = page.getByRole('region', { name: 'Because' });
+  const because = page.getByRole('region', { name: 'Why' });
   await expect(because).toContainText('240 in the list, 6 after the filter, 6 shown');
   await expect(because).toContainText('person.rank >= 4');
   await line(page, /Opening/).click();

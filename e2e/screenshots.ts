@@ -62,12 +62,12 @@ await page.keyboard.press('Escape');
 await blur(page);
 
 await line(page, /Your parcel travels free/).click();
-await page.getByRole('button', { name: 'Because (B)' }).click();
+await page.getByRole('button', { name: 'Why', exact: true }).click();
 await take('because');
-await page.getByRole('button', { name: 'Because (B)' }).click();
+await page.getByRole('button', { name: 'Why', exact: true }).click();
 
 await mail.getByText('You chose').dblclick();
-await page.getByRole('button', { name: 'Fill in a field in Text in place' }).click();
+await page.getByRole('button', { name: 'Insert a field in Text in place' }).click();
 await page.getByLabel('Search fields').fill('person');
 await take('fields');
 await page.keyboard.press('Escape');

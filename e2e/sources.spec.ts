@@ -17,7 +17,7 @@ test('a semicolon file with comma decimals and an odd key: mapped, checked, take
 }) => {
   await addFile(page, 'Spring', 'Product catalog', asFile('spring.csv', SPRING));
   // How it is written was found.
-  await expect(page.getByRole('combobox', { name: 'Between cells' })).toHaveValue('Semicolon');
+  await expect(page.getByRole('combobox', { name: 'Separator' })).toHaveValue('Semicolon');
   await expect(page.getByText('Say which column is the SKU')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Check every row' })).toBeDisabled();
   await choose(page, 'Key', 'Kürzel');
@@ -46,7 +46,7 @@ test('a semicolon file with comma decimals and an odd key: mapped, checked, take
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download them with the reasons' }).click();
   expect(textOf(await (await download).path())).toMatch(/kerbel.*VK-Preis: “teuer”/);
-  await page.getByRole('button', { name: 'Take in 3 rows' }).click();
+  await page.getByRole('button', { name: 'Import 3 rows' }).click();
   await expect(cells(page)).toHaveCount(3);
   await expect(cells(page).nth(2)).toContainText('1,024');
 
@@ -68,12 +68,12 @@ test('a semicolon file with comma decimals and an odd key: mapped, checked, take
   await expect(fate(page, 'New')).toContainText('1');
   await fate(page, 'Changed').click();
   await expect(page.getByText('1.95 → 2.25')).toBeVisible();
-  await page.getByRole('button', { name: 'Take in 2 rows' }).click();
+  await page.getByRole('button', { name: 'Import 2 rows' }).click();
   await expect(cells(page)).toHaveCount(4);
 
-  await page.getByRole('tab', { name: 'Files taken in' }).click();
-  await page.getByRole('button', { name: 'Go back to before' }).click();
-  await expect(page.getByText('Gone back from')).toBeVisible();
+  await page.getByRole('tab', { name: 'Imports' }).click();
+  await page.getByRole('button', { name: 'Undo this import' }).click();
+  await expect(page.getByText('Undone')).toBeVisible();
   await page.getByRole('tab', { name: 'Rows' }).click();
   await expect(cells(page)).toHaveCount(3);
   await expect(cells(page).nth(1)).toContainText('1.95');
@@ -195,7 +195,7 @@ test('rows are typed in, changed, deleted and brought back', async ({ page }) =>
   await page.getByRole('button', { name: 'Add a note' }).click();
   await page.getByRole('textbox', { name: 'SKU or category' }).fill('Seeds');
   await page.getByRole('textbox', { name: 'Words' }).fill('Label first, sow second.');
-  await page.getByRole('button', { name: 'Keep' }).click();
+  await page.getByRole('button', { name: 'Create' }).click();
   await expect(cells(page)).toHaveCount(3);
   await page.getByRole('button', { name: 'Seeds', exact: true }).click();
   await page.getByRole('button', { name: 'Delete this row' }).click();
@@ -226,7 +226,7 @@ test('a list inside a JSON document is pointed at; numbered columns are gathered
   await choose(page, 'The list', /data\/items: 2 records/);
   await expect(page.getByRole('row', { name: /^price\.amount/ })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Sample rows' })).toContainText('Aster');
-  await page.getByRole('button', { name: 'Throw the file away' }).click();
+  await page.getByRole('button', { name: 'Discard file' }).click();
   await expect(page.getByText('Nothing is in it yet.')).toBeVisible();
 
   const orders =
@@ -241,7 +241,7 @@ test('a list inside a JSON document is pointed at; numbered columns are gathered
   ).toHaveValue('product_1_name');
   await gather.check({ force: true });
   await page.getByRole('button', { name: 'Check every row' }).click();
-  await page.getByRole('button', { name: 'Take in 1 row' }).click();
+  await page.getByRole('button', { name: 'Import 1 row' }).click();
   await expect(cells(page).first()).toContainText('Pot, Pan');
 });
 
@@ -255,13 +255,14 @@ test('a file is dropped onto the place; one that cannot be read says why and cha
     transfer.items.add(new File(['code,policy\nA,"cut off'], 'codes.csv', { type: 'text/csv' }));
     return transfer;
   });
-  await page.getByRole('main').dispatchEvent('drop', { dataTransfer: data });
-  const dialog = page.getByRole('dialog', { name: 'Bring in codes.csv' });
+  await page.getByRole('main').dispatchEvent('dragenter', { dataTransfer: data });
+  await page.getByText('Drop the file to import it').dispatchEvent('drop', { dataTransfer: data });
+  const dialog = page.getByRole('dialog', { name: 'Import codes.csv' });
   await dialog.getByRole('combobox', { name: 'Into' }).click();
   await page.getByRole('option', { name: 'Coupon codes' }).first().click();
-  await dialog.getByRole('button', { name: 'Look at it' }).click();
+  await dialog.getByRole('button', { name: 'Continue' }).click();
   await expect(page.getByRole('alert')).toContainText('a quote is opened and never closed');
-  await page.getByRole('button', { name: 'Throw the file away' }).click();
+  await page.getByRole('button', { name: 'Discard file' }).click();
   await expect(page.getByText('50 rows').first()).toBeVisible();
 });
 
@@ -277,14 +278,14 @@ test('a long file is checked beside everything else, can be stopped, and its row
   expect((await page.request.get('/api/templates')).status()).toBe(200);
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.getByRole('button', { name: 'Check every row' })).toBeVisible();
-  await page.getByRole('button', { name: 'Throw the file away' }).click();
+  await page.getByRole('button', { name: 'Discard file' }).click();
 
   await page.locator('input[type=file]').setInputFiles(asFile('short.csv', long(20_000)));
   await page.getByRole('button', { name: 'Check every row' }).click();
-  await page.getByRole('button', { name: 'Take in 20,000 rows' }).click();
+  await page.getByRole('button', { name: 'Import 20,000 rows' }).click();
   await expect(page.getByText('20,000 rows').first()).toBeVisible();
   await page
-    .getByRole('region', { name: 'Rows' })
+    .getByRole('table', { name: 'Rows' })
     .evaluate((el) => el.scrollTo({ top: el.scrollHeight }));
   await expect(page.getByRole('button', { name: 'L-19999', exact: true })).toBeVisible();
   await page.getByRole('tab', { name: 'Settings' }).click();
@@ -297,7 +298,7 @@ test('a template speaks for another shop: its people, its money', async ({ page,
   const mail = await openDesk(page, id);
   await expect(mail.getByText('Hello Maud,')).toBeVisible();
   await line(page, 'Envelope and style').click();
-  await choose(page, 'Speaks for', 'Quillmoss Samenhaus');
+  await choose(page, 'Shop', 'Quillmoss Samenhaus');
   await expect(mail.getByText('Hello Annelie,')).toBeVisible();
   await expect(mail.getByText(/€/).first()).toBeVisible();
   await saved(page);
@@ -308,7 +309,7 @@ test('a template speaks for another shop: its people, its money', async ({ page,
 test('what asks for attention is told from every place', async ({ page, request }) => {
   const made = await request.post('/api/sources', {
     data: {
-      ...{ shop: null, name: 'Nowhere', kind: 'address', target: 'feed', slot: 'nowhere' },
+      ...{ shop: null, name: 'Nowhere', kind: 'address', target: 'feed', formula_name: 'nowhere' },
       address: 'http://10.0.0.1/feed.xml',
     },
   });
@@ -333,12 +334,12 @@ test('what asks for attention is told from every place', async ({ page, request 
   await expect(nav.getByTitle('1 source asks for attention')).toBeVisible();
   await nav.getByRole('link', { name: /Sources/ }).click();
   await expect(page.getByRole('row', { name: /Coupon codes/ }).first()).toContainText(
-    'Waits for you',
+    'Needs review',
   );
   await page.getByRole('link', { name: 'Coupon codes' }).first().click();
-  await page.getByRole('link', { name: 'Look at what it changes' }).click();
-  await expect(fate(page, 'Gone')).toContainText('50');
-  await page.getByRole('button', { name: 'Throw the file away' }).click();
+  await page.getByRole('link', { name: 'Review what it changes' }).click();
+  await expect(fate(page, 'Removed')).toContainText('50');
+  await page.getByRole('button', { name: 'Discard file' }).click();
   await expect(nav.getByTitle(/attention/)).toHaveCount(0);
 });
 
@@ -350,31 +351,35 @@ test('another shop gets a feed from an address, looked at first, then on a sched
   await page.getByRole('button', { name: 'Add a source' }).click();
   await page.getByRole('dialog').getByText('Address', { exact: true }).click();
   await choose(page, 'What it feeds', 'Content feed');
-  await choose(page, 'For which shop', 'Another shop …');
-  const shop = page.getByRole('dialog', { name: 'Another shop' });
+  await choose(page, 'Shop', 'Add a shop …');
+  const shop = page.getByRole('dialog', { name: 'Add a shop' });
   await shop.getByRole('textbox', { name: 'Name', exact: true }).fill('Moss & Fern');
   await shop.getByRole('textbox', { name: 'Short name' }).fill('Moss');
-  await shop.getByRole('textbox', { name: 'Address of the shop' }).fill('https://moss.example');
-  await shop.getByRole('button', { name: 'Add the shop' }).click();
-  await expect(shop.getByRole('alert')).toContainText('lower-case letters');
+  await shop.getByRole('textbox', { name: 'Web address of the shop' }).fill('https://moss.example');
+  await shop.getByRole('button', { name: 'Create' }).click();
+  await expect(shop.getByText(/lower-case letters/)).toBeVisible();
   await shop.getByRole('textbox', { name: 'Short name' }).fill('moss');
-  await shop.getByRole('button', { name: 'Add the shop' }).click();
+  await shop.getByRole('button', { name: 'Create' }).click();
   const dialog = page.getByRole('dialog', { name: 'Add a source' });
-  await expect(dialog.getByRole('combobox', { name: 'For which shop' })).toHaveValue('Moss & Fern');
-  await dialog.getByRole('textbox', { name: 'Name' }).fill('Letters');
-  await dialog.getByRole('textbox', { name: 'Address' }).fill('http://127.0.0.1:1/feed');
-  await dialog.getByRole('button', { name: 'Look at it' }).click();
+  await expect(dialog.getByRole('combobox', { name: 'Shop' })).toHaveValue('Moss & Fern');
+  await dialog.getByRole('textbox', { name: 'Name', exact: true }).fill('Letters');
+  await dialog
+    .getByRole('textbox', { name: 'Address', exact: true })
+    .fill('http://127.0.0.1:1/feed');
+  await dialog.getByRole('button', { name: 'Continue' }).click();
   await expect(dialog.getByRole('alert')).toContainText('private network');
   // What was typed is still there, and is put right in its place.
-  await dialog.getByRole('textbox', { name: 'Address' }).fill('/journal/sow_now/atom.xml');
-  await dialog.getByRole('button', { name: 'Look at it' }).click();
+  await dialog
+    .getByRole('textbox', { name: 'Address', exact: true })
+    .fill('/journal/sow_now/atom.xml');
+  await dialog.getByRole('button', { name: 'Continue' }).click();
   await expect(page.getByRole('combobox', { name: 'Format' })).toHaveValue(/Feed/);
   await expect(page.getByRole('region', { name: 'Sample rows' })).toContainText(
     'Garlic, before the ground hardens',
   );
   await sound(page);
   await page.getByRole('button', { name: 'Check every row' }).click();
-  await page.getByRole('button', { name: 'Take in 4 rows' }).click();
+  await page.getByRole('button', { name: 'Import 4 rows' }).click();
   await expect(cells(page)).toHaveCount(4);
   await expect(page.getByText('Next fetch')).toBeVisible();
   await sound(page);

@@ -161,16 +161,29 @@ function Toolbar({ editor, rich, label: of }: { editor: Editor; rich: boolean; l
             .run()
         }
       >
-        <Button
-          size="compact-xs"
-          variant="subtle"
-          color="plum"
-          leftSection={<IconGlassFull size={14} />}
-          onMouseDown={(event) => event.preventDefault()}
-          aria-label={`Insert a field in ${of}`}
-        >
-          Insert field
-        </Button>
+        {rich ? (
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            color="plum"
+            leftSection={<IconGlassFull size={14} />}
+            onMouseDown={(event) => event.preventDefault()}
+            aria-label={`Insert a field in ${of}`}
+          >
+            Insert field
+          </Button>
+        ) : (
+          <ActionIcon
+            variant="subtle"
+            size="sm"
+            color="plum"
+            onMouseDown={(event) => event.preventDefault()}
+            title="Insert field"
+            aria-label={`Insert a field in ${of}`}
+          >
+            <IconGlassFull size={15} />
+          </ActionIcon>
+        )}
       </FieldPicker>
     </Group>
   );

@@ -8,7 +8,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 import classes from './Desk.module.css';
 
-/** Keys that were on their way when the dialog came up choose nothing. */
+/** Who is typing when the dialog comes up types on: it asks once the keys have rested so long. */
 const PAUSE_MS = 800;
 const MOST_SHOWN = 12;
 
@@ -28,8 +28,16 @@ export function ConflictDialog() {
   useEffect(() => {
     setReady(false);
     if (!isOpen) return undefined;
-    const timer = setTimeout(() => setReady(true), PAUSE_MS);
-    return () => clearTimeout(timer);
+    let timer = setTimeout(() => setReady(true), PAUSE_MS);
+    const later = () => {
+      clearTimeout(timer);
+      timer = setTimeout(() => setReady(true), PAUSE_MS);
+    };
+    document.addEventListener('keydown', later);
+    return () => {
+      clearTimeout(timer);
+      document.removeEventListener('keydown', later);
+    };
   }, [isOpen]);
   if (!conflict || !template) return null;
   const settle = (which: 'theirs' | 'mine') => dispatch(deskActions.settled(which));

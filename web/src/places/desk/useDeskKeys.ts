@@ -30,13 +30,15 @@ function neighbour(by: -1 | 1): string | null {
   return ids[Math.max(0, Math.min(ids.length - 1, at + by))] ?? null;
 }
 
-/** Keys that do nothing while a menu or a dialog is open: those have keys of their own. */
+/** What has keys of its own. */
+const OTHERS =
+  '[role="menu"], [role="dialog"], [role="listbox"], [role="tab"], [aria-roledescription="sortable"]';
+
+/** Keys that do nothing where something else has them. */
 function outside(run: () => void): (event: KeyboardEvent) => void {
   return (event) => {
-    const inOverlay =
-      event.target instanceof Element &&
-      event.target.closest('[role="menu"], [role="dialog"], [role="listbox"]');
-    if (event.defaultPrevented || inOverlay) return;
+    const isOthers = event.target instanceof Element && event.target.closest(OTHERS);
+    if (event.defaultPrevented || isOthers) return;
     event.preventDefault();
     run();
   };
@@ -62,7 +64,10 @@ export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () =
     own('J', () => void flip(1)),
     own('K', () => void flip(-1)),
     own('B', () => void dispatch(deskActions.becauseToggled())),
+    // On some keyboards these are typed with shift.
     own('/', onAdd),
+    own('Shift+/', onAdd),
+    own('?', onKeys),
     own('Shift+?', onKeys),
     own('Escape', () => void select(null)),
     own('Delete', onSelected(remove)),

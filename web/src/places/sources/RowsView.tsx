@@ -34,6 +34,14 @@ function fieldsOf(rows: readonly StoredRow[], id: SourceSummary['target']): stri
   return [...names].sort((a, b) => rank(a) - rank(b));
 }
 
+/** The fields whose values are numbers, as far as the first rows say. */
+function numericOf(rows: readonly StoredRow[]): Set<string> {
+  const names = rows.flatMap(({ record }) =>
+    Object.keys(record).filter((name) => typeof record[name] === 'number'),
+  );
+  return new Set(names);
+}
+
 const WIDTHS: Record<string, number> = {
   image: 60,
   sku: 100,
@@ -73,6 +81,7 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
     if (first.length > 0) known.current = fieldsOf(first, source.target);
     return known.current;
   }, [first, source.target]);
+  const numeric = useMemo(() => numericOf(first), [first]);
   const columns = useMemo(
     () =>
       fields.map((name) =>
@@ -151,6 +160,7 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
               return (
                 <div
                   key={id}
+                  className={numeric.has(id) ? classes.numeric : undefined}
                   role="columnheader"
                   aria-sort={
                     sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : 'none'
@@ -186,6 +196,7 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
                       key={name}
                       name={name}
                       row={row}
+                      isNumeric={numeric.has(name)}
                       opens={i === (fields[0] === 'image' ? 1 : 0)}
                       onOpen={setOpened}
                     />
@@ -220,16 +231,17 @@ const EMPTY: Record<SourceSummary['kind'], string> = {
 function Cell({
   name,
   row,
+  isNumeric,
   opens,
   onOpen,
 }: {
   name: string;
   row: StoredRow | undefined;
+  isNumeric: boolean;
   opens: boolean;
   onOpen: (row: StoredRow) => void;
 }) {
   const value = row?.record[name];
-  const isNumeric = typeof value === 'number';
   return (
     <div
       role="cell"

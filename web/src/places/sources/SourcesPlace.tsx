@@ -37,6 +37,7 @@ export function SourcesPlace() {
     <main className={classes.place}>
       <Dropzone.FullScreen
         active
+        withinPortal={false}
         multiple={false}
         onDrop={([file]) => file && setAdding({ file })}
         aria-label="Drop a file to import it"

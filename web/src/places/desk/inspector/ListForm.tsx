@@ -7,7 +7,9 @@ import {
   PointerSensor,
   useSensor,
   useSensors,
+  type Announcements,
   type DragEndEvent,
+  type UniqueIdentifier,
 } from '@dnd-kit/core';
 import {
   arrayMove,
@@ -64,7 +66,15 @@ export function ListForm({ field, members, as, onChange, children }: Props) {
   const add = (kind: MemberKind) => onChange([...members, kind.make(as)]);
   return (
     <div role="group" aria-label={field.label}>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={onDragEnd}
+        accessibility={{
+          announcements: announcements((id) => ids.list.indexOf(String(id)), members.length),
+          screenReaderInstructions: INSTRUCTIONS,
+        }}
+      >
         <SortableContext items={ids.list} strategy={verticalListSortingStrategy}>
           {members.map((member, i) => (
             <Member
@@ -97,6 +107,22 @@ export function ListForm({ field, members, as, onChange, children }: Props) {
       )}
     </div>
   );
+}
+
+const INSTRUCTIONS = {
+  draggable:
+    'To move this, press Space, then the up and down arrows, then Space again. Escape leaves it where it was.',
+};
+
+/** What is said while a member is moved; `at` is its place in the list, from 0. */
+function announcements(at: (id: UniqueIdentifier) => number, count: number): Announcements {
+  const place = (id: UniqueIdentifier) => `${at(id) + 1} of ${count}`;
+  return {
+    onDragStart: ({ active }) => `Picked up ${place(active.id)}.`,
+    onDragOver: ({ over }) => (over ? `Now at ${place(over.id)}.` : undefined),
+    onDragEnd: ({ active }) => `Put down at ${place(active.id)}.`,
+    onDragCancel: ({ active }) => `Left at ${place(active.id)}.`,
+  };
 }
 
 /** Names for members that have none of their own, kept while they are moved about. */
