@@ -26,7 +26,7 @@ test('cards: columns, order of fields, and more fields', async ({ page, request 
   await expect(card).toContainText(/^\s*£48.20\s*Hand-forged trowel/);
   await inspector(page).getByRole('button', { name: 'Add to each card' }).click();
   await page.getByRole('menuitem', { name: 'Button' }).click();
-  await expect(card.getByRole('link', { name: 'See it' })).toBeVisible();
+  await expect(card.getByRole('link', { name: 'View' })).toBeVisible();
   await inspector(page).getByRole('button', { name: 'Remove Picture' }).click();
   await expect(card.locator('img')).toHaveCount(0);
   await saved(page);
