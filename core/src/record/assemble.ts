@@ -27,18 +27,29 @@ function markedDate(record: object): Date | null | undefined {
 
 /**
  * Reads the dates in a record that came as JSON: the fields that the record names as dates, and
- * {"date": ISO} anywhere. Everything else stays as it is; hostile keys stay plain keys.
+ * {"date": ISO} anywhere. Everything else stays as it is, and what has no date is given back itself;
+ * hostile keys stay plain keys. Hot: a catalog of 100,000 products is read by it.
  */
 export function reviveRecord(record: unknown, depth = 0): unknown {
   if (typeof record !== 'object' || record === null || depth > 40) return record;
-  if (Array.isArray(record)) return record.map((member) => reviveRecord(member, depth + 1));
+  if (Array.isArray(record)) {
+    const members = record.map((member) => reviveRecord(member, depth + 1));
+    return members.some((member, i) => member !== record[i]) ? members : record;
+  }
   const marked = markedDate(record);
   if (marked !== undefined) return marked;
-  const entries = Object.entries(record);
-  const revived: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
-  for (const [name, value] of entries) {
-    const date = typeof value === 'string' && isDateField(name) ? toDate(value) : undefined;
-    revived[name] = date ?? reviveRecord(value, depth + 1);
+  const given = record as Record<string, unknown>;
+  let revived = given;
+  for (const name of Object.keys(given)) {
+    const value = given[name];
+    const isText = typeof value === 'string';
+    if (!isText && (typeof value !== 'object' || value === null)) continue;
+    const date = isText && isDateField(name) ? toDate(value) : undefined;
+    const now = date ?? (isText ? value : reviveRecord(value, depth + 1));
+    // A key of this name would be no field of a copy.
+    if (now === value || name === '__proto__') continue;
+    if (revived === given) revived = { ...given };
+    revived[name] = now;
   }
   return revived;
 }

@@ -1,4 +1,13 @@
-import { localeOf, newContext, toDate, type Context, type Fields, type Value } from '../formula';
+import {
+  localeOf,
+  newContext,
+  parsedFormula,
+  toDate,
+  walk,
+  type Context,
+  type Fields,
+  type Value,
+} from '../formula';
 import type { Loop } from '../template/parts';
 import { compileLoop } from './loop';
 
@@ -26,6 +35,19 @@ function walkOf(loop: Loop) {
   );
 }
 
+/** Whether what a loop shows may differ from day to day. */
+function isOfTheDay({ list, where, sort }: Loop): boolean {
+  return [list, where, sort?.by].some((formula) => {
+    const parsed = formula === undefined ? undefined : parsedFormula(formula);
+    let found = false;
+    if (parsed?.ok)
+      walk(parsed.value, (node) => {
+        if (node.type === 'name' && (node.name === 'now' || node.name === 'today')) found = true;
+      });
+    return found;
+  });
+}
+
 /**
  * Which members of a catalog some loops show to anybody. Such a loop over these members alone, in the
  * order of the catalog, gives what it gives over all of them: whoever is among the first so many of all
@@ -42,10 +64,11 @@ export function narrowCatalog(
   const shown = new Set<number>();
   const kept = loops.map((loop) => {
     let most = 0;
-    for (const days of [-1, 0, 1]) {
-      const walked = walkOf(loop)(contextOn(days));
-      most = days === 0 ? walked.kept : most;
-      for (const member of walked.shown) {
+    const walked = walkOf(loop);
+    for (const days of isOfTheDay(loop) ? [-1, 0, 1] : [0]) {
+      const { kept: count, shown: members } = walked(contextOn(days));
+      most = days === 0 ? count : most;
+      for (const member of members) {
         const place = places.get(member);
         if (place !== undefined) shown.add(place);
       }
