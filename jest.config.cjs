@@ -1,4 +1,4 @@
-/** Unit tests of core, server and demo; the browser's are in e2e/. */
+/** Unit tests of every part; of the interface those that need no browser, which are in e2e/. */
 module.exports = {
   testEnvironment: 'node',
   // A slow machine is no failure.
@@ -10,13 +10,18 @@ module.exports = {
     '<rootDir>/demo',
     '<rootDir>/web',
   ],
-  testMatch: ['**/*.test.ts'],
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+  setupFiles: ['<rootDir>/web/src/testing/setup.cjs'],
+  moduleNameMapper: {
+    '\\.css$': '<rootDir>/web/src/testing/styles.cjs',
+    '/blocks/specialForms$': '<rootDir>/web/src/testing/specialForms.ts',
+  },
   extensionsToTreatAsEsm: [],
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
       '@swc/jest',
       {
-        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } },
+        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
         module: { type: 'commonjs' },
       },
     ],

@@ -81,6 +81,8 @@ it('what is wrong with a request is said in sentences', () => {
     'An id is lower-case letters, digits and dashes.',
     'A shop needs a name.',
     'A web address begins with https:// or http://.',
-    'A currency is three capital letters, such as EUR.',
+    'There is no such currency. It is three capital letters, such as EUR.',
+    'There is no such time zone. It is a name such as Europe/Berlin.',
+    'There is no such language. It is a tag such as de-DE or en-GB.',
   ]);
 });

@@ -1,3 +1,4 @@
+import { isCurrency, isLocale, isTimeZone } from '@carafe/core/formula';
 import type { PersonData, ShopEvent } from '@carafe/core/record';
 import type { Shape } from '@carafe/core/shape';
 import { z } from 'zod';
@@ -20,9 +21,15 @@ export const Shop = z.strictObject({
     .max(2000),
   address: z.string().max(500),
   logo: z.string().max(2000),
-  currency: z.string().regex(/^[A-Z]{3}$/, 'A currency is three capital letters, such as EUR.'),
-  timezone: z.string().max(60),
-  locale: z.string().max(35),
+  currency: z
+    .string()
+    .refine(isCurrency, 'There is no such currency. It is three capital letters, such as EUR.'),
+  timezone: z
+    .string()
+    .refine(isTimeZone, 'There is no such time zone. It is a name such as Europe/Berlin.'),
+  locale: z
+    .string()
+    .refine(isLocale, 'There is no such language. It is a tag such as de-DE or en-GB.'),
 });
 export type Shop = z.infer<typeof Shop>;
 

@@ -15,7 +15,7 @@ export { explain, type Explanation } from './explain';
 export { allFunctions, functionNamed } from './functions';
 export type { FormulaFunction } from './functions/define';
 export { plainText } from './functions/text';
-export { DATE_STYLES, localeOf, type Locale } from './locale';
+export { DATE_STYLES, isCurrency, isLocale, isTimeZone, localeOf, type Locale } from './locale';
 export { parse, type Parsed, type ParseProblem } from './parse';
 export { parsedFormula, parsedRunning } from './parsed';
 export { print, quote } from './print';

@@ -52,6 +52,29 @@ const KEPT = 2_000;
 /** ISO 4217 codes. Making a format is dear, so that only what is a currency gets one. */
 const CURRENCIES: ReadonlySet<string> = new Set(Intl.supportedValuesOf('currency'));
 
+/** Whether money can be printed in a currency: an ISO 4217 code. */
+export function isCurrency(code: string): boolean {
+  return CURRENCIES.has(code);
+}
+
+/** Whether times can be printed in a time zone: an IANA name. */
+export function isTimeZone(name: string): boolean {
+  try {
+    return name !== '' && new Intl.DateTimeFormat('en', { timeZone: name }) !== undefined;
+  } catch {
+    return false; // Intl knows no such zone
+  }
+}
+
+/** Whether a language can be printed in: a BCP 47 tag. */
+export function isLocale(tag: string): boolean {
+  try {
+    return Intl.DateTimeFormat.supportedLocalesOf([tag]).length > 0;
+  } catch {
+    return false; // this is no language tag
+  }
+}
+
 function moneyFormat(tag: string): (currency: string) => (value: number) => string | undefined {
   return remember(CURRENCIES.size + 100, (currency) => {
     if (!CURRENCIES.has(currency)) return () => undefined;

@@ -1,0 +1,257 @@
+import { ENDPOINTS, type Endpoint } from '@carafe/contract';
+import { build } from '@carafe/core/build';
+import {
+  blankTemplate,
+  composer,
+  countedIds,
+  type Block,
+  type Template,
+} from '@carafe/core/template';
+import { RequestFailed, type Asked, type ask as askServer } from '../../../app/ask';
+import { DeskData } from './deskData';
+import type { FromWorker } from './messages';
+
+const c = composer(countedIds());
+const mail = (...blocks: Block[]): Template => blankTemplate('T', 'gb', [c.section('S', blocks)]);
+const hello = mail(c.text('Hello {{ person.first_name }}', { id: 't' }));
+const shape = {
+  kind: 'record',
+  fields: {
+    person: {
+      ...{ filled: 2, of: 2, samples: [] },
+      shape: {
+        kind: 'record',
+        fields: { first_name: { filled: 2, of: 2, samples: [], shape: { kind: 'text' } } },
+      },
+    },
+  },
+};
+
+interface Question extends Asked {
+  endpoint: Endpoint;
+}
+
+/** The worker's data over a server of the test's own, with what it was asked and what it told. */
+function desk(answers: Partial<Record<string, (asked: Question) => unknown>> = {}) {
+  const asked: Question[] = [];
+  const told: FromWorker[] = [];
+  const waiting: (() => void)[] = [];
+  const names: Record<number, string> = { 1: 'Maud', 2: 'Nora' };
+  const usual: Record<string, (question: Question) => unknown> = {
+    sharedData: () => ({
+      shared: { shop: { name: 'S', url: 'https://s.example' }, catalog: {}, feeds: {}, coupon: {} },
+      lengths: {},
+    }),
+    shape: () => shape,
+    build: ({ body }) => build((body as { template: Template }).template),
+    somePeople: ({ query }) => ({
+      products: [],
+      people: (query as { ids: string }).ids.split(',').map((id) => ({
+        id: Number(id),
+        data: { person: { first_name: names[Number(id)] }, shopper: { cart: null, orders: [] } },
+      })),
+    }),
+  };
+  const data = new DeskData({
+    ask: (async (endpoint: Endpoint, more: Asked = {}) => {
+      const question = { endpoint, ...more };
+      asked.push(question);
+      const [name = ''] = Object.entries(ENDPOINTS).find(([, one]) => one === endpoint) ?? [];
+      return (answers[name] ?? usual[name])?.(question);
+    }) as typeof askServer,
+    post: (message) => void told.push(structuredClone(message)),
+    later(work) {
+      waiting.push(work);
+      return () => void waiting.splice(waiting.indexOf(work), 1);
+    },
+  });
+  const show = (person: number, near: number[] = []) =>
+    data.show({ person, near, asOf: '2026-11-24T09:00:00Z' });
+  return {
+    ...{ data, names, show },
+    /** Who was asked for, each time. */
+    people: () =>
+      asked
+        .filter(({ endpoint }) => endpoint === ENDPOINTS.somePeople)
+        .map(({ query }) => (query as { ids: string }).ids),
+    asked: (endpoint: Endpoint) => asked.filter((one) => one.endpoint === endpoint),
+    told: <T extends FromWorker['type']>(type: T) =>
+      told.filter((one): one is Extract<FromWorker, { type: T }> => one.type === type),
+    texts: () =>
+      told.flatMap((one) => (one.type === 'filled' ? [one.filled.mail.text.trim()] : [])),
+    /** Waits until nothing is under way. */
+    async rest() {
+      for (let i = 0; i < 40; i++) await new Promise((done) => setImmediate(done));
+      waiting.splice(0).forEach((work) => work());
+    },
+  };
+}
+
+describe('the data of the desk', () => {
+  it('fills the mail for whoever is shown, and the next from what came with the first', async () => {
+    const { data, show, rest, texts, people } = desk();
+    data.setTemplate(hello);
+    show(1, [1, 2]);
+    await rest();
+    expect(texts().at(-1)).toBe('Hello Maud');
+    expect(people()).toEqual(['1,2']);
+    show(2, [1, 2]);
+    expect(texts().at(-1)).toBe('Hello Nora');
+    await rest();
+    expect(people()).toHaveLength(1);
+  });
+
+  it('builds one edit at a time, and of those that came meanwhile the last alone', async () => {
+    let release = () => undefined as void;
+    const held = new Promise<void>((done) => (release = done));
+    let builds = 0;
+    const { data, show, rest, texts, asked } = desk({
+      build: async ({ body }) => {
+        if (++builds === 1) await held;
+        return build((body as { template: Template }).template);
+      },
+    });
+    show(1);
+    data.setTemplate(mail(c.text('One')));
+    data.setTemplate(mail(c.text('Two')));
+    data.setTemplate(mail(c.text('Three')));
+    await rest();
+    release();
+    await rest();
+    expect(asked(ENDPOINTS.build)).toHaveLength(2);
+    expect(texts().at(-1)).toBe('Three');
+  });
+
+  it('asks only for the catalogs that the template reads, and no second time for the same', async () => {
+    const { data, rest, asked } = desk();
+    const listed = (more: object) =>
+      mail(c.text('{{ p.name }}', { loop: { list: 'catalog.big', as: 'p', ...more } }));
+    data.setTemplate(hello);
+    await rest();
+    data.setTemplate(listed({ at_most: 2 }));
+    await rest();
+    data.setTemplate(listed({ at_most: 2 }));
+    data.setTemplate(hello);
+    await rest();
+    data.setTemplate(listed({ at_most: 9 }));
+    await rest();
+    const loop = (at_most: number) => ({ list: 'catalog.big', as: 'p', at_most });
+    expect(asked(ENDPOINTS.sharedData).map(({ body }) => body)).toEqual([
+      { catalogs: [] },
+      { catalogs: [{ name: 'big', loops: [loop(2)] }] },
+      { catalogs: [{ name: 'big', loops: [loop(2), loop(9)] }] },
+    ]);
+  });
+
+  it('checks once typing rests, and tells what the latest template has wrong', async () => {
+    const { data, rest, told } = desk();
+    data.setTemplate(hello);
+    await rest();
+    data.setTemplate(mail(c.text('{{ person.frist_name }}', { id: 'x' })));
+    data.setTemplate(mail(c.text('{{ person.first_nam }}', { id: 'y' })));
+    await rest();
+    expect(
+      told('checked').map(({ findings }) => findings.flatMap(({ node }) => node || [])),
+    ).toEqual([[], ['y']]);
+  });
+
+  describe('hears that', () => {
+    async function opened(answers?: Parameters<typeof desk>[0]) {
+      const made = desk(answers);
+      made.data.setTemplate(hello);
+      made.show(1, [1, 2]);
+      await made.rest();
+      return made;
+    }
+
+    it('a person changed: who is shown is filled anew, and the list is told', async () => {
+      const { data, names, rest, texts, told, people } = await opened();
+      names[1] = 'Matilda';
+      data.update({ type: 'people', shop: 'gb', ids: [1] });
+      await rest();
+      expect(texts().at(-1)).toBe('Hello Matilda');
+      expect(people().at(-1)).toBe('1');
+      expect(told('people').at(-1)?.ids).toEqual([1]);
+    });
+
+    it('very many people changed: whoever is shown is asked for again, not all of them', async () => {
+      const { data, names, rest, show, texts, people } = await opened();
+      names[2] = 'Leonora';
+      data.update({ type: 'people', shop: 'gb', ids: [] });
+      await rest();
+      show(2, [1, 2]);
+      await rest();
+      expect(texts().at(-1)).toBe('Hello Leonora');
+      expect(people()).toEqual(['1,2', '1,2']);
+    });
+
+    it('all may have changed since the page last heard', async () => {
+      const { data, names, rest, texts, asked } = await opened();
+      names[1] = 'Maude';
+      data.update({ type: 'stale' });
+      await rest();
+      expect(texts().at(-1)).toBe('Hello Maude');
+      expect(asked(ENDPOINTS.sharedData)).toHaveLength(2);
+      expect(asked(ENDPOINTS.shape)).toHaveLength(2);
+    });
+
+    it('something of another shop changed, which is nothing here', async () => {
+      const { data, rest, people, asked } = await opened();
+      data.update({ type: 'people', shop: 'de', ids: [1] });
+      data.update({ type: 'shared', shop: 'de' });
+      data.update({ type: 'template', id: 'x' });
+      await rest();
+      expect(people()).toHaveLength(1);
+      expect(asked(ENDPOINTS.sharedData)).toHaveLength(1);
+    });
+  });
+
+  it('tells what went wrong in the server’s words, and tries again when asked again', async () => {
+    let fails = true;
+    const { data, show, rest, told, texts, people } = desk({
+      somePeople: () => {
+        if (fails) throw new RequestFailed({ status: 0, message: 'No server.', body: null });
+        return {
+          products: [],
+          people: [
+            {
+              id: 1,
+              data: { person: { first_name: 'Maud' }, shopper: { cart: null, orders: [] } },
+            },
+          ],
+        };
+      },
+    });
+    data.setTemplate(hello);
+    show(1);
+    await rest();
+    expect(told('problem').some(({ message }) => message === 'No server.')).toBe(true);
+    expect(texts()).toEqual([]);
+    fails = false;
+    show(1);
+    await rest();
+    expect(texts().at(-1)).toBe('Hello Maud');
+    expect(people().length).toBeGreaterThan(1);
+  });
+
+  it('what another shop sends late is passed over', async () => {
+    let release = () => undefined as void;
+    const held = new Promise<void>((done) => (release = done));
+    const { data, rest, told } = desk({
+      sharedData: async ({ params }) => {
+        const shop = params?.['shop'];
+        if (shop === 'gb') await held;
+        return {
+          shared: { shop: { name: shop }, catalog: {}, feeds: {}, coupon: {} },
+          lengths: {},
+        };
+      },
+    });
+    data.setTemplate(hello);
+    data.setTemplate({ ...hello, shop: 'de' });
+    await rest();
+    release();
+    await rest();
+    expect(told('shared').map(({ shared }) => shared.shop['name'])).toEqual(['de']);
+  });
+});

@@ -1,0 +1,26 @@
+// What browsers have and jsdom has not; it is asked for by Mantine and by the editors.
+if (typeof window !== 'undefined') {
+  const util = require('node:util');
+  const { deserialize, serialize } = require('node:v8');
+  globalThis.TextDecoder ??= util.TextDecoder;
+  globalThis.TextEncoder ??= util.TextEncoder;
+  globalThis.structuredClone ??= (value) => deserialize(serialize(value));
+  window.matchMedia ??= () => ({
+    matches: false,
+    addEventListener() {},
+    removeEventListener() {},
+    addListener() {},
+    removeListener() {},
+  });
+  globalThis.ResizeObserver ??= class {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  };
+  Element.prototype.scrollIntoView ??= () => undefined;
+  document.fonts ??= { addEventListener() {}, removeEventListener() {} };
+  document.elementFromPoint ??= () => null;
+  const noRects = () => Object.assign([], { item: () => null });
+  Range.prototype.getClientRects = noRects;
+  Range.prototype.getBoundingClientRect = () => new DOMRect();
+}
