@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { MantineProvider } from '@mantine/core';
-import { render, type RenderResult } from '@testing-library/react';
+import { act, render, type RenderResult } from '@testing-library/react';
 import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
 import type { Endpoint } from '@carafe/contract';
@@ -16,6 +16,13 @@ export function renderPart(part: ReactNode): RenderResult {
       </MantineProvider>
     </Provider>,
   );
+}
+
+/** Lets what the stand-in for the server answers arrive. */
+export async function settled(): Promise<void> {
+  await act(async () => {
+    for (let i = 0; i < 50; i++) await Promise.resolve();
+  });
 }
 
 /** A request as the page sends it. */
