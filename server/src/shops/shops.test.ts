@@ -1,0 +1,139 @@
+import type { Shop } from '@carafe/contract';
+import request from 'supertest';
+import { testServer } from '../testing';
+
+const HOST = '127.0.0.1';
+let carafe: Awaited<ReturnType<typeof testServer>>;
+const shop: Shop = {
+  ...{ id: 's', name: 'S', url: 'https://s.example', address: '', logo: '' },
+  ...{ currency: 'EUR', timezone: 'Europe/Berlin', locale: 'de-DE' },
+};
+const api = () => request(carafe.app);
+const postShop = (body: object) => api().post('/api/shops').set('host', HOST).send(body);
+async function shared(catalogs: unknown) {
+  const { body } = await api()
+    .post('/api/shops/s/shared')
+    .set('host', HOST)
+    .send({ catalogs })
+    .expect(200);
+  return body as {
+    shared: { catalog: Record<string, { sku: string }[]> };
+    lengths: Record<string, number>;
+  };
+}
+async function importCatalog(name: string, rows: number): Promise<void> {
+  const { imports, tables } = carafe;
+  tables.sources.insert(
+    {
+      ...{ id: name, shop: 's', name, kind: 'file', target: 'catalog', formula_name: name },
+      ...{ address: null, every_minutes: null, fresh_hours: 1, next_fetch_at: null },
+    },
+    '2026-01-01',
+  );
+  const lines = Array.from({ length: rows }, (_, i) => `S-${i},Lupin ${i},${i % 90}`);
+  const one = await imports.receiveText(
+    imports.sourceOf(name),
+    'f.csv',
+    `sku,name,price\n${lines.join('\n')}`,
+  );
+  const { settings } = await imports.look(one.id);
+  const { done } = await imports.check(one.id, { settings, mode: 'whole' });
+  await imports.apply((await done).id);
+}
+
+beforeAll(async () => {
+  carafe = await testServer();
+  await postShop(shop).expect(201);
+  await importCatalog('small', 30);
+  await importCatalog('big', 3_000);
+});
+afterAll(() => carafe.store.close());
+
+describe('a shop', () => {
+  it.each([
+    ['a currency that there is none of', { currency: 'XXQ' }],
+    ['a time zone that there is none of', { timezone: 'Europe/Nowhere' }],
+    ['a language that is no tag', { locale: 'not a tag' }],
+    ['an address that no browser opens', { url: 'javascript:alert(1)' }],
+    ['an id that formulas cannot hold', { id: 'A b' }],
+  ])('is refused with %s', async (_, wrong) => {
+    const { body } = await postShop({ ...shop, id: 'other', ...wrong }).expect(400);
+    expect((body as { error: { message: string } }).error.message).toMatch(
+      /^This request cannot be read\..*Nothing was changed\.$/,
+    );
+    expect(carafe.tables.shops.find('other')).toBeNull();
+  });
+
+  it('is there once', async () => {
+    await postShop(shop).expect(409);
+  });
+});
+
+describe('what a shop’s recipients share', () => {
+  const cheap = { list: 'catalog.big', as: 'p', where: 'p.price < 2', at_most: 3 };
+
+  it('has no catalog that nobody reads', async () => {
+    expect((await shared([])).shared.catalog).toEqual({});
+  });
+
+  it('has of a large catalog what loops show, in its order, with the lengths that were', async () => {
+    const found = await shared([{ name: 'big', loops: [cheap] }]);
+    expect(found.shared.catalog['big']?.map(({ sku }) => sku)).toEqual(['S-0', 'S-1', 'S-90']);
+    expect(found.lengths).toEqual({
+      'catalog.big': 3_000,
+      'catalog.big where p.price < 2': 68,
+    });
+  });
+
+  it('has a small catalog whole, and a large one that is asked for whole', async () => {
+    const loop = { ...cheap, list: 'catalog.small' };
+    const some = await shared([{ name: 'small', loops: [loop] }]);
+    expect(some.shared.catalog['small']).toHaveLength(30);
+    expect(some.lengths).toEqual({});
+    const whole = await shared([{ name: 'big', loops: null }]);
+    expect(whole.shared.catalog['big']).toHaveLength(3_000);
+    expect(Object.keys((await shared(null)).shared.catalog).sort()).toEqual(['big', 'small']);
+  });
+
+  it('is asked of shops that there are', async () => {
+    const answer = await api()
+      .post('/api/shops/none/shared')
+      .set('host', HOST)
+      .send({ catalogs: null })
+      .expect(404);
+    expect(answer.text).toContain('There is no shop “none”.');
+  });
+});
+
+describe('requests that nobody thought of', () => {
+  it.each([
+    ['a body that is no JSON', 'post', '/api/shops', '{"id":', 400, 'This is not JSON.'],
+    ['a body that is a list', 'post', '/api/shops', '[]', 400, 'This request cannot be read.'],
+    [
+      'an address of nothing',
+      'get',
+      '/api/nothing',
+      '',
+      404,
+      'There is nothing at this address of the API.',
+    ],
+    ['a path that does not decode', 'get', '/api/templates/%E0%A4%A', '', 400, 'cannot be read'],
+    ['a page before the first', 'get', '/api/shops/s/recipients?offset=-1', '', 400, 'offset'],
+    ['a page of everything', 'get', '/api/shops/s/recipients?limit=1e9', '', 400, 'limit'],
+  ] as const)('%s', async (_, method, path, body, status, message) => {
+    const asked = api()[method](path).set('host', HOST).set('content-type', 'application/json');
+    const { text } = await (body === '' ? asked : asked.send(body)).expect(status);
+    expect(JSON.parse(text)).toMatchObject({
+      error: { message: expect.stringContaining(message) as string },
+    });
+  });
+});
+
+describe('health', () => {
+  it('says that the server is ready, and how long ago its clock went on', async () => {
+    await carafe.clock.tick();
+    carafe.wait(1);
+    const { body } = await api().get('/api/health').set('host', HOST).expect(200);
+    expect(body).toMatchObject({ ready: true, clock_age_seconds: 3_600 });
+  });
+});
