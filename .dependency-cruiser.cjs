@@ -84,7 +84,10 @@ module.exports = {
     {
       name: 'no-orphans',
       severity: 'error',
-      from: { orphan: true, pathNot: ['\\.d\\.ts$', '\\.test\\.ts$', '(^|/)vite\\.config\\.ts$'] },
+      from: {
+        orphan: true,
+        pathNot: ['\\.d\\.ts$', '\\.test\\.tsx?$', '(^|/)vite\\.config\\.ts$', '^web/src/testing/'],
+      },
       to: {},
     },
     {
