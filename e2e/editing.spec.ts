@@ -65,7 +65,7 @@ test('a loop and a condition are edited and seen at once; undo and redo are exac
   await saved(page);
 
   await blur(page);
-  const undo = page.getByRole('button', { name: 'Undo' });
+  const undo = page.getByRole('button', { name: 'Undo', exact: true });
   while (await undo.isEnabled()) await undo.click();
   await expect(pictures).toHaveCount(3);
   await saved(page);
@@ -196,15 +196,15 @@ test.describe('a template that was changed elsewhere', () => {
   });
 
   test('either version is one undo away from the other', async ({ page, request }) => {
-    const { mail, dialog, nameStored, title } = await conflict(page, request, 'Undone');
+    const { mail, dialog, nameStored, title } = await conflict(page, request, 'Turned');
     await dialog.getByRole('button', { name: 'Use the other version' }).click();
     await expect(title('Theirs')).toBeVisible();
     await expect(mail.getByText('Back to the bench now')).toHaveCount(0);
-    await page.getByRole('button', { name: 'Undo' }).click();
-    await expect(title('Undone')).toBeVisible();
+    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    await expect(title('Turned')).toBeVisible();
     await expect(mail.getByText('Back to the bench now')).toBeVisible();
     await saved(page);
-    expect(await nameStored()).toBe('Undone');
+    expect(await nameStored()).toBe('Turned');
   });
 
   test('both are kept where that is asked for', async ({ page, request }) => {

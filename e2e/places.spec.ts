@@ -57,7 +57,7 @@ test('templates are made from a layout, renamed, duplicated, deleted and brought
   await page.getByRole('button', { name: 'More for A second start (copy)' }).click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(copy).toHaveCount(0);
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(copy).toBeVisible();
 });
 

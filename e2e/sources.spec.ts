@@ -200,7 +200,7 @@ test('rows are typed in, changed, deleted and brought back', async ({ page }) =>
   await page.getByRole('button', { name: 'Seeds', exact: true }).click();
   await page.getByRole('button', { name: 'Delete this row' }).click();
   await expect(cells(page)).toHaveCount(2);
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(cells(page)).toHaveCount(3);
 });
 
@@ -302,7 +302,7 @@ test('a template speaks for another shop: its people, its money', async ({ page,
   await expect(mail.getByText('Hello Annelie,')).toBeVisible();
   await expect(mail.getByText(/€/).first()).toBeVisible();
   await saved(page);
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(mail.getByText('Hello Maud,')).toBeVisible();
 });
 
