@@ -1,6 +1,7 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { Shop } from '@carafe/contract';
 import { pino } from 'pino';
 import { plainErrors } from '@carafe/core/errors';
 import { compose } from './compose';
@@ -9,6 +10,12 @@ import { openStore } from './database/store';
 import { jobHandlers } from './jobs/handlers';
 import { inlineJobs } from './jobs/inline';
 import { openRepositories } from './repositories';
+
+/** A shop of the tests' own. */
+export const TEST_SHOP: Shop = {
+  ...{ id: 's', name: 'S', url: 'https://s.example', address: '', logo: '' },
+  ...{ currency: 'EUR', timezone: 'Europe/Berlin', locale: 'de-DE' },
+};
 
 const migrations = join(__dirname, '..', 'migrations');
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { testServer } from '../testing';
+import { TEST_SHOP, testServer } from '../testing';
 
 // Whatever files come, in whatever order: a source holds what a plain map would, and going back gives
 // what was there before, to the row and to its place.
@@ -7,10 +7,7 @@ import { testServer } from '../testing';
 let carafe: Awaited<ReturnType<typeof testServer>>;
 beforeAll(async () => {
   carafe = await testServer();
-  carafe.tables.shops.insert({
-    ...{ id: 's', name: 'S', url: 'https://s.example', address: '', logo: '' },
-    ...{ currency: 'EUR', timezone: 'Europe/Berlin', locale: 'de-DE' },
-  });
+  carafe.tables.shops.insert(TEST_SHOP);
 });
 afterAll(() => carafe.store.close());
 

@@ -1,5 +1,5 @@
 import type { ImportSummary } from '@carafe/contract';
-import { testServer } from '../testing';
+import { TEST_SHOP, testServer } from '../testing';
 import { openStaging } from './staging';
 
 // A stop at any point of an import leaves all of it or nothing.
@@ -7,10 +7,7 @@ import { openStaging } from './staging';
 let carafe: Awaited<ReturnType<typeof testServer>>;
 beforeAll(async () => {
   carafe = await testServer();
-  carafe.tables.shops.insert({
-    ...{ id: 's', name: 'S', url: 'https://s.example', address: '', logo: '' },
-    ...{ currency: 'EUR', timezone: 'Europe/Berlin', locale: 'de-DE' },
-  });
+  carafe.tables.shops.insert(TEST_SHOP);
 });
 afterAll(() => carafe.store.close());
 

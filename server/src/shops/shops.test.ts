@@ -1,13 +1,9 @@
-import type { Shop } from '@carafe/contract';
 import request from 'supertest';
-import { testServer } from '../testing';
+import { TEST_SHOP, testServer } from '../testing';
 
 const HOST = '127.0.0.1';
 let carafe: Awaited<ReturnType<typeof testServer>>;
-const shop: Shop = {
-  ...{ id: 's', name: 'S', url: 'https://s.example', address: '', logo: '' },
-  ...{ currency: 'EUR', timezone: 'Europe/Berlin', locale: 'de-DE' },
-};
+const shop = TEST_SHOP;
 const api = () => request(carafe.app);
 const postShop = (body: object) => api().post('/api/shops').set('host', HOST).send(body);
 async function shared(catalogs: unknown) {
