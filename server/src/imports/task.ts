@@ -1,5 +1,6 @@
 import type { ImportCounts, ImportMode } from '@carafe/contract';
-import type { FileSettings, GivenSettings, TargetId } from '@carafe/core/intake';
+import type { FileSettings, GivenSettings, Look, TargetId } from '@carafe/core/intake';
+import type { Job } from '../jobs/jobs';
 
 /** What checking a file needs to know; plain data, so that it can be sent to a thread. */
 export interface CheckTask {
@@ -42,6 +43,15 @@ export interface LookTask {
   settings: GivenSettings;
   /** Whether somebody has set this by hand; else the file may be written otherwise than the last one. */
   isSet: boolean;
+}
+
+/** Work on files that is done beside the server. */
+export interface ImportJobs {
+  look: Job<LookTask, Look>;
+  check: Job<CheckTask, ImportCounts>;
+  apply: Job<ApplyTask, null>;
+  undo: Job<UndoTask, null>;
+  recover: Job<null, string[]>;
 }
 
 export function noCounts(): ImportCounts {

@@ -5,7 +5,7 @@ import { takeEvents } from '../events/takeEvents';
 import { applyImport, inSlices, recoverImports, shopsOf, undoImport } from '../imports/apply';
 import { checkFile } from '../imports/check';
 import { lookForImport } from '../imports/lookAtFile';
-import type { ImportJobs } from '../imports/service';
+import type { ImportJobs } from '../imports/task';
 import { refreshStale } from '../people/refresh';
 import { renderRecords, type RenderJobs } from '../render/service';
 import type { Repositories } from '../repositories';

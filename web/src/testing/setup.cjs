@@ -17,6 +17,9 @@ if (typeof window !== 'undefined') {
     unobserve() {}
     disconnect() {}
   };
+  globalThis.EventSource ??= class {
+    close() {}
+  };
   Element.prototype.scrollIntoView ??= () => undefined;
   document.fonts ??= { addEventListener() {}, removeEventListener() {} };
   document.elementFromPoint ??= () => null;

@@ -1,0 +1,176 @@
+/** @jest-environment jsdom */
+import { act, cleanup, screen } from '@testing-library/react';
+import { ENDPOINTS } from '@carafe/contract';
+import type { SiteFinding } from '@carafe/core/check';
+import { blankTemplate, composer, countedIds } from '@carafe/core/template';
+import { store } from '../../app/store';
+import { fakeServer, isFor, refusal, settled, type Sent } from '../../testing';
+import { desk, fakeWorker, openTemplate, renderOnDesk, somePeople } from '../../testing/desk';
+import { deskActions } from './deskSlice';
+import { joinFindings, useDesk } from './useDesk';
+import type { Filled } from './worker/messages';
+
+const c = composer(countedIds());
+const template = blankTemplate('T', 'seeds', [c.section('S', [c.heading('One', { id: 'h' })])]);
+const PEOPLE = somePeople(450);
+
+/** What the desk's parts are given, in words. */
+function Said() {
+  const { filled, record, findings, problem, asOf } = useDesk();
+  return (
+    <p data-testid="said">
+      {JSON.stringify({
+        subject: filled?.mail.subject ?? null,
+        greeted: record?.['person'] ?? null,
+        findings: findings.map((f) => f.message),
+        problem,
+        asOf: asOf.toISOString().slice(0, 10),
+      })}
+    </p>
+  );
+}
+const said = () => JSON.parse(screen.getByTestId('said').textContent ?? '') as { [k: string]: unknown };
+const queryOf = ({ path }: Sent) => Object.fromEntries(new URLSearchParams(path.split('?')[1]));
+const filledFor = (person: number): Filled =>
+  ({
+    person,
+    turn: 1,
+    mail: { subject: `For ${person}`, html: '', text: '' },
+    trail: [],
+    formulas: [],
+    own: { person: { id: person } },
+  }) as unknown as Filled;
+
+async function opened() {
+  const worker = fakeWorker();
+  const sent = fakeServer((one) => {
+    if (!isFor(ENDPOINTS.listRecipients, one)) return { body: { recipients: [PEOPLE[1]] } };
+    const { offset = '0', limit = '0' } = queryOf(one);
+    const from = Number(offset);
+    return { body: { total: 450, recipients: PEOPLE.slice(from, from + Number(limit)) } };
+  });
+  openTemplate(template);
+  renderOnDesk(<Said />);
+  await settled();
+  return { worker, sent: () => sent.filter((one) => isFor(ENDPOINTS.listRecipients, one)) };
+}
+const flip = (to: number) => act(() => void store.dispatch(deskActions.flipped(to)));
+afterEach(cleanup);
+
+describe('the desk asks for recipients', () => {
+  it('a page at a time, and for the next one before the end of the list is reached', async () => {
+    const { sent } = await opened();
+    expect(desk().recipients).toHaveLength(200);
+    await flip(150);
+    await settled();
+    expect(sent()).toHaveLength(1);
+    await flip(185);
+    await settled();
+    expect(queryOf(sent()[1] as Sent)).toMatchObject({ offset: '200' });
+    expect(desk().recipients.map(({ id }) => id)).toEqual(PEOPLE.slice(0, 400).map((p) => p.id));
+  });
+
+  it('anew from the start when others are looked for', async () => {
+    const { sent } = await opened();
+    act(() => void store.dispatch(deskActions.searched({ search: 'maud' })));
+    await settled();
+    expect(queryOf(sent().at(-1) as Sent)).toMatchObject({ q: 'maud', offset: '0' });
+    expect(desk().index).toBe(0);
+  });
+
+  it('and an answer to an earlier question never takes the place of a later one', async () => {
+    const answers: (() => void)[] = [];
+    fakeWorker();
+    fakeServer(
+      (one) =>
+        new Promise((resolve) => {
+          const words = queryOf(one)['q'] ?? '';
+          const recipients = [{ ...PEOPLE[0], name: words || 'everyone' }];
+          answers.push(() => resolve({ body: { total: 1, recipients } }));
+        }),
+    );
+    openTemplate(template);
+    renderOnDesk(<Said />);
+    act(() => void store.dispatch(deskActions.searched({ search: 'late' })));
+    await settled();
+    answers[1]?.();
+    await settled();
+    answers[0]?.();
+    await settled();
+    expect(desk().recipients[0]?.name).toBe('late');
+  });
+
+  it('and says why when there is no answer', async () => {
+    fakeWorker();
+    fakeServer(() => refusal(503, 'The shop is being read.'));
+    openTemplate(template);
+    renderOnDesk(<Said />);
+    await settled();
+    expect(said()['problem']).toBe('The shop is being read.');
+  });
+});
+
+describe('what the worker is told and tells', () => {
+  it('is whom to fill for, with those near by, and the day', async () => {
+    const { worker } = await opened();
+    await flip(30);
+    act(() => void store.dispatch(deskActions.viewed({ asOf: '2026-12-24' })));
+    await settled();
+    const last = worker.told.filter((m) => m.type === 'show').at(-1);
+    expect(last).toMatchObject({ shown: { person: 31, asOf: '2026-12-24T09:00:00.000Z' } });
+    const near = last?.type === 'show' ? (last.shown?.near ?? []) : [];
+    expect([near[0], near.at(-1)]).toEqual([11, 51]);
+    expect(said()['asOf']).toBe('2026-12-24');
+  });
+
+  it('a mail that comes late, for somebody who is no longer shown, is not shown', async () => {
+    const { worker } = await opened();
+    await worker.say({ type: 'filled', filled: filledFor(1) });
+    expect(said()['subject']).toBe('For 1');
+    await flip(1);
+    await worker.say({ type: 'filled', filled: filledFor(1) });
+    await worker.say({ type: 'shared', shared: { today: '2026-11-01' } as never });
+    // Nor is one person's record ever another's.
+    expect(said()['greeted']).toBeNull();
+    await worker.say({ type: 'filled', filled: filledFor(2) });
+    expect(said()).toMatchObject({ subject: 'For 2', greeted: { id: 2 } });
+  });
+
+  it('people who did something in the shop stand in the list as they are now', async () => {
+    const { worker } = await opened();
+    await worker.say({ type: 'people', ids: [2] });
+    await settled();
+    expect(desk().lately?.id).toBe(2);
+    await worker.say({ type: 'people', ids: [] });
+    await settled();
+    expect(desk().recipients).toHaveLength(200);
+  });
+
+  it('a problem, and its end; and the worker goes when the desk is left', async () => {
+    const { worker } = await opened();
+    await worker.say({ type: 'problem', message: 'The mail cannot be built.' });
+    expect(said()['problem']).toBe('The mail cannot be built.');
+    await worker.say({ type: 'problem', message: null });
+    expect(said()['problem']).toBeNull();
+    cleanup();
+    expect(worker.running()).toBe(0);
+  });
+});
+
+describe('findings', () => {
+  const checked = (message: string, more: Partial<SiteFinding> = {}) =>
+    ({ severity: 'error', node: 'h', path: 'text', start: 3, end: 5, message, ...more }) as SiteFinding;
+
+  it('of the checker and of the build stand once, with the place of a repair', () => {
+    const repair = { label: 'Use first_name', text: 'first_name' };
+    const joined = joinFindings(
+      [checked('Nothing is named so.', { repair })],
+      [
+        { severity: 'error', node: 'h', path: 'text', message: 'Nothing is named so.' },
+        { severity: 'warning', node: 'h', path: 'text', message: 'It is long.' },
+      ],
+    );
+    expect(joined.map((f) => f.message)).toEqual(['Nothing is named so.', 'It is long.']);
+    expect(joined[0]?.repair).toEqual({ ...repair, start: 3, end: 5 });
+  });
+});

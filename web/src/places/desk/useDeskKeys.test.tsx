@@ -1,0 +1,115 @@
+/** @jest-environment jsdom */
+import { act, cleanup, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { blankTemplate, composer, countedIds, findNode } from '@carafe/core/template';
+import { store } from '../../app/store';
+import { renderPart } from '../../testing';
+import { desk, openTemplate, somePeople } from '../../testing/desk';
+import { deskActions } from './deskSlice';
+import { useDeskKeys } from './useDeskKeys';
+import { useEdit } from './useEdit';
+
+const c = composer(countedIds());
+const template = blankTemplate('T', 'seeds', [
+  c.section('First', [c.heading('One', { id: 'one' }), c.heading('Two', { id: 'two' })]),
+  c.section('Second', [c.heading('Three', { id: 'three' })]),
+]);
+const calls: string[] = [];
+
+function Keys() {
+  useDeskKeys({ onAdd: () => calls.push('add'), onKeys: () => calls.push('keys') });
+  const { put } = useEdit();
+  return (
+    <>
+      <input aria-label="Name" onChange={(e) => put(null, 'Name', 'name', e.target.value)} />
+      <div role="menu">
+        <button type="button">In a menu</button>
+      </div>
+    </>
+  );
+}
+const select = (id: string | null) => act(() => void store.dispatch(deskActions.selected(id)));
+const texts = () =>
+  ['one', 'two', 'three'].filter((id) => findNode(desk().template ?? template, id));
+/** The ids of the blocks of the first column, in order. */
+function order(): string[] {
+  const [section] = desk().template?.sections ?? [];
+  return section?.columns[0]?.blocks.map(({ id }) => id) ?? [];
+}
+
+beforeEach(() => {
+  calls.length = 0;
+  openTemplate(template);
+  act(() => {
+    store.dispatch(deskActions.listed({ recipients: somePeople(3), total: 3, offset: 0 }));
+  });
+  renderPart(<Keys />);
+});
+afterEach(cleanup);
+
+describe('the keys of the desk', () => {
+  it('flip through recipients, and stop at both ends', async () => {
+    await userEvent.keyboard('jjj');
+    expect(desk().index).toBe(2);
+    await userEvent.keyboard('kkkk');
+    expect(desk().index).toBe(0);
+  });
+
+  it('walk through the mail in reading order', async () => {
+    select('one');
+    await userEvent.keyboard('{ArrowDown}');
+    expect(desk().selected).toBe('two');
+    await userEvent.keyboard('{ArrowUp}{ArrowUp}{ArrowUp}{ArrowUp}{ArrowUp}');
+    expect(desk().selected).toBe(template.sections[0]?.id);
+    await userEvent.keyboard('{Escape}');
+    expect(desk().selected).toBeNull();
+  });
+
+  it('move, double and delete what is selected, each undone by one key', async () => {
+    select('one');
+    await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}');
+    expect(order()).toEqual(['two', 'one']);
+    await userEvent.keyboard('{Control>}d{/Control}');
+    expect(order()).toHaveLength(3);
+    await userEvent.keyboard('{Control>}zz{/Control}');
+    expect(order()).toEqual(['one', 'two']);
+    select('two');
+    await userEvent.keyboard('{Delete}');
+    expect(texts()).toEqual(['one', 'three']);
+    await userEvent.keyboard('{Control>}z{/Control}');
+    expect(texts()).toEqual(['one', 'two', 'three']);
+    await userEvent.keyboard('{Control>}{Shift>}z{/Shift}{/Control}');
+    expect(texts()).toEqual(['one', 'three']);
+  });
+
+  it('do nothing to nodes while the envelope or nothing is selected', async () => {
+    for (const id of [null, 'envelope']) {
+      select(id);
+      await userEvent.keyboard('{Delete}{Control>}d{/Control}{Alt>}{ArrowUp}{/Alt}');
+    }
+    expect(desk().template).toBe(template);
+  });
+
+  it('open the list of blocks, the list of keys, and Why', async () => {
+    await userEvent.keyboard('/?b');
+    expect(calls).toEqual(['add', 'keys']);
+    expect(desk().becauseOpen).toBe(true);
+    await userEvent.keyboard('b');
+  });
+
+  it('are letters while something is typed, but for undo', async () => {
+    await userEvent.type(screen.getByLabelText('Name'), 'jb');
+    expect(desk()).toMatchObject({ index: 0, becauseOpen: false });
+    expect(desk().template?.name).toBe('jb');
+    await userEvent.keyboard('{Control>}z{/Control}');
+    expect(desk().template?.name).toBe('T');
+  });
+
+  it('belong to a menu while it has the focus', async () => {
+    select('one');
+    screen.getByRole('button', { name: 'In a menu' }).focus();
+    await userEvent.keyboard('j{Delete}');
+    expect(desk().index).toBe(0);
+    expect(texts()).toContain('one');
+  });
+});
