@@ -1,9 +1,7 @@
-import { createServer, type Server as HttpServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { SourceSummary } from '@carafe/contract';
 import type { Express } from 'express';
 import request from 'supertest';
-import { addressOf, fetchAddress, isPublic, type FetchRules } from '../fetch/fetchAddress';
 import { testServer } from '../testing';
 
 type Server = Awaited<ReturnType<typeof testServer>>;
@@ -231,79 +229,6 @@ describe('the stand-ins', () => {
 });
 
 describe('addresses', () => {
-  let server: HttpServer;
-  let origin: string;
-  let answers: Record<
-    string,
-    (end: (status: number, headers: Record<string, string>, body: string) => void) => void
-  >;
-  beforeAll(async () => {
-    answers = {};
-    server = createServer((asked, answer) => {
-      if (asked.url === '/drip') {
-        // A feed that never ends, a little at a time.
-        answer.writeHead(200);
-        const drip = setInterval(() => answer.write('x'), 50);
-        answer.on('close', () => clearInterval(drip));
-        return;
-      }
-      const give = answers[asked.url ?? ''];
-      if (!give) answer.writeHead(404).end();
-      else give((status, headers, body) => answer.writeHead(status, headers).end(body));
-    });
-    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-    origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-  });
-  afterAll(() => new Promise((done) => server.close(done)));
-
-  const rules = { self: 'http://127.0.0.1:1', maxBytes: 1000, maxMilliseconds: 1000 };
-  const open: FetchRules = { ...rules, allows: () => true };
-  const bodyOf = async (path: string, with_ = open) => {
-    let text = '';
-    for await (const chunk of (await fetchAddress(`${origin}${path}`, with_)).body)
-      text += String(chunk);
-    return text;
-  };
-
-  test.each([
-    '127.0.0.1',
-    '10.1.2.3',
-    '192.168.0.9',
-    '169.254.1.1',
-    '::1',
-    'fd00::1',
-    '::ffff:10.0.0.1',
-    '0.0.0.0',
-    'x',
-  ])('%s is no public address', (address) => expect(isPublic(address)).toBe(false));
-  test('public ones are', () => expect(isPublic('93.184.216.34')).toBe(true));
-
-  test('of private networks are refused, by number, by name and after a redirect', async () => {
-    await expect(fetchAddress(`${origin}/x`, rules)).rejects.toThrow(/private network/);
-    await expect(fetchAddress('http://localhost:9/x', rules)).rejects.toThrow(/private network/);
-    answers['/away'] = (end) => end(302, { location: 'http://10.0.0.1/x' }, '');
-    const first = { ...rules, allows: (ip: string) => ip === '127.0.0.1' };
-    await expect(bodyOf('/away', first)).rejects.toThrow(/“10.0.0.1” lies in a private network/);
-  });
-  test('that are none, or too much, are told in a sentence', async () => {
-    for (const [written, says] of [
-      ['ftp://x.example/a', /http and https/],
-      ['no address', /no web address/],
-      ['https://a:b@x.example', /name and password/],
-    ] as const)
-      expect(() => addressOf(written, '')).toThrow(says);
-    answers['/round'] = (end) => end(302, { location: `${origin}/round` }, '');
-    await expect(bodyOf('/round')).rejects.toThrow(/on and on/);
-    answers['/big'] = (end) => end(200, {}, 'x'.repeat(5000));
-    await expect(bodyOf('/big')).rejects.toThrow(/sends more than/);
-    answers['/never'] = () => undefined;
-    await expect(bodyOf('/never')).rejects.toThrow(/longer than 1 seconds/);
-    await expect(bodyOf('/drip')).rejects.toThrow(/longer than 1 seconds/);
-    await expect(bodyOf('/nothing')).rejects.toThrow(/answers with 404/);
-    answers['/fine'] = (end) => end(200, {}, 'fine');
-    expect(await bodyOf('/fine')).toBe('fine');
-  });
-
   test('are fetched when their time has come; a failure keeps what was there', async () => {
     const list = async () =>
       ((await get('/api/sources')).body as { sources: SourceSummary[] }).sources.filter(
@@ -337,29 +262,6 @@ describe('addresses', () => {
       ['fresh', 7],
       ['fresh', 4],
     ]);
-  });
-
-  test('of the own stand-ins are fetched behind an access token too, which goes nowhere else', async () => {
-    const guarded = await testServer({ token: 'secret' });
-    const live = guarded.app.listen(0);
-    await new Promise((done) => live.once('listening', done));
-    const self = `http://127.0.0.1:${(live.address() as AddressInfo).port}`;
-    const feed = await fetchAddress('/journal/furrow/feed.json', {
-      ...rules,
-      self,
-      token: 'secret',
-    });
-    feed.body.resume();
-    await expect(fetchAddress('/journal/furrow/feed.json', { ...rules, self })).rejects.toThrow(
-      /401/,
-    );
-    let sent: unknown;
-    server.once('request', (asked) => (sent = asked.headers.authorization));
-    answers['/fine'] = (end) => end(200, {}, 'fine');
-    await bodyOf('/fine', { ...open, token: 'secret' });
-    expect(sent).toBeUndefined();
-    live.close();
-    guarded.store.close();
   });
 
   test('a catalog that lost most of its rows waits for somebody', async () => {

@@ -3,6 +3,7 @@ import { request as requestHttp, type IncomingMessage } from 'node:http';
 import { request as requestHttps } from 'node:https';
 import type { LookupFunction } from 'node:net';
 import { Transform, type Readable } from 'node:stream';
+import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
 import ipaddr from 'ipaddr.js';
 import { Refusal } from '../http/errors';
 
@@ -24,7 +25,10 @@ const STAND_INS = /^\/(?:journal|shop)\//;
 /** Whether a numeric address is one of the open network: no loopback, private, link-local or reserved range. */
 export function isPublic(address: string): boolean {
   if (!ipaddr.isValid(address)) return false;
-  return ipaddr.process(address).range() === 'unicast';
+  const read = ipaddr.process(address);
+  if (read.range() !== 'unicast') return false;
+  // ::a.b.c.d, the old way to write an address of version 4 as one of version 6 (RFC 4291, 2.5.5.1).
+  return read.kind() === 'ipv4' || read.toByteArray().slice(0, 12).some(Boolean);
 }
 
 /** An address as a person writes it, as a URL; one that begins with / is a stand-in of this Carafe. */
@@ -106,7 +110,38 @@ function plainly(error: unknown, url: URL, rules: FetchRules, signal: AbortSigna
   if (code === 'ENOTFOUND' || code === 'EAI_AGAIN')
     return new Refusal(502, `There is no “${url.hostname}” to be found.`);
   if (code === 'ECONNREFUSED') return new Refusal(502, `“${url.host}” does not answer.`);
-  return new Refusal(502, `“${url.host}” could not be read: ${(error as Error).message}`);
+  if (code === 'ECONNRESET' || code === 'EPIPE')
+    return new Refusal(502, `“${url.host}” broke off before the end; what was there before stands.`);
+  if (code?.startsWith('CERT_') || code?.includes('SIGNED_CERT') || code?.startsWith('ERR_TLS_'))
+    return new Refusal(502, `“${url.host}” shows no valid certificate, so it is not read.`);
+  if (code?.startsWith('HPE_'))
+    return new Refusal(502, `“${url.host}” does not answer in the way of the web (HTTP).`);
+  return new Refusal(502, `“${url.host}” could not be read (${code ?? 'no reason was given'}).`);
+}
+
+/** Where a redirect leads to. */
+function redirected(location: string, from: URL, self: string): URL {
+  if (!URL.canParse(location, from))
+    throw new Refusal(502, `“${from.host}” sends on to “${location}”, which is no web address.`);
+  return addressOf(new URL(location, from).href, self);
+}
+
+/** What undoes the ways of packing a body; null for one that is not known. */
+function unpacking(encoding: string): Transform | 'plain' | null {
+  switch (encoding.trim().toLowerCase()) {
+    case '':
+    case 'identity':
+      return 'plain';
+    case 'gzip':
+    case 'x-gzip':
+      return createGunzip();
+    case 'deflate':
+      return createInflate();
+    case 'br':
+      return createBrotliDecompress();
+    default:
+      return null;
+  }
 }
 
 /**
@@ -129,7 +164,7 @@ export async function fetchAddress(
     const { statusCode = 0, headers } = answer;
     if (statusCode >= 300 && statusCode < 400 && headers.location) {
       answer.destroy();
-      url = addressOf(new URL(headers.location, url).href, rules.self);
+      url = redirected(headers.location, url, rules.self);
       continue;
     }
     if (statusCode !== 200) {
@@ -141,13 +176,19 @@ export async function fetchAddress(
   throw new Refusal(502, `“${url.host}” sends on and on, more than ${MAX_REDIRECTS} times.`);
 }
 
-/** The body, ended with a Refusal where it is too large or too slow. */
+/** The body, unpacked, ended with a Refusal where it is too large or too slow. */
 function limited(
   answer: IncomingMessage,
   url: URL,
   rules: FetchRules,
   signal: AbortSignal,
 ): Readable {
+  const encoding = answer.headers['content-encoding'] ?? '';
+  const unpack = unpacking(encoding);
+  if (!unpack) {
+    answer.destroy();
+    throw new Refusal(502, `“${url.host}” packs what it sends as “${encoding}”, which is not read.`);
+  }
   let bytes = 0;
   const body = new Transform({
     transform(chunk: Buffer, _encoding, done) {
@@ -164,5 +205,10 @@ function limited(
   });
   answer.on('error', (error) => body.destroy(plainly(error, url, rules, signal)));
   body.on('close', () => answer.destroy());
-  return answer.pipe(body);
+  if (unpack === 'plain') return answer.pipe(body);
+  body.on('close', () => unpack.destroy());
+  unpack.on('error', () => {
+    body.destroy(new Refusal(502, `What “${url.host}” sends is damaged: it cannot be unpacked.`));
+  });
+  return answer.pipe(unpack).pipe(body);
 }
