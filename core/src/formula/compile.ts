@@ -2,16 +2,16 @@ import { children, walk, type BinaryOperator, type Node } from './ast';
 import { MAX_MEMBERS, MAX_STEPS, MAX_TEXT } from './bounds';
 import { Bound, charge, miss, nameReader, spend, type Context, type Evaluate } from './context';
 import { functionNamed } from './functions';
+import { equals, order } from './compare';
+import { daysFrom, movedBy } from './dateMath';
 import { blankCosting, memberwise, textOf } from './members';
 import { settle } from './number';
 import {
-  equals,
   fieldOf,
   fieldReader,
   fold,
   isList,
   isRecord,
-  order,
   textSteps,
   toList,
   toNumber,
@@ -24,7 +24,6 @@ export interface CompileOptions {
   trace?: (node: Node, value: Value, context: Context) => void;
 }
 
-const DAY = 86_400_000;
 const TOO_MANY = `A list that a formula makes has at most ${MAX_MEMBERS} members.`;
 
 /** Compiles a parsed formula to closures; no code is made from text. */
@@ -253,7 +252,7 @@ function compileBinary(node: Node & { type: 'binary' }, left: Evaluate, right: E
         const a = left(c);
         const b = right(c);
         return (
-          arithmetic(node.op, a, b) ??
+          arithmetic(node.op, a, b, c) ??
           miss(c, node, 'This needs two numbers that can be reckoned with.')
         );
       };
@@ -262,13 +261,12 @@ function compileBinary(node: Node & { type: 'binary' }, left: Evaluate, right: E
   }
 }
 
-function arithmetic(op: BinaryOperator, a: Value, b: Value): Value {
+function arithmetic(op: BinaryOperator, a: Value, b: Value, c: Context): Value {
   if (a instanceof Date) {
-    if (b instanceof Date)
-      return op === '-' ? settle((a.getTime() - b.getTime()) / DAY) : undefined;
+    if (b instanceof Date) return op === '-' ? daysFrom(b, a, c) : undefined;
     const days = toNumber(b);
     if (days === undefined || (op !== '-' && op !== '+')) return undefined;
-    return toValue(new Date(a.getTime() + (op === '+' ? days : -days) * DAY)) as Value;
+    return movedBy(a, op === '+' ? days : -days, c);
   }
   const x = toNumber(a);
   const y = toNumber(b);
@@ -286,10 +284,9 @@ function arithmetic(op: BinaryOperator, a: Value, b: Value): Value {
 }
 
 function compileComparison(op: BinaryOperator, left: Evaluate, right: Evaluate): Evaluate {
-  const same = (a: Value, b: Value, c: Context) => equals(a, b, (steps) => spend(c, steps));
   const compared = (holds: (difference: number) => boolean): Evaluate => {
     return (c) => {
-      const difference = order(left(c), right(c), (steps) => charge(c, steps));
+      const difference = order(left(c), right(c), c);
       return difference !== undefined && holds(difference);
     };
   };
@@ -306,13 +303,13 @@ function compileComparison(op: BinaryOperator, left: Evaluate, right: Evaluate):
     const members = list === undefined ? undefined : toList(list);
     if (!members) return false;
     spend(c, members.length);
-    return members.some((m) => same(needle, toValue(m), c));
+    return members.some((m) => equals(needle, toValue(m), c));
   };
   switch (op) {
     case '=':
-      return (c) => same(left(c), right(c), c);
+      return (c) => equals(left(c), right(c), c);
     case '!=':
-      return (c) => !same(left(c), right(c), c);
+      return (c) => !equals(left(c), right(c), c);
     case '<':
       return compared((d) => d < 0);
     case '<=':

@@ -1,3 +1,5 @@
+import { remember } from './remember';
+
 /**
  * Unicode date patterns (UTS #35, Date Field Symbols), the part that mails need: y M d E H h m s a,
  * text in single quotes, two quotes for one.
@@ -5,97 +7,122 @@
 const FIELD = /''|'(?:[^']|'')*'|([yMLdEHhmsa])\1*|[^']/gu;
 
 /** Formats that were made: making one costs a hundred times what using it does. */
-const formats = new Map<string, Intl.DateTimeFormat>();
-const MAX_FORMATS = 500;
+const formats = remember(
+  500,
+  (key: string): Intl.DateTimeFormat =>
+    new Intl.DateTimeFormat(...(JSON.parse(key) as [string, Intl.DateTimeFormatOptions])),
+);
 
-function formatFor(tag: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
-  const key = `${tag} ${JSON.stringify(options)}`;
-  let format = formats.get(key);
-  if (!format) {
-    if (formats.size >= MAX_FORMATS) formats.clear();
-    format = new Intl.DateTimeFormat(tag, options);
-    formats.set(key, format);
-  }
-  return format;
+const digits = remember(
+  200,
+  (key: string): Intl.NumberFormat =>
+    new Intl.NumberFormat(...(JSON.parse(key) as [string, Intl.NumberFormatOptions])),
+);
+
+/** A whole number in the digits that a language writes dates in. */
+function written(n: number, length: number, tag: string, numberingSystem: string): string {
+  const options = { useGrouping: false, minimumIntegerDigits: Math.min(length, 21), numberingSystem };
+  return digits(JSON.stringify([tag, options])).format(n);
 }
 
-function part(date: Date, tag: string, options: Intl.DateTimeFormatOptions, type: string): string {
-  const parts = formatFor(tag, options).formatToParts(date);
+/** What a field needs to know of where it is printed. */
+interface Place {
+  date: Date;
+  tag: string;
+  timeZone: string;
+  /** The language's calendar and digits, which hold for all fields alike. */
+  calendar: string;
+  numberingSystem: string;
+}
+
+function formatFor({ tag, timeZone }: Place, options: Intl.DateTimeFormatOptions) {
+  return formats(JSON.stringify([tag, { ...options, timeZone }]));
+}
+
+function part(place: Place, options: Intl.DateTimeFormatOptions, type: string): string {
+  const parts = formatFor(place, options).formatToParts(place.date);
   return parts.find((p) => p.type === type)?.value ?? '';
 }
 
-function pad(value: string, length: number): string {
-  return value.padStart(length, '0');
+/** A field as a number, in the language's calendar. */
+function numeric(place: Place, options: Intl.DateTimeFormatOptions, ...types: string[]): number {
+  const plain = { ...place, tag: `en-GB-u-ca-${place.calendar}-nu-latn` };
+  const parts = formatFor(plain, options).formatToParts(place.date);
+  return Number(parts.find((p) => types.includes(p.type))?.value ?? 0);
 }
 
-const WIDTH = ['numeric', '2-digit', 'short', 'long', 'narrow'] as const;
+const WIDTH = ['short', 'long', 'narrow'] as const;
 
-function field(date: Date, symbol: string, tag: string, timeZone: string): string {
-  const letter = symbol[0];
-  const length = symbol.length;
-  const numeric = (options: Intl.DateTimeFormatOptions, type: string) =>
-    part(date, 'en-GB-u-ca-gregory-nu-latn', { ...options, timeZone }, type);
+/** A month by name: in a date it takes the form that stands beside a day ("de mars", "1. März"). */
+function monthName(place: Place, letter: string, length: number): string {
+  const month = WIDTH[Math.min(length, 5) - 3] ?? 'long';
+  const beside = letter === 'M' ? part(place, { month, day: 'numeric' }, 'month') : '';
+  // Some languages write the month beside a day as a number: then its name stands by itself.
+  const isName = beside !== '' && !/^\p{N}+$/u.test(beside);
+  return isName ? beside : formatFor(place, { month }).format(place.date);
+}
+
+function field(place: Place, symbol: string): string {
+  const letter = symbol[0] ?? '';
+  const { length } = symbol;
+  const number = (n: number, least = length) =>
+    written(n, least, place.tag, place.numberingSystem);
   switch (letter) {
     case 'y': {
-      const year = numeric({ year: 'numeric' }, 'year');
-      return length === 2 ? pad(year.slice(-2), 2) : pad(year, length);
+      const year = numeric(place, { year: 'numeric' }, 'year', 'relatedYear');
+      return length === 2 ? number(Math.abs(year) % 100) : number(year);
     }
     case 'M':
-    case 'L': {
-      if (length <= 2) return pad(numeric({ month: 'numeric' }, 'month'), length);
-      const month = WIDTH[Math.min(length, 5) - 1] ?? 'long';
-      // With a day beside it a month takes the form it has in a date ("de mars", "1. März").
-      return part(
-        date,
-        tag,
-        letter === 'M' ? { month, day: 'numeric', timeZone } : { month, timeZone },
-        'month',
-      );
-    }
+    case 'L':
+      return length <= 2
+        ? number(numeric(place, { month: 'numeric' }, 'month'))
+        : monthName(place, letter, length);
     case 'd':
-      return pad(numeric({ day: 'numeric' }, 'day'), length);
+      return number(numeric(place, { day: 'numeric' }, 'day'));
     case 'E': {
       const weekday = length < 4 ? 'short' : length === 4 ? 'long' : 'narrow';
-      return part(date, tag, { weekday, timeZone }, 'weekday');
+      return part(place, { weekday }, 'weekday');
     }
     case 'H':
-      return pad(
-        numeric({ hour: 'numeric', hourCycle: 'h23' }, 'hour').replace(/^0(?=\d)/, ''),
-        length,
-      );
-    case 'h': {
-      const hour = Number(numeric({ hour: 'numeric', hourCycle: 'h23' }, 'hour')) % 12;
-      return pad(String(hour === 0 ? 12 : hour), length);
-    }
+      return number(numeric(place, { hour: 'numeric', hourCycle: 'h23' }, 'hour'));
+    case 'h':
+      return number(numeric(place, { hour: 'numeric', hourCycle: 'h23' }, 'hour') % 12 || 12);
     case 'm':
-      return pad(
-        numeric({ hour: 'numeric', minute: 'numeric' }, 'minute').replace(/^0(?=\d)/, ''),
-        length,
-      );
+      return number(numeric(place, { hour: 'numeric', minute: 'numeric' }, 'minute'));
     case 's':
-      return pad(
-        numeric({ minute: 'numeric', second: 'numeric' }, 'second').replace(/^0(?=\d)/, ''),
-        length,
-      );
+      return number(numeric(place, { minute: 'numeric', second: 'numeric' }, 'second'));
     default:
-      return part(date, tag, { hour: 'numeric', hour12: true, timeZone }, 'dayPeriod');
+      return part(place, { hour: 'numeric', hour12: true }, 'dayPeriod');
   }
 }
+
+/** The letters of a pattern that stand for nothing; none in one that can be printed. */
+export function unknownLetters(pattern: string): string[] {
+  const unknown = [...pattern.matchAll(FIELD)]
+    .filter(([symbol, letter]) => (letter ? symbol.length > 9 : /^[A-Za-z]$/.test(symbol)))
+    .map(([symbol]) => symbol);
+  return [...new Set(unknown)];
+}
+
+const conventions = remember(200, (tag: string) => {
+  const { calendar, numberingSystem } = new Intl.DateTimeFormat(tag).resolvedOptions();
+  return { calendar, numberingSystem };
+});
 
 /** Prints a date by a Unicode pattern; undefined when the pattern holds a letter it does not know. */
 export function formatPattern(
   date: Date,
   pattern: string,
   tag: string,
-  timezone: string,
+  timeZone: string,
 ): string | undefined {
-  if (pattern.length > 200) return undefined;
+  if (pattern.length > 200 || unknownLetters(pattern).length > 0) return undefined;
+  const place: Place = { date, tag, timeZone, ...conventions(tag) };
   let out = '';
   for (const [symbol, letter] of pattern.matchAll(FIELD)) {
-    if (letter) out += symbol.length > 9 ? '' : field(date, symbol, tag, timezone);
+    if (letter) out += field(place, symbol);
     else if (symbol === "''") out += "'";
     else if (symbol.startsWith("'")) out += symbol.slice(1, -1).replace(/''/g, "'");
-    else if (/[A-Za-z]/.test(symbol)) return undefined;
     else out += symbol;
   }
   return out === '' ? undefined : out;

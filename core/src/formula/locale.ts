@@ -1,4 +1,5 @@
 import { formatPattern } from './datePattern';
+import { Day, dayIn, instantIn, wallIn } from './days';
 import { remember } from './remember';
 
 /** How a recipient reads numbers, money and dates. Built once a locale and zone, then shared. */
@@ -11,6 +12,12 @@ export interface Locale {
   number(value: number, decimals?: number): string;
   percent(value: number, decimals: number): string;
   date(date: Date, style: string): string | undefined;
+  /** The calendar day of a date. */
+  day(date: Date): Day;
+  /** What clocks show at a date, as the milliseconds at which clocks of UTC show the same. */
+  wall(date: Date): number;
+  /** Milliseconds of the instant that a date stands for: of a day, the midnight that begins it. */
+  instant(date: Date): number;
   isOne(value: number): boolean;
 }
 
@@ -100,10 +107,9 @@ function build(tag: string, timezone: string): Locale {
         maximumFractionDigits: decimals,
       }),
   );
-  const styles = remember(
-    8,
-    (style: string) => new Intl.DateTimeFormat(tag, { ...STYLES[style], timeZone: timezone }),
-  );
+  const styles = (timeZone: string) =>
+    remember(8, (style: string) => new Intl.DateTimeFormat(tag, { ...STYLES[style], timeZone }));
+  const [instants, days] = [styles(timezone), styles('UTC')];
   const plurals = new Intl.PluralRules(tag);
   return {
     tag,
@@ -111,10 +117,15 @@ function build(tag: string, timezone: string): Locale {
     money: (value, currency) => money(currency.toUpperCase())(value),
     number: (value, decimals = -1) => numbers(decimals)(value),
     percent: (value, decimals) => percents(decimals).format(value),
-    date: (date, style) =>
-      Object.hasOwn(STYLES, style)
-        ? styles(style).format(date)
-        : formatPattern(date, style, tag, timezone),
+    date: (date, style) => {
+      const isDay = date instanceof Day;
+      return Object.hasOwn(STYLES, style)
+        ? (isDay ? days : instants)(style).format(date)
+        : formatPattern(date, style, tag, isDay ? 'UTC' : timezone);
+    },
+    day: (date) => dayIn(date, timezone),
+    wall: (date) => wallIn(date, timezone),
+    instant: (date) => instantIn(date, timezone),
     isOne: (value) => plurals.select(value) === 'one',
   };
 }
@@ -132,10 +143,15 @@ function firstValid(
   return last;
 }
 
+/** A language tag as BCP 47 writes it: systems also write de_DE.UTF-8. */
+function asTag(given: unknown): unknown {
+  return typeof given === 'string' ? given.replace(/[.@].*$/s, '').replaceAll('_', '-') : given;
+}
+
 /**
  * The locale of the first tag and the first zone that are known; en-GB and UTC when none is.
  * Give the recipient's first, then the shop's.
  */
 export function localeOf(tags: readonly unknown[], zones: readonly unknown[]): Locale {
-  return built(firstValid(tags, tagOk, 'en-GB'))(firstValid(zones, zoneOk, 'UTC'));
+  return built(firstValid(tags.map(asTag), tagOk, 'en-GB'))(firstValid(zones, zoneOk, 'UTC'));
 }

@@ -78,3 +78,19 @@ export function settle(value: number): number | undefined {
   if (Number.isInteger(value)) return value + 0;
   return Number.isFinite(value) ? roundTo(value, 10) : undefined;
 }
+
+/**
+ * The sum of numbers with what rounding lost added back (Neumaier, "Rundungsfehleranalyse einiger
+ * Verfahren zur Summation endlicher Summen", 1974).
+ */
+export function neumaier(numbers: readonly number[]): number {
+  let sum = 0;
+  let lost = 0;
+  for (const x of numbers) {
+    const next = sum + x;
+    lost += Math.abs(sum) >= Math.abs(x) ? sum - next + x : x - next + sum;
+    sum = next;
+  }
+  // Past the greatest number there is nothing to add back.
+  return Number.isFinite(sum) ? sum + lost : sum;
+}

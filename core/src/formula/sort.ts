@@ -9,7 +9,7 @@ type Keys = { numbers: Float64Array } | { texts: string[] };
 
 /** As numbers or dates where all keys are, else as text. Blanks are not given. */
 function keysOf(keys: readonly Value[], c: Context): Keys {
-  const read = keys.some((key) => key instanceof Date) ? dateOf : toNumber;
+  const read = keys.some((key) => key instanceof Date) ? (key: Value) => dateOf(key, c) : toNumber;
   const numbers = new Float64Array(keys.length);
   const areNumbers = keys.every((key, i) => {
     const number = read(key);
@@ -26,11 +26,10 @@ function keysOf(keys: readonly Value[], c: Context): Keys {
   };
 }
 
-function dateOf(key: Value): number | undefined {
-  if (key instanceof Date) return key.getTime();
-  return typeof key === 'string' && numberLike(key) === undefined
-    ? readDate(key)?.getTime()
-    : undefined;
+function dateOf(key: Value, { locale }: Context): number | undefined {
+  if (key instanceof Date) return locale.instant(key);
+  const date = typeof key === 'string' && numberLike(key) === undefined ? readDate(key) : undefined;
+  return date && locale.instant(date);
 }
 
 /** What sorting the members of one loop may take: a catalog of a million products. */

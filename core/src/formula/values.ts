@@ -1,10 +1,11 @@
+import { dayAt } from './days';
 import { numberLike, plainNumber } from './number';
 
 /** A record: an object of which only its own fields are seen. */
 export interface Fields {
   readonly [name: string]: unknown;
 }
-/** What a formula gives. `undefined` is `missing`; a Date is an instant. */
+/** What a formula gives. `undefined` is `missing`; a Date is an instant, or a calendar day (Day). */
 export type Value = undefined | string | number | boolean | Date | readonly unknown[] | Fields;
 
 /** Brings anything found in data to a value: null and what cannot be computed with become missing. */
@@ -77,7 +78,7 @@ const ISO_DATE =
 /** No date, written however widely, is longer. */
 const MAX_DATE_LENGTH = 200;
 
-/** Reads an ISO 8601 date or date-time; without a zone it is read as UTC. */
+/** Reads an ISO 8601 date, which is a Day, or date-time; without a zone it is read as UTC. */
 export function readDate(text: string): Date | undefined {
   if (text.length > MAX_DATE_LENGTH) return undefined;
   const parts = ISO_DATE.exec(text.trim());
@@ -88,6 +89,7 @@ export function readDate(text: string): Date | undefined {
   const date = new Date(0);
   date.setUTCFullYear(year, month - 1, day);
   if (date.getUTCMonth() !== month - 1 || date.getUTCDate() !== day) return undefined;
+  if (parts[4] === undefined) return dayAt(date.getTime());
   if (hour > 23 || minute > 59 || second > 59) return undefined;
   date.setUTCHours(hour, minute, second, Math.trunc(Number(`0.${parts[7] ?? 0}`) * 1000));
   return new Date(date.getTime() - zoneMinutes(parts[8]) * 60_000);
@@ -112,57 +114,22 @@ export function toList(value: Value): readonly unknown[] | undefined {
   return isRecord(value) ? [value] : undefined;
 }
 
-/** Text folded for comparing: NFC, case ignored. */
+/**
+ * Text folded for comparing: NFC, case ignored by full case folding (Unicode Standard, 3.13, D145),
+ * so that "ΟΔΟΣ" is "οδος" and "οδοσ", and "GROSS" is "groß".
+ */
 export function fold(text: string): string {
-  return text.normalize('NFC').toLowerCase();
+  if (/^[\x00-\x7f]*$/.test(text)) return text.toLowerCase();
+  // Folding is lowering what was raised; a dotless i alone would become another letter by that.
+  const folded = text.normalize('NFC').split('ı').map(raisedAndLowered).join('ı');
+  return folded.replaceAll('ς', 'σ').normalize('NFC');
 }
 
-/** Equality as docs/formulas.md defines it. `spend` is told the size of the work, to keep it bounded. */
-export function equals(a: Value, b: Value, spend: (steps: number) => void): boolean {
-  if (a === undefined || b === undefined) return a === b;
-  if (typeof a === 'string' && typeof b === 'string') {
-    if (a === b) return true;
-    spend(1 + textSteps(a.length + b.length));
-    return fold(a.trim()) === fold(b.trim());
-  }
-  if (typeof a === 'number' || typeof b === 'number') {
-    const left = toNumber(a);
-    return left !== undefined && left === toNumber(b);
-  }
-  if (a instanceof Date || b instanceof Date) {
-    const left = toDate(a)?.getTime();
-    return left !== undefined && left === toDate(b)?.getTime();
-  }
-  if (isList(a) && isList(b)) {
-    if (a.length !== b.length) return false;
-    spend(a.length);
-    return a.every((member, i) => equals(toValue(member), toValue(b[i]), spend));
-  }
-  return a === b;
-}
+const raisedAndLowered = (text: string) => text.toLowerCase().toUpperCase().toLowerCase();
 
 /** Steps that work over a text costs: sixteen characters of folding, copying or matching are one. */
 export function textSteps(length: number): number {
   return length >> 4;
-}
-
-/** Below 0, 0, or above 0 where the two can be put in order, else undefined. `spend` as in `equals`. */
-export function order(a: Value, b: Value, spend: (steps: number) => void): number | undefined {
-  if (typeof a === 'number' || typeof b === 'number') {
-    const left = toNumber(a);
-    const right = toNumber(b);
-    return left === undefined || right === undefined ? undefined : left - right;
-  }
-  if (a instanceof Date || b instanceof Date) {
-    const left = toDate(a);
-    const right = toDate(b);
-    return left && right && left.getTime() - right.getTime();
-  }
-  if (typeof a === 'string' && typeof b === 'string') {
-    spend(textSteps(a.length + b.length));
-    return orderFolded(fold(a.trim()), fold(b.trim()));
-  }
-  return undefined;
 }
 
 /** Texts in the order of their code points; halves of a pair stand above every other unit. */

@@ -28,29 +28,6 @@ function part(record: Fields, name: string): Fields {
 /** All formulas of one mail take at most this many steps together. */
 const MAX_MAIL_STEPS = 5_000_000;
 
-const zones = new Map<string, Intl.DateTimeFormat>();
-
-/** The latest days that were worked out: a mailing asks for the same ones again and again. */
-const days = new Map<string, { at: number; day: Date }>();
-
-/** The recipient's calendar day as its UTC midnight, so that it equals a bare date. */
-function today(now: Date, timezone: string): Date {
-  const known = days.get(timezone);
-  if (known?.at === now.getTime()) return known.day;
-  const day = dayIn(now, timezone);
-  days.set(timezone, { at: now.getTime(), day });
-  return day;
-}
-
-function dayIn(now: Date, timezone: string): Date {
-  let format = zones.get(timezone);
-  if (!format) {
-    format = new Intl.DateTimeFormat('en-CA', { timeZone: timezone, dateStyle: 'short' });
-    zones.set(timezone, format);
-  }
-  return toDate(format.format(now)) ?? now;
-}
-
 /** The context that a mail is filled in: the record with today and now, in the recipient's locale. */
 export function contextFor(record: Fields, options: RenderOptions): Context {
   const person = part(record, 'person');
@@ -61,7 +38,7 @@ export function contextFor(record: Fields, options: RenderOptions): Context {
   );
   const now = toDate(fieldOf(record, 'now')) ?? options.asOf;
   const context = newContext(record, locale);
-  context.clock = { now, today: today(now, locale.timezone) };
+  context.clock = { now, today: locale.day(now) };
   context.total = MAX_MAIL_STEPS;
   return context;
 }

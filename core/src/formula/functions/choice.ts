@@ -1,7 +1,7 @@
 import { MAX_TEXT } from '../bounds';
+import { equals } from '../compare';
 import { miss, spend } from '../context';
-import { plainNumber } from '../number';
-import { equals, textSteps, toNumber } from '../values';
+import { textSteps, toNumber } from '../values';
 import { argument, boundedText, givenText, type FormulaFunction } from './define';
 
 export const CHOICE_FUNCTIONS: FormulaFunction[] = [
@@ -33,7 +33,7 @@ export const CHOICE_FUNCTIONS: FormulaFunction[] = [
         if (n === undefined) return miss(c, call, '“plural” needs a number.');
         const chosen = givenText((c.locale.isOne(n) ? one : many)(c), c) ?? '';
         if (!chosen.includes('#')) return chosen;
-        const figure = plainNumber(n);
+        const figure = c.locale.number(n);
         // Checked before it is put in: the text could be far larger than memory.
         if ((chosen.split('#').length - 1) * figure.length > MAX_TEXT)
           return miss(c, call, 'The text gets too long.');
@@ -58,7 +58,7 @@ export const CHOICE_FUNCTIONS: FormulaFunction[] = [
         const value = of(c);
         for (let i = 0; i < pairs; i++) {
           const when = argument(args, 1 + 2 * i)(c);
-          if (equals(value, when, (steps) => spend(c, steps))) return argument(args, 2 + 2 * i)(c);
+          if (equals(value, when, c)) return argument(args, 2 + 2 * i)(c);
         }
         return other(c);
       };

@@ -1,31 +1,12 @@
 import { charge, miss } from '../context';
-import { DATE_STYLES, type Locale } from '../locale';
-import { toDate, toNumber, toValue, type Value } from '../values';
+import { movedBy } from '../dateMath';
+import { DAY_MS } from '../days';
+import { DATE_STYLES } from '../locale';
+import { toDate, toNumber } from '../values';
 import { argument, type FormulaFunction } from './define';
 
-const DAY = 86_400_000;
 /** What finding the day of an instant in a zone costs. */
 const CALENDAR_STEPS = 20;
-
-const parts = new Map<string, Intl.DateTimeFormat>();
-
-/** The calendar day of an instant in the recipient's zone, as a UTC midnight. */
-function calendarDay(date: Date, locale: Locale): Date {
-  let format = parts.get(locale.timezone);
-  if (!format) {
-    format = new Intl.DateTimeFormat('en-CA-u-ca-gregory-nu-latn', {
-      timeZone: locale.timezone,
-      year: 'numeric',
-      month: 'numeric',
-      day: 'numeric',
-    });
-    parts.set(locale.timezone, format);
-  }
-  const found = Object.fromEntries(
-    format.formatToParts(date).map((p) => [p.type, Number(p.value)]),
-  );
-  return new Date(Date.UTC(found['year'] ?? 0, (found['month'] ?? 1) - 1, found['day'] ?? 1));
-}
 
 const styles = new Set(DATE_STYLES);
 const isStyle = (text: string) => styles.has(text);
@@ -45,7 +26,7 @@ function ofDate(name: string, description: string, apply: (day: Date) => number)
         const date = toDate(of(c));
         if (!date) return miss(c, call, `There is no date for “${name}”.`);
         charge(c, CALENDAR_STEPS);
-        return apply(calendarDay(date, c.locale));
+        return apply(c.locale.day(date));
       };
     },
   };
@@ -79,7 +60,7 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
     name: 'days_between',
     group: 'dates',
     usage: 'days_between(from, to)',
-    description: 'Whole days from one to the other.',
+    description: 'Whole days from one to the other, by the recipient’s clocks.',
     least: 2,
     most: 2,
     gives: 'number',
@@ -89,7 +70,9 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
         const a = toDate(from(c));
         const b = toDate(to(c));
         if (!a || !b) return miss(c, call, '“days_between” needs two dates.');
-        return Math.trunc((b.getTime() - a.getTime()) / DAY) + 0;
+        charge(c, 2 * CALENDAR_STEPS);
+        // By the clocks on the wall, so that a day of 23 or 25 hours is one day.
+        return Math.trunc((c.locale.wall(b) - c.locale.wall(a)) / DAY_MS) + 0;
       };
     },
   },
@@ -106,8 +89,7 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
       return (c) => {
         const date = toDate(of(c));
         const days = toNumber(by(c));
-        const moved: Value =
-          date && days !== undefined ? toValue(new Date(date.getTime() + days * DAY)) : undefined;
+        const moved = date && days !== undefined ? movedBy(date, days, c) : undefined;
         return moved ?? miss(c, call, '“add_days” needs a date and a number.');
       };
     },

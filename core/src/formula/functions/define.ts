@@ -50,12 +50,12 @@ interface TextOptions {
   steps?: (text: string) => number;
 }
 
-/** A function of one text that gives a value; missing stays missing. */
+/** A function of one text, in the recipient's language (BCP 47), that gives a value; missing stays missing. */
 export function ofText(
   group: FunctionGroup,
   name: string,
   description: string,
-  apply: (text: string) => Value,
+  apply: (text: string, tag: string) => Value,
   { gives = 'text', steps = ({ length }) => textSteps(length) }: TextOptions = {},
 ): FormulaFunction {
   return {
@@ -72,7 +72,7 @@ export function ofText(
         const text = givenText(of(c), c);
         if (text === undefined) return miss(c, call, `There is no text for “${name}”.`);
         spend(c, steps(text));
-        const value = apply(text);
+        const value = apply(text, c.locale.tag);
         return typeof value === 'string' ? boundedText(value) : value;
       };
     },

@@ -1,10 +1,10 @@
 import { MAX_MEMBERS, MAX_TEXT } from '../bounds';
 import { Bound, miss, spend, type Context, type Evaluate } from '../context';
-import { memberwise, textOf } from '../members';
-import { numberLike, settle } from '../number';
+import { blankCosting, memberwise, textOf } from '../members';
+import { neumaier, numberLike, settle } from '../number';
+import { equals } from '../compare';
 import { sortMembers } from '../sort';
 import {
-  equals,
   fold,
   isList,
   isRecord,
@@ -72,15 +72,17 @@ function numbersOf(values: Value[]): number[] {
   return values.map(toNumber).filter((x) => x !== undefined);
 }
 
+/** The sum, rounded once, at the end. */
 function total(numbers: number[]): number | undefined {
-  return settle(numbers.reduce((a, b) => settle(a + b) ?? Number.NaN, 0));
+  return settle(neumaier(numbers));
 }
 
 /** The least or greatest: of dates when all are dates, else of the numbers. */
-function extreme(values: Value[], sign: 1 | -1): Value {
+function extreme(values: Value[], sign: 1 | -1, { locale }: Context): Value {
   const filled = values.filter((v) => v !== undefined);
+  const at = (found: number | Date) => (typeof found === 'number' ? found : locale.instant(found));
   const best = <T extends number | Date>(found: T[]): T | undefined =>
-    found.length === 0 ? undefined : found.reduce((a, b) => (sign * (+b - +a) > 0 ? b : a));
+    found.length === 0 ? undefined : found.reduce((a, b) => (sign * (at(b) - at(a)) > 0 ? b : a));
   const dates = filled.filter((v) => v instanceof Date);
   return dates.length > 0 && dates.length === filled.length ? best(dates) : best(numbersOf(values));
 }
@@ -104,10 +106,10 @@ function bucketOf(key: Value, c: Context): string {
       const number = numberLike(text);
       if (number !== undefined) return `number ${number + 0}`;
       const date = readDate(text);
-      return date ? `date ${date.getTime()}` : `text ${fold(text)}`;
+      return date ? `date ${c.locale.instant(date)}` : `text ${fold(text)}`;
     }
     default:
-      if (key instanceof Date) return `date ${key.getTime()}`;
+      if (key instanceof Date) return `date ${c.locale.instant(key)}`;
       if (!isList(key)) return 'record';
       return `[${key.map((member) => bucketOf(toValue(member), c)).join(' ')}]`;
   }
@@ -128,14 +130,14 @@ function seenBefore(c: Context): (key: Value) => boolean {
     const name = bucketOf(key, c);
     const bucket = buckets.get(name);
     if (!bucket) buckets.set(name, [key]);
-    else if (bucket.some((one) => equals(one, key, (steps) => spend(c, 1 + steps)))) return true;
+    else if (bucket.some((one) => equals(one, key, c))) return true;
     else bucket.push(key);
     return false;
   };
 }
 
 /** A part of a list as a list of its own, within the bound of lists that a formula makes. */
-function made(c: Context, members: Members, from: number, to: number): Value[] {
+function made(c: Context, members: Members, from = 0, to = members.length): Value[] {
   const count = Math.min(to, members.length) - from;
   if (count > MAX_MEMBERS)
     throw new Bound(`A list that a formula makes has at most ${MAX_MEMBERS} members.`);
@@ -205,17 +207,16 @@ export const LIST_FUNCTIONS: FormulaFunction[] = [
     const values = valuesOf(args, call);
     return (c, members) => {
       const numbers = numbersOf(values(c, members));
-      const sum = total(numbers);
-      return numbers.length === 0 || sum === undefined ? undefined : settle(sum / numbers.length);
+      return numbers.length === 0 ? undefined : settle(neumaier(numbers) / numbers.length);
     };
   }),
   ofList('min', 'min(list, what?)', 'The least.', 'any', MEMBER, (args, call) => {
     const values = valuesOf(args, call);
-    return (c, members) => extreme(values(c, members), -1);
+    return (c, members) => extreme(values(c, members), -1, c);
   }),
   ofList('max', 'max(list, what?)', 'The greatest.', 'any', MEMBER, (args, call) => {
     const values = valuesOf(args, call);
-    return (c, members) => extreme(values(c, members), 1);
+    return (c, members) => extreme(values(c, members), 1, c);
   }),
   end('first'),
   end('last'),
@@ -233,7 +234,7 @@ export const LIST_FUNCTIONS: FormulaFunction[] = [
         if (asked !== undefined && asked !== 'ascending' && asked !== 'descending')
           return miss(c, call, 'The order is "ascending" or "descending".');
         const keys = values(c, members);
-        return sortMembers(made(c, members, 0, members.length), keys, asked === 'descending', c);
+        return sortMembers(made(c, members), keys, asked === 'descending', c);
       };
     },
   ),
@@ -242,7 +243,10 @@ export const LIST_FUNCTIONS: FormulaFunction[] = [
     return (c, members) => {
       const seen = seenBefore(c);
       const keys = values(c, members);
-      return made(c, members, 0, members.length).filter((_, i) => !seen(keys[i]));
+      return made(
+        c,
+        members.filter((_, i) => !seen(keys[i])),
+      );
     };
   }),
   quantifier('any', 'Whether the condition holds for at least one.'),
@@ -254,12 +258,16 @@ export const LIST_FUNCTIONS: FormulaFunction[] = [
     'text',
     { least: 1, most: 3, member: 1 },
     (args, call) => {
-      const values = valuesOf(args, call);
-      const separator = args[2];
+      // The second of two is what to join, but a text alone is what stands between.
+      const isSeparator = call.args.length === 2 && call.args[1]?.type === 'text';
+      const values = isSeparator
+        ? valuesOf(args.slice(0, 1), { ...call, args: call.args.slice(0, 1) })
+        : valuesOf(args, call);
+      const separator = isSeparator ? args[1] : args[2];
       return (c, members) => {
         const between = separator ? textOf(separator(c), c) : ', ';
         const pieces = values(c, members)
-          .filter((v) => v !== undefined)
+          .filter((v) => !blankCosting(v, c))
           .map((v) => textOf(v, c));
         const length = pieces.reduce((sum, piece) => sum + piece.length + between.length, 0);
         if (length > 2 * MAX_TEXT) return miss(c, call, 'The text gets too long.');

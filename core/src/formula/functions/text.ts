@@ -5,33 +5,35 @@ import { miss, spend } from '../context';
 import { textSteps, toNumber } from '../values';
 import { argument, boundedText, givenText, ofText, type FormulaFunction } from './define';
 
-function upperFirst(word: string): string {
+function upperFirst(word: string, tag: string): string {
   if (word === '') return '';
   const first = String.fromCodePoint(word.codePointAt(0) ?? 0);
-  return first.toUpperCase() + word.slice(first.length);
+  return first.toLocaleUpperCase(tag) + word.slice(first.length);
 }
 
 /** A single letter with its apostrophe, as in O’Hara; looked for at the end of a few characters. */
 const LONE_LETTER = /(?:^|[^\p{L}\p{N}])\p{L}['’]$/u;
 
+/** An apostrophe inside a word, not a quote before one. */
+const IN_WORD = /[\p{L}\p{N}\p{M}]['’]$/u;
+
 /** Raises the first letter of each word; after an apostrophe only behind a single letter (O’Hara, don’t). */
-export function titleCase(text: string): string {
+export function titleCase(text: string, tag: string): string {
   return text
-    .toLowerCase()
+    .toLocaleLowerCase(tag)
     .replace(/[\p{L}\p{N}\p{M}]+/gu, (word, offset: number, whole: string) => {
-      const before = whole[offset - 1] ?? '';
-      const inName =
-        /['’]/.test(before) && !LONE_LETTER.test(whole.slice(Math.max(0, offset - 4), offset));
-      return inName ? word : upperFirst(word);
+      const before = whole.slice(Math.max(0, offset - 4), offset);
+      return IN_WORD.test(before) && !LONE_LETTER.test(before) ? word : upperFirst(word, tag);
     });
 }
 
-function sentenceCase(text: string): string {
-  return text.replace(/\p{L}/u, (letter) => letter.toUpperCase());
+function sentenceCase(text: string, tag: string): string {
+  return text.replace(/\p{L}/u, (letter) => letter.toLocaleUpperCase(tag));
 }
 
 /** At most `n` characters, the last of them `…` where something was cut, at a space if there is one. */
-export function shorten(text: string, n: number): string {
+export function shorten(given: string, n: number): string {
+  const text = given.trim();
   const first = firstCharacters(text, n + 1);
   if (first.length <= n) return text;
   if (n < 1) return '';
@@ -69,15 +71,19 @@ export function plainText(html: string): string {
   return out.replace(/\s+/gu, ' ').trim();
 }
 
-function initials(text: string): string {
+function initials(text: string, tag: string): string {
   return (text.match(/\S+/gu) ?? [])
-    .map((word) => upperFirst(/[\p{L}\p{N}]\p{M}*/u.exec(word)?.[0] ?? ''))
+    .map((word) => {
+      const at = word.search(/[\p{L}\p{N}]/u);
+      const [first = ''] = at < 0 ? [] : firstCharacters(word.slice(at), 1);
+      return upperFirst(first, tag);
+    })
     .join('');
 }
 
 export const TEXT_FUNCTIONS: FormulaFunction[] = [
-  ofText('text', 'upper', 'All letters raised.', (text) => text.toUpperCase()),
-  ofText('text', 'lower', 'All letters lowered.', (text) => text.toLowerCase()),
+  ofText('text', 'upper', 'All letters raised.', (text, tag) => text.toLocaleUpperCase(tag)),
+  ofText('text', 'lower', 'All letters lowered.', (text, tag) => text.toLocaleLowerCase(tag)),
   ofText('text', 'title', 'The first letter of each word raised.', titleCase, {
     steps: ({ length }) => length >> 2,
   }),

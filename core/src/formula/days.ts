@@ -1,0 +1,92 @@
+import { remember } from './remember';
+
+/**
+ * A calendar day, as a bare date means one: the same day in every time zone. As a Date it is the UTC
+ * midnight of that day. It does not survive being sent to a thread: send its text (yyyy-mm-dd).
+ */
+export class Day extends Date {}
+
+/** Milliseconds in a day of 24 hours. */
+export const DAY_MS = 86_400_000;
+
+/** The day that begins at a UTC midnight. */
+export function dayAt(milliseconds: number): Day {
+  return new Day(milliseconds);
+}
+
+/** A day as it is written by ISO 8601: 2026-11-30. */
+export function dayText(day: Date): string {
+  return day.toISOString().replace(/T.*/, '');
+}
+
+const clocks = remember(
+  100,
+  (timeZone: string) =>
+    new Intl.DateTimeFormat('en-US-u-ca-gregory-nu-latn', {
+      ...{ timeZone, hourCycle: 'h23', era: 'short' },
+      ...{ year: 'numeric', month: 'numeric', day: 'numeric' },
+      ...{ hour: 'numeric', minute: 'numeric', second: 'numeric' },
+    }),
+);
+
+interface WallTime {
+  year: number;
+  month: number;
+  day: number;
+  /** Milliseconds since midnight, to the second. */
+  time: number;
+}
+
+/** What clocks on the wall show in a zone. */
+function wallTime(at: Date, timezone: string): WallTime {
+  const parts: Record<string, string> = {};
+  for (const { type, value } of clocks(timezone).formatToParts(at)) parts[type] = value;
+  const number = (name: string) => Number(parts[name] ?? 0);
+  const year = number('year');
+  return {
+    // Years before the first are counted backwards: the year before it is 0 by ISO 8601.
+    year: parts['era']?.startsWith('B') ? 1 - year : year,
+    month: number('month'),
+    day: number('day'),
+    time: ((number('hour') * 60 + number('minute')) * 60 + number('second')) * 1000,
+  };
+}
+
+function utcMidnight({ year, month, day }: WallTime): number {
+  const date = new Date(0);
+  date.setUTCFullYear(year, month - 1, day);
+  return date.getTime();
+}
+
+/** The calendar day of an instant in a zone; a day is that day in every zone. */
+export function dayIn(date: Date, timezone: string): Day {
+  return date instanceof Day ? date : dayAt(utcMidnight(wallTime(date, timezone)));
+}
+
+/** What the clocks of a zone show, as the milliseconds at which clocks of UTC show the same. */
+export function wallIn(date: Date, timezone: string): number {
+  const at = date.getTime();
+  return date instanceof Day ? at : at + offset(at, timezone);
+}
+
+/** How far the clocks of a zone are ahead of UTC, in milliseconds. */
+function offset(at: number, timezone: string): number {
+  const wall = wallTime(new Date(at), timezone);
+  return utcMidnight(wall) + wall.time - Math.floor(at / 1000) * 1000;
+}
+
+const midnights = remember(100, (timezone: string) =>
+  remember(1_000, (day: number) => {
+    const guess = day - offset(day, timezone);
+    const second = day - offset(guess, timezone);
+    // Where clocks are put on at midnight, the day begins an hour later than midnight would.
+    const candidates = [guess, second].sort((a, b) => a - b);
+    const begins = candidates.find((at) => utcMidnight(wallTime(new Date(at), timezone)) === day);
+    return begins ?? second;
+  }),
+);
+
+/** The instant that a date stands for beside instants, in milliseconds: a day is the midnight that begins it. */
+export function instantIn(date: Date, timezone: string): number {
+  return date instanceof Day ? midnights(timezone)(date.getTime()) : date.getTime();
+}
