@@ -5,6 +5,7 @@ import { LocalLane } from '../server/src/database/lane';
 import { openStore } from '../server/src/database/store';
 import { jobHandlers } from '../server/src/jobs/handlers';
 import { inlineJobs } from '../server/src/jobs/inline';
+import { refreshStale } from '../server/src/people/refresh';
 import { openRepositories } from '../server/src/repositories';
 
 // Imports one file into an empty database and prints how long each step took, and the memory it took.
@@ -46,11 +47,11 @@ const { new: rows, rejected } = check.result;
 if (rejected > 0) throw new Error(`${rejected} rows were rejected.`);
 const apply = await timed(() => jobs.run('apply', { ...common, import: 'i', now }));
 // Of events, folding all of them anew; of anything else, telling what it holds.
-const profile = await timed<unknown>(() =>
-  target === 'events'
-    ? jobs.run('refreshSource', { source, shop })
-    : jobs.run('profile', { source }),
-);
+const profile = await timed<unknown>(async () => {
+  if (target !== 'events') return jobs.run('profile', { source });
+  tables.stalePeople.add(shop, tables.events.owners(shop));
+  return refreshStale(store, tables, shop, true);
+});
 const milliseconds = { check: check.took, apply: apply.took, profile: profile.took };
 const megabytes = process.resourceUsage().maxRSS / 1024;
 console.log(JSON.stringify({ milliseconds, rows, megabytes }));

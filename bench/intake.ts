@@ -1,11 +1,9 @@
 import { spawnSync } from 'node:child_process';
-import { createReadStream, createWriteStream, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { createWriteStream, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { csvOptions } from '@carafe/core/formats';
 import { ProfileBuilder } from '@carafe/core/shape';
-import { parse } from 'csv-parse';
 import { build } from 'esbuild';
 
 const PRODUCTS = 100_000;
@@ -53,17 +51,6 @@ function* eventLines(): Generator<string> {
   }
 }
 
-async function csvAlone(file: string): Promise<number> {
-  const start = performance.now();
-  const parser = createReadStream(file, { highWaterMark: 1 << 18 }).pipe(
-    parse(csvOptions({ delimiter: ',', quote: '"', header: true })),
-  );
-  let rows = 0;
-  for await (const row of parser) if ((row as string[]).length > 0) rows++;
-  if (rows !== PRODUCTS + 1) throw new Error(`csv-parse read ${rows} rows.`);
-  return performance.now() - start;
-}
-
 export interface Imported {
   milliseconds: { check: number; apply: number; profile: number };
   rows: number;
@@ -71,13 +58,14 @@ export interface Imported {
 }
 
 const CORE = join(import.meta.dirname, '..', 'core', 'src');
-const RUNNER = join(import.meta.dirname, 'results', 'import-one.mjs');
+const RESULTS = join(import.meta.dirname, 'results');
 
-/** Makes the importer as the server is built: bundled, its packages outside. */
+/** Makes what runs in a process of its own as the server is built: bundled, its packages outside. */
 async function bundle(): Promise<void> {
   await build({
-    entryPoints: [join(import.meta.dirname, 'import-one.ts')],
-    outfile: RUNNER,
+    entryPoints: ['import-one', 'read-one'].map((name) => join(import.meta.dirname, `${name}.ts`)),
+    outdir: RESULTS,
+    outExtension: { '.js': '.mjs' },
     bundle: true,
     platform: 'node',
     format: 'esm',
@@ -90,14 +78,15 @@ async function bundle(): Promise<void> {
   });
 }
 
-/** Imports a file in a process of its own, so that the memory it takes can be told. */
-function importAlone(file: string, target: string, data: string): Imported {
-  const { stdout, stderr, status } = spawnSync(process.execPath, [RUNNER, file, target, data], {
-    encoding: 'utf8',
-    maxBuffer: 1 << 26,
-  });
+/** Runs something in a process of its own, so that the memory it takes can be told, and nothing is warm. */
+function alone<T>(name: string, ...given: string[]): T {
+  const { stdout, stderr, status } = spawnSync(
+    process.execPath,
+    [join(RESULTS, `${name}.mjs`), ...given],
+    { encoding: 'utf8', maxBuffer: 1 << 26 },
+  );
   if (status !== 0) throw new Error(stderr);
-  return JSON.parse(stdout.trim().split('\n').at(-1) ?? '') as Imported;
+  return JSON.parse(stdout.trim().split('\n').at(-1) ?? '') as T;
 }
 
 function profileAlone(): number {
@@ -132,20 +121,19 @@ export async function benchIntake() {
     await bundle();
     const csv = join(folder, 'catalog.csv');
     await write(csv, catalogLines());
-    await csvAlone(csv);
-    const alone = Math.min(await csvAlone(csv), await csvAlone(csv));
-    const runs = [1, 2].map((n) => importAlone(csv, 'catalog', join(folder, `catalog${n}`)));
-    const total = ({ milliseconds: { check, apply, profile } }: Imported) =>
-      check + apply + profile;
-    const [catalog] = runs.sort((a, b) => total(a) - total(b));
-    if (!catalog) throw new Error('Nothing was imported.');
+    // In pairs, one after the other: the machine may be slower a minute later.
+    const runs = [1, 2, 3].map((n) => {
+      const { milliseconds: read } = alone<{ milliseconds: number }>('read-one', csv);
+      const one = alone<Imported>('import-one', csv, 'catalog', join(folder, `catalog${n}`));
+      const { check, apply, profile } = one.milliseconds;
+      const imported = check + apply + profile;
+      return { read, imported, times: imported / read, megabytes: one.megabytes };
+    });
     const ndjson = join(folder, 'events.ndjson');
     await write(ndjson, eventLines());
-    const events = importAlone(ndjson, 'events', join(folder, 'events'));
+    const events = alone<Imported>('import-one', ndjson, 'events', join(folder, 'events'));
     return {
-      csvAlone: alone,
-      catalog,
-      times: total(catalog) / alone,
+      catalogs: runs,
       events,
       profile: profileAlone(),
     };

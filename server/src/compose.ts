@@ -67,6 +67,7 @@ export function compose(outside: Outside) {
   const templates = new TemplatesService({ ...common, ...tables });
   const clock = new Clock(now, log);
   clock.onTick(() => fetching.fetchDue());
+  clock.onTick(async () => void (await jobs.run('checkpoint', null)));
 
   const app: Express = createApp({
     ...outside,

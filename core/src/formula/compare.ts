@@ -1,5 +1,14 @@
 import { charge, spend, type Context } from './context';
-import { fold, isList, orderFolded, textSteps, toDate, toNumber, toValue, type Value } from './values';
+import {
+  fold,
+  isList,
+  orderFolded,
+  textSteps,
+  toDate,
+  toNumber,
+  toValue,
+  type Value,
+} from './values';
 
 /** Equality as docs/formulas.md defines it. A day stands for the midnight that begins it. */
 export function equals(a: Value, b: Value, c: Context): boolean {

@@ -21,7 +21,11 @@ const digits = remember(
 
 /** A whole number in the digits that a language writes dates in. */
 function written(n: number, length: number, tag: string, numberingSystem: string): string {
-  const options = { useGrouping: false, minimumIntegerDigits: Math.min(length, 21), numberingSystem };
+  const options = {
+    useGrouping: false,
+    minimumIntegerDigits: Math.min(length, 21),
+    numberingSystem,
+  };
   return digits(JSON.stringify([tag, options])).format(n);
 }
 
@@ -65,8 +69,7 @@ function monthName(place: Place, letter: string, length: number): string {
 function field(place: Place, symbol: string): string {
   const letter = symbol[0] ?? '';
   const { length } = symbol;
-  const number = (n: number, least = length) =>
-    written(n, least, place.tag, place.numberingSystem);
+  const number = (n: number, least = length) => written(n, least, place.tag, place.numberingSystem);
   switch (letter) {
     case 'y': {
       const year = numeric(place, { year: 'numeric' }, 'year', 'relatedYear');

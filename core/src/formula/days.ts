@@ -2,9 +2,14 @@ import { remember } from './remember';
 
 /**
  * A calendar day, as a bare date means one: the same day in every time zone. As a Date it is the UTC
- * midnight of that day. It does not survive being sent to a thread: send its text (yyyy-mm-dd).
+ * midnight of that day. Sent to a thread as it is it would become an instant: see `packDays`.
  */
-export class Day extends Date {}
+export class Day extends Date {
+  /** As a bare date, so that it is a day again when it is read. */
+  override toJSON(): string {
+    return dayText(this);
+  }
+}
 
 /** Milliseconds in a day of 24 hours. */
 export const DAY_MS = 86_400_000;
@@ -15,7 +20,7 @@ export function dayAt(milliseconds: number): Day {
 }
 
 /** A day as it is written by ISO 8601: 2026-11-30. */
-export function dayText(day: Date): string {
+function dayText(day: Date): string {
   return day.toISOString().replace(/T.*/, '');
 }
 
@@ -58,9 +63,14 @@ function utcMidnight({ year, month, day }: WallTime): number {
   return date.getTime();
 }
 
+/** A mailing asks for the day of the same moment again and again. */
+const days = remember(100, (timezone: string) =>
+  remember(1_000, (at: number) => dayAt(utcMidnight(wallTime(new Date(at), timezone)))),
+);
+
 /** The calendar day of an instant in a zone; a day is that day in every zone. */
 export function dayIn(date: Date, timezone: string): Day {
-  return date instanceof Day ? date : dayAt(utcMidnight(wallTime(date, timezone)));
+  return date instanceof Day ? date : days(timezone)(date.getTime());
 }
 
 /** What the clocks of a zone show, as the milliseconds at which clocks of UTC show the same. */

@@ -1,4 +1,4 @@
-import { fieldOf, toDate, type Fields } from '../formula';
+import { Day, fieldOf, toDate, type Fields } from '../formula';
 import { isDateField } from './dates';
 import { cents, type Cart, type Line, type Order, type Shopper } from './fold';
 
@@ -52,6 +52,16 @@ export function reviveRecord(record: unknown, depth = 0): unknown {
     revived[name] = now;
   }
   return revived;
+}
+
+/** Makes a record ready to be sent to a thread, which forgets what a Day is: {"date": …}, for `reviveRecord`. */
+export function packDays(value: unknown): unknown {
+  if (value instanceof Day) return { date: value.toJSON() };
+  if (typeof value !== 'object' || value === null || value instanceof Date) return value;
+  if (Array.isArray(value)) return value.map(packDays);
+  return Object.fromEntries(
+    Object.entries(value).map(([name, inside]) => [name, packDays(inside)]),
+  );
 }
 
 /** Finds products by SKU: those of the shared catalogs, and others that are given. */

@@ -5,6 +5,7 @@ export {
   reviveRecord,
   type PersonData,
   type SharedData,
+  packDays,
 } from './assemble';
 export {
   EVENT_KIND_NAMES,

@@ -111,7 +111,10 @@ function plainly(error: unknown, url: URL, rules: FetchRules, signal: AbortSigna
     return new Refusal(502, `There is no “${url.hostname}” to be found.`);
   if (code === 'ECONNREFUSED') return new Refusal(502, `“${url.host}” does not answer.`);
   if (code === 'ECONNRESET' || code === 'EPIPE')
-    return new Refusal(502, `“${url.host}” broke off before the end; what was there before stands.`);
+    return new Refusal(
+      502,
+      `“${url.host}” broke off before the end; what was there before stands.`,
+    );
   if (code?.startsWith('CERT_') || code?.includes('SIGNED_CERT') || code?.startsWith('ERR_TLS_'))
     return new Refusal(502, `“${url.host}” shows no valid certificate, so it is not read.`);
   if (code?.startsWith('HPE_'))
@@ -187,7 +190,10 @@ function limited(
   const unpack = unpacking(encoding);
   if (!unpack) {
     answer.destroy();
-    throw new Refusal(502, `“${url.host}” packs what it sends as “${encoding}”, which is not read.`);
+    throw new Refusal(
+      502,
+      `“${url.host}” packs what it sends as “${encoding}”, which is not read.`,
+    );
   }
   let bytes = 0;
   const body = new Transform({

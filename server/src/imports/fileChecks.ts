@@ -1,6 +1,12 @@
 import type { ImportLook, ImportMode } from '@carafe/contract';
 import { FormatError } from '@carafe/core/formats';
-import { FileSettings, GivenSettings, mappingProblems, targetOf, type Look } from '@carafe/core/intake';
+import {
+  FileSettings,
+  GivenSettings,
+  mappingProblems,
+  targetOf,
+  type Look,
+} from '@carafe/core/intake';
 import type { Logger } from 'pino';
 import { Refusal } from '../http/errors';
 import { Stopped, type Jobs } from '../jobs/jobs';
@@ -75,7 +81,13 @@ export class FileChecks {
         wrong.map((message) => ({ path: 'mapping', message })),
       );
     const { mode } = asked;
-    await this.states.change(id, { state: 'checking', settings, mode, message: null, counts: null });
+    await this.states.change(id, {
+      state: 'checking',
+      settings,
+      mode,
+      message: null,
+      counts: null,
+    });
     return { done: this.run(id, source, settings, asked) };
   }
 

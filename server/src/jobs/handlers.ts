@@ -17,7 +17,7 @@ import type { SourceJobs } from '../sources/service';
 import type { RowJobs } from '../sources/sourceRows';
 import { previewMail } from '../templates/preview';
 import type { PreviewJobs } from '../templates/service';
-import type { JobHandlers } from './jobs';
+import type { Job, JobHandlers } from './jobs';
 
 /** All work that is done beside the server. */
 export type AllJobs = ImportJobs &
@@ -27,7 +27,13 @@ export type AllJobs = ImportJobs &
   RenderJobs &
   PreviewJobs &
   SharedJobs &
-  ShapeJobs;
+  ShapeJobs &
+  StoreJobs;
+
+/** Keeping the database in order. */
+interface StoreJobs {
+  checkpoint: Job<null, null>;
+}
 
 /** How each kind of work is done, over a database that is open. */
 export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJobs> {
@@ -51,6 +57,10 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
         await refreshStale(store, parts, one, true);
       }
       return shops;
+    },
+    checkpoint() {
+      store.checkpoint();
+      return null;
     },
     takeEvents: (task) => takeEvents(store, parts, task),
     selectRows: (query) => selectRows(parts, query),

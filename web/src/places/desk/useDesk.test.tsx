@@ -29,7 +29,8 @@ function Said() {
     </p>
   );
 }
-const said = () => JSON.parse(screen.getByTestId('said').textContent ?? '') as { [k: string]: unknown };
+const said = () =>
+  JSON.parse(screen.getByTestId('said').textContent ?? '') as { [k: string]: unknown };
 const queryOf = ({ path }: Sent) => Object.fromEntries(new URLSearchParams(path.split('?')[1]));
 const filledFor = (person: number): Filled =>
   ({
@@ -159,7 +160,15 @@ describe('what the worker is told and tells', () => {
 
 describe('findings', () => {
   const checked = (message: string, more: Partial<SiteFinding> = {}) =>
-    ({ severity: 'error', node: 'h', path: 'text', start: 3, end: 5, message, ...more }) as SiteFinding;
+    ({
+      severity: 'error',
+      node: 'h',
+      path: 'text',
+      start: 3,
+      end: 5,
+      message,
+      ...more,
+    }) as SiteFinding;
 
   it('of the checker and of the build stand once, with the place of a repair', () => {
     const repair = { label: 'Use first_name', text: 'first_name' };

@@ -12,7 +12,7 @@ import {
 import { ENDPOINTS } from '@carafe/contract';
 import type { SiteFinding } from '@carafe/core/check';
 import type { Fields } from '@carafe/core/formula';
-import type { SharedData } from '@carafe/core/record';
+import { reviveRecord, type SharedData } from '@carafe/core/record';
 import type { Trail } from '@carafe/core/render';
 import type { Shape } from '@carafe/core/shape';
 import type { BuildFinding } from '@carafe/core/build';
@@ -170,7 +170,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
         startTransition(() => setFilled(message.filled));
         return;
       case 'shared':
-        return setShared(message.shared);
+        return setShared(reviveRecord(message.shared) as SharedData);
       case 'shape':
         return setShape(message.shape);
       case 'checked':
@@ -199,7 +199,10 @@ export function DeskProvider({ children }: { children: ReactNode }) {
 
   const findings = useMemo(() => joinFindings(checked, built), [checked, built]);
   const own = filled?.person === person ? filled?.own : undefined;
-  const record = useMemo(() => (own && shared ? { ...own, ...shared } : null), [own, shared]);
+  const record = useMemo(
+    () => (own && shared ? { ...(reviveRecord(own) as Fields), ...shared } : null),
+    [own, shared],
+  );
   const value = useMemo(
     (): DeskInfo => ({
       filled,

@@ -76,7 +76,10 @@ describe('a new source', () => {
     });
     await userEvent.click(screen.getByRole('radio', { name: /address/i }));
     await userEvent.type(screen.getByLabelText(/^Name/, { selector: '[data-autofocus]' }), 'Posts');
-    await userEvent.type(screen.getByRole('textbox', { name: /^Address/ }), 'https://posts.example/feed');
+    await userEvent.type(
+      screen.getByRole('textbox', { name: /^Address/ }),
+      'https://posts.example/feed',
+    );
     await submit('Continue');
     await waitFor(() =>
       expect(screen.getByRole('alert').textContent).toContain('This address does not answer.'),

@@ -15,7 +15,10 @@ const PRODUCTS = [
 ];
 const queryOf = ({ path }: Sent) => Object.fromEntries(new URLSearchParams(path.split('?')[1]));
 const listed = (records: object[]) => ({
-  body: { total: records.length, rows: records.map((record, id) => ({ id, key: `${id}`, record })) },
+  body: {
+    total: records.length,
+    rows: records.map((record, id) => ({ id, key: `${id}`, record })),
+  },
 });
 
 function shown(source: SourceSummary, reply: Parameters<typeof fakeServer>[0]) {
@@ -83,8 +86,20 @@ describe('a person of a shop', () => {
   const record = { person: { email: 'maud@q.example', first_name: 'Maud' }, cart: {} };
   const events = [
     { id: '1', at: '2026-11-20T10:00:00Z', kind: 'cart_added', name: 'Pot', quantity: 2, sku: 'P' },
-    { id: '2', at: '2026-11-21T10:00:00Z', kind: 'order_status_changed', number: '7', status: 'sent' },
-    { id: '3', at: '2026-11-22T10:00:00Z', kind: 'consent_changed', consent: false, how: 'by link' },
+    {
+      id: '2',
+      at: '2026-11-21T10:00:00Z',
+      kind: 'order_status_changed',
+      number: '7',
+      status: 'sent',
+    },
+    {
+      id: '3',
+      at: '2026-11-22T10:00:00Z',
+      kind: 'consent_changed',
+      consent: false,
+      how: 'by link',
+    },
   ];
   const open = async (answer: { status?: number; body: unknown }) => {
     shown(PEOPLE, (one) =>

@@ -4,6 +4,7 @@ import type { Program } from '@carafe/core/build';
 import type { Fields } from '@carafe/core/formula';
 import {
   ownRecord,
+  packDays,
   productIndex,
   reviveRecord,
   type PersonData,
@@ -140,7 +141,7 @@ export class DeskData {
       this.shared = reviveRecord(shared) as SharedData;
       this.lengths = lengths;
       this.products = productIndex(this.shared, this.extraProducts);
-      this.outside.post({ type: 'shared', shared: this.shared });
+      this.outside.post({ type: 'shared', shared: shared as SharedData });
       await this.loadPeople();
       this.fill();
     });
@@ -217,7 +218,7 @@ export class DeskData {
     const turn = ++this.turn;
     this.outside.post({
       type: 'filled',
-      filled: { person: shown.person, turn, mail, trail, formulas, own },
+      filled: { person: shown.person, turn, mail, trail, formulas, own: packDays(own) as Fields },
     });
   }
 }

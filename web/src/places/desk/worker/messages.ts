@@ -29,12 +29,14 @@ export interface Filled {
   mail: Mail;
   trail: Trail;
   formulas: string[];
+  /** Its days packed: see `packDays`. */
   own: Fields;
 }
 
 /** What the worker tells the page. */
 export type FromWorker =
   | { type: 'filled'; filled: Filled }
+  /** As it came, its dates not revived. */
   | { type: 'shared'; shared: SharedData }
   | { type: 'shape'; shape: Shape }
   | { type: 'checked'; findings: SiteFinding[] }
