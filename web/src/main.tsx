@@ -17,6 +17,15 @@ import { store } from './app/store';
 import { cssVariables, theme } from './app/theme';
 import { TemplatesPlace } from './places/templates/TemplatesPlace';
 
+const loadDesk = () => import('./places/desk/Desk');
+/** What opens the desk lets it come already when the pointer or the focus gets there. */
+function expectDesk({ target }: Event): void {
+  const opens = target instanceof Element && target.closest('a[href^="/templates/"]');
+  // Where it cannot be loaded, opening it says so.
+  if (opens) loadDesk().catch(() => undefined);
+}
+for (const event of ['pointerover', 'focusin']) document.addEventListener(event, expectDesk);
+
 const router = createBrowserRouter([
   {
     element: <Shell />,
@@ -25,7 +34,7 @@ const router = createBrowserRouter([
       {
         path: '/templates/:id',
         // The desk brings editors with it: it is loaded when it is first opened.
-        lazy: async () => ({ Component: (await import('./places/desk/Desk')).Desk }),
+        lazy: async () => ({ Component: (await loadDesk()).Desk }),
       },
       {
         path: '/sources',

@@ -19,6 +19,8 @@ import type { FromWorker, Shown } from './messages';
 
 /** Checking waits for a pause in typing: mails are filled first. */
 const CHECK_AFTER_MS = 150;
+/** The shape is asked for when the mail is there, or after so long. */
+const SHAPE_AFTER_MS = 1500;
 /** People are asked for so many at a time. */
 const MOST_PEOPLE = 100;
 
@@ -53,6 +55,7 @@ export class DeskData {
   private stopChecking: () => void = () => undefined;
   /** Counts loads: what an earlier one brings late is passed over. */
   private load = 0;
+  private shapeOf: string | null = null;
 
   constructor(private readonly outside: Outside) {}
 
@@ -100,6 +103,14 @@ export class DeskData {
     this.shared = null;
     this.people.clear();
     this.asked.clear();
+    // The mail goes before what is said about it, but where there is nobody to show it for.
+    this.outside.later(() => this.wantShape(), SHAPE_AFTER_MS);
+  }
+
+  /** The shape of a shop is asked for once; news ask for it anew. */
+  private wantShape(): void {
+    if (this.shapeOf === this.shop) return;
+    this.shapeOf = this.shop;
     void this.loadShape();
   }
 
@@ -220,6 +231,7 @@ export class DeskData {
       type: 'filled',
       filled: { person: shown.person, turn, mail, trail, formulas, own: packDays(own) as Fields },
     });
+    this.wantShape();
   }
 }
 
