@@ -1,6 +1,7 @@
 import { Day, fieldOf, toDate, type Fields } from '../formula';
 import { isDateField } from './dates';
-import { cents, type Cart, type Line, type Order, type Shopper } from './fold';
+import { cents, type Cart, type Line } from './cart';
+import { standing, type Order, type Shopper } from './fold';
 
 /** What every recipient of a shop shares. */
 export interface SharedData {
@@ -96,7 +97,7 @@ function cartRecord(cart: Cart, shared: SharedData, products: Map<string, Fields
     count: cart.lines.length,
     quantity: cart.lines.reduce((sum, line) => sum + line.quantity, 0),
     subtotal,
-    total: cart.total ?? cents(Math.max(0, subtotal - (cart.discount ?? 0))),
+    total: cart.total ?? cents(subtotal - (cart.discount ?? 0)),
     recover_url:
       cart.recover_url ?? `${String(shared.shop.url)}/cart/${encodeURIComponent(cart.id)}`,
   };
@@ -129,15 +130,16 @@ export function ownRecord(
 ): Fields {
   const { cart, orders, last_seen_at } = data.shopper;
   const order = orders.at(-1);
+  const bought = standing(orders);
   const token = encodeURIComponent(String(data.person.email));
   const links = (name: string) => `${String(shared.shop.url)}/mail/${name}?for=${token}`;
   const own = {
     person: {
       ...data.person,
-      orders_count: orders.length,
-      orders_total: cents(orders.reduce((sum, o) => sum + o.total, 0)),
-      first_order_at: orders[0]?.placed_at,
-      last_order_at: order?.placed_at,
+      orders_count: bought.length,
+      orders_total: cents(bought.reduce((sum, o) => sum + o.total, 0)),
+      first_order_at: bought[0]?.placed_at,
+      last_order_at: bought.at(-1)?.placed_at,
       last_seen_at,
       rank: data.rank,
     },

@@ -48,6 +48,11 @@ const head = {
   visitor: z.string().min(1).max(100).optional(),
   person: About.optional(),
 };
+/** A currency is kept in upper case. */
+const currency = z
+  .string()
+  .regex(/^[A-Za-z]{3}$/, 'is no currency code of three letters')
+  .transform((code) => code.toUpperCase());
 const amount = z.number().min(0).max(1e9);
 const quantity = z.number().int().min(1).max(10_000);
 const properties = z.array(GivenProperty).max(50).optional();
@@ -72,7 +77,7 @@ export const EVENT_KINDS = {
   cart_added: z.object({
     ...head,
     kind: z.literal('cart_added'),
-    currency: z.string().length(3),
+    currency,
     ...thing,
   }),
   cart_changed: z.object({ ...head, kind: z.literal('cart_changed'), ...named, quantity }),
@@ -84,11 +89,13 @@ export const EVENT_KINDS = {
     number,
     /** Left out, the order takes the lines of the cart. */
     lines: z.array(z.object(thing)).max(500).optional(),
-    currency: z.string().length(3).optional(),
+    currency: currency.optional(),
     status: text(100).optional(),
     shipping: amount.optional(),
     discount: amount.optional(),
     tax: amount.optional(),
+    /** Whether prices hold the tax already, as they do unless this says no; else it is added. */
+    tax_included: z.boolean().optional(),
     note: text(2000).optional(),
     ship_to: z.record(z.string().max(100), z.string().max(500)).optional(),
   }),
@@ -143,7 +150,10 @@ export function readEvent(given: unknown): EventRead {
     return { ok: false, message: at ? `“${at}”: ${why}` : why };
   }
   const { data } = read;
-  const event: ShopEvent = { ...data, at: new Date(data.at).toISOString() };
+  const at = new Date(data.at).toISOString();
+  // Beyond these years times are written otherwise, and could not be compared as text.
+  if (!/^\d{4}-/.test(at)) return { ok: false, message: '“at”: lies outside the years 0 to 9999' };
+  const event: ShopEvent = { ...data, at };
   if (data.email !== undefined) event.email = data.email.toLowerCase();
   return { ok: true, event };
 }

@@ -1,32 +1,14 @@
-import { roundTo } from '../formula/number';
-import { keptProperty, type Property, type ShopEvent } from './events';
-
-/** A line of a cart or an order as it is kept; the catalog's record is joined when a mail is filled. */
-export interface Line {
-  sku: string;
-  name: string;
-  variant?: string;
-  image?: string;
-  url?: string;
-  category?: string;
-  price: number;
-  quantity: number;
-  total: number;
-  properties: Property[];
-}
-
-export interface Cart {
-  id: string;
-  started_at: string;
-  updated_at: string;
-  checkout_started_at?: string;
-  currency: string;
-  lines: Line[];
-  /** What an imported cart says of itself. */
-  discount?: number;
-  total?: number;
-  recover_url?: string;
-}
+import {
+  addedTo,
+  cents,
+  changedIn,
+  lineOf,
+  type Cart,
+  type Carts,
+  type Line,
+  type Of,
+} from './cart';
+import type { ShopEvent } from './events';
 
 export interface Order {
   number: string;
@@ -55,12 +37,16 @@ export interface Consent {
 /** All that a person's events come to. */
 export interface Shopper {
   cart: Cart | null;
+  /** Carts of other currencies, the one that was added to last at the end. */
+  other_carts?: Cart[];
   orders: Order[];
   first_seen_at: string | null;
   last_seen_at: string | null;
   consent: Consent | null;
   /** What events told of the person: first_name, locale and so on. */
   told: Record<string, string>;
+  /** Statuses of orders that no event has placed so far, the latest last. */
+  loose_statuses?: { number: string; status: string }[];
 }
 
 export const NEW_SHOPPER: Shopper = {
@@ -72,67 +58,28 @@ export const NEW_SHOPPER: Shopper = {
   told: {},
 };
 
-/** Money is kept to the cent. */
-export function cents(amount: number): number {
-  return roundTo(amount, 2);
-}
-
-function sameProperties(a: readonly Property[], b: readonly Property[]): boolean {
-  return (
-    a.length === b.length && a.every((p, i) => p.name === b[i]?.name && p.value === b[i]?.value)
-  );
-}
-
-type Of<K extends ShopEvent['kind']> = Extract<ShopEvent, { kind: K }>;
-type Thing = NonNullable<Of<'order_placed'>['lines']>[number];
-
-function lineOf(thing: Thing): Line {
-  const { sku, name, variant, image, url, category, price, quantity, properties = [] } = thing;
+/** The carts as a shopper keeps them. */
+function withCarts(shopper: Shopper, carts: Carts): Shopper {
+  const { other_carts: _, ...rest } = shopper;
+  const others = carts.slice(0, -1);
   return {
-    sku,
-    name,
-    ...(variant !== undefined && { variant }),
-    ...(image !== undefined && { image }),
-    ...(url !== undefined && { url }),
-    ...(category !== undefined && { category }),
-    price,
-    quantity,
-    total: cents(price * quantity),
-    properties: properties.map(keptProperty),
+    ...rest,
+    cart: carts.at(-1) ?? null,
+    ...(others.length > 0 && { other_carts: others }),
   };
 }
 
-function added(cart: Cart | null, event: Of<'cart_added'>): Cart {
-  const one = lineOf(event);
-  const base: Cart = cart ?? {
-    id: `c-${event.id}`,
-    started_at: event.at,
-    updated_at: event.at,
-    currency: event.currency,
-    lines: [],
-  };
-  const same = (line: Line) =>
-    line.sku === one.sku &&
-    line.variant === one.variant &&
-    sameProperties(line.properties, one.properties);
-  const lines = base.lines.some(same)
-    ? base.lines.map((line) =>
-        same(line) ? withQuantity(line, line.quantity + one.quantity) : line,
-      )
-    : [...base.lines, one];
-  return { ...base, lines, updated_at: event.at };
-}
+const cartsOf = ({ cart, other_carts = [] }: Shopper): Carts =>
+  cart ? [...other_carts, cart] : other_carts;
 
-function withQuantity(line: Line, quantity: number): Line {
-  return { ...line, quantity, total: cents(line.price * quantity) };
-}
-
-function placed(cart: Cart | null, event: Of<'order_placed'>): Order | null {
+/** The order that an event places: of its own lines, else of the cart's. Null where there are none. */
+function orderOf(cart: Cart | undefined, event: Of<'order_placed'>): Order | null {
   const lines = event.lines?.map(lineOf) ?? cart?.lines;
   const currency = event.currency ?? cart?.currency;
   if (!lines || currency === undefined) return null;
   const subtotal = cents(lines.reduce((sum, line) => sum + line.total, 0));
-  const { number, discount, shipping, tax, note, ship_to } = event;
+  const { number, discount, shipping, tax, tax_included = true, note, ship_to } = event;
+  const added = tax_included ? 0 : (tax ?? 0);
   return {
     number,
     placed_at: event.at,
@@ -143,22 +90,61 @@ function placed(cart: Cart | null, event: Of<'order_placed'>): Order | null {
     ...(discount !== undefined && { discount }),
     ...(shipping !== undefined && { shipping }),
     ...(tax !== undefined && { tax }),
-    total: cents(Math.max(0, subtotal - (discount ?? 0) + (shipping ?? 0))),
+    total: cents(subtotal - (discount ?? 0) + (shipping ?? 0) + added),
     ...(note !== undefined && { note }),
     ...(ship_to !== undefined && { ship_to }),
   };
 }
 
-function withStatus(orders: Order[], number: string, status: string): Order[] {
-  return orders.map((order) => (order.number === number ? { ...order, status } : order));
+function placed(shopper: Shopper, event: Of<'order_placed'>): Shopper {
+  const { orders } = shopper;
+  if (orders.some(({ number }) => number === event.number)) return shopper;
+  const carts = cartsOf(shopper);
+  // Without a currency, the cart that was added to last is meant.
+  const cart = event.currency
+    ? carts.find(({ currency }) => currency === event.currency)
+    : carts.at(-1);
+  const order = orderOf(cart, event);
+  if (!order) return shopper;
+  const emptied = withCarts(
+    shopper,
+    carts.filter((one) => one !== cart),
+  );
+  const { loose_statuses = [], ...rest } = emptied;
+  const known = loose_statuses.findLast(({ number }) => number === order.number);
+  const loose = loose_statuses.filter(({ number }) => number !== order.number);
+  return {
+    ...rest,
+    orders: [...orders, known ? { ...order, status: known.status } : order],
+    ...(loose.length > 0 && { loose_statuses: loose }),
+  };
 }
 
+/** The status goes to its order, or waits until an event places it. */
+function withStatus(shopper: Shopper, number: string, status: string): Shopper {
+  const { orders, loose_statuses = [] } = shopper;
+  if (!orders.some((order) => order.number === number))
+    return { ...shopper, loose_statuses: [...loose_statuses, { number, status }] };
+  return {
+    ...shopper,
+    orders: orders.map((order) => (order.number === number ? { ...order, status } : order)),
+  };
+}
+
+/** What the shop does to an order says nothing of the person. */
+const OF_THE_SHOP: ReadonlySet<ShopEvent['kind']> = new Set([
+  'order_status_changed',
+  'order_cancelled',
+]);
+
+/** When the person was there, and what was told of them. Consent can be given without being there. */
 function seen(shopper: Shopper, event: ShopEvent): Shopper {
+  if (OF_THE_SHOP.has(event.kind)) return shopper;
   const { at, person } = event;
   return {
     ...shopper,
     first_seen_at: shopper.first_seen_at ?? at,
-    last_seen_at: at,
+    ...(event.kind !== 'consent_changed' && { last_seen_at: at }),
     ...(person && { told: { ...shopper.told, ...definedOf(person) } }),
   };
 }
@@ -170,46 +156,38 @@ function definedOf(record: Record<string, string | undefined>): Record<string, s
 
 /** One event further. Pure; events of one person come in the order of `inOrder`. */
 export function foldEvent(before: Shopper, event: ShopEvent): Shopper {
-  // What the shop does to an order, and consent, say nothing of when the person was there.
-  const isOwn = event.kind !== 'order_status_changed' && event.kind !== 'order_cancelled';
-  const shopper = isOwn ? seen(before, event) : before;
-  const { cart } = shopper;
+  const shopper = seen(before, event);
   switch (event.kind) {
     case 'viewed':
       return shopper;
     case 'cart_added':
-      return { ...shopper, cart: added(cart, event) };
+      return withCarts(shopper, addedTo(cartsOf(shopper), event));
     case 'cart_changed':
-    case 'cart_removed': {
-      if (!cart) return shopper;
-      const properties = event.properties?.map(keptProperty);
-      const isNamed = (line: Line) =>
-        line.sku === event.sku &&
-        line.variant === event.variant &&
-        (!properties || sameProperties(line.properties, properties));
-      const lines =
-        event.kind === 'cart_removed'
-          ? cart.lines.filter((line) => !isNamed(line))
-          : cart.lines.map((line) => (isNamed(line) ? withQuantity(line, event.quantity) : line));
-      const kept = lines.length === 0 ? null : { ...cart, lines, updated_at: event.at };
-      return { ...shopper, cart: kept };
-    }
-    case 'checkout_started':
+    case 'cart_removed':
+      return withCarts(shopper, changedIn(cartsOf(shopper), event));
+    case 'checkout_started': {
+      const { cart } = shopper;
       return cart ? { ...shopper, cart: { ...cart, checkout_started_at: event.at } } : shopper;
-    case 'order_placed': {
-      const isKnown = shopper.orders.some((order) => order.number === event.number);
-      const order = isKnown ? null : placed(cart, event);
-      return order ? { ...shopper, cart: null, orders: [...shopper.orders, order] } : shopper;
     }
+    case 'order_placed':
+      return placed(shopper, event);
     case 'order_status_changed':
-      return { ...shopper, orders: withStatus(shopper.orders, event.number, event.status) };
+      return withStatus(shopper, event.number, event.status);
     case 'order_cancelled':
-      return { ...shopper, orders: withStatus(shopper.orders, event.number, 'Cancelled') };
+      return withStatus(shopper, event.number, CANCELLED);
     case 'consent_changed': {
       const { consent: given, at, how } = event;
       return { ...shopper, consent: { given, at, ...(how !== undefined && { how }) } };
     }
   }
+}
+
+/** The status of an order that came to nothing. */
+export const CANCELLED = 'Cancelled';
+
+/** The orders that count among what somebody bought. */
+export function standing(orders: readonly Order[]): Order[] {
+  return orders.filter(({ status }) => status !== CANCELLED);
 }
 
 /** What events come to, from a state on. Folding in pieces gives the same. */
@@ -219,10 +197,9 @@ export function foldEvents(events: Iterable<ShopEvent>, from: Shopper = NEW_SHOP
   return shopper;
 }
 
-/** The order in which events are folded: by time, then by id. */
-export function inOrder(a: { at: string; id: string }, b: { at: string; id: string }): -1 | 0 | 1 {
-  if (a.at !== b.at) return a.at < b.at ? -1 : 1;
-  return a.id === b.id ? 0 : a.id < b.id ? -1 : 1;
+/** The order in which events are folded: by time; those of one instant as they were received. */
+export function inOrder(a: { at: string }, b: { at: string }): -1 | 0 | 1 {
+  return a.at < b.at ? -1 : a.at > b.at ? 1 : 0;
 }
 
 /** What a heap of events comes to, in whatever order and however often each one lies in it. */

@@ -3,9 +3,9 @@ export {
   ownRecord,
   productIndex,
   reviveRecord,
+  packDays,
   type PersonData,
   type SharedData,
-  packDays,
 } from './assemble';
 export {
   EVENT_KIND_NAMES,
@@ -15,15 +15,14 @@ export {
   type EventKind,
   type EventRead,
 } from './events';
+export { cents, type Cart, type Line } from './cart';
 export {
-  cents,
   foldEvent,
   foldEvents,
   foldHeap,
   inOrder,
   NEW_SHOPPER,
-  type Cart,
-  type Line,
+  standing,
   type Order,
   type Shopper,
 } from './fold';

@@ -1,4 +1,5 @@
-import type { Cart, Consent, Order, Shopper } from './fold';
+import type { Cart } from './cart';
+import type { Consent, Order, Shopper } from './fold';
 
 type Fields = Record<string, unknown>;
 
@@ -72,8 +73,16 @@ export function mergeShopper(shopper: Shopper, imported: Imported): Shopper {
   const { cart } = imported;
   if (!cart && imported.orders.length === 0) return shopper;
   const known = new Set(shopper.orders.map((order) => order.number));
-  const orders = [...shopper.orders, ...imported.orders.filter((o) => !known.has(o.number))].sort(
-    (a, b) => (a.placed_at < b.placed_at ? -1 : a.placed_at > b.placed_at ? 1 : 0),
+  // What events say of an imported order is later than what its file says.
+  const { loose_statuses = [] } = shopper;
+  const others = imported.orders
+    .filter((order) => !known.has(order.number))
+    .map((order) => {
+      const said = loose_statuses.findLast(({ number }) => number === order.number);
+      return said ? { ...order, status: said.status } : order;
+    });
+  const orders = [...shopper.orders, ...others].sort((a, b) =>
+    a.placed_at < b.placed_at ? -1 : a.placed_at > b.placed_at ? 1 : 0,
   );
   const isLater = cart && (!shopper.cart || shopper.cart.updated_at < cart.updated_at);
   const isOrdered = cart && orders.some((order) => order.placed_at >= cart.updated_at);

@@ -7,8 +7,9 @@ export interface Buying {
 
 /**
  * Ranks people 1 (least) to 5 (best) by recency, frequency and spend: each is cut into fifths over
- * all who ever ordered, and the mean of the three is rounded (the RFM method; Hughes, Strategic
- * Database Marketing, 1994). Who never ordered has no rank.
+ * all who ever ordered, by how many are below, and the mean of the three is rounded (the RFM method;
+ * Hughes, Strategic Database Marketing, 1994). Equals share a rank, and who is at least as good in
+ * all three never ranks lower. Who never ordered has no rank.
  */
 export function ranks(people: readonly Buying[]): (number | undefined)[] {
   const buyers = people.flatMap((p, i) => (p.orders > 0 ? [i] : []));
@@ -16,8 +17,10 @@ export function ranks(people: readonly Buying[]): (number | undefined)[] {
     const figures = Float64Array.from(people, figure);
     const sorted = [...buyers].sort((a, b) => (figures[a] ?? 0) - (figures[b] ?? 0));
     const fifth = new Int8Array(people.length);
+    let below = 0;
     sorted.forEach((who, place) => {
-      fifth[who] = 1 + Math.floor((5 * place) / sorted.length);
+      if (figures[who] !== figures[sorted[place - 1] ?? who]) below = place;
+      fifth[who] = 1 + Math.floor((5 * below) / sorted.length);
     });
     return fifth;
   };

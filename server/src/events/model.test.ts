@@ -49,8 +49,17 @@ const what = fc.oneof(
     properties: fc.constantFrom([], [{ name: 'Label', value: ['x', ''] }]),
   }),
   fc.record({ kind: fc.constant('cart_removed'), sku: fc.constantFrom('P', 'Q') }),
-  fc.record({ kind: fc.constant('order_placed'), number: fc.constantFrom('N1', 'N2', 'N3') }),
+  fc.record({
+    kind: fc.constant('order_placed'),
+    currency: fc.constant('EUR'),
+    lines: fc.constant([{ sku: 'P', name: 'Pot', price: 3, quantity: 1 }]),
+  }),
   fc.record({ kind: fc.constant('order_cancelled'), number: fc.constantFrom('N1', 'N2') }),
+  fc.record({
+    kind: fc.constant('order_status_changed'),
+    number: fc.constantFrom('N0', 'N1', 'N2', 'N3'),
+    status: fc.constantFrom('Packed', 'Sent'),
+  }),
   fc.record({ kind: fc.constant('consent_changed'), consent: fc.boolean() }),
 );
 const events = fc
@@ -58,8 +67,10 @@ const events = fc
   .map((all) =>
     all.map(([person, event, minute], i) => ({
       id: `e${i}`,
-      at: `2026-11-01T09:${String(minute).padStart(2, '0')}:00+01:00`,
+      // No two at one instant: those count as they were received.
+      at: `2026-11-01T09:${String(minute).padStart(2, '0')}:${String(i + 10)}+01:00`,
       ...person,
+      ...(event.kind === 'order_placed' && { number: `N${i}` }),
       ...event,
     })),
   );
@@ -91,6 +102,14 @@ function byFolding(given: readonly object[], shop: string) {
         known.filter((k) => k.visitor === event.visitor),
       );
     if (owner !== undefined) owned.set(owner, [...(owned.get(owner) ?? []), event]);
+  }
+  // What anybody says of an order reaches it.
+  for (const [owner, own] of owned) {
+    const placed = own.flatMap((e) => (e.kind === 'order_placed' ? [e.number] : []));
+    const said = all.filter(
+      (e) => 'number' in e && e.kind !== 'order_placed' && placed.includes(e.number),
+    );
+    owned.set(owner, [...new Set([...own, ...said])]);
   }
   return new Map([...owned].map(([email, own]) => [email, foldHeap(own)]));
 }

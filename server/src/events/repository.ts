@@ -14,11 +14,21 @@ export interface About {
   visitor: string | null;
 }
 
+/** The event that placed an order. */
+export interface Placed {
+  id: string;
+  at: string;
+}
+
+/** The number of the order that an event is about. */
+export const numberOf = (event: ShopEvent): string | null =>
+  'number' in event ? event.number : null;
+
 /** What happened in shops, each once, with whose it is as far as that is known. */
 export function eventsRepository(db: Db) {
   const insert = db.prepare(
-    `INSERT INTO events (shop, id, at, visitor, email, owner, event)
-     VALUES (@shop, @id, @at, @visitor, @email, @owner, @event) ON CONFLICT (shop, id) DO NOTHING`,
+    `INSERT INTO events (shop, id, at, visitor, email, owner, number, event)
+     VALUES (@shop, @id, @at, @visitor, @email, @owner, @number, @event) ON CONFLICT (shop, id) DO NOTHING`,
   );
   const known = db.prepare<[string, string], Known>(
     `SELECT visitor, email, at FROM events WHERE shop = ? AND visitor = ? AND email IS NOT NULL`,
@@ -27,9 +37,36 @@ export function eventsRepository(db: Db) {
     `SELECT id, at, owner FROM events WHERE shop = ? AND visitor = ? AND email IS NULL`,
   );
   const own = db.prepare('UPDATE events SET owner = ? WHERE shop = ? AND id = ?');
-  const ofOwner = db.prepare<[string, string], { event: string }>(
-    'SELECT event FROM events WHERE shop = ? AND owner = ? ORDER BY at, id',
+  const ofOwner = db.prepare<object, { event: string }>(
+    `SELECT event, at, rowid AS n FROM events WHERE shop = @shop AND owner = @owner
+     UNION ALL
+     SELECT said.event, said.at, said.rowid FROM events AS placed
+       JOIN events AS said ON said.shop = placed.shop AND said.number = placed.number
+       WHERE placed.shop = @shop AND placed.owner = @owner AND placed.number IS NOT NULL
+         AND json_extract(placed.event, '$.kind') = 'order_placed'
+         AND json_extract(said.event, '$.kind') <> 'order_placed' AND said.owner IS NOT @owner
+     ORDER BY 2, 3`,
   );
+  const ofVisitor = db.prepare<[string, string], { event: string }>(
+    'SELECT event FROM events WHERE shop = ? AND visitor = ? AND owner IS NULL ORDER BY at, rowid',
+  );
+  const ownOf = db
+    .prepare<[string, string], string | null>('SELECT owner FROM events WHERE shop = ? AND id = ?')
+    .pluck();
+  const ofNumber = db.prepare<[string, string], Placed & { owner: string | null; kind: string }>(
+    `SELECT id, at, owner, json_extract(event, '$.kind') AS kind FROM events
+     WHERE shop = ? AND number = ? ORDER BY rowid`,
+  );
+  const stagedOrderOwners = () =>
+    db
+      .prepare<[], { shop: string; owner: string | null }>(
+        `SELECT DISTINCT events.shop, events.owner FROM staging.events AS staged
+         JOIN events ON events.shop = staged.shop AND events.number = staged.number
+         WHERE staged.number IS NOT NULL`,
+      )
+      .all()
+      .map(({ shop, owner }): About => ({ shop, owner, visitor: null }));
+  const drop = db.prepare('DELETE FROM events WHERE shop = ? AND id = ?');
   const owners = db
     .prepare<[string], string>(
       'SELECT DISTINCT owner FROM events WHERE shop = ? AND owner IS NOT NULL ORDER BY owner',
@@ -50,13 +87,13 @@ export function eventsRepository(db: Db) {
   const insertStaged = (from: number, to: number, importId: string): number =>
     db
       .prepare(
-        `INSERT INTO events (shop, id, at, visitor, email, owner, event, import)
-         SELECT shop, id, at, visitor, email, email, event, @importId FROM staging.events
+        `INSERT INTO events (shop, id, at, visitor, email, owner, number, event, import)
+         SELECT shop, id, at, visitor, email, email, number, event, @importId FROM staging.events
          WHERE rowid > @from AND rowid <= @to ON CONFLICT (shop, id) DO NOTHING`,
       )
       .run({ from, to, importId }).changes;
-  const ofImport = db.prepare<[string], About & { rowid: number }>(
-    'SELECT rowid, shop, owner, visitor FROM events WHERE import = ?',
+  const ofImport = db.prepare<[string], About & { rowid: number; number: string | null }>(
+    'SELECT rowid, shop, owner, visitor, number FROM events WHERE import = ?',
   );
   const remove = db.prepare('DELETE FROM events WHERE rowid = ?');
   const ofShop = db.prepare<[string], { id: number; record: string }>(
@@ -73,9 +110,25 @@ export function eventsRepository(db: Db) {
     /** Keeps an event; false where its id is known already. */
     insert(event: ShopEvent): boolean {
       const { shop, id, at, visitor = null, email = null } = event;
-      const row = { shop, id, at, visitor, email, owner: email, event: JSON.stringify(event) };
-      return insert.run(row).changes === 1;
+      const row = { shop, id, at, visitor, email, owner: email };
+      const number = numberOf(event);
+      return insert.run({ ...row, number, event: JSON.stringify(event) }).changes === 1;
     },
+    /** Takes back an event that was kept. */
+    drop: (shop: string, id: string): void => void drop.run(shop, id),
+    /** Who an event is of, as far as that is known. */
+    ownerOf: (shop: string, id: string): string | null => ownOf.get(shop, id) ?? null,
+    /** The event that placed an order of this number, if there is one. */
+    placed: (shop: string, number: string): Placed | undefined =>
+      ofNumber.all(shop, number).find(({ kind }) => kind === 'order_placed'),
+    /** Whose the orders of this number are. */
+    orderOwners: (shop: string, number: string): string[] =>
+      ofNumber
+        .all(shop, number)
+        .flatMap(({ kind, owner }) => (kind === 'order_placed' && owner !== null ? [owner] : [])),
+    /** The events of a visitor whom nobody knows yet. */
+    ofVisitor: (shop: string, visitor: string): ShopEvent[] =>
+      ofVisitor.all(shop, visitor).map((row) => JSON.parse(row.event) as ShopEvent),
     /** Finds out anew whose a visitor's events are; gives every address that won or lost some. */
     settle(shop: string, visitor: string): Set<string> {
       const addresses = known.all(shop, visitor);
@@ -88,8 +141,9 @@ export function eventsRepository(db: Db) {
       }
       return touched;
     },
+    /** The events of a person, with what others said of their orders, in the order in which they are folded. */
     of: (shop: string, owner: string): ShopEvent[] =>
-      ofOwner.all(shop, owner).map((row) => JSON.parse(row.event) as ShopEvent),
+      ofOwner.all({ shop, owner }).map((row) => JSON.parse(row.event) as ShopEvent),
     /** Everybody who has events in a shop. */
     owners: (shop: string): string[] => owners.all(shop),
     /** The latest events of a shop, as rows to look at. */
@@ -105,10 +159,12 @@ export function eventsRepository(db: Db) {
     /** Writes a stretch of a staged file; gives how many were new. */
     insertStaged,
     /** Whom a staged file is about. */
-    stagedAbout: (): About[] =>
-      db
+    stagedAbout: (): About[] => [
+      ...db
         .prepare<[], About>('SELECT DISTINCT shop, email AS owner, visitor FROM staging.events')
         .all(),
+      ...stagedOrderOwners(),
+    ],
     /** The events that an import brought, with whose they are. */
     ofImport: (id: string) => ofImport.all(id),
     remove: (rowids: readonly number[]): void => {

@@ -5,7 +5,8 @@ import type { PeopleParts } from '../people/refresh';
 import { refreshStale } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
-import type { EventsRepository } from './repository';
+import { emptyOrder, placedBefore } from './refusals';
+import { numberOf, type About, type EventsRepository } from './repository';
 import { markTouched } from './touched';
 
 export interface TakeEventsTask {
@@ -26,15 +27,21 @@ export interface EventParts extends PeopleParts {
 
 const ORDERS = new Set<ShopEvent['kind']>(['order_placed', 'order_cancelled']);
 
+interface Read {
+  event: ShopEvent;
+  /** Its place in what was sent, from 1. */
+  place: number;
+}
+
 function readAll(given: readonly unknown[], shops: ReadonlySet<string>) {
   const refused: EventsTaken['refused'] = [];
-  const events: ShopEvent[] = [];
+  const events: Read[] = [];
   given.forEach((one, i) => {
     const read = readEvent(one);
     if (!read.ok) refused.push({ place: i + 1, message: read.message });
     else if (!shops.has(read.event.shop))
       refused.push({ place: i + 1, message: `There is no shop “${read.event.shop}”.` });
-    else events.push(read.event);
+    else events.push({ event: read.event, place: i + 1 });
   });
   return { events, refused };
 }
@@ -48,14 +55,23 @@ export async function takeEvents(
   parts: EventParts,
   { events: given, now }: TakeEventsTask,
 ): Promise<TakenEvents> {
-  const { events, refused } = readAll(given, new Set(parts.shops.list().map(({ id }) => id)));
-  const fresh: ShopEvent[] = [];
+  const { events: read, refused } = readAll(given, new Set(parts.shops.list().map(({ id }) => id)));
+  const fresh: Read[] = [];
   let at = 0;
+  let known = 0;
   await store.writeInSlices((size) => {
     const counts = new Map<string, number>();
-    for (const event of events.slice(at, at + size)) {
-      if (!parts.events.insert(event)) continue;
-      fresh.push(event);
+    for (const { event, place } of read.slice(at, at + size)) {
+      const before = event.kind === 'order_placed' && parts.events.placed(event.shop, event.number);
+      if (before && before.id !== event.id) {
+        refused.push({ place, message: placedBefore(event.number, before) });
+        continue;
+      }
+      if (!parts.events.insert(event)) {
+        known++;
+        continue;
+      }
+      fresh.push({ event, place });
       // Who is touched is marked with the event: a stop in between loses nobody.
       if (event.email !== undefined) parts.stalePeople.add(event.shop, [event.email]);
       counts.set(event.shop, (counts.get(event.shop) ?? 0) + 1);
@@ -64,18 +80,51 @@ export async function takeEvents(
       for (const { id, shop: own } of parts.sources.feeding('events', shop))
         if (own === shop) parts.sources.touched(id, count, now);
     at += size;
-    return at < events.length;
+    return at < read.length;
   });
-  const about = fresh.map(({ shop, email, visitor }) => ({
-    shop,
-    owner: email ?? null,
-    visitor: visitor ?? null,
-  }));
+  const about = fresh.flatMap(({ event }): About[] => {
+    const { shop, email, visitor } = event;
+    const number = numberOf(event);
+    const ofOrder = number === null ? [] : parts.events.orderOwners(shop, number);
+    return [
+      { shop, owner: email ?? null, visitor: visitor ?? null },
+      ...ofOrder.map((owner) => ({ shop, owner, visitor: null })),
+    ];
+  });
+  const shops = await markTouched(store, parts, about);
+  const taken = await withoutEmptyOrders(store, parts, fresh, refused);
   const changed: TakenEvents['changed'] = [];
-  for (const shop of await markTouched(store, parts, about)) {
-    const ranks = fresh.some((event) => event.shop === shop && ORDERS.has(event.kind));
+  for (const shop of shops) {
+    const ranks = taken.some(({ event }) => event.shop === shop && ORDERS.has(event.kind));
     const { ids, count } = await refreshStale(store, parts, shop, ranks);
     if (count > 0) changed.push({ shop, ids });
   }
-  return { taken: fresh.length, known: events.length - fresh.length, refused, changed };
+  refused.sort((a, b) => a.place - b.place);
+  return { taken: taken.length, known, refused, changed };
+}
+
+/** Takes back orders without lines whose cart is empty, and refuses them; gives what stays. */
+async function withoutEmptyOrders(
+  store: Store,
+  { events, sources }: EventParts,
+  fresh: readonly Read[],
+  refused: EventsTaken['refused'],
+): Promise<Read[]> {
+  const empty = new Set<Read>();
+  for (const one of fresh) {
+    const { event, place } = one;
+    const message = event.kind === 'order_placed' ? emptyOrder(events, event) : null;
+    if (message === null) continue;
+    empty.add(one);
+    refused.push({ place, message });
+  }
+  if (empty.size > 0)
+    await store.write(() => {
+      for (const { event } of empty) {
+        events.drop(event.shop, event.id);
+        for (const { id, shop } of sources.feeding('events', event.shop))
+          if (shop === event.shop) sources.touched(id, -1, null);
+      }
+    });
+  return fresh.filter((one) => !empty.has(one));
 }

@@ -153,6 +153,18 @@ export async function applyImport(
   for (const shop of shops) await refreshStale(store, parts, shop, true);
 }
 
+/** Takes away the events that an import brought; gives the shops that they were of. */
+async function removeEvents(store: Store, parts: ImportParts, id: string): Promise<string[]> {
+  const events = parts.events.ofImport(id);
+  const ofOrders = events.flatMap(({ shop, number }) =>
+    number === null
+      ? []
+      : parts.events.orderOwners(shop, number).map((owner) => ({ shop, owner, visitor: null })),
+  );
+  await inSlices(store, events, (some) => parts.events.remove(some.map(({ rowid }) => rowid)));
+  return markTouched(store, parts, [...events, ...ofOrders]);
+}
+
 /** Goes back to what a source held before its last import: seen at once, and cleared away after. */
 export async function undoImport(
   store: Store,
@@ -164,11 +176,10 @@ export async function undoImport(
   if (!source) throw new Error(`The source ${sourceId} is gone.`);
   let shops: string[];
   if (target === 'events') {
-    const events = parts.events.ofImport(id);
-    await inSlices(store, events, (some) => parts.events.remove(some.map(({ rowid }) => rowid)));
-    shops = await markTouched(store, parts, events);
+    const held = parts.events.ofImport(id).length;
+    shops = await removeEvents(store, parts, id);
     await store.write(() => {
-      generations.showBefore(source.id, source.generation, -events.length);
+      generations.showBefore(source.id, source.generation, -held);
       parts.imports.undone(id);
     });
   } else {
@@ -193,9 +204,7 @@ export async function recoverImports(store: Store, parts: ImportParts): Promise<
   const cut = parts.imports.applying();
   for (const { id, source: sourceId } of cut) {
     const source = parts.sources.find(sourceId);
-    const events = parts.events.ofImport(id);
-    await inSlices(store, events, (some) => parts.events.remove(some.map(({ rowid }) => rowid)));
-    await markTouched(store, parts, events);
+    await removeEvents(store, parts, id);
     if (source) await dropUnseen(store, parts, source.id, source.generation);
     await store.write(() =>
       parts.imports.change(id, {

@@ -30,7 +30,7 @@ export interface CheckParts {
   sources: Pick<SourcesRepository, 'find'>;
   entries: Pick<EntriesRepository, 'recordOf'>;
   people: Pick<PeopleRepository, 'saidNo'>;
-  events: Pick<EventsRepository, 'isKnown' | 'isAny'>;
+  events: Pick<EventsRepository, 'isKnown' | 'isAny' | 'placed'>;
 }
 
 /**

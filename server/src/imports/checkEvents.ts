@@ -1,6 +1,7 @@
 import type { ImportCounts } from '@carafe/contract';
 import { FormatError, readNdjsonLine } from '@carafe/core/formats';
-import { readEvent } from '@carafe/core/record';
+import { readEvent, type ShopEvent } from '@carafe/core/record';
+import { placedBefore } from '../events/refusals';
 import type { EventsRepository } from '../events/repository';
 import type { Progress } from '../jobs/jobs';
 import { linesOf } from './fileRows';
@@ -30,7 +31,7 @@ async function* eventsIn({ file, settings }: CheckTask): AsyncGenerator<Given[]>
 
 /** Reads a file of events into staging. An id that is known already changes nothing. */
 export async function checkEvents(
-  known: Pick<EventsRepository, 'isKnown' | 'isAny'>,
+  known: Pick<EventsRepository, 'isKnown' | 'isAny' | 'placed'>,
   task: CheckTask,
   progress: Progress,
 ): Promise<ImportCounts> {
@@ -39,6 +40,7 @@ export async function checkEvents(
     const counts = noCounts();
     const any = known.isAny();
     const ids = new Set<string>();
+    const numbers = new Map<string, ShopEvent>();
     staging.setColumns(['event']);
     staging.begin();
     for await (const batch of eventsIn(task)) {
@@ -46,26 +48,34 @@ export async function checkEvents(
         counts.read++;
         const read =
           wrong === undefined ? readEvent(value) : ({ ok: false, message: wrong } as const);
-        const foreign =
-          read.ok && task.shop !== null && read.event.shop !== task.shop
-            ? `It is of shop “${read.event.shop}”; this source is for “${task.shop}”.`
-            : null;
-        if (!read.ok || foreign !== null) {
+        const reject = (message: string) => {
           counts.rejected++;
-          const message = read.ok ? (foreign ?? '') : read.message;
-          staging.reject(
-            line,
-            null,
-            [JSON.stringify(value)?.slice(0, 500)],
-            [{ column: 'event', message }],
-          );
+          const cells = [JSON.stringify(value)?.slice(0, 500)];
+          staging.reject(line, null, cells, [{ column: 'event', message }]);
+        };
+        if (!read.ok) {
+          reject(read.message);
           continue;
         }
         const { event } = read;
+        if (task.shop !== null && event.shop !== task.shop) {
+          reject(`It is of shop “${event.shop}”; this source is for “${task.shop}”.`);
+          continue;
+        }
         const key = `${event.shop} ${event.id}`;
         if (ids.has(key) || (any && known.isKnown(event.shop, event.id))) {
           counts.unchanged++;
           continue;
+        }
+        if (event.kind === 'order_placed') {
+          const order = `${event.shop} ${event.number}`;
+          const before =
+            numbers.get(order) ?? (any ? known.placed(event.shop, event.number) : undefined);
+          if (before) {
+            reject(placedBefore(event.number, before));
+            continue;
+          }
+          numbers.set(order, event);
         }
         ids.add(key);
         counts.new++;

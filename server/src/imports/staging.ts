@@ -2,6 +2,7 @@ import { rmSync } from 'node:fs';
 import type { ImportOutcome } from '@carafe/contract';
 import type { ShopEvent } from '@carafe/core/record';
 import Database from 'better-sqlite3';
+import { numberOf } from '../events/repository';
 
 /**
  * A file of its own for what an import read: nothing of it is in the way of the real tables until
@@ -15,7 +16,7 @@ export function openStaging(file: string, { fresh = false } = {}) {
   if (fresh)
     db.exec(`
       CREATE TABLE staged (n INTEGER PRIMARY KEY, line INTEGER, key TEXT NOT NULL, owner TEXT, record TEXT NOT NULL, outcome TEXT NOT NULL) STRICT;
-      CREATE TABLE events (line INTEGER, shop TEXT NOT NULL, id TEXT NOT NULL, at TEXT NOT NULL, visitor TEXT, email TEXT, event TEXT NOT NULL) STRICT;
+      CREATE TABLE events (line INTEGER, shop TEXT NOT NULL, id TEXT NOT NULL, at TEXT NOT NULL, visitor TEXT, email TEXT, number TEXT, event TEXT NOT NULL) STRICT;
       CREATE TABLE rejected (n INTEGER PRIMARY KEY, line INTEGER, key TEXT, cells TEXT NOT NULL, problems TEXT NOT NULL) STRICT;
       CREATE TABLE columns (names TEXT NOT NULL, meta TEXT NOT NULL) STRICT;
     `);
@@ -23,7 +24,7 @@ export function openStaging(file: string, { fresh = false } = {}) {
     'INSERT INTO staged (line, key, owner, record, outcome) VALUES (?, ?, ?, ?, ?)',
   );
   const stageEvent = db.prepare(
-    'INSERT INTO events (line, shop, id, at, visitor, email, event) VALUES (?, ?, ?, ?, ?, ?, ?)',
+    'INSERT INTO events (line, shop, id, at, visitor, email, number, event) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
   );
   const reject = db.prepare(
     'INSERT INTO rejected (line, key, cells, problems) VALUES (?, ?, ?, ?)',
@@ -63,7 +64,8 @@ export function openStaging(file: string, { fresh = false } = {}) {
     ): void => void stage.run(line, key, owner, record, outcome),
     stageEvent(line: number, event: ShopEvent): void {
       const { shop, id, at, visitor = null, email = null } = event;
-      stageEvent.run(line, shop, id, at, visitor, email, JSON.stringify(event));
+      const number = numberOf(event);
+      stageEvent.run(line, shop, id, at, visitor, email, number, JSON.stringify(event));
     },
     reject: (
       line: number,

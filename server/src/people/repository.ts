@@ -1,5 +1,5 @@
 import type { Having, Recipient, RecipientList } from '@carafe/contract';
-import type { Buying, PersonData, Shopper } from '@carafe/core/record';
+import { standing, type Buying, type PersonData, type Shopper } from '@carafe/core/record';
 import type { Fields } from '@carafe/core/formula';
 import type { Db } from '../database/open';
 
@@ -43,9 +43,9 @@ export function peopleRepository(db: Db) {
      ON CONFLICT (shop, email) DO UPDATE SET record = excluded.record RETURNING id`,
   );
   const keepShopper = db.prepare(
-    `INSERT INTO shoppers (person, lines, orders, last_order_at, spent, shopper)
-     VALUES (@person, @lines, @orders, @last_order_at, @spent, @shopper)
-     ON CONFLICT (person) DO UPDATE SET lines = excluded.lines, orders = excluded.orders,
+    `INSERT INTO shoppers (person, lines, orders, bought, last_order_at, spent, shopper)
+     VALUES (@person, @lines, @orders, @bought, @last_order_at, @spent, @shopper)
+     ON CONFLICT (person) DO UPDATE SET lines = excluded.lines, orders = excluded.orders, bought = excluded.bought,
        last_order_at = excluded.last_order_at, spent = excluded.spent, shopper = excluded.shopper`,
   );
   const dropShopper = db.prepare('DELETE FROM shoppers WHERE person = ?');
@@ -55,7 +55,7 @@ export function peopleRepository(db: Db) {
   );
   const emails = db.prepare<[string], { email: string }>('SELECT email FROM people WHERE shop = ?');
   const buying = db.prepare<[string], Buying & { id: number; rank: number | null }>(
-    `SELECT people.id, rank, last_order_at, orders, spent FROM people JOIN shoppers ON shoppers.person = people.id
+    `SELECT people.id, rank, last_order_at, bought AS orders, spent FROM people JOIN shoppers ON shoppers.person = people.id
      WHERE shop = ?`,
   );
   const setRank = db.prepare('UPDATE shoppers SET rank = ? WHERE person = ?');
@@ -91,12 +91,14 @@ export function peopleRepository(db: Db) {
       const row = keepPerson.get({ shop, email, record: JSON.stringify(person) });
       if (!row) throw new Error('SQLite gave no id for a person.');
       const { orders, cart } = shopper;
+      const bought = standing(orders);
       keepShopper.run({
         person: row.id,
         lines: cart?.lines.length ?? 0,
         orders: orders.length,
-        last_order_at: orders.at(-1)?.placed_at ?? null,
-        spent: orders.reduce((sum, order) => sum + order.total, 0),
+        bought: bought.length,
+        last_order_at: bought.at(-1)?.placed_at ?? null,
+        spent: bought.reduce((sum, order) => sum + order.total, 0),
         shopper: JSON.stringify(shopper),
       });
       return row.id;

@@ -1,0 +1,111 @@
+import request from 'supertest';
+import type { Express } from 'express';
+import { testServer, TEST_SHOP } from '../testing';
+
+type Server = Awaited<ReturnType<typeof testServer>>;
+let carafe: Server;
+let app: Express;
+let count = 0;
+beforeEach(async () => {
+  carafe = await testServer();
+  ({ app } = carafe);
+  carafe.tables.shops.insert(TEST_SHOP);
+});
+afterEach(() => carafe.store.close());
+
+/** An event a minute after the one made before. */
+function event(kind: string, more: object = {}) {
+  count++;
+  const at = new Date(Date.UTC(2026, 10, 1, 9, count)).toISOString();
+  return { id: `e${count}`, at, shop: 's', email: 'ann@q.example', kind, ...more };
+}
+const add = (sku: string, more: object = {}) =>
+  event('cart_added', { currency: 'EUR', sku, name: sku, price: 2, quantity: 1, ...more });
+async function post(...events: object[]) {
+  const { status, body } = await request(app)
+    .post('/api/events')
+    .set('Host', '127.0.0.1')
+    .send(events);
+  return { status, ...(body as { taken: number; refused: { place: number; message: string }[] }) };
+}
+function shopperOf(email: string) {
+  const id = carafe.tables.people.idOf('s', email);
+  return id === null ? undefined : carafe.tables.people.data('s', [id])[0]?.data.shopper;
+}
+
+describe('an order without lines', () => {
+  test('is refused while the cart is empty, and can be sent again after the cart', async () => {
+    const order = event('order_placed', { number: 'N1' });
+    const first = await post(order);
+    expect(first.status).toBe(422);
+    expect(JSON.stringify(first)).toMatch(/Order “N1” says no “lines”, and the cart is empty at/);
+    expect(shopperOf('ann@q.example')).toBeUndefined();
+    // Nothing of it was kept: what comes after the cart is taken.
+    const cart = { ...add('P'), at: '2026-11-01T08:00:00Z' };
+    expect(await post(cart, order)).toMatchObject({ taken: 2, refused: [] });
+    expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N1', total: 2 }]);
+  });
+
+  test('takes the cart of a guest who is known by it alone', async () => {
+    const guest = { email: undefined, visitor: 'v1' };
+    expect(
+      await post(add('P', guest), event('order_placed', { ...guest, number: 'N1' })),
+    ).toMatchObject({ taken: 2, refused: [] });
+    expect(await post(event('order_placed', { ...guest, number: 'N2' }))).toMatchObject({
+      status: 422,
+    });
+    await post(event('viewed', { visitor: 'v1', sku: 'P' }));
+    expect(shopperOf('ann@q.example')?.orders.map((o) => o.number)).toEqual(['N1']);
+  });
+
+  test('is told by its place, beside others that are taken', async () => {
+    const answer = await post(
+      add('P'),
+      event('order_placed', { number: 'N1' }),
+      event('order_placed', { number: 'N2' }),
+      { kind: 'danced' },
+    );
+    expect(answer).toMatchObject({ taken: 2, refused: [{ place: 3 }, { place: 4 }] });
+    expect(answer.refused[0]?.message).toContain('“N2”');
+    expect(answer.refused[0]?.message).toContain('Send what was ordered as “lines”');
+  });
+});
+
+test('a number that was placed already is told as such; the same event again is known', async () => {
+  const lines = [{ sku: 'P', name: 'P', price: 3, quantity: 1 }];
+  const order = event('order_placed', { number: 'N1', currency: 'EUR', lines });
+  await post(order);
+  expect(await post(order)).toMatchObject({ taken: 0, known: 1 });
+  const again = await post({ ...order, id: 'other', email: 'eve@q.example' });
+  expect(again.status).toBe(422);
+  expect(JSON.stringify(again)).toMatch(
+    /Order “N1” was placed already, at 2026-11-01 \d\d:\d\d UTC/,
+  );
+  expect(shopperOf('eve@q.example')).toBeUndefined();
+});
+
+test('what is said of an order reaches it, whoever says it and whenever it comes', async () => {
+  const lines = [{ sku: 'P', name: 'P', price: 3, quantity: 1 }];
+  const early = event('order_status_changed', {
+    number: 'N1',
+    status: 'Packed',
+    email: 'desk@s.example',
+  });
+  await post(early);
+  await post(event('order_placed', { number: 'N1', currency: 'EUR', lines }));
+  const statusNow = () => shopperOf('ann@q.example')?.orders[0]?.status;
+  expect(statusNow()).toBe('Packed');
+  const till = { email: undefined, visitor: 'the-till' };
+  await post(event('order_status_changed', { ...till, number: 'N1', status: 'Sent' }));
+  expect(statusNow()).toBe('Sent');
+  await post(event('order_cancelled', { number: 'N1', email: 'desk@s.example' }));
+  expect(statusNow()).toBe('Cancelled');
+});
+
+test('events of one instant count in the order in which they were received', async () => {
+  const at = '2026-11-01T09:00:00Z';
+  await post({ ...add('P'), id: 'z', at }, { ...event('cart_removed', { sku: 'P' }), id: 'a', at });
+  expect(shopperOf('ann@q.example')?.cart).toBeNull();
+  await post({ ...event('cart_removed', { sku: 'Q' }), id: 'b', at }, { ...add('Q'), id: 'c', at });
+  expect(shopperOf('ann@q.example')?.cart?.lines.map((l) => l.sku)).toEqual(['Q']);
+});
