@@ -4,6 +4,9 @@ import { Align, common, looks, Running } from '../template/parts';
 import { defineBlock } from './define';
 import { alignField, SPACE } from './fields';
 
+/** MJML leaves raw pieces where they stand. */
+const RAW = (placeholder: string) => `<mj-raw>${placeholder}</mj-raw>`;
+
 const schema = z.strictObject({
   kind: z.literal('button'),
   ...common,
@@ -29,8 +32,15 @@ export const button = defineBlock({
   label: (block) => gist(block.label) || 'Button',
   mjml(block, writer) {
     const { style } = writer;
-    return `<mj-button padding="${writer.padding(block.padding, 12, 12)}" align="${block.align ?? 'left'}" href="${writer.url(block.href, 'href')}" background-color="${style.primary}" color="${style.on_primary}" border-radius="${style.radius}px" font-size="${style.text_size}px" font-weight="600" inner-padding="12px 24px">${writer.running(block.label, 'html', 'label')}</mj-button>`;
+    const made = `<mj-button padding="${writer.padding(block.padding, 12, 12)}" align="${block.align ?? writer.start}" href="${writer.url(block.href, 'href')}" background-color="${style.primary}" color="${style.on_primary}" border-radius="${style.radius}px" font-size="${style.text_size}px" font-weight="600" inner-padding="12px 24px">${writer.running(block.label, 'html', 'label')}</mj-button>`;
+    // A button that leads nowhere is none.
+    return writer.ifAddress(block.href, 'href', 'link', made, '', RAW);
   },
   text: (block, writer) =>
-    `${writer.running(block.label, 'plain', 'label')}: ${writer.url(block.href, 'href', 'link', 'plain')}`,
+    writer.ifAddress(
+      block.href,
+      'href',
+      'link',
+      `${writer.running(block.label, 'plain', 'label')}: ${writer.url(block.href, 'href', 'link', 'plain')}`,
+    ),
 });

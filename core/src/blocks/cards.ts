@@ -12,6 +12,8 @@ const CardField = z.discriminatedUnion('show', [
     src: Running,
     alt: Running,
     href: Running.optional(),
+    /** What stands where there is no picture: a quiet space of this shape (a square, left out), or nothing. */
+    blank: z.enum(['square', 'wide', 'none']).optional(),
   }),
   z.strictObject({
     show: z.literal('words'),
@@ -33,6 +35,9 @@ const schema = z.strictObject({
   fields: z.array(CardField).min(1).max(12),
   align: Align.optional(),
 });
+
+/** Width to height of the space that a picture leaves. */
+const RATIO = { square: 1, wide: 4 / 3, none: 1 };
 
 const newPicture = (as: string) => ({
   show: 'picture' as const,
@@ -56,6 +61,18 @@ const CARD_FIELDS: readonly MemberKind[] = [
       { control: 'line', path: 'src', label: 'Address', holds: 'picture' },
       { control: 'line', path: 'alt', label: 'Alt text', holds: 'text' },
       { control: 'line', path: 'href', label: 'Link', holds: 'link', optional: true },
+      {
+        control: 'choice',
+        as: 'menu',
+        path: 'blank',
+        label: 'Without a picture',
+        options: [
+          { value: 'square', label: 'A quiet square' },
+          { value: 'wide', label: 'A quiet space, 4 to 3' },
+          { value: 'none', label: 'Nothing: the words move up' },
+        ],
+        initial: 'square',
+      },
     ],
   },
   {
@@ -119,6 +136,13 @@ function fieldHtml(field: CardField, path: string, width: number, writer: Writer
         `${path}.src`,
         'picture',
         row(writer.link(field.href, image, `${path}.href`), 'padding-bottom:10px;'),
+        // A product without a picture keeps its place, so that rows line up.
+        field.blank === 'none'
+          ? ''
+          : row(
+              `<div style="width:100%;padding-top:${Math.round(100 / RATIO[field.blank ?? 'square'])}%;background:${style.background};border-radius:${style.radius}px;font-size:0;line-height:0">&nbsp;</div>`,
+              'padding-bottom:10px;',
+            ),
       );
     }
     case 'words': {
@@ -139,8 +163,13 @@ function fieldHtml(field: CardField, path: string, width: number, writer: Writer
     case 'button': {
       const label = writer.running(field.label, 'html', `${path}.label`);
       const css = `display:inline-block;background:${style.primary};color:${style.on_primary};border-radius:${style.radius}px;padding:8px 16px;text-decoration:none;font-weight:600`;
-      return row(
-        `<a href="${writer.url(field.href, `${path}.href`)}" target="_blank" style="${css}">${label}</a>`,
+      return writer.ifAddress(
+        field.href,
+        `${path}.href`,
+        'link',
+        row(
+          `<a href="${writer.url(field.href, `${path}.href`)}" target="_blank" style="${css}">${label}</a>`,
+        ),
       );
     }
   }
@@ -155,7 +184,12 @@ function fieldText(field: CardField, path: string, writer: Writer): string {
     case 'price':
       return writer.value(`money(${field.price})`, 'plain', `${path}.price`);
     case 'button':
-      return `${writer.running(field.label, 'plain', `${path}.label`)}: ${writer.url(field.href, `${path}.href`, 'link', 'plain')}`;
+      return writer.ifAddress(
+        field.href,
+        `${path}.href`,
+        'link',
+        `${writer.running(field.label, 'plain', `${path}.label`)}: ${writer.url(field.href, `${path}.href`, 'link', 'plain')}`,
+      );
   }
 }
 
@@ -220,8 +254,8 @@ export const cards = defineBlock({
     const card = `<!--[if mso | IE]><td valign="top" width="${cell}" style="width:${cell}px"><![endif]--><div class="carafe-card-${columns}" style="display:inline-block;vertical-align:top;width:100%;font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink};font-family:${style.body_font}"><div style="padding:0 ${GAP / 2}px ${GAP}px">${fields}</div></div><!--[if mso | IE]></td><![endif]-->`;
     const grid: Grid = {
       columns,
-      open: `<!--[if mso | IE]><table role="presentation" border="0" cellpadding="0" cellspacing="0" width="${inner}"><tr><![endif]--><div style="font-size:0;text-align:${block.align ?? 'left'}">`,
-      close: '</div><!--[if mso | IE]></tr></table><![endif]-->',
+      open: `<div style="font-size:0;text-align:${block.align ?? writer.start}"><!--[if mso | IE]><table role="presentation" border="0" cellpadding="0" cellspacing="0" width="${inner}"><tr><![endif]-->`,
+      close: '<!--[if mso | IE]></tr></table><![endif]--></div>',
       blank: `<!--[if mso | IE]><td width="${cell}">&nbsp;</td><![endif]-->`,
     };
     const side = 24 - GAP / 2;

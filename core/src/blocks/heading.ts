@@ -55,7 +55,7 @@ export const heading = defineBlock({
     const { style } = writer;
     const tag = `h${block.level}`;
     const html = `<${tag} style="margin:0;font-size:${SIZE[block.level]}px;line-height:${LINE_HEIGHT};font-weight:normal">${writer.running(block.text, 'html', 'text')}</${tag}>`;
-    return `<mj-text padding="${writer.padding(block.padding, TOP)}" align="${block.align ?? 'left'}" font-family="${style.heading_font}" color="${block.colour ?? style.ink}">${html}</mj-text>`;
+    return `<mj-text padding="${writer.padding(block.padding, TOP)}" align="${block.align ?? writer.start}" font-family="${style.heading_font}" color="${block.colour ?? style.ink}">${html}</mj-text>`;
   },
   text: (block, writer) => writer.running(block.text, 'plain', 'text'),
 });

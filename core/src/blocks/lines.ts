@@ -68,14 +68,14 @@ function itemHtml(block: LinesBlock, writer: Writer): string {
 function cellHtml(column: LinesColumn, block: LinesBlock, writer: Writer): string {
   const f = formulas(block.items.as);
   const { rule } = writer.style;
-  const cell = (html: string, css: string, align = 'left') =>
-    `<td align="${align}" valign="top" style="padding:10px 0 10px 8px;border-bottom:1px solid ${rule};${css}">${html}</td>`;
+  const cell = (html: string, css: string, align: string = writer.start) =>
+    `<td align="${align}" valign="top" style="padding:10px 0;padding-${writer.start}:8px;border-bottom:1px solid ${rule};${css}">${html}</td>`;
   switch (column.show) {
     case 'picture': {
       const image = `<img src="${writer.url(f.image, 'items.image', 'picture')}" alt="" width="56" style="display:block;border:0;width:56px;height:auto;border-radius:${writer.style.radius}px">`;
       return cell(
         writer.ifAddress(f.image, 'items.image', 'picture', image),
-        'width:56px;padding-left:0;',
+        `width:56px;padding-${writer.start}:0;`,
       );
     }
     case 'item':
@@ -84,7 +84,7 @@ function cellHtml(column: LinesColumn, block: LinesBlock, writer: Writer): strin
       return cell(
         writer.value(f[column.show], 'html', `items.${column.show}`),
         'white-space:nowrap;',
-        'right',
+        writer.finish,
       );
   }
 }
@@ -155,8 +155,8 @@ export const lines = defineBlock({
     const { style } = writer;
     const head = block.columns
       .map(({ show, heading }, i) => {
-        const align = show === 'picture' || show === 'item' ? 'left' : 'right';
-        return `<th scope="col" align="${align}" style="padding:0 0 6px ${i === 0 ? 0 : 8}px;border-bottom:1px solid ${style.rule};font-weight:normal;font-size:13px;color:${style.quiet}">${writer.running(heading, 'html', `columns.${i}.heading`)}</th>`;
+        const align = show === 'picture' || show === 'item' ? writer.start : writer.finish;
+        return `<th scope="col" align="${align}" style="padding:0 0 6px;padding-${writer.start}:${i === 0 ? 0 : 8}px;border-bottom:1px solid ${style.rule};font-weight:normal;font-size:13px;color:${style.quiet}">${writer.running(heading, 'html', `columns.${i}.heading`)}</th>`;
       })
       .join('');
     const cells = block.columns.map((column) => cellHtml(column, block, writer)).join('');

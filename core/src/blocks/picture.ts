@@ -55,5 +55,6 @@ export const picture = defineBlock({
     const cell = `<tr><td align="${block.align ?? 'center'}" style="font-size:0;padding:${writer.padding(block.padding)}">${framed}</td></tr>`;
     return `<mj-raw>${writer.ifAddress(block.src, 'src', 'picture', cell)}</mj-raw>`;
   },
-  text: (block, writer) => writer.running(block.alt, 'plain', 'alt'),
+  text: (block, writer) =>
+    writer.ifAddress(block.src, 'src', 'picture', writer.running(block.alt, 'plain', 'alt')),
 });

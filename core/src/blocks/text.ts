@@ -40,7 +40,10 @@ function inlineText(inline: Inline, writer: Writer): string {
       ? writer.words(inline.text, 'plain')
       : writer.value(inline.attrs.formula, 'plain', 'text');
   const link = inline.marks?.find((mark) => mark.type === 'link');
-  return link ? `${words} (${writer.url(link.attrs.href, 'text', 'link', 'plain')})` : words;
+  if (!link) return words;
+  const { href } = link.attrs;
+  const address = ` (${writer.url(href, 'text', 'link', 'plain')})`;
+  return words + writer.ifAddress(href, 'text', 'link', address);
 }
 
 function paragraph(content: Inline[] | undefined, write: (inline: Inline) => string): string {
@@ -56,7 +59,7 @@ function blockHtml(block: RichBlock, writer: Writer, last: boolean): string {
   const items = block.content
     .map((item) => `<li>${item.content.map((p) => html(p.content)).join('<br>')}</li>`)
     .join('');
-  return `<${tag} style="margin:${margin};padding-left:24px">${items}</${tag}>`;
+  return `<${tag} style="margin:${margin};padding-${writer.start}:24px">${items}</${tag}>`;
 }
 
 function blockText(block: RichBlock, writer: Writer): string {
@@ -117,7 +120,7 @@ export const text = defineBlock({
     const { content } = block.text;
     const html = content.map((b, i) => blockHtml(b, writer, i === content.length - 1)).join('');
     const size = block.size ?? style.text_size;
-    return `<mj-text padding="${writer.padding(block.padding)}" align="${block.align ?? 'left'}" font-size="${size}px" color="${escapeHtml(block.colour ?? style.ink)}">${html}</mj-text>`;
+    return `<mj-text padding="${writer.padding(block.padding)}" align="${block.align ?? writer.start}" font-size="${size}px" color="${escapeHtml(block.colour ?? style.ink)}">${html}</mj-text>`;
   },
   text: (block, writer) => block.text.content.map((b) => blockText(b, writer)).join('\n\n'),
 });

@@ -12,9 +12,9 @@ const Row = z.strictObject({
 });
 type Row = z.infer<typeof Row>;
 
-/** A row shows when its own condition holds and there is an amount to show. */
+/** A row shows when its own condition holds and there is an amount to print. */
 function shows(row: Row): string {
-  const filled = `(${row.amount}) is filled`;
+  const filled = `money(${row.amount}) is filled`;
   return row.when ? `(${row.when}) and ${filled}` : filled;
 }
 
@@ -76,7 +76,7 @@ export const totals = defineBlock({
         return writer.when(
           shows(row),
           `rows.${i}.when`,
-          `<tr><td style="padding:3px 0;${css}">${label}</td><td align="right" style="padding:3px 0;white-space:nowrap;${css}">${amount}</td></tr>`,
+          `<tr><td align="${writer.start}" style="padding:3px 0;${css}">${label}</td><td align="${writer.finish}" style="padding:3px 0;white-space:nowrap;${css}">${amount}</td></tr>`,
         );
       })
       .join('');

@@ -4,18 +4,21 @@ import { escapeHtml } from '../render/escape';
 import { childLists } from '../template/nodes';
 import type { HouseStyle } from '../template/parts';
 import type { Block, Column, Section, Template, TemplateNode } from '../template/schema';
-import type { Placeholders } from './placeholders';
+import type { Grid, Placeholders } from './placeholders';
+import type { Direction } from './direction';
 import { Writer, type BuildFinding } from './writer';
 
 /** What building a document needs at every node. */
 export interface Build {
   style: HouseStyle;
+  direction: Direction;
   placeholders: Placeholders;
   findings: BuildFinding[];
 }
 
 export function writerFor(build: Build, node: string, width = build.style.width): Writer {
-  return new Writer(build.style, width, build.placeholders, build.findings, node);
+  const { style, placeholders, findings, direction } = build;
+  return new Writer(style, width, placeholders, findings, node, direction);
 }
 
 type AnyBlock = Omit<BlockDefinition<string, never>, 'mjml' | 'text'> & {
@@ -47,16 +50,17 @@ export function around<N extends TemplateNode>(
   write: (node: N, writer: Writer) => string,
   wrap: (placeholder: string) => string,
   width: number,
+  grid?: Grid,
 ): string {
   const writer = writerFor(build, node.id, width);
   const body = write(node, writer);
   const looped = node.loop
-    ? wrap(writer.openLoop(node.loop, 'loop')) + body + wrap(writer.end())
+    ? wrap(writer.openLoop(node.loop, 'loop', grid)) + body + wrap(writer.end())
     : body;
   const bounded = wrap(writer.openNode()) + looped + wrap(writer.end());
   if (node.when === undefined) return bounded;
   const other = node.else
-    ? wrap(writer.otherwise()) + around(node.else as N, build, write, wrap, width)
+    ? wrap(writer.otherwise()) + around(node.else as N, build, write, wrap, width, grid)
     : '';
   return wrap(writer.openWhen(node.when, 'when')) + bounded + other + wrap(writer.end());
 }
@@ -76,8 +80,15 @@ function blockMjml(block: Block, build: Build, width: number): string {
 function columnMjml(column: Column, build: Build, percent: number): string {
   const width = Math.floor((build.style.width * percent) / 100);
   const write = (c: Column) =>
-    `<mj-column width="${percent}%">${c.blocks.map((b) => blockMjml(b, build, width)).join('')}</mj-column>`;
-  return around(column, build, write, raw, width);
+    `<mj-column width="${percent}%" direction="${build.direction}">${c.blocks.map((b) => blockMjml(b, build, width)).join('')}</mj-column>`;
+  // Word's engine, which reads the comments alone, has rows of a table: they wrap as elsewhere.
+  const grid: Grid = {
+    columns: Math.max(1, Math.floor(100 / percent)),
+    open: '',
+    close: '<!--[if mso | IE]></tr><tr><![endif]-->',
+    blank: '',
+  };
+  return around(column, build, write, raw, width, grid);
 }
 
 /** The width of each column in percent: what is asked for, the rest shared out evenly. */
@@ -90,11 +101,13 @@ export function columnWidths(columns: readonly Column[]): number[] {
 
 function sectionMjml(section: Section, build: Build): string {
   const { style } = build;
+  // A column that is left alone stands where lines begin.
+  const side = build.direction === 'rtl' ? 'right' : 'left';
   const write = (s: Section) => {
     const widths = columnWidths(s.columns);
     const columns = s.columns.map((c, i) => columnMjml(c, build, widths[i] ?? 100)).join('');
     const padding = `${s.padding?.top ?? 8}px 0 ${s.padding?.bottom ?? 8}px`;
-    return `<mj-section background-color="${s.background ?? style.surface}" padding="${padding}">${columns}</mj-section>`;
+    return `<mj-section background-color="${s.background ?? style.surface}" padding="${padding}" text-align="${side}" direction="${build.direction}">${columns}</mj-section>`;
   };
   return around(section, build, write, raw, style.width);
 }
@@ -107,6 +120,12 @@ function cardStyles(): string {
   return `.carafe-card-2,.carafe-card-4{width:50% !important}@media only screen and (min-width:480px){${wide.join('')}}`;
 }
 
+/** Programs that darken mails are told that this one is made for both. */
+const COLOUR_SCHEMES =
+  '<mj-raw><meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark"></mj-raw>';
+/** What lists of mails show behind the preview text: nothing, so that the body does not run into it. */
+const FILLER = '&#847;&zwnj;&nbsp;'.repeat(80);
+
 /** The whole document as MJML with placeholders. */
 export function documentMjml(template: Template, build: Build): string {
   const { style } = build;
@@ -115,7 +134,7 @@ export function documentMjml(template: Template, build: Build): string {
   const preview = envelope.running(template.envelope.preview_text, 'attribute', 'preview_text');
   const sections = template.sections.map((s) => sectionMjml(s, build)).join('');
   const language = /^[A-Za-z0-9-]+$/.test(template.language) ? template.language : 'en';
-  return `<mjml lang="${language}"><mj-head><mj-title>${title}</mj-title><mj-preview>${preview}</mj-preview><mj-attributes><mj-all font-family="${escapeHtml(style.body_font)}" /><mj-text line-height="1.5" /></mj-attributes><mj-style>${cardStyles()}</mj-style></mj-head><mj-body width="${style.width}px" background-color="${style.background}">${sections}</mj-body></mjml>`;
+  return `<mjml lang="${language}" dir="${build.direction}"><mj-head>${COLOUR_SCHEMES}<mj-title>${title}</mj-title><mj-preview>${preview}${preview === '' ? '' : FILLER}</mj-preview><mj-attributes><mj-all font-family="${escapeHtml(style.body_font)}" /><mj-text line-height="1.5" /></mj-attributes><mj-style>${cardStyles()}</mj-style></mj-head><mj-body width="${style.width}px" background-color="${style.background}">${sections}</mj-body></mjml>`;
 }
 
 /** The plain-text part with placeholders, block after block. */

@@ -1,6 +1,7 @@
 import { parsedFormula, parsedRunning } from '../formula';
-import { escapeHeader, escapeHtml, safeAddress } from '../render/escape';
+import { escapeHeader, escapeHtml, headerLine, safeAddress } from '../render/escape';
 import type { HouseStyle, Loop, Padding } from '../template/parts';
+import type { Direction } from './direction';
 import {
   withoutPlaceholders,
   type Grid,
@@ -29,6 +30,7 @@ export class Writer {
     private readonly placeholders: Placeholders,
     private readonly findings: BuildFinding[],
     private readonly node: string,
+    readonly direction: Direction = 'ltr',
   ) {}
 
   find(
@@ -80,7 +82,7 @@ export class Writer {
   words(text: string, place: OutputPlace): string {
     const clean = withoutPlaceholders(text);
     if (place === 'html' || place === 'attribute') return escapeHtml(clean);
-    return place === 'header' ? clean.replace(/\s+/g, ' ') : clean;
+    return place === 'header' ? escapeHeader(clean) : clean;
   }
 
   private urlParts(text: string, path: string): UrlPart[] | null {
@@ -105,12 +107,18 @@ export class Writer {
     if (!parts) return '';
     if (parts.some((part) => 'formula' in part))
       return this.placeholders.put({ is: 'url', parts, scheme, place, node: this.node, path });
+    const address = this.staticAddress(text, path, scheme);
+    return place === 'html' ? escapeHtml(address) : address;
+  }
+
+  /** An address that is the same for all; empty, and told, where it may not stand in a mail. */
+  private staticAddress(text: string, path: string, scheme: 'link' | 'picture'): string {
     const address = safeAddress(withoutPlaceholders(text), scheme);
     if (address === null && text.trim() !== '') {
       const kinds = scheme === 'link' ? 'https, http, mailto or tel' : 'https or http';
       this.find(path, `An address starts with ${kinds}; “${text.slice(0, 60)}” does not.`, 1);
     }
-    return place === 'html' ? escapeHtml(address ?? '') : (address ?? '');
+    return address ?? '';
   }
 
   /** A link round HTML where there is an address, else the HTML alone. */
@@ -125,19 +133,28 @@ export class Writer {
     );
   }
 
-  /** `body` where an address that may stand in a mail is given, else `other`. */
+  /**
+   * `body` where an address that may stand in a mail is given, else `other`. `wrap` keeps the
+   * placeholders where MJML would not.
+   */
   ifAddress(
     text: string,
     path: string,
     scheme: 'link' | 'picture',
     body: string,
     other = '',
+    wrap = (placeholder: string) => placeholder,
   ): string {
     const parts = this.urlParts(text, path);
     if (!parts || parts.length === 0) return other;
     if (!parts.some((part) => 'formula' in part))
-      return safeAddress(text, scheme) === null ? other : body;
-    return this.branches(this.placeholders.put({ is: 'ifAddress', parts, scheme }), body, other);
+      return this.staticAddress(text, path, scheme) === '' ? other : body;
+    return this.branches(
+      this.placeholders.put({ is: 'ifAddress', parts, scheme }),
+      body,
+      other,
+      wrap,
+    );
   }
 
   /** Opens what stands when a condition holds. One that does not parse never holds. */
@@ -160,8 +177,13 @@ export class Writer {
     return this.branches(this.openWhen(formula, path), body, other);
   }
 
-  private branches(open: string, body: string, other: string): string {
-    return open + body + (other && this.otherwise() + other) + this.end();
+  private branches(
+    open: string,
+    body: string,
+    other: string,
+    wrap = (placeholder: string) => placeholder,
+  ): string {
+    return wrap(open) + body + (other && wrap(this.otherwise()) + other) + wrap(this.end());
   }
 
   /** Opens what stands once for each member. A loop that does not parse has no members. */
@@ -193,6 +215,15 @@ export class Writer {
     return this.placeholders.put({ is: 'node', node: this.node });
   }
 
+  /** The side on which lines of the mail's language begin, and the one on which they end. */
+  get start(): 'left' | 'right' {
+    return this.direction === 'rtl' ? 'right' : 'left';
+  }
+
+  get finish(): 'left' | 'right' {
+    return this.direction === 'rtl' ? 'left' : 'right';
+  }
+
   /** Padding as MJML and CSS write it. */
   padding(padding: Padding | undefined, top = 8, bottom = 8): string {
     return `${padding?.top ?? top}px 24px ${padding?.bottom ?? bottom}px`;
@@ -201,5 +232,5 @@ export class Writer {
 
 /** A subject or name that is all words, as a header may carry it. */
 export function headerWords(text: string): string {
-  return escapeHeader(withoutPlaceholders(text));
+  return headerLine(withoutPlaceholders(text));
 }

@@ -13,9 +13,14 @@ export function escapeHtml(text: string): string {
   return SPECIAL.test(text) ? text.replace(ALL, (char) => ENTITY[char] ?? char) : text;
 }
 
-/** For a header: one line, no control characters. */
+/** For a part of a header: no control characters, which could begin another header. */
 export function escapeHeader(text: string): string {
-  return text.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, ' ').trim();
+  return text.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, ' ');
+}
+
+/** A whole header: one line without spaces at its ends, and none that follow each other. */
+export function headerLine(text: string): string {
+  return escapeHeader(text).replace(/ {2,}/g, ' ').trim();
 }
 
 const LINK = /^(?:https?:\/\/|mailto:|tel:)/i;

@@ -12,7 +12,7 @@ import {
   type Node,
   type Value,
 } from '../formula';
-import { escapeHeader, escapeHtml, safeAddress } from './escape';
+import { escapeHeader, escapeHtml, headerLine, safeAddress } from './escape';
 import { compileLoop, parsedOrMissing, type Walked } from './loop';
 import { contextFor, type RenderOptions } from './record';
 import { MAX_TRAIL, type Trail, type TrailEntry } from './trail';
@@ -39,7 +39,7 @@ export interface PrepareOptions {
   canvas?: boolean;
 }
 
-/** A mail has at most this many characters; past it loops stop. */
+/** A mail has at most this many characters, its own words and what fills it; past it loops stop. */
 const MAX_MAIL = 4_000_000;
 /** A mail repeats at most this many members in all. */
 const MAX_REPEATS = 20_000;
@@ -51,8 +51,16 @@ interface Filling {
   repeats: number;
   length: number;
   trail: Trail | null;
+  /** What the trail tells of nodes so far, by node and path. */
+  outcomes: Set<string>;
   signature: string[] | null;
   lengths: RenderOptions['lengths'];
+}
+
+/** Puts what fills itself at the end, as long as there is room in a mail. */
+function put(f: Filling, text: string): void {
+  f.length += text.length;
+  if (f.length <= MAX_MAIL) f.out.push(text);
 }
 /** Puts what an operation gives at the end of the pieces. */
 type Run = (f: Filling) => void;
@@ -125,18 +133,13 @@ class Preparation {
     if (op.place === 'html' || op.place === 'attribute') {
       run =
         this.options.canvas && op.place === 'html'
-          ? (f) =>
-              void f.out.push(
-                `<span data-value="${op.formula}">${escapeHtml(text(f.context))}</span>`,
-              )
+          ? (f) => put(f, `<span data-value="${op.formula}">${escapeHtml(text(f.context))}</span>`)
           : (f) => {
               const value = formula(f.context);
-              f.out.push(
-                escapeHtml(typeof value === 'string' ? value : printValue(value, f.context)),
-              );
+              put(f, escapeHtml(typeof value === 'string' ? value : printValue(value, f.context)));
             };
-    } else if (op.place === 'header') run = (f) => void f.out.push(escapeHeader(text(f.context)));
-    else run = (f) => void f.out.push(text(f.context));
+    } else if (op.place === 'header') run = (f) => put(f, escapeHeader(text(f.context)));
+    else run = (f) => put(f, text(f.context));
     // The envelope stands in the page's head as well; its trail is told once, for the headers.
     const again = op.node === '' && op.place === 'attribute';
     if (!this.options.trail || op.place === 'plain' || again) return run;
@@ -165,8 +168,13 @@ class Preparation {
     });
   }
 
+  /** Past the bound, what nodes did is still told, once each: a hidden one is never told as shown. */
   private note(f: Filling, entry: TrailEntry): void {
-    if (f.trail && f.trail.length < MAX_TRAIL) f.trail.push(entry);
+    if (!f.trail) return;
+    const outcome = entry.is === 'value' ? null : `${entry.node} ${entry.path}`;
+    const isNew = outcome !== null && !f.outcomes.has(outcome);
+    if (outcome !== null) f.outcomes.add(outcome);
+    if (f.trail.length < MAX_TRAIL || isNew) f.trail.push(entry);
   }
 
   private addressText(parts: AddressPart[]): (context: Context) => string {
@@ -187,7 +195,7 @@ class Preparation {
     const { scheme, place } = op;
     return (f) => {
       const address = safeAddress(text(f.context), scheme) ?? '';
-      f.out.push(place === 'html' ? escapeHtml(address) : address);
+      put(f, place === 'html' ? escapeHtml(address) : address);
     };
   }
 
@@ -309,6 +317,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       repeats: 0,
       length: 0,
       trail,
+      outcomes: new Set(),
       signature,
       lengths: renderOptions.lengths,
     };
@@ -319,9 +328,9 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       return joined;
     };
     const mail: Mail = {
-      from: filled(from),
-      subject: escapeHeader(filled(subject)),
-      preview_text: filled(preview).trim(),
+      from: headerLine(filled(from)),
+      subject: headerLine(filled(subject)),
+      preview_text: headerLine(filled(preview)),
       html: filled(html),
       text: '',
     };
