@@ -35,7 +35,7 @@ describe('the checker', () => {
     ['person.consent = 1', 'never hold'],
     ['sum(person.points)', 'needs a list'],
     ['person.first_name where (true)', 'filters a list'],
-    ['cart.lines where (price)', 'not yes or no'],
+    ['cart.lines where (price)', 'Yes or no is needed'],
     ['not person.points', 'Yes or no'],
     ['"x" in person.points', 'asks a list'],
     ['person.points.more', 'has no fields'],

@@ -10,6 +10,12 @@ export interface Repair {
   text: string;
 }
 
+/** A sentence, and what mends it where that is known. */
+export interface Said {
+  message: string;
+  repair?: Repair | undefined;
+}
+
 /** A blank name has an answer that always reads well; what else stands for a blank only its writer knows. */
 export function nameRepair(node: Node, path: Node): Repair | undefined {
   if (path.type !== 'field' || !/^(?:first_|last_)?name$/.test(path.name)) return undefined;
@@ -28,19 +34,30 @@ export function isOne(shape: Shape, ...kinds: Shape['kind'][]): boolean {
   return shape.kind === 'any' || kinds.includes(shape.kind);
 }
 
-/** Why something that is asked like a list is none, or null. */
-export function listProblem(shape: Shape): string | null {
-  return isOne(shape, 'list', 'record') ? null : `This asks a list; “${kindName(shape)}” is none.`;
+const A: Partial<Record<Shape['kind'], string>> = { boolean: '', any: '' };
+/** A kind with its article: a number, yes or no. */
+export const aKind = (shape: Shape) => `${A[shape.kind] ?? 'a '}${kindName(shape)}`;
+
+/** Asking whether something is filled, in place of it. */
+export function askFilled(node: Node): Repair {
+  const asked = node.type === 'binary' || node.type === 'not' ? `(${print(node)})` : print(node);
+  return { label: 'Ask whether it is filled', text: `${asked} is filled` };
 }
 
-/** Why a comparison can never hold, or null when it can. */
+/** Why something that is asked like a list is none, or null. */
+export function listProblem(shape: Shape): string | null {
+  return isOne(shape, 'list', 'record') ? null : `This asks a list, and there is ${aKind(shape)}.`;
+}
+
+/** Why a comparison is the same for everybody, or null when it can be one or the other. */
 export function neverHolds(
   node: Node & { type: 'binary' },
   left: Shape,
   right: Shape,
 ): string | null {
   if (left.kind === 'any' || right.kind === 'any') return null;
-  const never = `This can never hold: a ${kindName(left)} beside a ${kindName(right)}.`;
+  const always = node.op === '!=' ? 'This always holds' : 'This can never hold';
+  const never = `${always}: ${aKind(left)} beside ${aKind(right)}.`;
   const kinds = new Set([left.kind, right.kind]);
   if (kinds.has('record')) return never;
   if (['contains', 'starts with', 'ends with'].includes(node.op))
@@ -54,7 +71,7 @@ export function neverHolds(
     return text?.type === 'text' && numberLike(text.value) === undefined ? never : null;
   if (kinds.has('text') && kinds.has('date'))
     return text?.type === 'text' && !readDate(text.value)
-      ? `This can never hold: “${text.value}” is not a date such as 2026-03-31.`
+      ? `${always}: “${text.value}” is not a date such as 2026-03-31.`
       : null;
   return never;
 }

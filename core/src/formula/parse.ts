@@ -6,6 +6,8 @@ import { FormulaError, nextToken, type Token } from './lex';
 export interface ParseProblem extends Span {
   message: string;
   column: number;
+  /** What may have been meant, to take the place of the span. */
+  repair?: { label: string; text: string };
 }
 export type Parsed<T = Node> = { ok: true; value: T } | { ok: false; error: ParseProblem };
 

@@ -12,6 +12,7 @@ export const CHOICE_FUNCTIONS: FormulaFunction[] = [
     description: 'One value when the condition holds, else the other.',
     least: 2,
     most: 3,
+    takes: ['boolean'],
     gives: 'any',
     make(args) {
       const [test, then, other] = [argument(args, 0), argument(args, 1), argument(args, 2)];
@@ -25,6 +26,7 @@ export const CHOICE_FUNCTIONS: FormulaFunction[] = [
     description: 'The word for one or for many; # becomes the number.',
     least: 3,
     most: 3,
+    takes: ['number', 'text', 'text'],
     gives: 'text',
     make(args, call) {
       const [of, one, many] = [argument(args, 0), argument(args, 1), argument(args, 2)];

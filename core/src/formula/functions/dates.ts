@@ -63,6 +63,7 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
     description: 'Whole days from one to the other, by the recipient’s clocks.',
     least: 2,
     most: 2,
+    takes: ['date', 'date'],
     gives: 'number',
     make(args, call) {
       const [from, to] = [argument(args, 0), argument(args, 1)];
@@ -83,6 +84,7 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
     description: 'So many days later.',
     least: 2,
     most: 2,
+    takes: ['date', 'number'],
     gives: 'date',
     make(args, call) {
       const [of, by] = [argument(args, 0), argument(args, 1)];

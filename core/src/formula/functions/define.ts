@@ -23,7 +23,25 @@ export interface FormulaFunction {
   /** Which argument is evaluated for every member of the first, with the member's fields in scope. */
   member?: number;
   gives: Gives;
+  /** What the values it is given must be; those of its group (see `takenBy`) where it is left out. */
+  takes?: readonly Takes[];
   make(args: Evaluate[], call: Call): Evaluate;
+}
+
+/** What a function can be given: a kind of value, or `any`. */
+export type Takes = 'text' | 'number' | 'date' | 'list' | 'boolean' | 'any';
+
+const OF_GROUP: Record<FunctionGroup, readonly Takes[]> = {
+  lists: ['list', 'any', 'any'],
+  text: ['text', 'any', 'any'],
+  numbers: ['number', 'any'],
+  dates: ['date', 'any'],
+  choice: [],
+};
+
+/** What a function takes at a place. */
+export function takenBy({ group, takes = OF_GROUP[group] }: FormulaFunction, place: number): Takes {
+  return takes[place] ?? 'any';
 }
 
 /** Holds the bound on texts that a formula makes. */

@@ -15,7 +15,14 @@ import {
   toValue,
   type Value,
 } from '../values';
-import { argument, boundedText, type Call, type FormulaFunction, type Gives } from './define';
+import {
+  argument,
+  boundedText,
+  type Call,
+  type FormulaFunction,
+  type Gives,
+  type Takes,
+} from './define';
 
 type Members = readonly unknown[];
 
@@ -45,7 +52,7 @@ function ofList(
   usage: string,
   description: string,
   gives: Gives,
-  counts: { least: number; most: number; member?: number },
+  counts: { least: number; most: number; member?: number; takes?: readonly Takes[] },
   make: (args: Evaluate[], call: Call) => (c: Context, members: Members) => Value,
 ): FormulaFunction {
   return {
@@ -171,7 +178,7 @@ function quantifier(name: 'any' | 'every', description: string): FormulaFunction
     `${name}(list, condition)`,
     description,
     'boolean',
-    { least: 2, most: 2, member: 1 },
+    { least: 2, most: 2, member: 1, takes: ['list', 'boolean'] },
     (args, call) => {
       const [listNode, inside] = call.args;
       const test = args[1];

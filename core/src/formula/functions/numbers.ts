@@ -52,6 +52,7 @@ function withDecimals(
     description,
     least: 1,
     most: 2,
+    takes: ['number', 'number'],
     gives,
     make(args, call) {
       const of = argument(args, 0);
@@ -86,6 +87,7 @@ export const NUMBER_FUNCTIONS: FormulaFunction[] = [
     description: 'An amount with its currency, as the recipient writes it.',
     least: 1,
     most: 2,
+    takes: ['number', 'text'],
     gives: 'text',
     make(args, call) {
       const of = argument(args, 0);

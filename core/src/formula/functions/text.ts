@@ -109,6 +109,7 @@ export const TEXT_FUNCTIONS: FormulaFunction[] = [
     description: 'At most so many characters, cut at a space, with an ellipsis.',
     least: 2,
     most: 2,
+    takes: ['text', 'number'],
     gives: 'text',
     make(args, call) {
       const of = argument(args, 0);
@@ -130,6 +131,7 @@ export const TEXT_FUNCTIONS: FormulaFunction[] = [
     description: 'Each “what” in the text replaced.',
     least: 3,
     most: 3,
+    takes: ['text', 'text', 'text'],
     gives: 'text',
     make(args, call) {
       const [of, from, to] = [argument(args, 0), argument(args, 1), argument(args, 2)];

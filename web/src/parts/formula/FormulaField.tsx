@@ -41,8 +41,9 @@ function findingsOf(
   if (source.trim() === '') return [];
   const parsed = parsedFormula(source);
   if (parsed.ok) return check(parsed.value, shape, { use, frames }).findings;
-  const { start, end, column, message } = parsed.error;
-  return [{ severity: 'error', start, end, message: `${message} (column ${column})` }];
+  const { start, end, column, message, repair } = parsed.error;
+  const said = repair ? message : `${message} (column ${column})`;
+  return [{ severity: 'error', start, end, message: said, ...(repair && { repair }) }];
 }
 
 const NO_FRAMES: readonly ScopeFrame[] = [];
