@@ -30,7 +30,7 @@ test('a cart mail that fills itself: open, flip, edit the greeting, add a fallba
     .evaluate((img: HTMLImageElement) => img.complete && img.naturalWidth > 0);
   expect(loaded).toBe(true);
   await expect(mail.getByText('we carry the postage')).toBeVisible();
-  await expect(outline(page).getByText('×3 cart lines')).toBeVisible();
+  await expect(outline(page).getByText('3 lines')).toBeVisible();
 
   // The next recipient has no name and one line; the mail changes.
   await page.keyboard.press('j');
@@ -38,7 +38,9 @@ test('a cart mail that fills itself: open, flip, edit the greeting, add a fallba
   await expect(mail.locator('img[width="56"]')).toHaveCount(1);
   await expect(mail.getByText('we carry the postage')).toHaveCount(0);
   await expect(mail.getByText('Another £46.60 and your parcel travels free.')).toBeVisible();
-  await expect(outline(page).getByText('hidden: not cart.total >= 50')).toBeVisible();
+  await expect(
+    outline(page).getByText(/hidden: cart total £[\d.]+ is under £50\.00/),
+  ).toBeVisible();
 
   // The finding stands where it arises; the greeting is edited and given a fallback.
   await line(page, /Hello ‹first_name›/).click();

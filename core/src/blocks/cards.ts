@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Grid } from '../build/placeholders';
 import type { Writer } from '../build/writer';
 import { Align, common, Formula, looks, Loop, Running } from '../template/parts';
-import { catalogFormula, defineBlock } from './define';
+import { catalogFormula, defineBlock, listWords } from './define';
 import { alignField, SPACE, type MemberKind } from './fields';
 
 /** One row of a card; cards show their fields in the order of this list. */
@@ -242,7 +242,7 @@ export const cards = defineBlock({
     alignField('left'),
     ...SPACE,
   ],
-  label: (block) => `Cards of ${block.items.list}`,
+  label: (block) => `Cards of ${listWords(block.items.list)}`,
   mjml(block, writer) {
     const { columns } = block;
     const inner = writer.width - 48 + GAP;

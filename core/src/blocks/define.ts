@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { parsedFormula, wordsOf } from '../formula';
 import type { Writer } from '../build/writer';
 import type { HouseStyle } from '../template/parts';
 import type { NodeField } from './fields';
@@ -87,4 +88,10 @@ const PLAIN_NAME = /^[\p{L}_][\p{L}\p{Nd}_]*$/u;
 /** The formula of a catalog by its name. */
 export function catalogFormula(name: string): string {
   return PLAIN_NAME.test(name) ? `catalog.${name}` : `catalog[${JSON.stringify(name)}]`;
+}
+
+/** What a loop walks, in words where it is a plain path. */
+export function listWords(list: string): string {
+  const parsed = parsedFormula(list);
+  return (parsed.ok ? wordsOf(parsed.value) : null) ?? list;
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Writer } from '../build/writer';
 import { common, looks, Loop, Running } from '../template/parts';
-import { defineBlock } from './define';
+import { defineBlock, listWords } from './define';
 import { SPACE } from './fields';
 
 const LinesColumn = z.strictObject({
@@ -132,7 +132,7 @@ export const lines = defineBlock({
     { control: 'switch', path: 'properties', label: 'Properties: engraved, noted, chosen' },
     ...SPACE,
   ],
-  label: (block) => `Table of ${block.items.list}`,
+  label: (block) => `Table of ${listWords(block.items.list)}`,
   derived({ items, columns, variant, properties }) {
     const f = formulas(items.as);
     const shown = new Set(columns.map((column) => column.show));

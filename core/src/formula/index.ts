@@ -11,6 +11,7 @@ export { compile, evaluate, runnable } from './compile';
 export { newContext, type Context, type Evaluate, type Frame, type Reason } from './context';
 export { frameCurrency, printValue } from './members';
 export { currencyRoots, nearestCurrency } from './currency';
+export { sayCondition, wordsOf } from './say';
 export { Day } from './days';
 export { explain, type Explanation } from './explain';
 export { allFunctions, functionNamed } from './functions';

@@ -5,6 +5,7 @@ import {
   fieldOf,
   runnable,
   printValue,
+  sayCondition,
   type Context,
   type Evaluate,
   type Fields,
@@ -212,7 +213,9 @@ class Preparation {
       f.signature?.push(`${op.node}.${op.path}${held ? '+' : '-'}`);
       if (f.trail && node) {
         const why = explain(node, source, f.context);
-        this.note(f, { is: 'condition', node: op.node, path: op.path, formula: source, held, why });
+        const said = sayCondition(node, held, f.context);
+        const { node: id, path } = op;
+        this.note(f, { is: 'condition', node: id, path, formula: source, held, said, why });
       }
       return held ? then(f) : other(f);
     };

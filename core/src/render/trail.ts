@@ -2,7 +2,13 @@ import type { Explanation } from '../formula';
 
 /** One thing that happened while a mail was filled, and why. */
 export type TrailEntry = { node: string; path: string; formula: string } & (
-  | { is: 'condition'; held: boolean; why: Explanation }
+  | {
+      is: 'condition';
+      held: boolean;
+      /** Why, in words with values: “cart total £3.40 is under £50.00”. */
+      said: string;
+      why: Explanation;
+    }
   | {
       is: 'loop';
       as: string;

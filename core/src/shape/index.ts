@@ -12,4 +12,5 @@ export {
   type Field,
   type Shape,
 } from './shape';
+export { fieldLabel, isMeant } from './labels';
 export { fieldPaths, type FieldPath } from './paths';

@@ -8,6 +8,7 @@ import { useLive } from './live';
 import { useAppDispatch } from './store';
 import { useAttention } from './useAttention';
 import { useFinder } from './useFinder';
+import { BAR_SLOT } from './BarSlot';
 import classes from './Shell.module.css';
 
 const PLACES = [
@@ -49,6 +50,7 @@ export function Shell() {
             </Link>
           ))}
         </nav>
+        <div id={BAR_SLOT} className={classes.slot} />
         <button type="button" className={classes.find} onClick={() => spotlight.open()}>
           <IconSearch size={14} /> Find anything <kbd>Ctrl K</kbd>
         </button>

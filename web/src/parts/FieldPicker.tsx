@@ -1,7 +1,15 @@
 import { cloneElement, useMemo, useState, type ReactElement } from 'react';
 import { Combobox, ScrollArea, useCombobox } from '@mantine/core';
-import { fieldPaths, kindName, type FieldPath, type Shape } from '@carafe/core/shape';
+import {
+  fieldLabel,
+  fieldPaths,
+  isMeant,
+  kindName,
+  type FieldPath,
+  type Shape,
+} from '@carafe/core/shape';
 import { FillGlyph } from './FillGlyph';
+import { useOwnValue } from './ownValue';
 import classes from './parts.module.css';
 
 interface Props {
@@ -71,13 +79,7 @@ function FieldList({
     () => fieldPaths(shape, frames).filter(only ?? (() => true)),
     [shape, frames, only],
   );
-  const words = query.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = all
-    .filter(({ path, field }) => {
-      const text = `${path} ${field.samples.join(' ')}`.toLowerCase();
-      return words.every((word) => text.includes(word));
-    })
-    .slice(0, MAX_SHOWN);
+  const found = all.filter((path) => isMeant(path, query.trim())).slice(0, MAX_SHOWN);
   const groups = [...new Set(found.map(({ group }) => group))];
   return (
     <>
@@ -108,11 +110,19 @@ function FieldList({
 }
 
 function FieldOption({ path: { path, field } }: { path: FieldPath }) {
+  const own = useOwnValue()(path);
+  const share = field.of === 0 ? 0 : field.filled / field.of;
   return (
     <Combobox.Option value={path} className={classes.field ?? ''}>
-      <FillGlyph share={field.of === 0 ? 0 : field.filled / field.of} />
-      <span className={classes.path}>{path}</span>
-      <span className={classes.sample}>{field.samples[0] ?? kindName(field.shape)}</span>
+      <FillGlyph share={share} />
+      <span className={classes.called}>
+        <span>{fieldLabel(path)}</span>
+        <span className={classes.path}>{path}</span>
+      </span>
+      <span className={classes.sample}>
+        {own === '' ? 'blank here' : (own ?? field.samples[0] ?? kindName(field.shape))}
+      </span>
+      <span className={classes.share}>{Math.round(share * 100)} %</span>
     </Combobox.Option>
   );
 }

@@ -78,7 +78,7 @@ function Said({ entry }: { entry: TrailEntry }) {
         <>
           <span className={classes.verdict}>
             {entry.held ? <IconCheck size={14} /> : <IconX size={14} />}
-            {entry.held ? 'holds, so it shows' : 'does not hold, so it is hidden'}
+            {entry.said}: {entry.held ? 'it shows' : 'it is hidden'}
           </span>
           <Parts parts={entry.why.parts} />
         </>

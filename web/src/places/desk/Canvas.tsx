@@ -5,6 +5,7 @@ import { findNode, isBlock } from '@carafe/core/template';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { deskActions } from './deskSlice';
+import { EnvelopeLine } from './EnvelopeLine';
 import { boxesOf, nodeAt, showMail, type Box } from './frame';
 import type { Filled } from './worker/messages';
 import { InPlace } from './InPlace';
@@ -19,6 +20,8 @@ export function Canvas() {
   const dispatch = useAppDispatch();
   const selected = useAppSelector((s) => s.desk.selected);
   const view = useAppSelector((s) => s.desk.view);
+  const search = useAppSelector((s) => s.desk.search);
+  const total = useAppSelector((s) => s.desk.total);
   const template = useAppSelector((s) => s.desk.template);
   const { filled, problem, setPainter } = useDesk();
   const frame = useRef<HTMLIFrameElement>(null);
@@ -95,11 +98,14 @@ export function Canvas() {
   const box = boxes.find((b) => b.node === selected);
   const hover = hovered !== selected ? boxes.find((b) => b.node === hovered) : undefined;
   const editable = editing !== null && editing === selected ? editing : null;
+  // While nobody fits what is looked for, nobody's mail is shown.
+  const nobody = search !== '' && total === 0;
   const place = template && selected ? findNode(template, selected) : undefined;
   const canAdd = box && place && isBlock(place.node) && !place.isElse;
 
   return (
     <section className={classes.pane} aria-label="Canvas">
+      {!nobody && <EnvelopeLine />}
       <div
         className={classes.sheet}
         style={{
@@ -129,6 +135,11 @@ export function Canvas() {
         {!filled && !problem && (
           <div className={classes.waiting}>
             <Loader size="sm" /> Filling the mail …
+          </div>
+        )}
+        {nobody && (
+          <div className={classes.nobody}>
+            Nobody fits “{search}”. Try fewer words, or list everyone again.
           </div>
         )}
         {problem && (

@@ -14,6 +14,7 @@ import { dataRead } from '@carafe/core/check';
 import { templateSites } from '@carafe/core/site';
 import { readTemplate } from '@carafe/core/template';
 import { ask, messageOf } from '../../app/ask';
+import { InBar } from '../../app/BarSlot';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { Because } from './Because';
@@ -97,12 +98,14 @@ function OpenDesk() {
   }, [template?.name]);
   return (
     <main className={classes.desk} data-because={becauseOpen || undefined}>
-      <div className={classes.top}>
-        <h1 className={classes.name}>{template?.name}</h1>
-        <SaveState onRetry={saveNow} />
-        <Lately />
-        <Steps onKeys={openKeys} />
-      </div>
+      <InBar>
+        <div className={classes.top}>
+          <h1 className={classes.name}>{template?.name}</h1>
+          <SaveState onRetry={saveNow} />
+          <Lately />
+          <Steps onKeys={openKeys} />
+        </div>
+      </InBar>
       <div className={classes.who}>
         <WhoBar />
       </div>
@@ -194,7 +197,7 @@ function SaveState({ onRetry }: { onRetry: () => void }) {
       )}
       {save === 'failed' && (
         <>
-          <IconAlertTriangle size={14} color="var(--attention)" /> Not saved: {saveMessage}
+          <IconAlertTriangle size={14} color="#f4dacf" /> Not saved: {saveMessage}
           <Button variant="subtle" size="compact-xs" onClick={onRetry}>
             Try again
           </Button>

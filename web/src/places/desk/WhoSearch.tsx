@@ -1,11 +1,15 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Popover, ScrollArea, SegmentedControl, TextInput, UnstyledButton } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { IconSearch } from '@tabler/icons-react';
 import type { Having, Recipient } from '@carafe/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store';
+import { counted } from '../../parts/counted';
 import { deskActions } from './deskSlice';
 import classes from './WhoBar.module.css';
+
+/** So many are listed; the words narrow them down. */
+const SHOWN = 200;
 
 const FILTERS: { value: Having; label: string }[] = [
   { value: 'all', label: 'Everyone' },
@@ -25,6 +29,10 @@ export function WhoSearch() {
     (q: string) => dispatch(deskActions.searched({ search: q })),
     150,
   );
+  const rows = recipients.slice(0, SHOWN);
+  // The arrows begin at whoever is shown, and anew when others are listed.
+  const [active, setActive] = useState(0);
+  useEffect(() => setActive(Math.min(index, SHOWN - 1)), [index, opened, search, having]);
   const choose = (at: number) => {
     dispatch(deskActions.flipped(at));
     setOpened(false);
@@ -71,23 +79,37 @@ export function WhoSearch() {
             setWords(value);
             ask(value);
           }}
+          aria-activedescendant={rows[active] ? `who-${rows[active].id}` : undefined}
+          aria-controls="who-list"
+          role="combobox"
+          aria-expanded
           onKeyDown={(event) => {
-            if (event.key === 'Enter' && recipients.length > 0) choose(0);
+            const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+            if (by !== undefined) {
+              event.preventDefault();
+              setActive(Math.max(0, Math.min(rows.length - 1, active + by)));
+            } else if (event.key === 'Enter' && rows[active]) {
+              event.preventDefault();
+              choose(active);
+            }
           }}
         />
         <ScrollArea.Autosize mah={300} mt={8} type="auto">
-          {recipients.slice(0, 60).map((recipient, i) => (
-            <Row
-              key={recipient.id}
-              recipient={recipient}
-              active={i === index}
-              onClick={() => choose(i)}
-            />
-          ))}
+          <div role="listbox" id="who-list" aria-label="Recipients">
+            {rows.map((recipient, i) => (
+              <Row
+                key={recipient.id}
+                recipient={recipient}
+                shown={i === index}
+                active={i === active}
+                onClick={() => choose(i)}
+              />
+            ))}
+          </div>
           {total === 0 && <p className="quiet">Nobody fits. Try fewer words, or list everyone.</p>}
-          {total > 60 && (
+          {total > rows.length && (
             <p className="quiet">
-              {(total - 60).toLocaleString('en-GB')} more: search to narrow it down.
+              {(total - rows.length).toLocaleString('en-GB')} more: search to narrow it down.
             </p>
           )}
         </ScrollArea.Autosize>
@@ -98,20 +120,41 @@ export function WhoSearch() {
 
 function Row({
   recipient,
+  shown,
   active,
   onClick,
 }: {
   recipient: Recipient;
+  shown: boolean;
   active: boolean;
   onClick: () => void;
 }) {
-  const { name, email, lines, orders } = recipient;
+  const { id, name, email, lines, orders } = recipient;
+  const row = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (active) row.current?.scrollIntoView({ block: 'nearest' });
+  }, [active]);
   return (
-    <UnstyledButton className={classes.row} data-active={active || undefined} onClick={onClick}>
+    <UnstyledButton
+      ref={row}
+      id={`who-${id}`}
+      role="option"
+      aria-selected={active}
+      tabIndex={-1}
+      className={classes.row}
+      data-active={active || undefined}
+      data-shown={shown || undefined}
+      onClick={onClick}
+    >
       <span>{name || 'No name'}</span>
       <span className="quiet">{email}</span>
       <span className="quiet figures">
-        {lines > 0 ? `${lines} in cart` : ''} {orders > 0 ? `${orders} ordered` : ''}
+        {[
+          lines > 0 && `${counted(lines, 'line')} in the cart`,
+          orders > 0 && counted(orders, 'order'),
+        ]
+          .filter(Boolean)
+          .join(', ')}
       </span>
     </UnstyledButton>
   );

@@ -17,19 +17,39 @@ const text = { node: 'x', path: 'text', formula: 'a', is: 'value', text: 'b', wh
 
 test.each<[string, Trail, boolean, string]>([
   ['nothing', [], false, ''],
-  ['a loop that shows all', [{ ...loop, before: 3, shown: 3 }], false, '×3 cart lines'],
-  ['a loop that filters', [{ ...loop, before: 3, shown: 2 }], false, '×2 of 3 cart lines'],
+  ['a loop that shows all', [{ ...loop, before: 3, shown: 3 }], false, '3 lines'],
+  ['a loop that filters', [{ ...loop, before: 3, shown: 2 }], false, '2 of 3 lines'],
   [
     'a condition that holds',
-    [{ node: 'x', path: 'when', formula: 'a > 1', is: 'condition', held: true, why }],
+    [
+      {
+        node: 'x',
+        path: 'when',
+        formula: 'a > 1',
+        is: 'condition',
+        held: true,
+        said: 'a 2 is over 1',
+        why,
+      },
+    ],
     false,
     'shows',
   ],
   [
     'one that does not',
-    [{ node: 'x', path: 'when', formula: 'a > 1', is: 'condition', held: false, why }],
+    [
+      {
+        node: 'x',
+        path: 'when',
+        formula: 'a > 1',
+        is: 'condition',
+        held: false,
+        said: 'a 1 is not over 1',
+        why,
+      },
+    ],
     true,
-    'hidden: not a > 1',
+    'hidden: a 1 is not over 1',
   ],
   ['a fallback', [{ ...text, fallback: true }], false, 'fallback used'],
   [
@@ -40,6 +60,20 @@ test.each<[string, Trail, boolean, string]>([
     ],
     false,
     '2 fallbacks used',
+  ],
+  ['a list of one', [{ ...loop, before: 1, shown: 1 }], false, '1 line'],
+  ['an empty list', [{ ...loop, before: 0, shown: 0 }], false, 'no lines'],
+  [
+    'a list without a name',
+    [{ ...loop, formula: 'first(x, 2)', before: 2, shown: 2 }],
+    false,
+    '2 members',
+  ],
+  [
+    'a loop that cannot be read',
+    [{ ...loop, formula: 'missing', before: 0, shown: 0 }],
+    false,
+    'formula error',
   ],
   ['what another node did', [{ ...loop, node: 'y', before: 3, shown: 3 }], false, ''],
 ])('%s', (_, trail, hidden, summary) => {

@@ -1,3 +1,4 @@
+import { parsedFormula, wordsOf } from '@carafe/core/formula';
 import type { Trail } from '@carafe/core/render';
 import type { TemplateNode } from '@carafe/core/template';
 
@@ -9,30 +10,38 @@ export interface Outcome {
   summary: string;
 }
 
+/** What the members of a list are called: `cart.lines` has lines, `feeds.furrow.posts` posts. */
+function noun(list: string): string {
+  const parsed = parsedFormula(list);
+  const words = parsed.ok ? wordsOf(parsed.value) : null;
+  const last = words?.split(' ').at(-1);
+  return last && /[a-z]s$/.test(last) ? last : 'members';
+}
+
 function counted(entry: Trail[number] & { is: 'loop' }): string {
-  const noun = entry.formula.replace(/\./g, ' ');
-  const short = noun.length > 26 ? `${noun.slice(0, 25)}…` : noun;
-  return entry.shown === entry.before
-    ? `×${entry.shown} ${short}`
-    : `×${entry.shown} of ${entry.before} ${short}`;
+  if (entry.formula === 'missing') return 'formula error';
+  const { shown, before } = entry;
+  const many = noun(entry.formula);
+  const figure = (n: number) => (n === 0 ? 'no' : n.toLocaleString('en-GB'));
+  const word = (n: number) => (n === 1 ? many.slice(0, -1) : many);
+  return shown === before || before === 0
+    ? `${figure(shown)} ${word(shown)}`
+    : `${shown.toLocaleString('en-GB')} of ${figure(before)} ${word(before)}`;
 }
 
 /** Reads from the trail what a node did. Inside loops the first member speaks for all. */
 export function outcomeOf(node: TemplateNode, trail: Trail): Outcome {
   const own = trail.filter((entry) => entry.node === node.id);
   const condition = own.find((entry) => entry.is === 'condition' && entry.path === 'when');
-  if (condition?.is === 'condition' && !condition.held)
-    return { hidden: true, summary: `hidden: not ${condition.formula}` };
-  const said: string[] = [];
-  for (const entry of own)
-    if (entry.is === 'loop' && (entry.path === 'loop' || entry.path === 'items')) {
-      said.push(counted(entry));
-      break;
-    }
-  const fell = own.filter(
-    (entry) => entry.is === 'value' && entry.fallback && entry.path === 'text',
-  ).length;
-  if (fell > 0) said.push(fell === 1 ? 'fallback used' : `${fell} fallbacks used`);
-  if (condition) said.push('shows');
-  return { hidden: false, summary: said.join(', ') };
+  if (condition?.is === 'condition' && !condition.held) {
+    const isBroken = condition.formula === 'false' && node.when !== 'false';
+    return { hidden: true, summary: isBroken ? 'formula error' : `hidden: ${condition.said}` };
+  }
+  const told: string[] = [];
+  const loop = own.find((e) => e.is === 'loop' && (e.path === 'loop' || e.path === 'items'));
+  if (loop?.is === 'loop') told.push(counted(loop));
+  const fallbacks = own.filter((e) => e.is === 'value' && e.fallback && e.path === 'text').length;
+  if (fallbacks > 0) told.push(fallbacks === 1 ? 'fallback used' : `${fallbacks} fallbacks used`);
+  if (condition) told.push('shows');
+  return { hidden: false, summary: told.join(', ') };
 }

@@ -11,14 +11,15 @@ import {
 } from 'react';
 import { ENDPOINTS } from '@carafe/contract';
 import type { SiteFinding } from '@carafe/core/check';
-import type { Fields } from '@carafe/core/formula';
+import { compile, evaluate, parsedFormula, printValue, type Fields } from '@carafe/core/formula';
 import { reviveRecord, type SharedData } from '@carafe/core/record';
-import type { Trail } from '@carafe/core/render';
+import { contextFor, type Trail } from '@carafe/core/render';
 import type { Shape } from '@carafe/core/shape';
 import type { BuildFinding } from '@carafe/core/build';
 import { ask, messageOf } from '../../app/ask';
 import { useLive } from '../../app/live';
 import { useAppDispatch, useAppSelector } from '../../app/store';
+import { OwnValueProvider, type OwnValue } from '../../parts/ownValue';
 import { deskActions } from './deskSlice';
 import type { Filled, FromWorker, ToWorker } from './worker/messages';
 
@@ -123,6 +124,20 @@ function useRecipients(
   }, [shop, having, search, question, more, recipients.length, dispatch, onProblem]);
 }
 
+/** What paths give for the recipient shown; those of loops' members are not known here. */
+function ownValues(record: Fields | null, asOf: Date): OwnValue {
+  if (!record) return () => undefined;
+  const context = contextFor(record, { asOf });
+  return (path) => {
+    const parsed = parsedFormula(path);
+    const root = /^[\p{L}_][\p{L}\d_]*/u.exec(path)?.[0] ?? '';
+    if (!parsed.ok || !Object.hasOwn(record, root)) return undefined;
+    const value = evaluate(compile(parsed.value), context);
+    if (typeof value === 'boolean') return value ? 'yes' : 'no';
+    return Array.isArray(value) ? undefined : printValue(value, context);
+  };
+}
+
 /** Tells the worker what is wanted, and gives what it knows to the desk. */
 export function DeskProvider({ children }: { children: ReactNode }) {
   const dispatch = useAppDispatch();
@@ -216,5 +231,10 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     }),
     [filled, findings, shape, record, asOf, problem, setPainter],
   );
-  return <DeskContext value={value}>{children}</DeskContext>;
+  const ownValue = useMemo(() => ownValues(record, asOf), [record, asOf]);
+  return (
+    <DeskContext value={value}>
+      <OwnValueProvider value={ownValue}>{children}</OwnValueProvider>
+    </DeskContext>
+  );
 }

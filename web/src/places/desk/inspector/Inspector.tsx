@@ -10,6 +10,7 @@ import { useDesk, type DeskFinding } from '../useDesk';
 import { useEdit } from '../useEdit';
 import { useNodeActions } from '../useNodeActions';
 import { useNodeScope } from '../useNodeScope';
+import { AtAGlance } from './AtAGlance';
 import { ConditionForm } from './ConditionForm';
 import { EnvelopeForm } from './EnvelopeForm';
 import { LoopForm } from './LoopForm';
@@ -31,9 +32,7 @@ export function Inspector() {
           ) : selected === 'envelope' ? (
             <EnvelopeInspector />
           ) : (
-            <p className="quiet">
-              Select a part of the mail, or a line of the outline, to edit it here.
-            </p>
+            <AtAGlance template={template} />
           )}
         </div>
       </ScrollArea>

@@ -143,6 +143,27 @@ describe('the data of the desk', () => {
     ]);
   });
 
+  it('keeps the last formula that could be read on the canvas, and says so', async () => {
+    const { data, rest, told } = desk();
+    const when = (condition: string) =>
+      mail(c.text('Hello', { id: 'x', when: condition, else: c.text('Goodbye', { id: 'e' }) }));
+    data.show({ person: 1, near: [], asOf: '2026-11-24T09:00:00Z' });
+    data.setTemplate(when('person.first_name is filled'));
+    await rest();
+    data.setTemplate(when('person.first_name is filled and ('));
+    await rest();
+    const mails = told('filled').map(({ filled }) => filled.mail.text.trim());
+    expect(new Set(mails)).toEqual(new Set(['Hello']));
+    const said = told('built')
+      .at(-1)
+      ?.findings.map(({ node, message }) => [node, message]);
+    expect(said).toEqual([['x', 'The mail shows this as it was before it could not be read.']]);
+    data.setTemplate(when('person.first_name is empty'));
+    await rest();
+    expect(told('filled').at(-1)?.filled.mail.text.trim()).toBe('Goodbye');
+    expect(told('built').at(-1)?.findings).toEqual([]);
+  });
+
   it('checks once typing rests, and tells what the latest template has wrong', async () => {
     const { data, rest, told } = desk();
     data.setTemplate(hello);

@@ -15,6 +15,7 @@ import type { Shape } from '@carafe/core/shape';
 import { templateSites } from '@carafe/core/site';
 import type { Template } from '@carafe/core/template';
 import { messageOf, type ask as askServer } from '../../../app/ask';
+import { LastGood } from './lastGood';
 import type { FromWorker, Shown } from './messages';
 
 /** Checking waits for a pause in typing: mails are filled first. */
@@ -55,6 +56,7 @@ export class DeskData {
   private stopChecking: () => void = () => undefined;
   /** Counts loads: what an earlier one brings late is passed over. */
   private load = 0;
+  private readonly lastGood = new LastGood();
   private shapeOf: string | null = null;
 
   constructor(private readonly outside: Outside) {}
@@ -196,11 +198,12 @@ export class DeskData {
     await this.attempt(async () => {
       for (let done: Template | null = null; this.template && done !== this.template;) {
         done = this.template;
-        const built = await this.outside.ask(ENDPOINTS.build, { body: { template: done } });
+        const { template, findings } = this.lastGood.of(done);
+        const built = await this.outside.ask(ENDPOINTS.build, { body: { template } });
         this.program = built.program;
         this.render = prepare(built.program, { trail: true, canvas: true });
         this.fill();
-        this.outside.post({ type: 'built', findings: built.findings });
+        this.outside.post({ type: 'built', findings: [...findings, ...built.findings] });
         this.outside.post({ type: 'problem', message: null });
       }
     });

@@ -1,0 +1,34 @@
+import { useAppSelector } from '../../app/store';
+import { useDesk } from './useDesk';
+import { useEdit } from './useEdit';
+import classes from './EnvelopeLine.module.css';
+
+const time = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
+
+/** The mail as a list of mails shows it to this recipient; a click edits the envelope. */
+export function EnvelopeLine() {
+  const { filled, asOf } = useDesk();
+  const isSelected = useAppSelector((s) => s.desk.selected === 'envelope');
+  const isPhone = useAppSelector((s) => s.desk.view.width === 'phone');
+  const { select } = useEdit();
+  if (!filled) return null;
+  const { from, subject, preview_text } = filled.mail;
+  return (
+    <button
+      type="button"
+      className={classes.line}
+      data-phone={isPhone || undefined}
+      data-selected={isSelected || undefined}
+      aria-label="Sender, subject and preview text"
+      title="As a list of mails shows it: edit sender, subject and preview text"
+      onClick={() => select('envelope')}
+    >
+      <span className={classes.from}>{from || 'No sender'}</span>
+      <span className={classes.words}>
+        <strong>{subject || 'No subject'}</strong>
+        {preview_text !== '' && <span className={classes.preview}> {preview_text}</span>}
+      </span>
+      <span className={classes.time}>{time.format(asOf)}</span>
+    </button>
+  );
+}

@@ -1,0 +1,117 @@
+import { UnstyledButton } from '@mantine/core';
+import { Link } from 'react-router';
+import type { SourceSummary } from '@carafe/contract';
+import { dataRead, rootsRead } from '@carafe/core/check';
+import { templateSites } from '@carafe/core/site';
+import { findNode, type Template } from '@carafe/core/template';
+import { api } from '../../../app/api';
+import { useAppSelector } from '../../../app/store';
+import { ago } from '../../../parts/ago';
+import { counted } from '../../../parts/counted';
+import { SeverityIcon } from '../../../parts/Findings';
+import { labelOf } from '../labelOf';
+import { useDesk } from '../useDesk';
+import { useEdit } from '../useEdit';
+import classes from './Inspector.module.css';
+
+const HAVING = { all: '', cart: ' with a cart', order: ' with an order' };
+/** What data is called, and which sources feed it. */
+const FED_BY: Record<string, SourceSummary['target'][]> = {
+  person: ['people'],
+  cart: ['carts', 'events'],
+  order: ['orders', 'events'],
+  catalog: ['catalog'],
+  feeds: ['feed'],
+  coupon: ['coupons'],
+};
+const MOST_FINDINGS = 6;
+/** Some mail programs cut what is longer. */
+const HEAVY = 100_000;
+
+/** The sources that a template reads, of those of its shop and of every shop. */
+function sourcesRead(template: Template, sources: readonly SourceSummary[]): SourceSummary[] {
+  const sites = templateSites(template);
+  const kinds = dataRead(sites);
+  const roots = rootsRead(sites);
+  const named = JSON.stringify(template);
+  return sources.filter(({ shop, target, formula_name }) => {
+    if (shop !== null && shop !== template.shop) return false;
+    const isRead = kinds.some((kind) => FED_BY[kind]?.includes(target));
+    if (target !== 'catalog' && target !== 'feed') return isRead;
+    const root = target === 'catalog' ? 'catalog' : 'feeds';
+    return roots.has(root) && named.includes(`${root}.${formula_name}`);
+  });
+}
+
+/** The template in a few facts, while no part of it is selected. */
+export function AtAGlance({ template }: { template: Template }) {
+  const { filled, findings } = useDesk();
+  const { total, having, search } = useAppSelector((s) => s.desk);
+  const { data } = api.useSourcesQuery();
+  const { select } = useEdit();
+  const now = new Date();
+  const sources = sourcesRead(template, data?.sources ?? []);
+  const weight = filled ? new Blob([filled.mail.html]).size : null;
+  const sorted = [...findings].sort(
+    (a, b) => Number(b.severity === 'error') - Number(a.severity === 'error'),
+  );
+  return (
+    <div className={classes.glance}>
+      <h2 className={classes.title}>This template</h2>
+      <dl>
+        <dt>For</dt>
+        <dd>
+          {counted(total, 'person', 'people')}
+          {HAVING[having]}
+          {search !== '' && `, with “${search}”`}
+        </dd>
+        <dt>Reads</dt>
+        <dd>
+          {sources.length === 0 && 'nothing from a source'}
+          {sources.map(({ id, name, last_import_at }) => (
+            <div key={id}>
+              <Link to={`/sources/${id}`}>{name}</Link>{' '}
+              <span className="quiet">
+                {last_import_at ? ago(last_import_at, now) : 'nothing in it yet'}
+              </span>
+            </div>
+          ))}
+        </dd>
+        <dt>Weighs</dt>
+        <dd className="figures">
+          {weight === null ? '…' : `${(weight / 1024).toFixed(1)} KB for this recipient`}
+          {weight !== null && weight > HEAVY && (
+            <div className={classes.heavy}>
+              <SeverityIcon severity="warning" /> Some mail programs cut what is over 100 KB.
+            </div>
+          )}
+        </dd>
+        <dt>Findings</dt>
+        <dd>
+          {findings.length === 0 ? 'none' : counted(findings.length, 'finding')}
+          {sorted.slice(0, MOST_FINDINGS).map(({ node, severity, message }, i) => {
+            const found = node === '' ? undefined : findNode(template, node)?.node;
+            return (
+              <UnstyledButton
+                key={`${node} ${message} ${i}`}
+                className={classes.found}
+                onClick={() => select(node === '' ? 'envelope' : node)}
+              >
+                <SeverityIcon severity={severity} />
+                <span>
+                  <strong>{found ? labelOf(found) : 'Envelope'}</strong> {message}
+                </span>
+              </UnstyledButton>
+            );
+          })}
+          {findings.length > MOST_FINDINGS && (
+            <p className="quiet">
+              and {findings.length - MOST_FINDINGS} more, marked in the outline
+            </p>
+          )}
+        </dd>
+      </dl>
+      <p className="quiet">Select a part of the mail, or a line of the outline, to edit it here.</p>
+    </div>
+  );
+}

@@ -1,0 +1,37 @@
+import type { BuildFinding } from '@carafe/core/build';
+import { changeSite, templateSites } from '@carafe/core/site';
+import { edit, type Template } from '@carafe/core/template';
+
+const IN_TEXT = /^text\.\d+/;
+const PLACE = 'The mail shows this as it was before it could not be read.';
+
+/**
+ * Keeps, for every place that holds a formula, the last source that could be read: while something is
+ * typed, the mail stays as it was and no condition falls over.
+ */
+export class LastGood {
+  private readonly known = new Map<string, string>();
+
+  /** The template with what can be read in every place where that is known, and what is said of those places. */
+  of(template: Template): { template: Template; findings: BuildFinding[] } {
+    const findings: BuildFinding[] = [];
+    const broken: { node: string; path: string; source: string }[] = [];
+    for (const { node, path, parsed, source } of templateSites(template)) {
+      // Words of a text move while it is written: there is no telling which tag was which.
+      if (IN_TEXT.test(path)) continue;
+      const place = `${node} ${path}`;
+      if (parsed.ok) {
+        this.known.set(place, source);
+        continue;
+      }
+      const before = this.known.get(place);
+      if (before === undefined) continue;
+      broken.push({ node, path, source: before });
+      findings.push({ severity: 'warning', node, path, message: PLACE });
+    }
+    const mended = edit(template, 'Last that could be read', (draft) => {
+      for (const { source, ...site } of broken) changeSite(draft, site, () => source);
+    });
+    return { template: mended?.template ?? template, findings };
+  }
+}
