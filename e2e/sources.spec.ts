@@ -132,7 +132,7 @@ test('an engraved label in the stand-in shop fills the cart mail, and the order 
   await expect(mail.locator('table').first()).toBeVisible();
   await page.getByRole('button', { name: 'Find a recipient' }).click();
   await page.getByLabel('Search recipients').fill('tilda@post');
-  await page.getByRole('button', { name: /tilda@post.example/ }).click();
+  await page.getByRole('option', { name: /tilda@post.example/ }).click();
   await expect(mail.getByText('East bed <b>1</b>')).toBeVisible();
   await expect(mail.getByText('By the gate')).toBeVisible();
 });

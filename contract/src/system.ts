@@ -6,6 +6,8 @@ export const Health = z.object({
   ready: z.boolean(),
   /** Seconds since the clock last ticked; null before its first tick. */
   clock_age_seconds: z.number().nullable(),
+  /** Files that are looked at, or kept until somebody decides. */
+  waiting_files: z.object({ count: z.number(), bytes: z.number() }),
 });
 export type Health = z.infer<typeof Health>;
 

@@ -23,6 +23,8 @@ const NOTES = [
 /** Writes the events of one person, one after the other. */
 class Diary {
   readonly events: ShopEvent[] = [];
+  /** What lies in the cart, in money. */
+  private inCart = 0;
 
   constructor(
     private readonly person: DemoPerson,
@@ -43,6 +45,7 @@ class Diary {
     properties: { name: string; value: string }[],
   ) {
     const { sku, name, image, url, category, price } = product;
+    this.inCart += price * quantity;
     this.events.push({ ...this.head(at - 120_000), kind: 'viewed', sku });
     this.events.push({
       ...this.head(at),
@@ -62,12 +65,17 @@ class Diary {
 
   order(at: number, number: string, rest: { shipping: number; discount?: number; note?: string }) {
     const { city, country, first_name, last_name } = this.person;
+    // No shop gives more off than there is to pay.
+    const { discount, ...others } = rest;
+    const fits = discount !== undefined && discount <= this.inCart;
+    this.inCart = 0;
     this.events.push({ ...this.head(at - 200_000), kind: 'checkout_started' });
     this.events.push({
       ...this.head(at),
       kind: 'order_placed',
       number,
-      ...rest,
+      ...others,
+      ...(fits && { discount }),
       ship_to: { name: `${first_name} ${last_name}`.trim(), city, country },
     });
   }

@@ -14,7 +14,7 @@ import { liveRoutes } from './live/routes';
 import { renderRoutes } from './render/routes';
 import { RenderService } from './render/service';
 import { openRepositories } from './repositories';
-import { Clock } from './schedule/clock';
+import { Clock, daily } from './schedule/clock';
 import { FetchService } from './schedule/fetchService';
 import { shopRoutes } from './shops/routes';
 import { ShopsService } from './shops/service';
@@ -67,6 +67,7 @@ export function compose(outside: Outside) {
   const templates = new TemplatesService({ ...common, ...tables });
   const clock = new Clock(now, log);
   clock.onTick(() => fetching.fetchDue());
+  clock.onTick(daily(now, () => imports.clean()));
   clock.onTick(async () => void (await jobs.run('checkpoint', null)));
 
   const app: Express = createApp({
@@ -84,7 +85,7 @@ export function compose(outside: Outside) {
       importRoutes({ imports, sources, entries: tables.entries }),
       eventRoutes(new EventsService(jobs, updates, now)),
       liveRoutes(updates),
-      systemRoutes(clock),
+      systemRoutes(clock, imports),
     ],
     shop: standInShopRoutes(now),
     journal: journalRoutes({ store, posts: tables.posts, now, newId }),

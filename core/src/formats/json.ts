@@ -39,8 +39,8 @@ export function readJson(text: string): unknown {
     const position = /position (\d+)/.exec(message)?.[1];
     const line = position === undefined ? null : lineAt(bare, Number(position));
     throw new FormatError(
-      /end of JSON/.test(message)
-        ? 'This JSON ends too early; the file is cut off.'
+      /end of JSON|Unterminated/.test(message)
+        ? 'This JSON ends too early; it is cut off.'
         : `${line === null ? '' : `Line ${line}: `}this is not JSON.`,
       line,
     );

@@ -1,14 +1,21 @@
-/** One line of NDJSON, or why it could not be read. */
+import { FormatError } from './formatError';
+import { readJson } from './json';
+
+/** A line of NDJSON as it was read, or why it could not be. */
 export type NdjsonLine =
   { ok: true; value: unknown; line: number } | { ok: false; line: number; message: string };
 
-/** Reads one line; blank lines give null. Never throws. */
+/** Reads one line; null for an empty one. What is nested too deep is refused as in other JSON. */
 export function readNdjsonLine(text: string, line: number): NdjsonLine | null {
   if (text.trim() === '') return null;
   try {
-    return { ok: true, value: JSON.parse(text) as unknown, line };
+    return { ok: true, value: readJson(text), line };
   } catch (error) {
-    return { ok: false, line, message: `Line ${line} is not JSON: ${(error as Error).message}.` };
+    if (!(error instanceof FormatError)) throw error;
+    // The line of a line is always the first.
+    const said = error.message.replace(/^Line 1: /, '');
+    const message = `Line ${line}: ${said.charAt(0).toLowerCase()}${said.slice(1)}`;
+    return { ok: false, line, message };
   }
 }
 

@@ -1,3 +1,4 @@
+import { refuseBinary } from '../formats/binary';
 import { columnNames, readCsv } from '../formats/csv';
 import { detectFormat, type Format } from '../formats/detect';
 import type { Dialect } from '../formats/dialect';
@@ -78,6 +79,7 @@ export function lookAt(
   isWhole = true,
 ): Look {
   if (bytes.length === 0) throw new FormatError('This file is empty.');
+  refuseBinary(bytes);
   const encoding: Encoding = given.encoding ?? detectEncoding(bytes);
   const text = decode(bytes, encoding);
   const format: Format = given.format ?? detectFormat(text.slice(0, 100_000));
@@ -102,12 +104,20 @@ interface Found {
   lists: ListFound[];
 }
 
+/** A file of more columns is no table that anybody maps by hand. */
+const MOST_COLUMNS = 2_000;
+
 function lookFrom(
   sample: Sample,
   { lists, ...found }: Found,
   target: Target,
   given: GivenSettings,
 ): Look {
+  const { length } = sample.columns;
+  if (length > MOST_COLUMNS)
+    throw new FormatError(
+      `This file has ${length.toLocaleString('en-GB')} columns; at most ${MOST_COLUMNS.toLocaleString('en-GB')} can be read. Leave out those that nobody needs.`,
+    );
   const suggested = suggestMapping(sample, target);
   const settings: FileSettings = {
     ...found,
@@ -138,6 +148,7 @@ export function wholeFormatOf(
   beginning: Uint8Array,
   given: GivenSettings = {},
 ): { format: Exclude<Format, 'table' | 'ndjson'>; encoding: Encoding } | null {
+  refuseBinary(beginning);
   const encoding = given.encoding ?? detectEncoding(beginning);
   const format = given.format ?? detectFormat(decode(beginning, encoding).slice(0, 100_000));
   return format === 'table' || format === 'ndjson' ? null : { format, encoding };

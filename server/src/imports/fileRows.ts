@@ -41,6 +41,20 @@ function linesInside(cells: readonly string[]): number {
   return lines;
 }
 
+/** What keeps a row from being taken as it stands: letters or cells that are not there. */
+function unread(row: readonly string[], width: number): { wrong?: string } {
+  if (row.length < width)
+    return {
+      wrong: `This row has ${row.length} ${row.length === 1 ? 'cell' : 'cells'}, and the table ${width} columns; perhaps it is cut off.`,
+    };
+  for (const cell of row)
+    if (cell.includes('\uFFFD'))
+      return {
+        wrong: 'It holds a letter that the file’s encoding does not know. Choose another encoding.',
+      };
+  return {};
+}
+
 async function* tableRows(file: string, settings: FileSettings): AsyncGenerator<FileRow[]> {
   // Empty lines are passed over here, since they count as lines.
   const parser = parse({ ...csvOptions(settings.dialect), skip_empty_lines: false });
@@ -64,6 +78,7 @@ async function* tableRows(file: string, settings: FileSettings): AsyncGenerator<
   }
   let batch: FileRow[] = [];
   let isHeader = settings.dialect.header;
+  let width = 0;
   let line = 1;
   try {
     while (!isOver && failure === undefined) {
@@ -74,9 +89,11 @@ async function* tableRows(file: string, settings: FileSettings): AsyncGenerator<
         if (row.length === 1 && row[0]?.trim() === '') continue;
         if (isHeader) {
           isHeader = false;
+          width = row.length;
           continue;
         }
-        batch.push({ line: at, cells: row });
+        width ||= row.length;
+        batch.push({ line: at, cells: row, ...unread(row, width) });
         if (batch.length === BATCH) {
           yield batch;
           batch = [];

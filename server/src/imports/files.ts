@@ -1,4 +1,4 @@
-import { mkdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import type { ImportMode } from '@carafe/contract';
@@ -8,6 +8,10 @@ import type { Source } from '../sources/repository';
 import { receiveFile } from './receiveFile';
 import type { Import, ImportsRepository } from './repository';
 import { besides } from './unfold';
+
+const HOUR = 3_600_000;
+/** A file waits so long for somebody to decide on it. */
+const KEPT_HOURS = 7 * 24;
 
 interface Given {
   store: Pick<Store, 'write'>;
@@ -59,6 +63,43 @@ export class ImportFiles {
     const made = { id, source: source.id, file, name, bytes, mode };
     await store.write(() => imports.insert(made, now().toISOString()));
     return id;
+  }
+
+  /** How much room files take while they are looked at, in bytes. */
+  room(): { count: number; bytes: number } {
+    const sizes = readdirSync(this.given.folder).map(
+      (name) => statSync(join(this.given.folder, name), { throwIfNoEntry: false })?.size ?? 0,
+    );
+    return { count: sizes.length, bytes: sizes.reduce((sum, size) => sum + size, 0) };
+  }
+
+  /**
+   * Lets go of files that nobody decided on, and of those that belong to no import. What an undo or
+   * a list of rejected rows needs stays.
+   */
+  async clean(): Promise<void> {
+    const { store, imports, now, folder } = this.given;
+    const before = (hours: number) => new Date(now().getTime() - hours * HOUR);
+    const undecided = imports.undecided(before(KEPT_HOURS), before(1));
+    const held = undecided.filter(({ file }) => existsSync(file));
+    for (const { file } of undecided)
+      for (const path of [file, `${file}.staging`, ...besides(file)]) rmSync(path, { force: true });
+    if (held.length > 0)
+      await store.write(() => {
+        for (const { id } of held)
+          imports.forgotten(
+            id,
+            'Nobody decided on this file, so it was discarded. Nothing was changed.',
+          );
+      });
+    const known = new Set(
+      imports.files().flatMap((file) => [file, `${file}.staging`, ...besides(file)]),
+    );
+    for (const name of readdirSync(folder)) {
+      const path = join(folder, name);
+      const age = now().getTime() - (statSync(path, { throwIfNoEntry: false })?.mtimeMs ?? 0);
+      if (!known.has(path) && age > HOUR) rmSync(path, { force: true });
+    }
   }
 
   /** Lets go of what is no longer needed; rejected rows stay to be looked at until the next file. */

@@ -56,6 +56,15 @@ export function importsRepository(db: Db) {
     `UPDATE imports SET state = 'stopped', message = 'Carafe was stopped while this was checked.' WHERE state = 'checking'`,
   );
   const applying = db.prepare<[], Row>(`SELECT ${COLUMNS} FROM imports WHERE state = 'applying'`);
+  const undecided = db.prepare<object, Row>(
+    `SELECT ${COLUMNS} FROM imports AS one WHERE state IN ('looking', 'checked', 'failed', 'stopped')
+     AND (made_at < @old OR (made_at < @recent AND EXISTS
+       (SELECT 1 FROM imports AS later WHERE later.source = one.source AND later.made_at > one.made_at)))`,
+  );
+  const kept = db.prepare<[], { file: string }>(
+    "SELECT file FROM imports WHERE state NOT IN ('undone')",
+  );
+  const forgotten = db.prepare("UPDATE imports SET state = 'stopped', message = ? WHERE id = ?");
   const undone = db.prepare("UPDATE imports SET state = 'undone' WHERE id = ?");
   const find = (id: string): Import | null => {
     const row = one.get(id);
@@ -94,6 +103,12 @@ export function importsRepository(db: Db) {
     /** What was being imported when the server stopped. */
     applying: (): Import[] => applying.all().map(fromRow),
     undone: (id: string): void => void undone.run(id),
+    /** Files that nobody decided on: made before `old`, or before `recent` where a later one has come. */
+    undecided: (old: Date, recent: Date): Import[] =>
+      undecided.all({ old: old.toISOString(), recent: recent.toISOString() }).map(fromRow),
+    /** The files of imports, each of which may have others beside it. */
+    files: (): string[] => kept.all().map(({ file }) => file),
+    forgotten: (id: string, message: string): void => void forgotten.run(message, id),
     /** What was being checked when the server stopped is told so. */
     interrupted: (): void => void interrupted.run(),
   };

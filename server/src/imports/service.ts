@@ -52,6 +52,16 @@ export class ImportsService {
     return this.applying.recover();
   }
 
+  /** Lets go of files that nobody decided on. */
+  clean(): Promise<void> {
+    return this.files.clean();
+  }
+
+  /** How much room files take while they are looked at, in bytes. */
+  room(): { count: number; bytes: number } {
+    return this.files.room();
+  }
+
   find(id: string): Import {
     return this.states.find(id);
   }

@@ -1,5 +1,5 @@
 import { pino } from 'pino';
-import { Clock } from './clock';
+import { Clock, daily } from './clock';
 
 let now = new Date('2026-11-24T09:00:00Z');
 const clockOf = (log = pino({ level: 'silent' })) => new Clock(() => now, log);
@@ -43,5 +43,20 @@ describe('the clock', () => {
     await clock.tick();
     now = new Date(now.getTime() + 42_000);
     expect(clock.age()).toBe(42);
+  });
+
+  it('does daily work at its first tick, and again a day later', async () => {
+    let times = 0;
+    const work = daily(
+      () => now,
+      () => Promise.resolve(void times++),
+    );
+    await work();
+    now = new Date(now.getTime() + 3_600_000);
+    await work();
+    expect(times).toBe(1);
+    now = new Date(now.getTime() + 86_400_000);
+    await work();
+    expect(times).toBe(2);
   });
 });

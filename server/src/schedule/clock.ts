@@ -47,3 +47,16 @@ export class Clock {
     this.timer = null;
   }
 }
+
+const DAY_MS = 86_400_000;
+
+/** Something that is to be done at the first tick, and once a day from then on. */
+export function daily(now: () => Date, work: Listener): Listener {
+  let done = Number.NEGATIVE_INFINITY;
+  return async () => {
+    const at = now().getTime();
+    if (at - done < DAY_MS) return;
+    done = at;
+    await work();
+  };
+}

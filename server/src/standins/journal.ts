@@ -2,6 +2,7 @@ import { DEMO_FEEDS } from '@carafe/demo';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Store } from '../database/store';
+import { addressOf, isPublic } from '../fetch/fetchAddress';
 import { Refusal } from '../http/errors';
 import { asAtom, asJsonFeed, asRss, type JournalFeed } from './feeds';
 import type { JournalRepository } from './journalRepository';
@@ -10,9 +11,29 @@ const Publish = z.strictObject({
   title: z.string().trim().min(1, 'A post needs a title.').max(300),
   words: z.string().trim().min(1, 'A post needs some words.').max(20_000),
   author: z.string().trim().max(200).default('Hester Lovage'),
-  image: z.string().trim().max(2000).optional(),
+  image: z
+    .string()
+    .trim()
+    .max(2000)
+    .refine((image) => image === '' || isOpenAddress(image), {
+      message: 'A picture has an address of the open web: https://…',
+    })
+    .optional(),
   category: z.string().trim().max(100).optional(),
 });
+
+/** Whether an address is one of the open web; the stand-ins' own pictures are, too. */
+function isOpenAddress(written: string): boolean {
+  if (written.startsWith('/pictures/')) return true;
+  try {
+    const { hostname } = addressOf(written, '');
+    const host = hostname.replace(/^\[|\]$/g, '');
+    return host !== 'localhost' && (!/^[\d.]+$|:/.test(host) || isPublic(host));
+  } catch (error) {
+    if (error instanceof Refusal) return false;
+    throw error;
+  }
+}
 
 const escaped = (text: string) =>
   text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');

@@ -5,12 +5,16 @@ import type { Clock } from '../schedule/clock';
 
 export const VERSION = '0.1.0';
 
-export function systemRoutes(clock: Clock): Router {
+export function systemRoutes(
+  clock: Clock,
+  files: { room: () => { count: number; bytes: number } },
+): Router {
   const router = Router();
   mount(router, ENDPOINTS.health, () => ({
     version: VERSION,
     ready: true,
     clock_age_seconds: clock.age(),
+    waiting_files: files.room(),
   }));
   const document = openApiDocument(ENDPOINTS as never as Record<string, Endpoint>, VERSION);
   mount(router, ENDPOINTS.openApi, () => document);

@@ -66,6 +66,13 @@ function finishLine(given: unknown, place: number): Fields | string {
 /** Completes the lines of a cart or an order, and its sums. */
 export function finishLines(record: Fields): RecordProblem | null {
   const given = record['lines'];
+  const isSaid = given !== undefined && given !== null && given !== '';
+  if (isSaid && !Array.isArray(given))
+    return {
+      field: 'lines',
+      message:
+        'The lines are no list: each is a record with a SKU or a name, a price and a quantity.',
+    };
   const lines: Fields[] = [];
   for (const [i, member] of (Array.isArray(given) ? given : []).entries()) {
     const line = finishLine(member, i + 1);

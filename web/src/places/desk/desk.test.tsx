@@ -1,0 +1,158 @@
+/** @jest-environment jsdom */
+import { act, cleanup, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { ENDPOINTS } from '@carafe/contract';
+import { blankTemplate, composer, countedIds } from '@carafe/core/template';
+import { api } from '../../app/api';
+import { store } from '../../app/store';
+import { fakeServer, isFor, settled } from '../../testing';
+import { desk, fakeWorker, openTemplate, renderOnDesk, somePeople } from '../../testing/desk';
+import { deskActions } from './deskSlice';
+import { EnvelopeLine } from './EnvelopeLine';
+import { AtAGlance } from './inspector/AtAGlance';
+import { Outline } from './Outline';
+import { WhoSearch } from './WhoSearch';
+import type { Filled } from './worker/messages';
+
+const c = composer(countedIds());
+const template = blankTemplate('T', 'seeds', [
+  c.section('Cart', [
+    c.heading('Hello', { id: 'h' }),
+    c.block('lines', { id: 'l', items: { list: 'cart.lines', as: 'line' } }),
+    c.text('Free', { id: 'f', when: 'cart.total >= 50', else: c.text('Not yet', { id: 'e' }) }),
+  ]),
+]);
+const PEOPLE = somePeople(5);
+const SOURCES = [
+  { id: 'p', name: 'Our people', target: 'people', shop: 'seeds', last_import_at: null },
+  { id: 'e', name: 'Events', target: 'events', shop: 'seeds', last_import_at: null },
+  { id: 'o', name: 'Elsewhere', target: 'events', shop: 'other', last_import_at: null },
+  { id: 'c', name: 'A catalog', target: 'catalog', shop: null, formula_name: 'garden' },
+];
+const why = { value: true, summary: '', parts: [], reasons: [] };
+const FILLED = {
+  person: 1,
+  turn: 1,
+  mail: { from: 'Seeds', subject: 'Your pot', preview_text: 'It waits', html: 'x'.repeat(120_000) },
+  trail: [
+    {
+      is: 'loop',
+      node: 'l',
+      path: 'items',
+      formula: 'cart.lines',
+      as: 'line',
+      before: 1,
+      kept: 1,
+      shown: 1,
+      members: [],
+    },
+    {
+      is: 'condition',
+      node: 'f',
+      path: 'when',
+      formula: 'cart.total >= 50',
+      held: false,
+      said: 'cart total £3.40 is under £50.00',
+      why,
+    },
+  ],
+  formulas: [],
+  own: {},
+} as unknown as Filled;
+
+async function opened(part: React.ReactNode) {
+  const worker = fakeWorker();
+  store.dispatch(api.util.resetApiState());
+  const sent = fakeServer((one) =>
+    isFor(ENDPOINTS.listSources, one)
+      ? { body: { sources: SOURCES } }
+      : { body: { total: PEOPLE.length, recipients: PEOPLE } },
+  );
+  openTemplate(template);
+  renderOnDesk(part);
+  await settled();
+  await worker.say({ type: 'filled', filled: FILLED });
+  return { worker, sent };
+}
+afterEach(cleanup);
+
+describe('the outline', () => {
+  const lineOf = (name: RegExp) => screen.getByRole('button', { name });
+  it('says in words with values what each part did for this recipient', async () => {
+    await opened(<Outline />);
+    expect(lineOf(/Table of cart lines/).textContent).toContain('1 line');
+    const hidden = lineOf(/^Free/);
+    expect(hidden.textContent).toContain('hidden: cart total £3.40 is under £50.00');
+    expect(hidden.parentElement?.hasAttribute('data-hidden')).toBe(true);
+    expect(lineOf(/Not yet/).textContent).toContain('else');
+  });
+
+  it('marks what has findings, and selects what is clicked', async () => {
+    const { worker } = await opened(<Outline />);
+    await worker.say({
+      type: 'built',
+      findings: [{ severity: 'error', node: 'h', path: 'text', message: 'A brace is missing.' }],
+    });
+    expect(within(lineOf(/Hello/)).getByLabelText('error')).toBeTruthy();
+    await userEvent.click(lineOf(/^Hello/));
+    expect(desk().selected).toBe('h');
+    expect(lineOf(/^Hello/).getAttribute('aria-current')).toBe('true');
+  });
+});
+
+describe('the envelope as a list of mails shows it', () => {
+  it('is filled for this recipient, and a click edits it', async () => {
+    await opened(<EnvelopeLine />);
+    const line = screen.getByRole('button', { name: /Sender, subject/ });
+    expect(line.textContent).toMatch(/^SeedsYour pot It waits\d\d:\d\d$/);
+    await userEvent.click(line);
+    expect(desk().selected).toBe('envelope');
+  });
+});
+
+describe('the template at a glance', () => {
+  it('tells for whom it is, what it reads, what it weighs and what is wrong', async () => {
+    const { worker } = await opened(<AtAGlance template={template} />);
+    await worker.say({
+      type: 'built',
+      findings: [{ severity: 'warning', node: 'h', path: 'text', message: 'It is long.' }],
+    });
+    await settled();
+    expect(screen.getByText('5 people')).toBeTruthy();
+    const links = screen.getAllByRole('link').map((link) => link.textContent);
+    // What the template does not read, and what is of another shop, is not told.
+    expect(links).toEqual(['Events']);
+    expect(screen.getByText(/117\.2 KB for this recipient/)).toBeTruthy();
+    expect(screen.getByText(/cut what is over 100 KB/)).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: /It is long/ }));
+    expect(desk().selected).toBe('h');
+  });
+});
+
+describe('looking for a recipient', () => {
+  it('goes by arrows, and Enter takes the one that they are at', async () => {
+    await opened(<WhoSearch />);
+    await userEvent.click(screen.getByRole('button', { name: 'Find a recipient' }));
+    const chosen = () =>
+      screen
+        .getAllByRole('option')
+        .findIndex((row) => row.getAttribute('aria-selected') === 'true');
+    expect(chosen()).toBe(0);
+    await userEvent.type(
+      screen.getByLabelText('Search recipients'),
+      '{ArrowDown}{ArrowDown}{ArrowUp}{ArrowDown}',
+    );
+    expect(chosen()).toBe(2);
+    await userEvent.keyboard('{Enter}');
+    expect(desk().index).toBe(2);
+  });
+
+  it('says what to do where nobody fits', async () => {
+    await opened(<WhoSearch />);
+    act(() => {
+      store.dispatch(deskActions.listed({ recipients: [], total: 0, offset: 0 }));
+    });
+    await userEvent.click(screen.getByRole('button', { name: 'Find a recipient' }));
+    expect(screen.getByText(/Nobody fits/)).toBeTruthy();
+  });
+});
