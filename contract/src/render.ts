@@ -21,6 +21,7 @@ export const RenderedMail = z.object({
   preview_text: z.string(),
   html: z.string(),
   text: z.string(),
+  headers: z.record(z.string(), z.string()),
   trail: carried<Trail>('Why each node is as it is').optional(),
 });
 export const BuildFinding = z.object({

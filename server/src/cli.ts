@@ -47,10 +47,11 @@ function intoFolder(folder: string): (mail: Mail, number: number) => Promise<voi
   mkdirSync(folder, { recursive: true });
   return async (mail, number) => {
     const stem = join(folder, String(number).padStart(6, '0'));
-    const { from, subject, preview_text } = mail;
+    const { from, subject, preview_text, headers } = mail;
     writeFileSync(`${stem}.html`, mail.html);
     writeFileSync(`${stem}.txt`, mail.text);
-    writeFileSync(`${stem}.json`, `${JSON.stringify({ from, subject, preview_text }, null, 2)}\n`);
+    const envelope = { from, subject, preview_text, headers };
+    writeFileSync(`${stem}.json`, `${JSON.stringify(envelope, null, 2)}\n`);
   };
 }
 

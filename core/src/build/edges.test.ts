@@ -208,6 +208,25 @@ describe('what a mail is as such', () => {
     expect(Math.max(...made.html.split('\n').map((line) => line.length))).toBeLessThan(998);
   });
 
+  test('a mail that can be unsubscribed from says so to mail programs, with one click', async () => {
+    const leave = blocks(c.text('x'), c.button('Unsubscribe', '{{ links.unsubscribe }}'));
+    const headersFor = async (unsubscribe: string, template = leave) =>
+      (await mailOf(template, { links: { unsubscribe } })).mail.headers;
+    expect(await headersFor('https://s.example/mail/unsubscribe?for=t')).toEqual({
+      'List-Unsubscribe': '<https://s.example/mail/unsubscribe?for=t>',
+      'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
+    });
+    for (const odd of [
+      'http://s.example/x',
+      'javascript:1',
+      '',
+      'https://s.example/>, <mailto:x@y',
+    ])
+      expect(await headersFor(odd)).toEqual({});
+    const order = blocks(c.text('Thank you'));
+    expect(await headersFor('https://s.example/mail/unsubscribe?for=t', order)).toEqual({});
+  });
+
   test('totals whose amount is no amount leave their row out', async () => {
     const totals = blocks(
       c.block('totals', {

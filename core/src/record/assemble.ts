@@ -17,6 +17,8 @@ export interface PersonData {
   shopper: Shopper;
   /** Among the best customers of the shop, 1 to 5. */
   rank?: number;
+  /** What stands for the person in links of mails, without saying who it is. */
+  token?: string;
 }
 
 /** {"date": ISO 8601} as a date, null where it is none; undefined for any other record. */
@@ -131,7 +133,7 @@ export function ownRecord(
   const { cart, orders, last_seen_at } = data.shopper;
   const order = orders.at(-1);
   const bought = standing(orders);
-  const token = encodeURIComponent(String(data.person.email));
+  const token = encodeURIComponent(data.token ?? 'nobody');
   const links = (name: string) => `${String(shared.shop.url)}/mail/${name}?for=${token}`;
   const own = {
     person: {

@@ -24,6 +24,8 @@ export interface Mail {
   preview_text: string;
   html: string;
   text: string;
+  /** Other headers of the message, by name. */
+  headers: Record<string, string>;
 }
 export interface Rendered {
   mail: Mail;
@@ -291,6 +293,21 @@ function nameOf(member: Value, index: number): string {
 /** Fills a prepared program for one recipient. */
 export type Render = (record: Fields, options: RenderOptions) => Rendered;
 
+/**
+ * A mail that can be unsubscribed from says so to mail programs, which then do it with one click
+ * (RFC 2369 and RFC 8058).
+ */
+function leaveHeaders(record: Fields): Record<string, string> {
+  const links = fieldOf(record, 'links');
+  const link = isRecord(links) ? fieldOf(links, 'unsubscribe') : undefined;
+  const address = typeof link === 'string' ? safeAddress(link, 'link') : null;
+  if (!address?.startsWith('https://') || /[<>]/.test(address)) return {};
+  return {
+    'List-Unsubscribe': `<${address}>`,
+    'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
+  };
+}
+
 /** Lines that ended up empty, because nothing showed there, are closed up. */
 function tidyText(text: string): string {
   const lines = text.split('\n').map((line) => line.trimEnd());
@@ -309,6 +326,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
   const html = preparation.sequence(program.html);
   // The text part says the same again: it is left out of trail and signature.
   const text = new Preparation(program, {}).sequence(program.text);
+  const offersLeave = program.formulas.some((source) => source.includes('links.unsubscribe'));
   return (record, renderOptions) => {
     const context = contextFor(record, renderOptions);
     const trail: Trail | null = options.trail ? [] : null;
@@ -336,6 +354,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       preview_text: headerLine(filled(preview)),
       html: filled(html),
       text: '',
+      headers: offersLeave ? leaveHeaders(record) : {},
     };
     context.onFallback = null;
     Object.assign(f, { repeats: 0, length: 0, trail: null, signature: null });

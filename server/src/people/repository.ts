@@ -2,6 +2,7 @@ import type { Having, Recipient, RecipientList } from '@carafe/contract';
 import { standing, type Buying, type PersonData, type Shopper } from '@carafe/core/record';
 import type { Fields } from '@carafe/core/formula';
 import type { Db } from '../database/open';
+import { mailTokens } from './mailToken';
 
 interface PersonRow {
   id: number;
@@ -23,6 +24,7 @@ function nameOf(record: Record<string, unknown>): string {
   return [record['first_name'], record['last_name']].filter((n) => typeof n === 'string').join(' ');
 }
 
+/** What a person is to templates, as it is stored. */
 function data(row: PersonRow): PersonData {
   return {
     person: JSON.parse(row.record) as Fields,
@@ -59,6 +61,12 @@ export function peopleRepository(db: Db) {
      WHERE shop = ?`,
   );
   const setRank = db.prepare('UPDATE shoppers SET rank = ? WHERE person = ?');
+  const secret = db
+    .prepare<[], string>("SELECT value FROM secrets WHERE name = 'mail links'")
+    .pluck()
+    .get();
+  if (secret === undefined) throw new Error('The secret of links in mails is gone.');
+  const tokens = mailTokens(secret);
   const joined = 'people JOIN shoppers ON shoppers.person = people.id';
   const columns = 'people.id, email, record, lines, orders, rank, shopper';
   const every = db.prepare<[string], PersonRow>(
@@ -134,7 +142,12 @@ export function peopleRepository(db: Db) {
     some: (shop: string, wanted: readonly number[]): Recipient[] =>
       some.all(shop, JSON.stringify(wanted)).map(recipient),
     data: (shop: string, wanted: readonly number[]): { id: number; data: PersonData }[] =>
-      some.all(shop, JSON.stringify(wanted)).map((row) => ({ id: row.id, data: data(row) })),
+      some.all(shop, JSON.stringify(wanted)).map((row) => ({
+        id: row.id,
+        data: { ...data(row), token: tokens.make({ shop, email: row.email }) },
+      })),
+    tokens,
+    /** Everybody, without what stands for them in links. */
     *all(shop: string): Generator<PersonData> {
       for (const row of every.iterate(shop)) yield data(row);
     },

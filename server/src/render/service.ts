@@ -37,8 +37,8 @@ export async function renderRecords(task: RenderTask): Promise<RenderAnswer | nu
     const { mail, trail } = render(reviveRecord(record) as Fields, { asOf, locale: task.locale });
     length += mail.html.length;
     if (length > MAX_ANSWER) return null;
-    const { subject, preview_text, html, text } = mail;
-    mails.push({ subject, preview_text, html, text, ...(trail && { trail }) });
+    const { subject, preview_text, html, text, headers } = mail;
+    mails.push({ subject, preview_text, html, text, headers, ...(trail && { trail }) });
   }
   return { mails, findings };
 }
