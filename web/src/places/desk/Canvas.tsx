@@ -29,7 +29,8 @@ export function Canvas() {
   const [boxes, setBoxes] = useState<Box[]>([]);
   const [height, setHeight] = useState(600);
   const [hovered, setHovered] = useState<string | null>(null);
-  const [editing, setEditing] = useState<string | null>(null);
+  const editing = useAppSelector((s) => s.desk.editing);
+  const sheet = useRef<HTMLDivElement>(null);
 
   const measure = useCallback(() => {
     const page = frame.current?.contentDocument;
@@ -84,7 +85,7 @@ export function Canvas() {
     });
     page.addEventListener('dblclick', (event) => {
       event.preventDefault();
-      setEditing(nodeAt(boxesNow.current, event.clientX, event.clientY));
+      dispatch(deskActions.editing(nodeAt(boxesNow.current, event.clientX, event.clientY)));
     });
     page.addEventListener('mousemove', (event) =>
       setHovered(nodeAt(boxesNow.current, event.clientX, event.clientY)),
@@ -93,6 +94,12 @@ export function Canvas() {
     page.addEventListener('load', () => measureNow.current(), true);
     // The frame's document comes anew with each load: what watches it starts over.
     setLoaded((n) => n + 1);
+  }, [dispatch]);
+
+  /** What was edited is selected still, and the keys of the desk work on. */
+  const onDone = useCallback(() => {
+    dispatch(deskActions.editing(null));
+    sheet.current?.focus({ preventScroll: true });
   }, [dispatch]);
 
   const box = boxes.find((b) => b.node === selected);
@@ -107,6 +114,7 @@ export function Canvas() {
     <section className={classes.pane} aria-label="Canvas">
       {!nobody && <EnvelopeLine />}
       <div
+        ref={sheet}
         className={classes.sheet}
         style={{
           width: view.width === 'phone' ? PHONE : '100%',
@@ -115,12 +123,6 @@ export function Canvas() {
         tabIndex={0}
         role="group"
         aria-label="The mail. Enter edits the selected text, slash adds a block."
-        onKeyDown={(event) => {
-          if (event.key === 'Enter' && event.target === event.currentTarget && selected) {
-            event.preventDefault();
-            setEditing(selected);
-          }
-        }}
       >
         <iframe
           ref={frame}
@@ -163,7 +165,7 @@ export function Canvas() {
             </AddBlock>
           </div>
         )}
-        {box && editable && <InPlace id={editable} box={box} onDone={() => setEditing(null)} />}
+        {box && editable && <InPlace id={editable} box={box} onDone={onDone} />}
       </div>
     </section>
   );

@@ -5,6 +5,7 @@ import { useAppSelector } from '../../app/store';
 import { ScopeProvider } from '../../parts/words/scope';
 import { LineField, RichField } from '../../parts/words/WordsEditor';
 import type { Box } from './frame';
+import { inPlaceField } from './inPlaceField';
 import { useEdit } from './useEdit';
 import { useNodeScope } from './useNodeScope';
 
@@ -15,7 +16,7 @@ export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () 
   const { inner } = useNodeScope(id);
   const node = template ? findNode(template, id)?.node : undefined;
   const kind = node && isBlock(node) ? (BLOCKS[node.kind] as BlockDefinition<string, never>) : null;
-  const field = kind?.fields.find((f) => 'inPlace' in f && f.inPlace);
+  const field = inPlaceField(node);
   const editable = field !== undefined;
   const done = useRef(onDone);
   done.current = onDone;

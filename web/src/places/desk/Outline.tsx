@@ -1,7 +1,7 @@
 import { memo, useEffect, useRef, useState } from 'react';
 import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
 import { IconGitBranch, IconMail, IconPlus, IconRepeat } from '@tabler/icons-react';
-import { itemsOf, walkNodes, type Template, type TemplateNode } from '@carafe/core/template';
+import { itemsOf, type Template, type TemplateNode } from '@carafe/core/template';
 import type { Trail } from '@carafe/core/render';
 import { useAppSelector } from '../../app/store';
 import { SeverityIcon } from '../../parts/Findings';
@@ -9,6 +9,7 @@ import { AddBlock } from './AddBlock';
 import { KindIcon } from './KindIcon';
 import { labelOf } from './labelOf';
 import { outcomeOf, type Outcome } from './outcome';
+import { listedNodes } from './outlineNodes';
 import { useDesk, type DeskFinding } from './useDesk';
 import { useEdit } from './useEdit';
 import classes from './Outline.module.css';
@@ -22,22 +23,15 @@ interface Line {
   outcome: Outcome;
 }
 
-/** The lines of the outline: columns stand only where there are several. */
+/** The lines of the outline, with what each did for the recipient shown. */
 function linesOf(template: Template, trail: Trail): Line[] {
-  const lines: Line[] = [];
-  walkNodes(template, ({ node, parents, isElse }) => {
-    const lone = (n: TemplateNode, section: TemplateNode | undefined) =>
-      n.kind === 'column' &&
-      section?.kind === 'section' &&
-      section.columns.length === 1 &&
-      !n.loop &&
-      n.when === undefined;
-    if (lone(node, parents.at(-1))) return;
-    const depth = parents.filter((p, i) => !lone(p, parents[i - 1])).length;
-    const within = parents.some((p) => outcomeOf(p, trail).hidden);
-    lines.push({ node, depth, isElse, within, outcome: outcomeOf(node, trail) });
-  });
-  return lines;
+  return listedNodes(template).map(({ node, parents, isElse }) => ({
+    node,
+    isElse,
+    depth: parents.length,
+    within: parents.some((parent) => outcomeOf(parent, trail).hidden),
+    outcome: outcomeOf(node, trail),
+  }));
 }
 
 function worst(findings: readonly DeskFinding[]): DeskFinding['severity'] | null {

@@ -40,6 +40,8 @@ export interface DeskState {
   conflict: SaveConflict | null;
   /** The node that is selected; 'envelope' is the envelope. */
   selected: string | null;
+  /** The node whose words are edited in place. */
+  editing: string | null;
   recipients: Recipient[];
   total: number;
   having: Having;
@@ -61,6 +63,7 @@ const initialState: DeskState = {
   saveMessage: '',
   conflict: null,
   selected: null,
+  editing: null,
   recipients: [],
   total: 0,
   having: 'all',
@@ -164,6 +167,11 @@ export const deskSlice = createSlice({
     },
     selected(state, { payload }: PayloadAction<string | null>) {
       state.selected = payload;
+      if (state.editing !== payload) state.editing = null;
+    },
+    editing(state, { payload }: PayloadAction<string | null>) {
+      state.editing = payload;
+      if (payload !== null) state.selected = payload;
     },
     listed(
       state,

@@ -22,6 +22,12 @@ function Keys() {
   return (
     <>
       <input aria-label="Name" onChange={(e) => put(null, 'Name', 'name', e.target.value)} />
+      <aside data-template-form>
+        <input aria-label="Section name" />
+      </aside>
+      <button type="button" onClick={() => calls.push('pressed')}>
+        Elsewhere
+      </button>
       <div role="menu">
         <button type="button">In a menu</button>
       </div>
@@ -80,6 +86,43 @@ describe('the keys of the desk', () => {
     expect(texts()).toEqual(['one', 'two', 'three']);
     await userEvent.keyboard('{Control>}{Shift>}z{/Shift}{/Control}');
     expect(texts()).toEqual(['one', 'three']);
+  });
+
+  it('pass over what the outline does not list', async () => {
+    select('two');
+    await userEvent.keyboard('{ArrowDown}{ArrowDown}');
+    expect(desk().selected).toBe('three');
+    await userEvent.keyboard('{ArrowUp}');
+    expect(desk().selected).toBe(template.sections[1]?.id);
+  });
+
+  it('move a block past the end of its section into the next, and back', async () => {
+    const blocks = (section: number) =>
+      desk().template?.sections[section]?.columns[0]?.blocks.map(({ id }) => id);
+    select('two');
+    await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}');
+    expect([blocks(0), blocks(1)]).toEqual([['one'], ['two', 'three']]);
+    await userEvent.keyboard('{Alt>}{ArrowUp}{/Alt}');
+    expect([blocks(0), blocks(1)]).toEqual([['one', 'two'], ['three']]);
+    select('three');
+    await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}');
+    expect(blocks(1)).toEqual(['three']);
+  });
+
+  it('edit the selection: words where they stand, anything else in its first field', async () => {
+    select('one');
+    await userEvent.keyboard('{Enter}');
+    expect(desk()).toMatchObject({ selected: 'one', editing: 'one' });
+    select('two');
+    expect(desk().editing).toBeNull();
+    select(template.sections[0]?.id ?? null);
+    await userEvent.keyboard('{Enter}');
+    expect(document.activeElement).toBe(screen.getByLabelText('Section name'));
+    // What has the focus is pressed by it, and not taken for the selection.
+    screen.getByRole('button', { name: 'Elsewhere' }).focus();
+    await userEvent.keyboard('{Enter}');
+    expect(calls).toEqual(['pressed']);
+    expect(desk().editing).toBeNull();
   });
 
   it('do nothing to nodes while the envelope or nothing is selected', async () => {

@@ -1,14 +1,16 @@
 import { useHotkeys, type HotkeyItem } from '@mantine/hooks';
-import { walkNodes } from '@carafe/core/template';
+import { findNode } from '@carafe/core/template';
 import { store, useAppDispatch } from '../../app/store';
 import { deskActions } from './deskSlice';
+import { inPlaceField } from './inPlaceField';
+import { listedNodes } from './outlineNodes';
 import { useNodeActions } from './useNodeActions';
 
 /** The keys of the desk, for showing. */
 export const DESK_KEYS: [string, string][] = [
   ['J / K', 'next and previous recipient'],
   ['↑ / ↓', 'previous and next part of the mail'],
-  ['Enter', 'edit the selected text in place'],
+  ['Enter', 'edit the selection: its text in place, else its first field'],
   ['/', 'add a block after the selection'],
   ['Alt+↑ / Alt+↓', 'move the selection'],
   ['Ctrl+D', 'duplicate the selection'],
@@ -24,8 +26,7 @@ export const DESK_KEYS: [string, string][] = [
 function neighbour(by: -1 | 1): string | null {
   const { template, selected } = store.getState().desk;
   if (!template) return null;
-  const ids: string[] = [];
-  walkNodes(template, ({ node }) => ids.push(node.id));
+  const ids = listedNodes(template).map(({ node }) => node.id);
   const at = selected ? ids.indexOf(selected) : by === 1 ? -1 : ids.length;
   return ids[Math.max(0, Math.min(ids.length - 1, at + by))] ?? null;
 }
@@ -44,6 +45,16 @@ function outside(run: () => void): (event: KeyboardEvent) => void {
   };
 }
 
+const FIRST_FIELD =
+  '[data-template-form] :is(input:not([type="hidden"]), textarea, [contenteditable="true"])';
+
+/** Whether Enter means the selection: what has the focus is pressed by it, but for the line that is selected. */
+function isFree({ target, defaultPrevented }: KeyboardEvent): boolean {
+  if (defaultPrevented || !(target instanceof Element) || target.closest(OTHERS)) return false;
+  const control = target.closest('button, a, input, textarea, select, [contenteditable="true"]');
+  return !control || control.getAttribute('aria-current') === 'true';
+}
+
 /** Listens for the desk's keys. What is typed into fields stays there, but for undo and redo. */
 export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () => void }): void {
   const dispatch = useAppDispatch();
@@ -60,6 +71,14 @@ export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () =
     outside(run),
     { preventDefault: false },
   ];
+  const onEnter = (event: KeyboardEvent) => {
+    const { selected, template } = desk();
+    const node = template && selected ? findNode(template, selected)?.node : undefined;
+    if (!node || !isFree(event)) return;
+    event.preventDefault();
+    if (inPlaceField(node)) dispatch(deskActions.editing(node.id));
+    else document.querySelector<HTMLElement>(FIRST_FIELD)?.focus();
+  };
   useHotkeys([
     own('J', () => void flip(1)),
     own('K', () => void flip(-1)),
@@ -69,6 +88,7 @@ export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () =
     own('Shift+/', onAdd),
     own('?', onKeys),
     own('Shift+?', onKeys),
+    ['Enter', onEnter, { preventDefault: false }],
     own('Escape', () => void select(null)),
     own('Delete', onSelected(remove)),
     own('ArrowUp', () => void select(neighbour(-1))),
