@@ -26,6 +26,7 @@ import { Lately } from './Lately';
 import { Outline } from './Outline';
 import { DESK_KEYS, useDeskKeys } from './useDeskKeys';
 import { DeskProvider } from './useDesk';
+import { unsavedOf } from './unsaved';
 import { savesDone, useSave } from './useSave';
 import { WhoBar } from './WhoBar';
 import classes from './Desk.module.css';
@@ -53,7 +54,10 @@ export function Desk() {
         }
         const reads = dataRead(templateSites(read.template));
         const having = reads.includes('cart') ? 'cart' : reads.includes('order') ? 'order' : 'all';
-        dispatch(deskActions.opened({ stored: { ...stored, template: read.template }, having }));
+        const now = { ...stored, template: read.template };
+        dispatch(deskActions.opened({ stored: now, having }));
+        const unsaved = unsavedOf(id);
+        if (unsaved) dispatch(deskActions.recovered(unsaved));
         setOpenedId(id);
       })
       .catch((error: unknown) => current && setProblem(messageOf(error)));

@@ -21,7 +21,7 @@ import { WhoSearch } from './WhoSearch';
 import classes from './WhoBar.module.css';
 
 /** The facts of a recipient that matter at the desk, each a formula over their record. */
-const FACTS: { label: string; formula: string; needs?: Having }[] = [
+const FACTS: { label: string; formula: string; needs?: Having; means?: string }[] = [
   {
     label: 'cart',
     formula:
@@ -34,7 +34,13 @@ const FACTS: { label: string; formula: string; needs?: Having }[] = [
     needs: 'order',
   },
   { label: 'last order', formula: 'date(person.last_order_at) otherwise "none"', needs: 'cart' },
-  { label: 'rank', formula: 'person.rank otherwise "none yet"', needs: 'all' },
+  {
+    label: 'rank',
+    formula: 'person.rank otherwise "none yet"',
+    needs: 'all',
+    means:
+      'Among the shop’s customers by how lately, how often and for how much they ordered: 5 is best',
+  },
   { label: 'language', formula: 'person.locale otherwise "not known"' },
   { label: 'consent', formula: 'if(person.consent, "yes", "no")' },
 ];
@@ -103,8 +109,8 @@ function Who() {
       <div className={classes.facts} aria-live="polite" data-testid="who">
         <strong>{shown ? shown.name || 'No name' : total === 0 && search ? 'Nobody' : '…'}</strong>
         {shown &&
-          facts.map(({ label, formula }) => (
-            <span key={label} className={classes.fact}>
+          facts.map(({ label, formula, means }) => (
+            <span key={label} className={classes.fact} title={means}>
               <span className="quiet">{label}</span> {fact(formula)}
             </span>
           ))}

@@ -163,4 +163,22 @@ describe('the desk', () => {
     expect([later.lately?.name, later.recipients.length]).toEqual(['Guest', 5]);
     expect(reducer(later, deskActions.changedInShop([])).lately?.name).toBe('Guest');
   });
+
+  test('what was written before a reload is put on what is stored, and one undo takes it off', () => {
+    const written = { ...template, name: 'Written' };
+    const back = after(opened, deskActions.recovered({ version: 3, template: written }));
+    expect([back.template?.name, back.save]).toEqual(['Written', 'waiting']);
+    expect(step(back, deskActions.undone()).template?.name).toBe('T');
+    const same = after(opened, deskActions.recovered({ version: 3, template }));
+    expect(same.save).toBe('saved');
+  });
+
+  test('where something else was saved meanwhile, both are kept until one is chosen', () => {
+    const written = { ...template, name: 'Written' };
+    const both = after(opened, deskActions.recovered({ version: 2, template: written }));
+    expect([both.template?.name, both.save]).toEqual(['Written', 'conflict']);
+    expect(both.conflict).toMatchObject({ version: 3, template: { name: 'T' } });
+    expect(step(both, deskActions.settled('theirs')).template?.name).toBe('T');
+    expect(step(both, deskActions.settled('mine')).template?.name).toBe('Written');
+  });
 });

@@ -116,6 +116,34 @@ export const deskSlice = createSlice({
         save: afterEdit(current),
       };
     },
+    /**
+     * What was written before the page went and the server does not have: it is put on what is stored,
+     * and can be undone. Where something else was saved meanwhile, both are kept until one is chosen.
+     */
+    recovered(
+      state,
+      { payload }: PayloadAction<{ version: number; template: Template }>,
+    ): DeskState | undefined {
+      const current = plain(state);
+      const stored = current.template;
+      if (!stored) return undefined;
+      if (payload.version !== current.version)
+        return {
+          ...current,
+          template: payload.template,
+          version: payload.version,
+          save: 'conflict',
+          conflict: { version: current.version, template: stored },
+        };
+      const done = edit(
+        stored,
+        'Written before the reload',
+        (draft) => void Object.assign(draft, payload.template),
+      );
+      if (!done) return undefined;
+      const history = remember(current.history, done.edit, 0);
+      return { ...current, template: done.template, history, save: 'waiting' };
+    },
     undone: (state): DeskState => stepped(plain(state), undo),
     redone: (state): DeskState => stepped(plain(state), redo),
     saving(state) {

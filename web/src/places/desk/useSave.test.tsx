@@ -5,6 +5,7 @@ import { blankTemplate, composer, countedIds, edit, type Template } from '@caraf
 import { store } from '../../app/store';
 import { fakeServer, isFor, refusal, renderPart, type Sent } from '../../testing';
 import { deskActions } from './deskSlice';
+import { unsavedOf } from './unsaved';
 import { savesDone, useSave } from './useSave';
 
 const c = composer(countedIds());
@@ -130,5 +131,23 @@ describe('saving', () => {
     rename('Mine');
     await rest();
     expect(desk().saveMessage).toMatch(/cannot be reached. What you typed is safe/);
+  });
+
+  it('keeps in the browser what the server does not have when the page goes, until it has', async () => {
+    const { id } = open((sent) => stored(sent));
+    await rename('Going');
+    window.dispatchEvent(new Event('pagehide'));
+    expect(unsavedOf(id)).toMatchObject({ version: 3, template: { name: 'Going' } });
+    await rest();
+    expect(unsavedOf(id)).toBeNull();
+    window.dispatchEvent(new Event('pagehide'));
+    expect(unsavedOf(id)).toBeNull();
+  });
+
+  it('what was kept and cannot be read is passed over', () => {
+    localStorage.setItem('carafe unsaved odd', '{"version":1,"template":{"format":"other"}}');
+    localStorage.setItem('carafe unsaved cut', '{"version":1,"temp');
+    expect([unsavedOf('odd'), unsavedOf('cut')]).toEqual([null, null]);
+    expect(localStorage.getItem('carafe unsaved odd')).toBeNull();
   });
 });

@@ -5,6 +5,7 @@ import { readTemplate } from '@carafe/core/template';
 import { ask, messageOf, RequestFailed } from '../../app/ask';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions, type SaveConflict } from './deskSlice';
+import { forgetUnsaved, keepUnsaved, type Unsaved } from './unsaved';
 
 const QUIET_MS = 600;
 
@@ -39,6 +40,7 @@ export function useSave(): () => void {
       const asked = { params: { id }, body: { version: from, template } };
       const stored = await ask(ENDPOINTS.saveTemplate, asked);
       versions.set(id, stored.version);
+      forgetUnsaved(id);
       dispatch(deskActions.saved({ id, version: stored.version, template }));
     } catch (error) {
       const conflict = conflictOf(error);
@@ -65,9 +67,11 @@ export function useSave(): () => void {
   // Leaving the desk does not wait for the moment of quiet.
   const leaving = useRef(saveNow);
   const waiting = useRef(save);
+  const kept = useRef<(Unsaved & { id: string }) | null>(null);
   useEffect(() => {
     leaving.current = saveNow;
     waiting.current = save;
+    kept.current = id && template ? { id, version, template } : null;
   });
   useEffect(() => {
     open.current = true;
@@ -77,11 +81,18 @@ export function useSave(): () => void {
     };
   }, []);
   useEffect(() => {
-    const warn = (event: BeforeUnloadEvent) => {
-      if (waiting.current !== 'saved') event.preventDefault();
+    // What the server does not have yet stays in the browser until it has: a reload loses no word.
+    const keep = (event: Event) => {
+      const now = kept.current;
+      if (!now || waiting.current === 'saved') return;
+      if (!keepUnsaved(now.id, now) && event.type === 'beforeunload') event.preventDefault();
     };
-    window.addEventListener('beforeunload', warn);
-    return () => window.removeEventListener('beforeunload', warn);
+    window.addEventListener('beforeunload', keep);
+    window.addEventListener('pagehide', keep);
+    return () => {
+      window.removeEventListener('beforeunload', keep);
+      window.removeEventListener('pagehide', keep);
+    };
   }, []);
   return () => void saveNow();
 }
