@@ -38,6 +38,21 @@ describe('JSON', () => {
       tags: ['a'],
     });
   });
+  test('keeps the digits of whole numbers that a number would lose, as they are keys', () => {
+    expect(
+      readJson('{"sku":12345678901234567890,"n":9007199254740991,"x":1.12345678901234567}'),
+    ).toEqual({
+      sku: '12345678901234567890',
+      n: 9007199254740991,
+      x: 1.1234567890123457,
+    });
+    expect(readJson('{"note":"0123456789012345678"}')).toEqual({ note: '0123456789012345678' });
+    const hostile = readJson('{"__proto__":{"a":1},"n":12345678901234567890}') as object;
+    expect(Object.getPrototypeOf(hostile)).toBe(Object.prototype);
+    expect(({} as { a?: number }).a).toBeUndefined();
+    expect(() => readJson('{"n":12345678901234567890,"a":1,"a":2}')).toThrow(/“a” stands twice/);
+  });
+
   test('what is cut off, broken or nested without end is told', () => {
     expect(() => readJson('{"a":[1,')).toThrow(/ends too early|is not JSON/);
     expect(() => readJson('{\n"a": tru }')).toThrow(/not JSON/);

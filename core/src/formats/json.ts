@@ -1,3 +1,4 @@
+import { isInteger, isSafeNumber, parse } from 'lossless-json';
 import { FormatError } from './formatError';
 
 const MAX_DEPTH = 100;
@@ -28,14 +29,27 @@ function refuseDepth(text: string): void {
   }
 }
 
+/** Digits beyond what a number keeps. */
+const LONG_NUMBER = /\d{16}/;
+
+/** A number, or its digits as text where it is whole and a number would lose some of them: they are keys. */
+function numberOf(digits: string): number | string {
+  return isInteger(digits) && !isSafeNumber(digits) ? digits : Number(digits);
+}
+
 /** Reads a JSON text. Throws a FormatError with the line; refuses what is nested too deep. */
 export function readJson(text: string): unknown {
   refuseDepth(text);
   const bare = text.startsWith('\uFEFF') ? text.slice(1) : text;
   try {
-    return JSON.parse(bare) as unknown;
+    return LONG_NUMBER.test(bare)
+      ? parse(bare, undefined, numberOf)
+      : (JSON.parse(bare) as unknown);
   } catch (error) {
     const { message } = error as Error;
+    const twice = /Duplicate key '(.*?)'/.exec(message)?.[1];
+    if (twice !== undefined)
+      throw new FormatError(`“${twice}” stands twice in one record, with different values.`);
     const position = /position (\d+)/.exec(message)?.[1];
     const line = position === undefined ? null : lineAt(bare, Number(position));
     throw new FormatError(
