@@ -101,6 +101,7 @@ export const cssVariables: CSSVariablesResolver = () => ({
   },
   dark: {
     '--mantine-color-body': '#0f1e22',
+    '--mantine-color-anchor': '#6cb0b3',
     '--surface': '#162a30',
     '--quiet': '#9fb6ba',
     '--mantine-color-dimmed': '#9fb6ba',
