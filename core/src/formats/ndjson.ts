@@ -14,7 +14,9 @@ export function readNdjsonLine(text: string, line: number): NdjsonLine | null {
     if (!(error instanceof FormatError)) throw error;
     // The line of a line is always the first.
     const said = error.message.replace(/^Line 1: /, '');
-    const message = `Line ${line}: ${said.charAt(0).toLowerCase()}${said.slice(1)}`;
+    const lowered = said.charAt(0).toLowerCase() + said.slice(1);
+    const message =
+      lowered === 'this is not JSON.' ? `Line ${line} is not JSON.` : `Line ${line}: ${lowered}`;
     return { ok: false, line, message };
   }
 }
