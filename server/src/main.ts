@@ -82,6 +82,9 @@ const server = app.listen(port, HOST, (error?: Error) => {
   bound = typeof address === 'object' && address ? address.port : port;
   console.log(`Carafe is at http://${HOST}:${bound}`);
 });
+// A client that sends on a kept connection just as it is closed would see it broken off.
+server.keepAliveTimeout = 65_000;
+server.headersTimeout = 66_000;
 // What the last stop has cut off is made good while the server answers already.
 imports.recover().catch((error: unknown) => log.error(error));
 clock.start();

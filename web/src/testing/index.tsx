@@ -1,11 +1,14 @@
 import type { ReactNode } from 'react';
 import { MantineProvider } from '@mantine/core';
-import { act, render, type RenderResult } from '@testing-library/react';
+import { act, configure, render, type RenderResult } from '@testing-library/react';
 import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
 import type { Endpoint } from '@carafe/contract';
 import { store } from '../app/store';
 import { theme } from '../app/theme';
+
+// A slow machine is no failure.
+configure({ asyncUtilTimeout: 20_000 });
 
 /** Renders a part of the interface as it stands in the application, without what moves. */
 export function renderPart(part: ReactNode): RenderResult {
