@@ -62,6 +62,12 @@ test.each<[string, Trail, boolean, string]>([
     '2 fallbacks used',
   ],
   ['a list of one', [{ ...loop, before: 1, shown: 1 }], false, '1 line'],
+  [
+    'a catalog',
+    [{ ...loop, formula: 'catalog.garden', before: 240, shown: 6 }],
+    false,
+    '6 of 240 products',
+  ],
   ['an empty list', [{ ...loop, before: 0, shown: 0 }], false, 'no lines'],
   [
     'a list without a name',
