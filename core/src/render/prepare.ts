@@ -1,8 +1,6 @@
 import type { AddressPart, Op, OpOf, Program } from '../build/program';
 import {
   explain,
-  isRecord,
-  fieldOf,
   runnable,
   printValue,
   sayCondition,
@@ -14,9 +12,10 @@ import {
   type Value,
 } from '../formula';
 import { escapeHeader, escapeHtml, headerLine, safeAddress } from './escape';
+import { leaveHeaders } from './headers';
 import { compileLoop, parsedOrMissing, type Walked } from './loop';
 import { contextFor, type RenderOptions } from './record';
-import { MAX_TRAIL, type Trail, type TrailEntry } from './trail';
+import { MAX_TRAIL, memberName, type Trail, type TrailEntry } from './trail';
 
 export interface Mail {
   from: string;
@@ -269,7 +268,7 @@ class Preparation {
       shown: walked.shown.length,
       members: walked.before
         .slice(0, 12)
-        .map((member, i) => ({ name: nameOf(member as Value, i), shown: shown.has(member) })),
+        .map((member, i) => ({ name: memberName(member as Value, i), shown: shown.has(member) })),
     });
   }
 }
@@ -279,34 +278,8 @@ function wordsIn(ops: readonly Op[]): number {
   return ops.reduce((sum, op) => sum + (typeof op === 'string' ? op.length : 0), 0);
 }
 
-/** A member in a word: its name, title, SKU or number, else its place. */
-function nameOf(member: Value, index: number): string {
-  if (isRecord(member)) {
-    for (const name of ['name', 'title', 'sku', 'number', 'value']) {
-      const value = fieldOf(member, name);
-      if (typeof value === 'string' && value.trim() !== '') return value;
-    }
-  } else if (typeof member === 'string' || typeof member === 'number') return String(member);
-  return `no. ${index + 1}`;
-}
-
 /** Fills a prepared program for one recipient. */
 export type Render = (record: Fields, options: RenderOptions) => Rendered;
-
-/**
- * A mail that can be unsubscribed from says so to mail programs, which then do it with one click
- * (RFC 2369 and RFC 8058).
- */
-function leaveHeaders(record: Fields): Record<string, string> {
-  const links = fieldOf(record, 'links');
-  const link = isRecord(links) ? fieldOf(links, 'unsubscribe') : undefined;
-  const address = typeof link === 'string' ? safeAddress(link, 'link') : null;
-  if (!address?.startsWith('https://') || /[<>]/.test(address)) return {};
-  return {
-    'List-Unsubscribe': `<${address}>`,
-    'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
-  };
-}
 
 /** Lines that ended up empty, because nothing showed there, are closed up. */
 function tidyText(text: string): string {

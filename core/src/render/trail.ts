@@ -1,4 +1,4 @@
-import type { Explanation } from '../formula';
+import { fieldOf, isRecord, type Explanation, type Value } from '../formula';
 
 /** One thing that happened while a mail was filled, and why. */
 export type TrailEntry = { node: string; path: string; formula: string } & (
@@ -26,3 +26,14 @@ export type TrailEntry = { node: string; path: string; formula: string } & (
 export type Trail = TrailEntry[];
 
 export const MAX_TRAIL = 400;
+
+/** A member in a word: its name, title, SKU or number, else its place. */
+export function memberName(member: Value, index: number): string {
+  if (isRecord(member)) {
+    for (const name of ['name', 'title', 'sku', 'number', 'value']) {
+      const value = fieldOf(member, name);
+      if (typeof value === 'string' && value.trim() !== '') return value;
+    }
+  } else if (typeof member === 'string' || typeof member === 'number') return String(member);
+  return `no. ${index + 1}`;
+}

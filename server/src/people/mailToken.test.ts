@@ -1,3 +1,4 @@
+import { NEW_SHOPPER } from '@carafe/core/record';
 import fc from 'fast-check';
 import { testServer, TEST_SHOP } from '../testing';
 import { mailTokens } from './mailToken';
@@ -31,21 +32,8 @@ test('one that was changed anywhere stands for nobody', () => {
 test('links of mails carry it instead of the address', async () => {
   const { tables, store } = await testServer();
   tables.shops.insert(TEST_SHOP);
-  const id = tables.people.keep(
-    's',
-    'maud@q.example',
-    { email: 'maud@q.example' },
-    {
-      ...{
-        cart: null,
-        orders: [],
-        first_seen_at: null,
-        last_seen_at: null,
-        consent: null,
-        told: {},
-      },
-    },
-  );
+  const person = { email: 'maud@q.example' };
+  const id = tables.people.keep('s', person.email, person, NEW_SHOPPER);
   const [one] = tables.people.data('s', [id]);
   expect(tables.people.tokens.read(one?.data.token ?? '')).toEqual({
     shop: 's',
