@@ -168,8 +168,11 @@ function writeChance(
     { length: orders },
     () => from + r.next() * (asOf - 3 * DAY - from),
   ).sort((a, b) => a - b);
-  times.forEach((time, i) => {
-    const at = Math.floor(Math.max(time, from + i * HOUR));
+  // Nobody fills the next cart before the last one is ordered.
+  let free = from;
+  for (const time of times) {
+    const at = Math.floor(Math.max(time, free));
+    free = at + 4 * HOUR;
     fillCart(diary, products, r.whole(1, 5), at, r);
     const number = newNumber();
     diary.order(at + 3 * HOUR, number, {
@@ -181,7 +184,7 @@ function writeChance(
     if (age > 2 * DAY)
       diary.status(at + 2 * DAY, number, r.chance(0.08) ? 'Ready to collect' : 'Sent');
     else if (r.chance(0.2)) diary.status(at + 4 * HOUR, number, 'Awaiting payment');
-  });
+  }
   if (r.chance(0.3))
     fillCart(diary, products, r.whole(1, 4), Math.floor(asOf - (1 + r.next() * 70) * HOUR), r);
 }

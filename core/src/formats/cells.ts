@@ -47,8 +47,17 @@ export function readNumber(text: string, decimal: '.' | ','): number | undefined
 
 const DAYS = /^(\d{1,2})[./\- ](\d{1,2})[./\- ](\d{4})(?:[ T,]+(\d{1,2}):(\d{2})(?::(\d{2}))?)?$/;
 const MAIL =
-  /^(?:[A-Za-z]{3},? )?(\d{1,2}) (Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec)[a-z]* (\d{4}) (\d{2}):(\d{2})(?::(\d{2}))?(?: (?:GMT|UTC?|Z|([+-])(\d{2})(\d{2})))?$/;
-const MONTHS = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
+  /^(?:[A-Za-z]{3,9},?\s+)?(\d{1,2})\s+(Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec)[a-z]*\s+(\d{2}|\d{4})\s+(\d{1,2}):(\d{2})(?::(\d{2}))?(?:\s*(?:(GMT|UTC?|Z|[ECMP][SD]T)|([+-])(\d{2}):?(\d{2})))?$/i;
+const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
+/** Hours west of Greenwich of the zones that RFC 822 names; summer time is one less. */
+const WEST: Record<string, number> = { E: 5, C: 6, M: 7, P: 8 };
+
+/** The zone that RFC 822 names as what ISO 8601 writes: `EST` is `-05:00`. */
+function namedZone(name: string): string {
+  const west = WEST[name.length === 3 ? name.charAt(0) : ''];
+  if (west === undefined) return 'Z';
+  return `-0${name.charAt(1) === 'D' ? west - 1 : west}:00`;
+}
 
 function iso(year: number, month: number, day: number, time = ''): string | undefined {
   const two = (n: number) => String(n).padStart(2, '0');
@@ -56,16 +65,19 @@ function iso(year: number, month: number, day: number, time = ''): string | unde
   return readDate(text) ? text : undefined;
 }
 
+/** A date as mails write it (RFC 5322, 3.3, its older forms in 4.3 too) as ISO 8601. */
 function readMailDate(text: string): string | undefined {
   const parts = MAIL.exec(text);
   if (!parts) return undefined;
-  const [, day, month = '', year, hour, minute, second = '00', sign = '+', zh = '00', zm = '00'] =
+  const [, day, month = '', year = '', hour = '', minute, second = '00', name, sign, zh, zm] =
     parts;
+  const short = Number(year) + (Number(year) < 50 ? 2000 : 1900);
+  const zone = sign === undefined ? namedZone((name ?? 'Z').toUpperCase()) : `${sign}${zh}:${zm}`;
   const local = iso(
-    Number(year),
-    MONTHS.indexOf(month) + 1,
+    year.length === 2 ? short : Number(year),
+    MONTHS.indexOf(month.toLowerCase()) + 1,
     Number(day),
-    `T${hour}:${minute}:${second}${sign}${zh}:${zm}`,
+    `T${hour.padStart(2, '0')}:${minute}:${second}${zone}`,
   );
   return local && readDate(local)?.toISOString();
 }

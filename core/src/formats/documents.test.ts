@@ -52,6 +52,23 @@ describe('JSON', () => {
     expect(({} as { a?: number }).a).toBeUndefined();
     expect(() => readJson('{"n":12345678901234567890,"a":1,"a":2}')).toThrow(/“a” stands twice/);
   });
+  test('a record that says two things under one name is refused; the same said twice is not', () => {
+    expect(() => readJson('[{"b":{"price":1,"x:y":"a:b","price":2}}]')).toThrow(
+      '“price” stands twice in one record, with different values.',
+    );
+    expect(readJson('{"a":1,"a":1,"__proto__":2}')).toMatchObject({ a: 1 });
+    expect(readNdjson('{"a":1,"a":2}')).toMatchObject([
+      { ok: false, message: 'Line 1: “a” stands twice in one record, with different values.' },
+    ]);
+  });
+  test('whatever JSON can say is read as it stands', () => {
+    fc.assert(
+      fc.property(fc.jsonValue(), (value) => {
+        const text = JSON.stringify(value);
+        expect(readJson(text)).toEqual(JSON.parse(text));
+      }),
+    );
+  });
 
   test('what is cut off, broken or nested without end is told', () => {
     expect(() => readJson('{"a":[1,')).toThrow(/ends too early|is not JSON/);
@@ -134,7 +151,7 @@ describe('feeds', () => {
     expect(feed.posts[1]?.content).toContain('<b>words</b>');
   });
 
-  test('JSON Feed, newest first, each guid once', () => {
+  test('JSON Feed, newest first', () => {
     const feed = readFeed(
       JSON.stringify({
         version: 'https://jsonfeed.org/version/1.1',
@@ -142,12 +159,36 @@ describe('feeds', () => {
         items: [
           { id: 1, title: 'old', date_published: '2026-01-01', content_text: 'One\n\nTwo' },
           { id: 2, title: 'new', date_published: '2026-02-01' },
-          { id: 2, title: 'again' },
         ],
       }),
     );
     expect(feed.posts.map((post) => post.title)).toEqual(['new', 'old']);
     expect(feed.posts[1]).toMatchObject({ content: '<p>One</p><p>Two</p>', summary: 'One Two' });
+  });
+
+  test('an item of a JSON Feed that cannot be read is named', () => {
+    const feed = (items: unknown[]) =>
+      JSON.stringify({ version: 'https://jsonfeed.org/version/1.1', title: 'T', items });
+    expect(() => readFeed(feed([{ id: 1 }, { id: 2, title: 'Leeks', tags: 'a' }]))).toThrow(
+      'Entry 2 (“Leeks”) of this feed: its “tags” is not what JSON Feed 1.1 asks for.',
+    );
+    expect(() => readFeed(feed([null]))).toThrow(
+      'Entry 1 of this feed: it is not what JSON Feed 1.1 asks for.',
+    );
+  });
+
+  test('posts without an id, with one that came before or with no date are passed on, to be told', () => {
+    const { posts } = readFeed(
+      item(
+        `<item><title>A</title><guid>1</guid><pubDate>soon</pubDate></item>
+         <item><title>B</title><guid>1</guid></item><item><title>C</title></item>`,
+      ),
+    );
+    expect(posts.map(({ title, guid, published_at }) => [title, guid, published_at])).toEqual([
+      ['A', '1', 'soon'],
+      ['B', '1', undefined],
+      ['C', undefined, undefined],
+    ]);
   });
 
   test('bombs, entities to files, pages and broken XML are refused in words', () => {

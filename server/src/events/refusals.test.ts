@@ -71,6 +71,35 @@ describe('an order without lines', () => {
   });
 });
 
+test('an order of a file that comes to nothing is counted with its rejected rows, and told by its line', async () => {
+  const { imports, tables } = carafe;
+  const id = 'r1';
+  tables.sources.insert(
+    {
+      ...{ id, shop: 's', name: id, kind: 'file', target: 'events', formula_name: id },
+      ...{ address: null, every_minutes: null, fresh_hours: 1, next_fetch_at: null },
+    },
+    '2026-01-01',
+  );
+  const all = [
+    event('order_placed', { number: 'N1' }),
+    add('P'),
+    event('order_placed', { number: 'N2' }),
+  ];
+  const text = all.map((one) => JSON.stringify(one)).join('\n');
+  const one = await imports.receiveText(imports.sourceOf(id), 'e.ndjson', text);
+  const look = await imports.look(one.id);
+  await (
+    await imports.check(one.id, { settings: look.settings, mode: 'whole' })
+  ).done;
+  const applied = await imports.apply(one.id);
+  expect(applied.counts).toMatchObject({ read: 3, new: 2, rejected: 1 });
+  expect(tables.events.count('s')).toBe(2);
+  expect(tables.sources.find(id)?.row_count).toBe(2);
+  expect(applied.message).toMatch(/^An order was not taken, the first on line 1\. .*“N1” says no/);
+  expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N2' }]);
+});
+
 test('a number that was placed already is told as such; the same event again is known', async () => {
   const lines = [{ sku: 'P', name: 'P', price: 3, quantity: 1 }];
   const order = event('order_placed', { number: 'N1', currency: 'EUR', lines });

@@ -6,6 +6,7 @@ import type { Progress } from '../jobs/jobs';
 import { refreshStale, type PeopleParts } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
+import { rejectEmptyOrders } from './emptyOrders';
 import type { GenerationsRepository } from './generations';
 import type { ImportsRepository } from './repository';
 import { openStaging } from './staging';
@@ -14,7 +15,7 @@ import type { ApplyTask, UndoTask } from './task';
 export interface ImportParts extends PeopleParts {
   shops: Pick<ShopsRepository, 'list'>;
   sources: Pick<SourcesRepository, 'find' | 'touched'>;
-  imports: Pick<ImportsRepository, 'undone' | 'applying' | 'change'>;
+  imports: Pick<ImportsRepository, 'find' | 'undone' | 'applying' | 'change'>;
   events: EventsRepository;
   generations: GenerationsRepository;
 }
@@ -105,7 +106,8 @@ async function writeEvents(
     void progress(Math.min(from, last));
     return from < last;
   });
-  return { shops: await markTouched(store, parts, parts.events.stagedAbout()), taken };
+  const shops = await markTouched(store, parts, parts.events.stagedAbout());
+  return { shops, taken: taken - (await rejectEmptyOrders(store, parts, task)) };
 }
 
 /**

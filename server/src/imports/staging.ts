@@ -30,6 +30,14 @@ export function openStaging(file: string, { fresh = false } = {}) {
     'INSERT INTO rejected (line, key, cells, problems) VALUES (?, ?, ?, ?)',
   );
   const name = db.prepare('INSERT INTO columns (names, meta) VALUES (?, ?)');
+  const unsaidOrders = db.prepare<[], { line: number; event: string }>(
+    `SELECT line, event FROM events WHERE json_extract(event, '$.kind') = 'order_placed'
+     AND (json_extract(event, '$.lines') IS NULL OR json_extract(event, '$.currency') IS NULL) ORDER BY line`,
+  );
+  const eventCounts = db.prepare<[], { new: number; rejected: number }>(
+    'SELECT (SELECT COUNT(*) FROM events) AS new, (SELECT COUNT(*) FROM rejected) AS rejected',
+  );
+  const dropEvent = db.prepare('DELETE FROM events WHERE shop = ? AND id = ?');
   const page = db.prepare<object, { line: number; key: string; record: string }>(
     `SELECT line, key, record FROM staged WHERE outcome = @outcome
      UNION ALL SELECT line, id, event FROM events WHERE @outcome = 'new' LIMIT @limit OFFSET @offset`,
@@ -73,6 +81,15 @@ export function openStaging(file: string, { fresh = false } = {}) {
       cells: readonly unknown[],
       problems: readonly object[],
     ): void => void reject.run(line, key, JSON.stringify(cells), JSON.stringify(problems)),
+    /** Orders that leave it to the cart what was ordered. */
+    unsaidOrders: () => unsaidOrders.all(),
+    /** Puts an event that was staged among the rejected rows. */
+    rejectEvent(line: number, { shop, id }: ShopEvent, event: string, message: string): void {
+      dropEvent.run(shop, id);
+      const problems = JSON.stringify([{ column: 'event', message }]);
+      reject.run(line, null, JSON.stringify([event.slice(0, 500)]), problems);
+    },
+    eventCounts: () => eventCounts.get() ?? { new: 0, rejected: 0 },
     /** The columns of the file, and what it says of itself. */
     setColumns: (columns: readonly string[], meta: object = {}): void =>
       void name.run(JSON.stringify(columns), JSON.stringify(meta)),

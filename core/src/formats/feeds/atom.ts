@@ -29,7 +29,7 @@ function rawPost(entry: XmlElement): RawPost {
     title: childText(entry, 'title'),
     link: attribute(linkOf(entry, 'alternate'), 'href'),
     author: childText(children(entry, 'author')[0], 'name'),
-    published_at: date === undefined ? undefined : readDateCell(date, 'iso'),
+    published_at: date === undefined ? undefined : (readDateCell(date, 'iso') ?? date),
     summary: htmlOf(entry, 'summary'),
     content: htmlOf(entry, 'content'),
     image: picture ?? attribute(thumbnail, 'url'),

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { shorten } from '../cells';
+import { FormatError } from '../formatError';
 import { finishFeed, type Feed } from './post';
 
 const Author = z.object({ name: z.string().optional() });
@@ -23,8 +25,20 @@ const JsonFeed = z.object({
   title: z.string(),
   home_page_url: z.string().optional(),
   authors: z.array(Author).optional(),
-  items: z.array(Item),
+  items: z.array(z.unknown()),
 });
+
+/** An item as the format wants it. Throws a FormatError that names the item and what is wrong with it. */
+function itemOf(given: unknown, index: number): z.infer<typeof Item> {
+  const read = Item.safeParse(given);
+  if (read.success) return read.data;
+  const title = (given as { title?: unknown } | null)?.title;
+  const called = typeof title === 'string' && title !== '' ? ` (“${shorten(title)}”)` : '';
+  const at = read.error.issues[0]?.path.join('.') ?? '';
+  throw new FormatError(
+    `Entry ${index + 1}${called} of this feed: ${at === '' ? 'it' : `its “${at}”`} is not what JSON Feed 1.1 asks for.`,
+  );
+}
 
 const paragraphs = (text: string) =>
   text
@@ -40,7 +54,7 @@ export function readJsonFeed(document: unknown): Feed | null {
   return finishFeed(
     title,
     home_page_url,
-    items.map((item) => ({
+    items.map(itemOf).map((item) => ({
       guid: item.id,
       title: item.title,
       link: item.url,

@@ -2,11 +2,12 @@ import { cleanHtml, wordsOf } from './clean';
 
 /** A post as formulas read it. `content` is HTML that was cleaned for mail, `summary` is plain words. */
 export interface Post {
-  guid: string;
+  /** What tells posts apart; a post without cannot be taken. */
+  guid?: string;
   title: string;
   link?: string;
   author?: string;
-  /** ISO 8601. */
+  /** ISO 8601; as the feed writes it where that is no date. */
   published_at?: string;
   summary?: string;
   content?: string;
@@ -57,10 +58,9 @@ function firstPicture(html: string): string | undefined {
 }
 
 /** Makes a post whole: content cleaned, a picture found, a summary made where none is given. */
-export function finishPost(raw: RawPost): Post | null {
+export function finishPost(raw: RawPost): Post {
   const guid = raw.guid ?? raw.link;
   const title = raw.title && wordsOf(raw.title);
-  if (!guid || !(title || raw.content || raw.summary)) return null;
   const content = raw.content && cleanHtml(raw.content);
   const given = raw.summary && wordsOf(raw.summary);
   const summary = given || (content && firstWords(wordsOf(content)));
@@ -68,10 +68,10 @@ export function finishPost(raw: RawPost): Post | null {
     ? raw.image
     : firstPicture(content || (raw.summary ? cleanHtml(raw.summary) : ''));
   const post: Post = {
-    guid,
     title: title || firstWords(summary || '', 80),
     categories: raw.categories.map(wordsOf).filter((name) => name !== ''),
   };
+  if (guid) post.guid = guid;
   if (isWeb(raw.link)) post.link = raw.link;
   if (raw.author) post.author = wordsOf(raw.author);
   if (raw.published_at) post.published_at = raw.published_at;
@@ -81,15 +81,9 @@ export function finishPost(raw: RawPost): Post | null {
   return post;
 }
 
-/** Posts newest first, each guid once; those without a date stand last. */
+/** Posts newest first; those without a date stand last. None is passed over: what cannot be taken is told later. */
 export function finishFeed(title: string, link: string | undefined, raw: RawPost[]): Feed {
-  const posts = new Map<string, Post>();
-  for (const one of raw) {
-    const post = finishPost(one);
-    if (post && !posts.has(post.guid)) posts.set(post.guid, post);
-  }
-  const sorted = [...posts.values()].sort((a, b) =>
-    (b.published_at ?? '').localeCompare(a.published_at ?? ''),
-  );
-  return { title: wordsOf(title), ...(isWeb(link) && { link }), posts: sorted };
+  const at = ({ published_at }: Post) => Date.parse(published_at ?? '') || 0;
+  const posts = raw.map(finishPost).sort((a, b) => at(b) - at(a));
+  return { title: wordsOf(title), ...(isWeb(link) && { link }), posts };
 }

@@ -36,7 +36,7 @@ function rawPost(item: XmlElement): RawPost {
     author:
       childText(item, 'dc:creator') ??
       childText(item, 'author')?.replace(/^\S+@\S+\s*\((.*)\)$/, '$1'),
-    published_at: date === undefined ? undefined : readDateCell(date, 'mail'),
+    published_at: date === undefined ? undefined : (readDateCell(date, 'mail') ?? date),
     summary: content === undefined ? undefined : description,
     content: content ?? description,
     image: pictureOf(item),

@@ -58,6 +58,7 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
             ? `${counted(counts.read, 'row')} were read. This is what the file does to “${source.name}”; nothing has changed yet.`
             : `${counted(counts.read, 'row')} were read.`}
         </p>
+        {!isOpen && one.message && <p className={classes.bad}>{one.message}</p>}
         <Tabs
           value={outcome}
           onChange={(value) => value && setOutcome(value as ImportOutcome)}
