@@ -56,7 +56,7 @@ export class Applying {
     if (state !== 'checked' || !settings)
       throw new Refusal(409, 'This file was imported already, or discarded.');
     await this.states.during(id, async ({ progress }) => {
-      await this.states.change(id, { state: 'applying' });
+      await this.states.change(id, { state: 'applying', message: null });
       try {
         const task: ApplyTask = {
           ...{ import: id, source, shop, target, settings, mode },

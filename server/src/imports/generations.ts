@@ -47,7 +47,7 @@ export function generationsRepository(db: Db) {
      WHERE id = @source`,
   );
   const applied = db.prepare(
-    "UPDATE imports SET state = 'applied', message = NULL, applied_at = @now WHERE id = @import",
+    "UPDATE imports SET state = 'applied', applied_at = @now WHERE id = @import",
   );
   const each = (statement: { run: (id: number) => unknown }) => (ids: readonly number[]) => {
     for (const id of ids) statement.run(id);
