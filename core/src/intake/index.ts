@@ -1,6 +1,6 @@
 export { findNumbered, type Numbered } from './numbered';
 export { lookAt, lookAtRecords, wholeFormatOf, type Look } from './look';
-export { Mapping, MappedColumn, mappingProblems, reuseMapping } from './mapping';
+export { type FixedField, Mapping, MappedColumn, mappingProblems, reuseMapping } from './mapping';
 export {
   finished,
   hasRowLines,
@@ -12,5 +12,7 @@ export {
 } from './read';
 export { cellsOf, columnsOf, readDocument } from './records';
 export { FileSettings, GivenSettings } from './settings';
-export { fieldName, readingFor, suggestMapping, type Sample } from './suggest';
+export { fieldName, readingFor, type Sample } from './columns';
+export { rowsApart, rowsAsLines } from './rowLines';
+export { suggestMapping } from './suggest';
 export { TARGETS, targetOf, type Target, type TargetField, type TargetId } from './targets';

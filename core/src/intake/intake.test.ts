@@ -7,12 +7,15 @@ import {
   mappingProblems,
   reuseMapping,
   rowReader,
+  rowsApart,
+  rowsAsLines,
   suggestMapping,
   targetOf,
   type Mapping,
   type Sample,
 } from '.';
 
+const now = '2026-11-25T12:00:00Z';
 const catalog = targetOf('catalog');
 const orders = targetOf('orders');
 const german: Sample = {
@@ -97,7 +100,7 @@ describe('numbered columns', () => {
       rows: [['N1', 'a@b.example', '2026-01-02', 'Pot', '4.50', 'Pan', '2']],
     };
     const mapping = suggestMapping(sample, orders);
-    const read = rowReader(mapping, sample.columns, orders);
+    const read = rowReader(mapping, sample.columns, orders, { now });
     expect(read(sample.rows[0] ?? [])).toMatchObject({
       ok: true,
       key: 'N1',
@@ -115,7 +118,7 @@ describe('numbered columns', () => {
 
 describe('rows', () => {
   const mapping = suggestMapping(german, catalog);
-  const read = rowReader(mapping, german.columns, catalog);
+  const read = rowReader(mapping, german.columns, catalog, { now });
   test('are read as they will be stored', () => {
     expect(read(german.rows[0] ?? [])).toEqual({
       ok: true,
@@ -151,7 +154,7 @@ describe('rows', () => {
   test('the same data gives the same JSON, in whatever order its columns stand', () => {
     const order = [3, 0, 5, 2, 4, 1];
     const turned = order.map((i) => german.columns[i] ?? '');
-    const again = rowReader({ columns: [...mapping.columns].reverse() }, turned, catalog);
+    const again = rowReader({ columns: [...mapping.columns].reverse() }, turned, catalog, { now });
     const row = german.rows[1] ?? [];
     expect(JSON.stringify(again(order.map((i) => row[i])))).toBe(JSON.stringify(read(row)));
   });
@@ -170,6 +173,7 @@ describe('rows', () => {
             { columns: suggested.columns.map((c) => ({ ...c, to: c.column.trim() || 'x' })) },
             unique,
             catalog,
+            { now },
           )(cells);
           expect(({} as Record<string, unknown>)['polluted']).toBeUndefined();
         },
@@ -204,7 +208,7 @@ describe('rows that are lines', () => {
   };
   test('come together by their key, and are reckoned when all are there', () => {
     expect(hasRowLines(mapping)).toBe(true);
-    const read = rowReader(mapping, columns, orders, { whole: false });
+    const read = rowReader(mapping, columns, orders, { whole: false, now });
     const [a, b] = [
       read(['N1', 'a@b.example', '2026-01-02', 'A', '2.35', '3', 'Label: Fern | Gift: yes']),
       read(['N1', 'a@b.example', '2026-01-02', 'B', '1', '', '']),
@@ -239,6 +243,98 @@ describe('rows that are lines', () => {
   ])('a wrong line is told: %j', (wrong, message) => {
     const read = finished({ number: 'N', email: 'a@b.example', ...wrong }, orders);
     expect(read.ok ? '' : read.problems[0]?.message).toMatch(message);
+  });
+});
+
+describe('rows that repeat their key', () => {
+  const columns = ['Order', 'Email', 'Date', 'SKU', 'Price', 'Total', 'Engraving', 'Season'];
+  const sample: Sample = {
+    columns,
+    rows: [
+      ['N1', 'a@b.example', '2026-01-02', 'A', '2.35', '2.35', 'Fern', 'spring'],
+      ['N1', 'a@b.example', '2026-01-02', 'B', '1.00', '2.00', '', 'spring'],
+      ['N2', 'a@b.example', '2026-01-03', 'A', '2.35', '2.35', '', 'autumn'],
+    ],
+  };
+  const placed = (mapping: Mapping) =>
+    mapping.columns.map(({ to, list }) => (list ? `${list.name}.${to ?? ''}` : to));
+  test('are taken as lines: what differs between rows of one key is the line’s', () => {
+    const mapping = suggestMapping(sample, orders);
+    expect(placed(mapping)).toEqual([
+      'number',
+      'email',
+      'placed_at',
+      'lines.sku',
+      'lines.price',
+      'lines.total',
+      'lines.engraving',
+      'season',
+    ]);
+    expect(mappingProblems(mapping, orders)).toEqual([]);
+    expect(placed(rowsApart(mapping)).slice(3)).toEqual([
+      ...['sku', 'price', 'total', 'engraving', 'season'],
+    ]);
+    expect(rowsAsLines(sample, rowsApart(mapping), orders)).toEqual(mapping);
+  });
+  test('are not where each key comes once, unless it is asked', () => {
+    const once = { columns, rows: sample.rows.slice(1) };
+    const mapping = suggestMapping(once, orders);
+    expect(placed(mapping)[3]).toBe('sku');
+    expect(placed(rowsAsLines(once, mapping, orders)).slice(3, 6)).toEqual([
+      ...['lines.sku', 'lines.price', 'total'],
+    ]);
+  });
+  test('an order with neither lines nor a total cannot be meant', () => {
+    const bare = { columns: columns.slice(0, 3), rows: sample.rows.map((row) => row.slice(0, 3)) };
+    expect(mappingProblems(suggestMapping(bare, orders), orders)).toEqual([
+      'Nothing fills the lines of each order, nor its total. Say that each row is a line, or which column holds them.',
+    ]);
+  });
+});
+
+describe('fields that a file does not hold', () => {
+  const carts = targetOf('carts');
+  const columns = [
+    'Email',
+    'product_1_name',
+    'product_1_price',
+    'product_2_name',
+    'product_2_price',
+  ];
+  const cells = ['a@b.example', 'Aster', '2.50', 'Mohn', '1'];
+  const mapping = suggestMapping({ columns, rows: [cells] }, carts);
+  test('get the time of the import or one value in every row', () => {
+    expect(mappingProblems(mapping, carts)).toEqual([
+      'No column fills “Changed at”, which every cart needs.',
+    ]);
+    const fixed: Mapping = {
+      ...mapping,
+      fixed: [
+        { to: 'updated_at', is: 'import_time' },
+        { to: 'currency', is: 'value', value: 'GBP' },
+        { to: 'discount', is: 'value', value: '0.50' },
+      ],
+    };
+    expect(mappingProblems(fixed, carts)).toEqual([]);
+    expect(rowReader(fixed, columns, carts, { now })(cells)).toMatchObject({
+      ok: true,
+      record: { updated_at: now, currency: 'GBP', discount: 0.5, total: 3, lines: [{}, {}] },
+    });
+    expect(reuseMapping(fixed, mapping).fixed).toEqual(fixed.fixed);
+  });
+  test('a value that is none of its field, a key, and what a column fills already are told', () => {
+    const wrong: Mapping = { ...mapping, fixed: [{ to: 'total', is: 'value', value: 'much' }] };
+    expect(rowReader(wrong, columns, carts, { now })(cells)).toMatchObject({
+      ok: false,
+      problems: [{ message: '“much” is not a number such as 12.50.' }, {}],
+    });
+    const blank: Mapping = { ...mapping, fixed: [{ to: 'updated_at', is: 'value', value: ' ' }] };
+    expect(mappingProblems(blank, carts)).toEqual(['Say what every row gets as “Changed at”.']);
+    const twice: Mapping = { ...mapping, fixed: [{ to: 'email', is: 'import_time' }] };
+    expect(mappingProblems(twice, carts).slice(0, 2)).toEqual([
+      '“Email” fills “email”, which every row is given too. Leave one out.',
+      '“email” tells the rows apart; it cannot be the same in each.',
+    ]);
   });
 });
 

@@ -7,10 +7,11 @@ import { FormatError } from '../formats/formatError';
 import type { ListFound } from '../formats/json';
 import { readNdjsonLine } from '../formats/ndjson';
 import { sniffDialect } from '../formats/sniff';
+import type { Sample } from './columns';
 import { reuseMapping } from './mapping';
 import { cellsOf, columnsOf, readDocument } from './records';
 import type { FileSettings, GivenSettings } from './settings';
-import { suggestMapping, type Sample } from './suggest';
+import { suggestMapping } from './suggest';
 import type { Target } from './targets';
 
 /** So many rows are looked at to find out what the columns hold. */

@@ -21,8 +21,19 @@ export const MappedColumn = z.object({
 });
 export type MappedColumn = z.infer<typeof MappedColumn>;
 
+/** A field that no column fills, and what every row gets in it. */
+export const FixedField = z.discriminatedUnion('is', [
+  z.object({ to: FieldName, is: z.literal('value'), value: z.string().max(500) }),
+  /** The moment at which the file is checked. */
+  z.object({ to: FieldName, is: z.literal('import_time') }),
+]);
+export type FixedField = z.infer<typeof FixedField>;
+
 /** Which column is what. Kept with the source, and used again for its next file. */
-export const Mapping = z.object({ columns: z.array(MappedColumn).max(2000) });
+export const Mapping = z.object({
+  columns: z.array(MappedColumn).max(2000),
+  fixed: z.array(FixedField).max(50).optional(),
+});
 export type Mapping = z.infer<typeof Mapping>;
 
 /** What is wrong with a mapping as a whole, in sentences. */
@@ -37,6 +48,18 @@ export function mappingProblems(mapping: Mapping, target: Target): string[] {
       problems.push(`“${before}” and “${column}” both fill “${to}”. Leave one out, or rename it.`);
     used.set(place, column);
   }
+  for (const fixed of mapping.fixed ?? []) {
+    const { to } = fixed;
+    const label = target.fields.find(({ name }) => name === to)?.label ?? to;
+    if (fixed.is === 'value' && fixed.value.trim() === '')
+      problems.push(`Say what every row gets as “${label}”.`);
+    const before = used.get(to);
+    if (before !== undefined)
+      problems.push(`“${before}” fills “${to}”, which every row is given too. Leave one out.`);
+    if (to === target.key)
+      problems.push(`“${to}” tells the rows apart; it cannot be the same in each.`);
+    used.set(to, to);
+  }
   for (const { name, label, required } of target.fields)
     if (required && !used.has(name))
       problems.push(
@@ -50,6 +73,14 @@ export function mappingProblems(mapping: Mapping, target: Target): string[] {
       problems.push(
         `“${used.get(name) ?? ''}” fills “${name}”, which is gathered from columns too.`,
       );
+  if (
+    target.line &&
+    !['lines', 'total', 'subtotal'].some((n) => used.has(n)) &&
+    !lists.has('lines')
+  )
+    problems.push(
+      `Nothing fills the lines of each ${target.one}, nor its total. Say that each row is a line, or which column holds them.`,
+    );
   return problems;
 }
 
@@ -58,11 +89,14 @@ export function reuseMapping(kept: Mapping, suggested: Mapping): Mapping {
   const known = new Map(kept.columns.map((column) => [column.column, column]));
   return {
     columns: suggested.columns.map((column) => known.get(column.column) ?? leftOver(column, kept)),
+    ...(kept.fixed && { fixed: kept.fixed }),
   };
 }
 
 /** A new column must not take a field that the kept mapping fills already. */
 function leftOver(column: MappedColumn, kept: Mapping): MappedColumn {
-  const taken = kept.columns.some((c) => c.to === column.to && !c.list && !column.list);
+  const taken =
+    kept.columns.some((c) => c.to === column.to && !c.list && !column.list) ||
+    kept.fixed?.some(({ to }) => to === column.to && !column.list);
   return taken ? { ...column, to: null } : column;
 }

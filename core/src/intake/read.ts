@@ -1,4 +1,4 @@
-import { readValue, type Reading } from '../formats/cells';
+import { readValue, type CellKind, type Reading } from '../formats/cells';
 import { isDateField } from '../record/dates';
 import type { MappedColumn, Mapping } from './mapping';
 import type { Target } from './targets';
@@ -57,14 +57,44 @@ export function hasRowLines(mapping: Mapping): boolean {
   return mapping.columns.some((c) => c.to !== null && c.list?.member === 0);
 }
 
+/** What every row gets in the fields that no column fills; a value that cannot stand in its field is a problem of each. */
+function fixedCells(mapping: Mapping, target: Target, now: string) {
+  return (mapping.fixed ?? []).map((fixed) => {
+    const { to } = fixed;
+    const kind = target.fields.find(({ name }) => name === to)?.kind ?? 'text';
+    const reading = READ_BY_HAND[kind];
+    const cell = fixed.is === 'value' ? readValue(fixed.value, reading) : readValue(now, reading);
+    const isMarked = kind === 'date' && !isDateField(to);
+    return { to, cell, isMarked };
+  });
+}
+
+/** How a value that somebody typed is read, by the kind of its field. */
+const READ_BY_HAND: Record<CellKind, Reading> = {
+  text: { kind: 'text' },
+  any: { kind: 'any' },
+  boolean: { kind: 'boolean' },
+  number: { kind: 'number', decimal: '.' },
+  date: { kind: 'date', order: 'iso' },
+  list: { kind: 'list', separator: ',' },
+};
+
+export interface ReadOptions {
+  /** Off where several rows make one record, which is finished later. */
+  whole?: boolean;
+  /** When the file is read (ISO 8601), for fields that get the time of the import. */
+  now: string;
+}
+
 /** Makes a reader of rows for a mapping. Blank cells are missing; a row with a wrong cell is refused whole. */
 export function rowReader(
   mapping: Mapping,
   columns: readonly string[],
   target: Target,
-  { whole = true }: { whole?: boolean } = {},
+  { whole = true, now }: ReadOptions,
 ): RowReader {
   const fillings = fillingsOf(mapping, columns);
+  const fixed = fixedCells(mapping, target, now);
   const required = target.fields.filter((field) => field.required);
   const columnOf = new Map(
     mapping.columns.flatMap((c) => (c.to && !c.list ? [[c.to, c.column] as const] : [])),
@@ -102,6 +132,9 @@ export function rowReader(
         record[filling.name] = members;
       }
     }
+    for (const { to, cell, isMarked } of fixed)
+      if (!cell.ok) (problems ??= []).push({ column: to, message: cell.message });
+      else record[to] = isMarked ? { date: cell.value } : cell.value;
     for (const { name, label } of required)
       if (record[name] === undefined && !problems?.some((p) => p.column === columnOf.get(name)))
         (problems ??= []).push({

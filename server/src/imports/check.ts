@@ -53,7 +53,7 @@ export async function checkFile(
     const { columns, meta } = await headOfFile(task.file, settings, target);
     staging.setColumns(columns, meta);
     const joins = hasRowLines(settings.mapping);
-    const read = rowReader(settings.mapping, columns, target, { whole: !joins });
+    const read = rowReader(settings.mapping, columns, target, { whole: !joins, now: task.now });
     const held = parts.sources.find(source)?.row_count ?? 0;
     const before = parts.entries.recordOf(source);
     const isFirst = held === 0;

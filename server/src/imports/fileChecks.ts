@@ -18,6 +18,7 @@ import type { ImportJobs } from './task';
 interface Given {
   jobs: Jobs<Pick<ImportJobs, 'look' | 'check'>>;
   log: Logger;
+  now: () => Date;
 }
 
 /** What is asked of a check. */
@@ -99,7 +100,8 @@ export class FileChecks {
   ): Promise<Import> {
     const { file } = this.states.find(id);
     const staging = `${file}.staging`;
-    const task = { file, staging, source, shop, target, settings, mode, raiseConsent };
+    const now = this.given.now().toISOString();
+    const task = { file, staging, source, shop, target, settings, mode, raiseConsent, now };
     try {
       const counts = await this.states.during(id, (running) =>
         this.given.jobs.run('check', task, running),

@@ -12,6 +12,8 @@ export interface CheckTask {
   settings: FileSettings;
   mode: ImportMode;
   raiseConsent: boolean;
+  /** ISO 8601. */
+  now: string;
 }
 
 /** What importing a checked file needs to know. */

@@ -14,7 +14,7 @@ export const orders: TargetDefinition = {
       'number',
       'Order number',
       'text',
-      'number ordernumber orderno orderid id bestellnummer auftrag',
+      'number ordernumber orderno ordernr orderid order id bestellnummer bestellung auftrag',
       true,
     ),
     field('email', 'Email address', 'text', 'email mail customeremail emailaddress', true),

@@ -50,6 +50,7 @@ export function ColumnLines({
   mapped: MappedColumn[];
   onChange: (columns: MappedColumn[]) => void;
 }) {
+  const rowsAreLines = mapped.some((c) => c.list?.member === 0);
   const set = (column: string, change: Partial<MappedColumn>) =>
     onChange(mapped.map((c) => (c.column === column ? { ...c, ...change, because: 'hand' } : c)));
   return (
@@ -70,7 +71,7 @@ export function ColumnLines({
       </Table.Thead>
       <Table.Tbody>
         {mapped.map((one) => (
-          <ColumnLine key={one.column} one={one} target={target} look={look} onSet={set} />
+          <ColumnLine key={one.column} {...{ one, target, look, rowsAreLines }} onSet={set} />
         ))}
       </Table.Tbody>
     </Table>
@@ -81,9 +82,11 @@ function ColumnLine({
   one,
   target,
   look,
+  rowsAreLines,
   onSet,
 }: {
   one: MappedColumn;
+  rowsAreLines: boolean;
   target: Target;
   look: ImportLook;
   onSet: (column: string, change: Partial<MappedColumn>) => void;
@@ -101,11 +104,14 @@ function ColumnLine({
       wrong,
     };
   }, [look, at, reading]);
-  const fields = list ? (target.line ?? []) : target.fields;
-  const choose = (name: string | null) => {
-    const field = fields.find((f) => f.name === name);
+  // Numbered columns stay parts of their member; where rows are lines, a column may be of either.
+  const isMember = list !== undefined && list.member > 0;
+  const fields = isMember ? (target.line ?? []) : target.fields;
+  const choose = (name: string | null, isLine: boolean) => {
+    const field = (isLine ? (target.line ?? []) : fields).find((f) => f.name === name);
     onSet(column, {
       to: name,
+      ...(!isMember && { list: isLine ? { name: 'lines', member: 0 } : undefined }),
       ...(field &&
         field.kind !== reading.kind && {
           reading: readingFor({ columns: look.columns, rows: look.rows }, at, field),
@@ -123,8 +129,9 @@ function ColumnLine({
             value={to}
             own={fieldName(column)}
             fields={fields}
-            many={target.one}
-            {...(list && { list: list.name })}
+            line={rowsAreLines && !isMember ? target.line : undefined}
+            isLine={list?.member === 0}
+            one={isMember ? 'line' : target.one}
             onChange={choose}
           />
           {because && BECAUSE[because] && to !== null && (

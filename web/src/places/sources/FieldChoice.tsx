@@ -4,6 +4,15 @@ import type { TargetField } from '@carafe/core/intake';
 
 const OUT = '\u0000out';
 const OWN = '\u0000own';
+const OWN_LINE = '\u0000own line';
+/** Before the names of a line's fields, where a column may be of either. */
+const LINE = '\u0000line ';
+
+const items = (fields: readonly TargetField[], before = '') =>
+  fields.map(({ name, label, required }) => ({
+    value: `${before}${name}`,
+    label: required ? `${label} (needed)` : label,
+  }));
 
 /** Which field a column fills: one that the record knows, one of its own, or none. */
 export function FieldChoice({
@@ -11,8 +20,9 @@ export function FieldChoice({
   value,
   own,
   fields,
-  many,
-  list,
+  line,
+  isLine = false,
+  one,
   onChange,
 }: {
   column: string;
@@ -20,17 +30,21 @@ export function FieldChoice({
   /** The name that a field of its own would get. */
   own: string;
   fields: readonly TargetField[];
-  many: string;
-  list?: string;
-  onChange: (value: string | null) => void;
+  /** The fields of a line, where a column may fill one. */
+  line?: readonly TargetField[] | undefined;
+  /** Whether it does. */
+  isLine?: boolean;
+  /** What a row is: “order”. */
+  one: string;
+  onChange: (value: string | null, isLine: boolean) => void;
 }) {
-  const isKnown = value !== null && fields.some((f) => f.name === value);
+  const isKnown = value !== null && (isLine ? (line ?? []) : fields).some((f) => f.name === value);
   const isOwn = value !== null && !isKnown;
   const [draft, setDraft] = useState<string | null>(null);
   const commit = () => {
     const name = draft?.trim();
     setDraft(null);
-    if (name) onChange(name);
+    if (name) onChange(name, isLine);
   };
   return (
     <Group gap={6} wrap="nowrap" flex={1} miw={0}>
@@ -41,27 +55,29 @@ export function FieldChoice({
         maw={200}
         searchable
         allowDeselect={false}
-        value={value === null ? OUT : isKnown ? value : OWN}
+        value={
+          value === null ? OUT : isKnown ? `${isLine ? LINE : ''}${value}` : isLine ? OWN_LINE : OWN
+        }
         data={[
-          {
-            group: list ? `Of each of the ${list}` : `Of a ${many}`,
-            items: fields.map(({ name, label, required }) => ({
-              value: name,
-              label: required ? `${label} (needed)` : label,
-            })),
-          },
+          { group: `Of each ${one}`, items: items(fields) },
+          ...(line ? [{ group: `Of each line of the ${one}`, items: items(line, LINE) }] : []),
           {
             group: 'Or else',
             items: [
-              { value: OWN, label: 'A field of its own' },
+              {
+                value: OWN,
+                label: line ? `A field of its own, of the ${one}` : 'A field of its own',
+              },
+              ...(line ? [{ value: OWN_LINE, label: 'A field of its own, of the line' }] : []),
               { value: OUT, label: 'Left out' },
             ],
           },
         ]}
         onChange={(chosen) => {
-          if (chosen === OUT) onChange(null);
-          else if (chosen === OWN) onChange(own);
-          else if (chosen !== null) onChange(chosen);
+          if (chosen === OUT) onChange(null, isLine);
+          else if (chosen === OWN || chosen === OWN_LINE) onChange(own, chosen === OWN_LINE);
+          else if (chosen?.startsWith(LINE)) onChange(chosen.slice(LINE.length), true);
+          else if (chosen !== null) onChange(chosen, false);
         }}
       />
       {isOwn && (

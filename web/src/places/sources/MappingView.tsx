@@ -7,13 +7,17 @@ import {
   targetOf,
   type FileSettings,
   type MappedColumn,
+  type Mapping,
   type Target,
 } from '@carafe/core/intake';
+import { api } from '../../app/api';
 import { counted } from '../../parts/counted';
 import { ColumnLines } from './ColumnLines';
 import type { Asked } from './asked';
+import { FixedFields } from './FixedFields';
 import { FormatForm } from './FormatForm';
 import { NumberedColumns } from './NumberedColumns';
+import { RowLines } from './RowLines';
 import { SampleTable } from './SampleTable';
 import classes from './File.module.css';
 
@@ -44,9 +48,14 @@ export function MappingView({
     () => (settings && !isEvents ? mappingProblems(settings.mapping, target) : []),
     [settings, target, isEvents],
   );
-  const setColumns = (columns: MappedColumn[]) => {
-    if (asked) onChange({ ...asked, settings: { ...asked.settings, mapping: { columns } } });
+  const setMapping = (mapping: Mapping) => {
+    if (asked) onChange({ ...asked, settings: { ...asked.settings, mapping } });
   };
+  const setColumns = (columns: MappedColumn[]) => {
+    if (settings) setMapping({ ...settings.mapping, columns });
+  };
+  const { data: shops } = api.useShopsQuery();
+  const currency = shops?.shops.find(({ id }) => id === source.shop)?.currency ?? null;
   const isReady = asked !== null && look.problem === null && problems.length === 0;
   return (
     <>
@@ -74,11 +83,22 @@ export function MappingView({
               mapped={settings.mapping.columns}
               onChange={setColumns}
             />
+            <RowLines
+              target={target}
+              look={look}
+              mapping={settings.mapping}
+              onChange={setMapping}
+            />
             <ColumnLines
               target={target}
               look={look}
               mapped={settings.mapping.columns}
               onChange={setColumns}
+            />
+            <FixedFields
+              {...{ target, currency }}
+              mapping={settings.mapping}
+              onChange={setMapping}
             />
             <SampleTable target={target} look={look} mapping={settings.mapping} />
           </>

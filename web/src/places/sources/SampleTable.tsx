@@ -21,7 +21,10 @@ export function SampleTable({
 }) {
   const rows = useMemo(() => {
     const whole = !hasRowLines(mapping);
-    const read = rowReader(mapping, look.columns, target, { whole });
+    const read = rowReader(mapping, look.columns, target, {
+      whole,
+      now: new Date().toISOString(),
+    });
     // The ones that cannot be read are what there is to see.
     const all = look.rows.map((cells, i) => ({ line: i + 1, cells, row: read(cells) }));
     const bad = all.filter(({ row }) => !row.ok).slice(0, SHOWN / 2);
@@ -29,12 +32,17 @@ export function SampleTable({
     return [...bad, ...good].sort((a, b) => a.line - b.line);
   }, [target, look, mapping]);
   const fields = useMemo(() => {
-    const names = new Set<string>();
+    const names = new Set(
+      [...mapping.columns, ...(mapping.fixed ?? [])].flatMap(({ to, ...rest }) => {
+        if (to === null) return [];
+        return 'list' in rest && rest.list ? [rest.list.name] : [to];
+      }),
+    );
     for (const { row } of rows)
       if (row.ok) for (const name of Object.keys(row.record)) names.add(name);
     const order = new Map(target.fields.map((f, i) => [f.name, i]));
     return [...names].sort((a, b) => (order.get(a) ?? 99) - (order.get(b) ?? 99));
-  }, [rows, target]);
+  }, [rows, target, mapping]);
   return (
     <section className={classes.sample}>
       <h2>Ten rows as they will be stored</h2>
