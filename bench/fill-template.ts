@@ -8,6 +8,8 @@ import {
 } from '@carafe/core/template';
 import type { Fields } from '@carafe/core/formula';
 
+const SHOP = { url: 'https://shop.quillmoss.example', address: 'Nether Quill' };
+
 const WORDS =
   'We keep the seed dry and the kettle warm, and the parcel goes when the post goes. '.repeat(3);
 
@@ -16,7 +18,7 @@ export function fillTemplate(): Template {
   const newId = countedIds();
   const c = composer(newId);
   return blankTemplate('Fill', 'shop', [
-    masthead(newId),
+    masthead(newId, SHOP),
     c.section('Cart', [
       c.heading('Hello {{ person.first_name otherwise "there" }}', { level: 1 }),
       c.text(WORDS),
@@ -34,7 +36,7 @@ export function fillTemplate(): Template {
         [c.text(WORDS), c.button('Read on', 'https://house.example/read')],
       ]),
     ),
-    foot(newId),
+    foot(newId, SHOP),
   ]);
 }
 

@@ -42,7 +42,9 @@ async function timed<T>(work: () => Promise<T>): Promise<{ took: number; result:
 const { settings } = await jobs.run('look', { file: kept, target, settings: {}, isSet: false });
 const staging = `${kept}.staging`;
 const common = { source, shop, target, settings, staging, mode: 'whole' as const };
-const check = await timed(() => jobs.run('check', { ...common, file: kept, raiseConsent: false, now }));
+const check = await timed(() =>
+  jobs.run('check', { ...common, file: kept, raiseConsent: false, now }),
+);
 const { new: rows, rejected } = check.result;
 if (rejected > 0) throw new Error(`${rejected} rows were rejected.`);
 const apply = await timed(() => jobs.run('apply', { ...common, import: 'i', now }));

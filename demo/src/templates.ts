@@ -8,13 +8,14 @@ import {
 } from '@carafe/core/template';
 
 const SHOP = 'quillmoss-gb';
+const ADDRESS = { url: 'https://shop.quillmoss.example', address: 'Nether Quill' };
 
 /** The mail for who left a cart. Its greeting has no fallback yet: that is for the designer to see. */
 function cartLeft(): Template {
   const newId = countedIds();
   const c = composer(newId);
   const template = blankTemplate('You left these on the potting bench', SHOP, [
-    masthead(newId),
+    masthead(newId, ADDRESS),
     c.section('Your cart', [
       c.heading('You left these on the potting bench', { level: 1 }),
       c.text({
@@ -60,7 +61,7 @@ function cartLeft(): Template {
       ],
       { when: 'any(cart.lines, category is "Seeds")', background: '#eef3ea' },
     ),
-    foot(newId),
+    foot(newId, ADDRESS),
   ]);
   return {
     ...template,
@@ -78,7 +79,7 @@ function orderPlaced(): Template {
   const newId = countedIds();
   const c = composer(newId);
   const template = blankTemplate('Thank you for your order', SHOP, [
-    masthead(newId),
+    masthead(newId, ADDRESS),
     c.section('Thanks', [
       c.heading('Thank you, {{ title(person.first_name) otherwise "and welcome" }}', { level: 1 }),
       c.text(
@@ -126,7 +127,7 @@ function orderPlaced(): Template {
       ],
     ]),
     c.section('Way on', [c.button('See your order', '{{ order.view_url }}')]),
-    foot(newId),
+    foot(newId, ADDRESS),
   ]);
   return {
     ...template,
@@ -144,7 +145,7 @@ function newsletter(): Template {
   const c = composer(newId);
   const picked = ['S-103', 'P-112', 'T-107', 'B-118', 'S-121', 'P-128'];
   const template = blankTemplate('The November letter', SHOP, [
-    masthead(newId),
+    masthead(newId, ADDRESS),
     c.section('Opening', [
       c.heading('What the frost leaves us', { level: 1 }),
       c.text(
@@ -180,7 +181,7 @@ function newsletter(): Template {
       ],
       { loop: { list: 'feeds.furrow.posts', as: 'post', at_most: 2 } },
     ),
-    foot(newId),
+    foot(newId, ADDRESS),
   ]);
   return {
     ...template,

@@ -217,7 +217,10 @@ export const cards = defineBlock({
         weight: 'strong' as const,
         href: '{{ product.url }}',
       },
-      newPrice('product'),
+      // A line of a cart has no former price.
+      catalog === undefined
+        ? { show: 'price' as const, price: 'product.price' }
+        : newPrice('product'),
     ],
   }),
   list: 'items',

@@ -29,3 +29,4 @@ export {
 export { ownerOf, type Known } from './identity';
 export { mergePerson, mergeShopper, type Imported } from './person';
 export { ranks, type Buying } from './rank';
+export { withStandard } from './standard';

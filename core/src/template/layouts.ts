@@ -9,24 +9,37 @@ export interface Layout {
   id: string;
   name: string;
   description: string;
-  sections(newId: NewId, sources: ShopSources): Section[];
+  sections(newId: NewId, shop: LayoutShop): Section[];
+}
+
+/** What a new template needs to know of its shop. */
+export interface LayoutShop extends ShopSources {
+  id: string;
+  url: string;
+  /** Where it is in the world; blank where nobody said it yet. */
+  address: string;
 }
 
 /** The mark of the shop, above all else. */
-export function masthead(newId: NewId): Section {
+export function masthead(newId: NewId, { url }: Pick<LayoutShop, 'url'>): Section {
   const c = composer(newId);
   return c.section('Masthead', [
     c.block('picture', {
       src: '{{ shop.logo }}',
       alt: '{{ shop.name }}',
-      href: '{{ shop.url }}',
+      ...(url && { href: '{{ shop.url }}' }),
       width: 140,
     }),
   ]);
 }
 
+const WHERE: Inline[] = [
+  { type: 'text', text: ', ' },
+  { type: 'tag', attrs: { formula: 'shop.address' } },
+];
+
 /** The foot that every mail to a person needs. */
-export function foot(newId: NewId): Section {
+export function foot(newId: NewId, { address }: Pick<LayoutShop, 'address'>): Section {
   const c = composer(newId);
   const link = (text: string, href: string): Inline => ({
     type: 'text',
@@ -42,8 +55,7 @@ export function foot(newId: NewId): Section {
             type: 'paragraph',
             content: [
               { type: 'tag', attrs: { formula: 'shop.name' } },
-              { type: 'text', text: ', ' },
-              { type: 'tag', attrs: { formula: 'shop.address' } },
+              ...(address.trim() === '' ? [] : WHERE),
               { type: 'hardBreak' },
               link('Unsubscribe', '{{ links.unsubscribe }}'),
               { type: 'text', text: ' · ' },
@@ -63,19 +75,23 @@ export const LAYOUTS: Layout[] = [
     id: 'blank',
     name: 'Blank page',
     description: 'A masthead, one text and a foot.',
-    sections: (newId) => {
+    sections: (newId, shop) => {
       const c = composer(newId);
-      return [masthead(newId), c.section('Letter', [c.text('Write here.')]), foot(newId)];
+      return [
+        masthead(newId, shop),
+        c.section('Letter', [c.text('Write here.')]),
+        foot(newId, shop),
+      ];
     },
   },
   {
     id: 'cart',
     name: 'Cart reminder',
     description: 'The lines left in a cart, with their total and the way back.',
-    sections: (newId) => {
+    sections: (newId, shop) => {
       const c = composer(newId);
       return [
-        masthead(newId),
+        masthead(newId, shop),
         c.section('Cart', [
           c.heading('Still on the bench', { level: 1 }),
           c.text('Hello {{ title(person.first_name) otherwise "there" }}, this is what you chose.'),
@@ -83,7 +99,7 @@ export const LAYOUTS: Layout[] = [
           c.block('totals'),
           c.button('Back to the cart', '{{ cart.recover_url }}'),
         ]),
-        foot(newId),
+        foot(newId, shop),
       ];
     },
   },
@@ -91,10 +107,10 @@ export const LAYOUTS: Layout[] = [
     id: 'order',
     name: 'Order confirmation',
     description: 'The lines of an order with their properties, sums and address.',
-    sections: (newId) => {
+    sections: (newId, shop) => {
       const c = composer(newId);
       return [
-        masthead(newId),
+        masthead(newId, shop),
         c.section('Order', [
           c.heading('Thank you for your order', { level: 1 }),
           c.text('Order {{ order.number }} of {{ date(order.placed_at, "long") }}.'),
@@ -108,7 +124,7 @@ export const LAYOUTS: Layout[] = [
           }),
           c.button('See the order', '{{ order.view_url }}'),
         ]),
-        foot(newId),
+        foot(newId, shop),
       ];
     },
   },
@@ -116,26 +132,20 @@ export const LAYOUTS: Layout[] = [
     id: 'products',
     name: 'Product letter',
     description: 'A few words, and cards of products side by side.',
-    sections: (newId, sources) => {
-      const c = composer(newId, sources);
+    sections: (newId, shop) => {
+      const c = composer(newId, shop);
       return [
-        masthead(newId),
+        masthead(newId, shop),
         c.section('Opening', [
           c.heading('What we are sowing now', { level: 1 }),
           c.text('A few words to begin with.'),
         ]),
         c.section('Products', [c.block('cards', { columns: 3 })]),
-        foot(newId),
+        foot(newId, shop),
       ];
     },
   },
 ];
-
-/** What a new template needs to know of its shop. */
-export interface LayoutShop extends ShopSources {
-  id: string;
-  url: string;
-}
 
 /** A template made from a layout, tied to what the shop has; its sender is an address of the shop's. */
 export function fromLayout(layout: Layout, name: string, shop: LayoutShop, newId: NewId): Template {

@@ -50,7 +50,12 @@ const idsOf = (template: Template) => {
   return ids;
 };
 
-const SHOP = { id: 's', url: 'https://shop.quillmoss.example/gb', catalogs: ['my plants'] };
+const SHOP = {
+  address: 'A',
+  id: 's',
+  url: 'https://shop.quillmoss.example/gb',
+  catalogs: ['my plants'],
+};
 
 describe('reading a template', () => {
   test.each(Object.keys(BLOCKS) as BlockKind[])('a new %s block is sound', (kind) => {

@@ -1,4 +1,4 @@
-import { assembleRecord, productIndex, type SharedData } from '@carafe/core/record';
+import { assembleRecord, productIndex, withStandard, type SharedData } from '@carafe/core/record';
 import { DATE, inferShape, ShapeBuilder, type Shape } from '@carafe/core/shape';
 import { LruCache } from '../database/lruCache';
 import type { Job, Jobs } from '../jobs/jobs';
@@ -30,14 +30,16 @@ export function shapeOfShop(
   const own = builder.shape();
   const common = inferShape([shared]);
   const always = { shape: DATE, filled: count, of: count, samples: [] };
-  if (own.kind !== 'record' || common.kind !== 'record') return common;
+  if (common.kind !== 'record') return common;
+  const ownFields = own.kind === 'record' ? own.fields : {};
   const commonFields = Object.fromEntries(
     Object.entries(common.fields).map(([name, field]) => [
       name,
       { ...field, filled: count, of: count },
     ]),
   );
-  return { kind: 'record', fields: { ...own.fields, ...commonFields, today: always, now: always } };
+  const fields = { ...ownFields, ...commonFields, today: always, now: always };
+  return withStandard({ kind: 'record', fields }, count);
 }
 
 /** The shapes of shops, worked out beside the server and kept until something changes. */
