@@ -3,3 +3,4 @@ export { framesOf } from './frames';
 export { catalogsRead, fieldsRead, pathsRead } from './paths';
 export { DATA_KINDS, dataRead, rootsRead, type DataKind } from './reads';
 export { checkSites, type SiteFinding } from './sites';
+export { weightFinding, weightOf } from './weight';

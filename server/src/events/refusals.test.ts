@@ -1,5 +1,6 @@
 import request from 'supertest';
 import type { Express } from 'express';
+import { importRows } from '../imports/importRows';
 import { testServer, TEST_SHOP } from '../testing';
 
 type Server = Awaited<ReturnType<typeof testServer>>;
@@ -97,6 +98,9 @@ test('an order of a file that comes to nothing is counted with its rejected rows
   expect(tables.events.count('s')).toBe(2);
   expect(tables.sources.find(id)?.row_count).toBe(2);
   expect(applied.message).toMatch(/^An order was not taken, the first on line 1\. .*“N1” says no/);
+  expect(importRows(tables.entries, imports.find(one.id), 'rejected', 10, 0)).toMatchObject([
+    { line: 1, problems: [{ message: expect.stringMatching(/“N1” says no “lines”/) as string }] },
+  ]);
   expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N2' }]);
 });
 

@@ -46,7 +46,8 @@ export class Applying {
         'Another file was imported since this one was checked. Check it again.',
       );
     await this.lane.turn(() => this.applyNow(id, source));
-    this.files.forget(one);
+    // Some rows may have been rejected only now.
+    this.files.forget({ ...one, counts: this.states.find(id).counts });
     return this.told(id, source);
   }
 

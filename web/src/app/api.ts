@@ -90,6 +90,10 @@ export const api = createApi({
       providesTags: [tag('person')],
     }),
 
+    health: build.query<Ans<'health'>, void>({
+      query: () => ({ endpoint: E.health }),
+      providesTags: [tag('source')],
+    }),
     sources: build.query<Ans<'listSources'>, void>({
       query: () => ({ endpoint: E.listSources }),
       providesTags: [tag('source')],

@@ -10,7 +10,7 @@ import {
   type ReactNode,
 } from 'react';
 import { ENDPOINTS } from '@carafe/contract';
-import type { SiteFinding } from '@carafe/core/check';
+import { weightFinding, weightOf, type SiteFinding } from '@carafe/core/check';
 import { compile, evaluate, parsedFormula, printValue, type Fields } from '@carafe/core/formula';
 import { reviveRecord, type SharedData } from '@carafe/core/record';
 import { contextFor, type Trail } from '@carafe/core/render';
@@ -43,6 +43,8 @@ export interface DeskInfo {
   filled: Filled | null;
   trail: Trail;
   findings: DeskFinding[];
+  /** Of the mail that is shown, in bytes. */
+  weight: number | null;
   shape: Shape;
   /** The record of the recipient shown, for samples and values on the page. */
   record: Fields | null;
@@ -212,7 +214,11 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   useLive((update) => send({ type: 'live', update }));
   useRecipients(shop, peopleTurn, setProblem);
 
-  const findings = useMemo(() => joinFindings(checked, built), [checked, built]);
+  const weight = filled ? weightOf(filled.mail.html) : null;
+  const findings = useMemo(() => {
+    const heavy = weight === null ? null : weightFinding(weight);
+    return joinFindings(checked, heavy ? [...built, heavy] : built);
+  }, [checked, built, weight]);
   const own = filled?.person === person ? filled?.own : undefined;
   const record = useMemo(
     () => (own && shared ? { ...(reviveRecord(own) as Fields), ...shared } : null),
@@ -223,13 +229,14 @@ export function DeskProvider({ children }: { children: ReactNode }) {
       filled,
       trail: filled?.trail ?? [],
       findings,
+      weight,
       shape,
       record,
       asOf,
       problem,
       setPainter,
     }),
-    [filled, findings, shape, record, asOf, problem, setPainter],
+    [filled, findings, weight, shape, record, asOf, problem, setPainter],
   );
   const ownValue = useMemo(() => ownValues(record, asOf), [record, asOf]);
   return (

@@ -7,7 +7,7 @@ import type { Shop, SourceSummary } from '@carafe/contract';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { ago, ahead } from '../../parts/ago';
-import { figure } from '../../parts/counted';
+import { counted, figure } from '../../parts/counted';
 import { formulaOf, KIND_NAMES, targetName } from './names';
 import { NewSource } from './NewSource';
 import { StatusBadge } from './StatusBadge';
@@ -115,6 +115,7 @@ export function SourcesPlace() {
             : 'Nothing feeds the templates yet. Drop a catalog here, or add a source.'}
         </p>
       )}
+      <KeptFiles />
       {adding && (
         <NewSource
           shops={shops}
@@ -125,6 +126,20 @@ export function SourcesPlace() {
         />
       )}
     </main>
+  );
+}
+
+/** What room files take that wait for somebody, and when they go. */
+function KeptFiles() {
+  const { data } = api.useHealthQuery();
+  const { count, bytes } = data?.waiting_files ?? { count: 0, bytes: 0 };
+  if (count === 0) return null;
+  return (
+    <p className="quiet">
+      {counted(count, 'file')} of imports under way {count === 1 ? 'takes' : 'take'}{' '}
+      {(bytes / 1e6).toLocaleString('en-GB', { maximumFractionDigits: 1 })} MB. What nobody decides
+      on goes by itself after some days.
+    </p>
   );
 }
 

@@ -25,8 +25,6 @@ const FED_BY: Record<string, SourceSummary['target'][]> = {
   coupon: ['coupons'],
 };
 const MOST_FINDINGS = 6;
-/** Some mail programs cut what is longer. */
-const HEAVY = 100_000;
 
 /** The sources that a template reads, of those of its shop and of every shop. */
 function sourcesRead(template: Template, sources: readonly SourceSummary[]): SourceSummary[] {
@@ -45,13 +43,12 @@ function sourcesRead(template: Template, sources: readonly SourceSummary[]): Sou
 
 /** The template in a few facts, while no part of it is selected. */
 export function AtAGlance({ template }: { template: Template }) {
-  const { filled, findings } = useDesk();
+  const { weight, findings } = useDesk();
   const { total, having, search } = useAppSelector((s) => s.desk);
   const { data } = api.useSourcesQuery();
   const { select } = useEdit();
   const now = new Date();
   const sources = sourcesRead(template, data?.sources ?? []);
-  const weight = filled ? new Blob([filled.mail.html]).size : null;
   const sorted = [...findings].sort(
     (a, b) => Number(b.severity === 'error') - Number(a.severity === 'error'),
   );
@@ -79,12 +76,7 @@ export function AtAGlance({ template }: { template: Template }) {
         </dd>
         <dt>Weighs</dt>
         <dd className="figures">
-          {weight === null ? '…' : `${(weight / 1024).toFixed(1)} KB for this recipient`}
-          {weight !== null && weight > HEAVY && (
-            <div className={classes.heavy}>
-              <SeverityIcon severity="warning" /> Some mail programs cut what is over 100 KB.
-            </div>
-          )}
+          {weight === null ? '…' : `${(weight / 1000).toFixed(1)} KB for this recipient`}
         </dd>
         <dt>Findings</dt>
         <dd>
