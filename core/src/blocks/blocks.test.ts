@@ -62,6 +62,27 @@ describe('text', () => {
     expect(text).toBe('bold\nboth\n\n- one\n\n1. first\n');
   });
 
+  test('lists stand in lists, in HTML and indented in plain text', async () => {
+    const line = (text: string) => ({ type: 'paragraph', content: [{ type: 'text', text }] });
+    const list = (type: string, ...items: object[][]) => ({
+      type,
+      content: items.map((content) => ({ type: 'listItem', content })),
+    });
+    const { html, text } = await mail(
+      rich([
+        list(
+          'orderedList',
+          [line('Sow'), line('thinly'), list('bulletList', [line('poppies')], [line('leeks')])],
+          [line('Water')],
+        ),
+      ]),
+    );
+    expect(html.replace(/\n/g, ' ').replace(/ style="[^"]*"/g, '')).toContain(
+      '<ol><li>Sow<br>thinly<ul><li>poppies</li><li>leeks</li></ul></li><li>Water</li></ol>',
+    );
+    expect(text).toBe('1. Sow\n   thinly\n   - poppies\n   - leeks\n2. Water\n');
+  });
+
   test('a link without an address that may stand in a mail leaves its words', async () => {
     const link = (href: string) =>
       rich([

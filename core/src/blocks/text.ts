@@ -3,7 +3,7 @@ import { escapeHtml } from '../render/escape';
 import type { Writer } from '../build/writer';
 import { richGist } from '../template/gist';
 import { Align, Colour, common, looks } from '../template/parts';
-import { RichText, type Inline, type RichBlock } from '../template/richText';
+import { RichText, type Inline, type RichBlock, type RichList } from '../template/richText';
 import { defineBlock } from './define';
 import { alignField, SPACE, TEXT_COLOUR } from './fields';
 
@@ -50,25 +50,37 @@ function paragraph(content: Inline[] | undefined, write: (inline: Inline) => str
   return (content ?? []).map(write).join('');
 }
 
-function blockHtml(block: RichBlock, writer: Writer, last: boolean): string {
-  const html = (content?: Inline[]) =>
-    paragraph(content, (inline) => inlineHtml(inline, writer)) || '&nbsp;';
-  const margin = last ? '0' : '0 0 12px';
-  if (block.type === 'paragraph') return `<p style="margin:${margin}">${html(block.content)}</p>`;
-  const tag = block.type === 'bulletList' ? 'ul' : 'ol';
-  const items = block.content
-    .map((item) => `<li>${item.content.map((p) => html(p.content)).join('<br>')}</li>`)
-    .join('');
+function listHtml(list: RichList, writer: Writer, margin: string): string {
+  const tag = list.type === 'bulletList' ? 'ul' : 'ol';
+  const html = (part: RichBlock, i: number, parts: RichBlock[]) => {
+    if (part.type !== 'paragraph') return listHtml(part, writer, '0');
+    const words = paragraph(part.content, (inline) => inlineHtml(inline, writer)) || '&nbsp;';
+    return words + (parts[i + 1]?.type === 'paragraph' ? '<br>' : '');
+  };
+  const items = list.content.map((item) => `<li>${item.content.map(html).join('')}</li>`).join('');
   return `<${tag} style="margin:${margin};padding-${writer.start}:24px">${items}</${tag}>`;
 }
 
-function blockText(block: RichBlock, writer: Writer): string {
-  const text = (content?: Inline[]) => paragraph(content, (inline) => inlineText(inline, writer));
-  if (block.type === 'paragraph') return text(block.content);
+function blockHtml(block: RichBlock, writer: Writer, last: boolean): string {
+  const margin = last ? '0' : '0 0 12px';
+  if (block.type !== 'paragraph') return listHtml(block, writer, margin);
+  const html = paragraph(block.content, (inline) => inlineHtml(inline, writer)) || '&nbsp;';
+  return `<p style="margin:${margin}">${html}</p>`;
+}
+
+function blockText(block: RichBlock, writer: Writer, indent = ''): string {
+  if (block.type === 'paragraph')
+    return paragraph(block.content, (inline) => inlineText(inline, writer));
   return block.content
     .map((item, i) => {
       const bullet = block.type === 'bulletList' ? '-' : `${i + 1}.`;
-      return `${bullet} ${item.content.map((p) => text(p.content)).join('\n')}`;
+      const inner = `${indent}${' '.repeat(bullet.length + 1)}`;
+      const parts = item.content.map((part, at) =>
+        part.type === 'paragraph'
+          ? `${at === 0 ? '' : inner}${blockText(part, writer)}`
+          : blockText(part, writer, inner),
+      );
+      return `${indent}${bullet} ${parts.join('\n')}`;
     })
     .join('\n');
 }

@@ -18,7 +18,7 @@ function tighten(html: string): string {
 }
 
 /** Lines of a mail may have 998 characters (RFC 5322, 2.1.1); what fills itself takes some of them. */
-const LINE = 400;
+const LINE = 150;
 
 /** Breaks long lines before attributes, where white space means nothing. */
 function breakLines(html: string): string {

@@ -22,7 +22,18 @@ export {
   type ReadTemplate,
   type TemplateProblem,
 } from './read';
-export { RichText, walkInlines, type Inline, type Mark, type RichBlock } from './richText';
+export {
+  MAX_LIST_DEPTH,
+  MAX_WORDS,
+  RichText,
+  walkInlines,
+  type Inline,
+  type ListItem,
+  type Mark,
+  type Paragraph,
+  type RichBlock,
+  type RichList,
+} from './richText';
 export { BLOCKS, type BlockKind } from '../blocks';
 export { catalogFormula, NO_SOURCES, type ShopSources } from '../blocks/define';
 export { Loop, type HouseStyle } from './parts';

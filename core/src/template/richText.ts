@@ -16,10 +16,13 @@ const Mark = z.discriminatedUnion('type', [
 ]);
 export type Mark = z.infer<typeof Mark>;
 
+/** So many letters stand in one piece; longer words are several pieces. */
+export const MAX_WORDS = 20_000;
+
 const Inline = z.discriminatedUnion('type', [
   z.strictObject({
     type: z.literal('text'),
-    text: z.string().min(1).max(20_000),
+    text: z.string().min(1).max(MAX_WORDS),
     marks: z.array(Mark).max(8).optional(),
   }),
   z.strictObject({
@@ -33,29 +36,50 @@ export type Inline = z.infer<typeof Inline>;
 
 const Paragraph = z.strictObject({
   type: z.literal('paragraph'),
-  content: z.array(Inline).max(2000).optional(),
+  content: z.array(Inline).max(5000).optional(),
 });
-const ListItem = z.strictObject({
-  type: z.literal('listItem'),
-  content: z.array(Paragraph).max(50),
-});
-const List = z.strictObject({
-  type: z.enum(['bulletList', 'orderedList']),
-  content: z.array(ListItem).max(200),
-});
-const RichBlock = z.union([Paragraph, List]);
-export type RichBlock = z.infer<typeof RichBlock>;
+export type Paragraph = z.infer<typeof Paragraph>;
+
+export interface ListItem {
+  type: 'listItem';
+  content: (Paragraph | RichList)[];
+}
+export interface RichList {
+  type: 'bulletList' | 'orderedList';
+  content: ListItem[];
+}
+
+/** Lists stand in lists so deep. */
+export const MAX_LIST_DEPTH = 6;
+
+function listOf(depth: number): z.ZodType<RichList> {
+  const content = depth > 1 ? z.union([Paragraph, listOf(depth - 1)]) : Paragraph;
+  const item = z.strictObject({
+    type: z.literal('listItem'),
+    content: z.array(content).max(500),
+  });
+  return z.strictObject({
+    type: z.enum(['bulletList', 'orderedList']),
+    content: z.array(item).max(2000),
+  });
+}
+const RichBlock = z.union([Paragraph, listOf(MAX_LIST_DEPTH)]);
+export type RichBlock = Paragraph | RichList;
 
 export const RichText = z.strictObject({
   type: z.literal('doc'),
-  content: z.array(RichBlock).max(500),
+  content: z.array(RichBlock).max(5000),
 });
-export type RichText = z.infer<typeof RichText>;
+export interface RichText {
+  type: 'doc';
+  content: RichBlock[];
+}
 
 /** Calls `visit` for every inline of a text, in reading order. */
 export function walkInlines(text: RichText, visit: (inline: Inline) => void): void {
-  const paragraphs = text.content.flatMap((block) =>
-    block.type === 'paragraph' ? [block] : block.content.flatMap((item) => item.content),
-  );
-  for (const paragraph of paragraphs) paragraph.content?.forEach(visit);
+  const walk = (block: RichBlock): void => {
+    if (block.type === 'paragraph') block.content?.forEach(visit);
+    else for (const item of block.content) item.content.forEach(walk);
+  };
+  text.content.forEach(walk);
 }

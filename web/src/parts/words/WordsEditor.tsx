@@ -9,13 +9,17 @@ import {
   IconListNumbers,
   IconUnderline,
 } from '@tabler/icons-react';
+import { notifications } from '@mantine/notifications';
 import { Node, type JSONContent } from '@tiptap/core';
+import { Fragment, Slice } from '@tiptap/pm/model';
+import { NodeSelection } from '@tiptap/pm/state';
 import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 import { fromRunning, toRunning, type RichText } from '@carafe/core/template';
 import type { FieldPath } from '@carafe/core/shape';
 import { FieldPicker } from '../FieldPicker';
 import { inlinesOf, toRichText } from './convert';
+import { cleanPasted, onOneLine, weightOfPaste } from './paste';
 import { useScope } from './scope';
 import { LinkMark, TagNode } from './tagNode';
 import classes from './words.module.css';
@@ -59,6 +63,11 @@ function firstFormula({ path, field }: FieldPath): string {
   return field.shape.kind === 'number' && money ? `money(${path})` : path;
 }
 
+/** Says what became of what was pasted. */
+function tell(said: readonly string[]): void {
+  if (said.length > 0) notifications.show({ title: 'Pasted', message: said.join(' ') });
+}
+
 interface EditorProps {
   label: string;
   document: JSONContent;
@@ -79,7 +88,29 @@ function Words({ label, document, rich, onChange, autoFocus, bare }: EditorProps
     autofocus: autoFocus ? 'end' : false,
     editorProps: {
       attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': String(rich) },
-      handleKeyDown: (_view, event) => !rich && event.key === 'Enter',
+      // In one line nothing breaks it; but a tag that is selected is opened.
+      handleKeyDown: ({ state }, event) =>
+        !rich && event.key === 'Enter' && !(state.selection instanceof NodeSelection),
+      transformPastedHTML: (html) => {
+        const pasted = cleanPasted(html);
+        if (rich) tell(pasted.dropped);
+        return pasted.html;
+      },
+      handlePaste: (view, event) => {
+        const text = event.clipboardData?.getData('text/plain') ?? '';
+        const hasHtml = event.clipboardData?.types.includes('text/html') ?? false;
+        if (!hasHtml && text === '' && (event.clipboardData?.files.length ?? 0) > 0) {
+          tell([
+            'A picture or a file cannot stand in a text. Add a picture block, and give its address.',
+          ]);
+          return true;
+        }
+        tell([weightOfPaste(text)].filter((said) => said !== null));
+        if (rich) return false;
+        const fragment = Fragment.fromJSON(view.state.schema, fromRunning(onOneLine(text)));
+        view.dispatch(view.state.tr.replaceSelection(new Slice(fragment, 0, 0)).scrollIntoView());
+        return true;
+      },
     },
     onUpdate: ({ editor: now }) => {
       const json = now.getJSON();

@@ -1,13 +1,14 @@
 import { useState } from 'react';
 import { Popover } from '@mantine/core';
-import { InputRule, Mark, mergeAttributes, Node } from '@tiptap/core';
+import { InputRule, Mark, mergeAttributes, Node, nodePasteRule } from '@tiptap/core';
+import { NodeSelection } from '@tiptap/pm/state';
 import { NodeViewWrapper, ReactNodeViewRenderer, type ReactNodeViewProps } from '@tiptap/react';
 import { printIn, useScope } from './scope';
 import { TagForm } from './TagForm';
 import classes from './words.module.css';
 
 /** A tag in an editor: the recipient's real value, underlined with dots; a click opens its form. */
-function TagChip({ node, updateAttributes, deleteNode, selected }: ReactNodeViewProps) {
+function TagChip({ node, updateAttributes, deleteNode, selected, editor }: ReactNodeViewProps) {
   const [opened, setOpened] = useState(false);
   const formula = String(node.attrs['formula']);
   const value = printIn(useScope(), formula);
@@ -17,11 +18,11 @@ function TagChip({ node, updateAttributes, deleteNode, selected }: ReactNodeView
       <Popover
         opened={opened}
         onChange={setOpened}
+        onClose={() => editor.commands.focus()}
         width={300}
         position="bottom-start"
         shadow="sm"
         trapFocus
-        returnFocus
       >
         <Popover.Target>
           <span
@@ -74,6 +75,29 @@ export const TagNode = Node.create({
   // A click opens the tag's form; it does not select the tag, or the next letter would replace it.
   addNodeView: () =>
     ReactNodeViewRenderer(TagChip, { stopEvent: ({ event }) => event.type === 'mousedown' }),
+  // The arrows select a tag as one, Enter opens its form, Delete takes it away as one.
+  addKeyboardShortcuts() {
+    return {
+      Enter: ({ editor }) => {
+        const { selection } = editor.state;
+        if (!(selection instanceof NodeSelection) || selection.node.type.name !== this.name)
+          return false;
+        const shown = editor.view.nodeDOM(selection.from);
+        if (shown instanceof HTMLElement)
+          shown.querySelector<HTMLElement>('[role=button]')?.click();
+        return true;
+      },
+    };
+  },
+  addPasteRules() {
+    return [
+      nodePasteRule({
+        find: /\{\{\s*([^{}]+?)\s*\}\}/g,
+        type: this.type,
+        getAttributes: ([, formula]) => ({ formula }),
+      }),
+    ];
+  },
   addInputRules() {
     return [
       new InputRule({

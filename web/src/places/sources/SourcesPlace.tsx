@@ -136,7 +136,7 @@ function KeptFiles() {
   if (count === 0) return null;
   return (
     <p className="quiet">
-      {counted(count, 'file')} of imports under way {count === 1 ? 'takes' : 'take'}{' '}
+      {counted(count, 'file')} kept for imports {count === 1 ? 'takes' : 'take'}{' '}
       {(bytes / 1e6).toLocaleString('en-GB', { maximumFractionDigits: 1 })} MB. What nobody decides
       on goes by itself after some days.
     </p>
