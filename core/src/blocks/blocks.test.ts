@@ -15,7 +15,9 @@ const record = {
 };
 async function mail(...blocks: Block[]) {
   const template = blankTemplate('T', 's', [c.section('S', blocks)]);
-  return (await mailOf(template, record)).mail;
+  const { mail: made } = await mailOf(template, record);
+  // Lines are broken before attributes, which means nothing.
+  return { ...made, html: made.html.replace(/\n(?=[a-z-]+=")/g, ' ') };
 }
 
 test('every kind has a name, a sentence and a block to begin with', () => {
