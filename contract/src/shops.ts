@@ -50,6 +50,25 @@ export type RecipientList = z.infer<typeof RecipientList>;
 export const Having = z.enum(['all', 'cart', 'order']);
 export type Having = z.infer<typeof Having>;
 
+/** Whom to list among them: by what is known of them. */
+export const RecipientFilter = z.object({
+  /** A language with its country or without: `de`, `de-AT`. */
+  language: z.string().max(40).optional(),
+  country: z.string().max(100).optional(),
+  /** People without a name. */
+  name: z.enum(['none']).optional(),
+  /** At least so many lines in the cart. */
+  lines: z.coerce.number().int().min(1).max(1000).optional(),
+  orders: z.enum(['some', 'none']).optional(),
+  consent: z.enum(['yes', 'no']).optional(),
+});
+export type RecipientFilter = z.infer<typeof RecipientFilter>;
+
+/** A value that recipients have, and how many of them. */
+const Facet = z.object({ value: z.string(), people: z.number() });
+export const RecipientFacets = z.object({ languages: z.array(Facet), countries: z.array(Facet) });
+export type RecipientFacets = z.infer<typeof RecipientFacets>;
+
 /** Where the demo's pictures are said to be; the server serves them at /pictures. */
 export const STAND_IN_PICTURES = 'https://pictures.quillmoss.example/';
 
@@ -125,13 +144,19 @@ export const shopEndpoints = {
     method: 'GET',
     path: '/shops/:shop/recipients',
     summary: 'Recipients by words and by what they have',
-    query: z.object({
+    query: RecipientFilter.extend({
       q: z.string().max(200).default(''),
       having: Having.default('all'),
       limit: z.coerce.number().int().min(1).max(500).default(100),
       offset: z.coerce.number().int().min(0).default(0),
     }),
     answer: RecipientList,
+  }),
+  recipientFacets: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/recipients/facets',
+    summary: 'The languages and countries of recipients, the most frequent first',
+    answer: RecipientFacets,
   }),
   someRecipients: endpoint({
     method: 'GET',

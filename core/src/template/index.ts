@@ -49,4 +49,5 @@ export {
 export { fromRunning, richText, toRunning } from './words';
 export { compareTemplates, type Difference } from './compare';
 export { composer, countedIds } from './compose';
+export { elseOwners, withElseShown } from './peek';
 export { foot, fromLayout, LAYOUTS, masthead, type Layout, type LayoutShop } from './layouts';

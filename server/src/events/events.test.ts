@@ -2,6 +2,7 @@ import type { AddressInfo } from 'node:net';
 import type { SourceSummary } from '@carafe/contract';
 import type { Express } from 'express';
 import request from 'supertest';
+import { everyone } from '../people/listing';
 import { testServer } from '../testing';
 
 type Server = Awaited<ReturnType<typeof testServer>>;
@@ -150,7 +151,7 @@ describe('events', () => {
     const before = count();
     const source = tables.sources.list().find((s) => s.target === 'people' && s.shop === shop);
     if (!source) throw new Error('The demo has a source of people.');
-    const [first] = tables.people.list(shop, 'all', '', 1, 0).recipients;
+    const [first] = tables.people.list(shop, everyone(), 1, 0).recipients;
     await request(app).delete(`/api/sources/${source.id}`).set('Host', '127.0.0.1');
     expect(count()).toBe(tables.events.owners(shop).length);
     expect((await seen(first?.email ?? '')).record).toMatchObject({

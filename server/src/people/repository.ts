@@ -1,7 +1,8 @@
-import type { Having, Recipient, RecipientList } from '@carafe/contract';
+import type { Recipient, RecipientFacets, RecipientList } from '@carafe/contract';
 import { standing, type Buying, type PersonData, type Shopper } from '@carafe/core/record';
 import type { Fields } from '@carafe/core/formula';
 import type { Db } from '../database/open';
+import { listing, type Wanted } from './listing';
 import { mailTokens } from './mailToken';
 
 interface PersonRow {
@@ -13,12 +14,6 @@ interface PersonRow {
   rank: number | null;
   shopper: string;
 }
-
-const FILTER: Record<Having, string> = {
-  all: '1',
-  cart: 'lines > 0',
-  order: 'orders > 0',
-};
 
 function nameOf(record: Record<string, unknown>): string {
   return [record['first_name'], record['last_name']].filter((n) => typeof n === 'string').join(' ');
@@ -76,22 +71,7 @@ export function peopleRepository(db: Db) {
     `SELECT ${columns} FROM ${joined}
      WHERE shop = ? AND people.id IN (SELECT value FROM json_each(?)) ORDER BY people.id`,
   );
-  const listing = Object.fromEntries(
-    Object.entries(FILTER).map(([having, filter]) => {
-      const where = `shop = @shop AND ${filter} AND (@q = '' OR instr(lower(email || ' ' || record), @q) > 0)`;
-      return [
-        having,
-        {
-          rows: db.prepare<object, PersonRow>(
-            `SELECT ${columns} FROM ${joined} WHERE ${where} ORDER BY people.id LIMIT @limit OFFSET @offset`,
-          ),
-          count: db.prepare<object, { n: number }>(
-            `SELECT COUNT(*) AS n FROM ${joined} WHERE ${where}`,
-          ),
-        },
-      ];
-    }),
-  );
+  const lists = listing<PersonRow>(db, columns);
   return {
     idOf: (shop: string, email: string): number | null => byEmail.get(shop, email)?.id ?? null,
     emails: (shop: string): string[] => emails.all(shop).map((row) => row.email),
@@ -127,18 +107,11 @@ export function peopleRepository(db: Db) {
     /** What ranking looks at, with the ranks that people have now. */
     buying: (shop: string) => buying.all(shop),
     setRank: (id: number, rank: number | null): void => void setRank.run(rank, id),
-    list(
-      shop: string,
-      having: Having,
-      search: string,
-      limit: number,
-      offset: number,
-    ): RecipientList {
-      const found = listing[having];
-      const given = { shop, q: search.trim().toLowerCase(), limit, offset };
-      const recipients = (found?.rows.all(given) ?? []).map(recipient);
-      return { total: found?.count.get(given)?.n ?? 0, recipients };
+    list(shop: string, wanted: Wanted, limit: number, offset: number): RecipientList {
+      const { total, rows } = lists.find(shop, wanted, limit, offset);
+      return { total, recipients: rows.map(recipient) };
     },
+    facets: (shop: string): RecipientFacets => lists.facets(shop),
     some: (shop: string, wanted: readonly number[]): Recipient[] =>
       some.all(shop, JSON.stringify(wanted)).map(recipient),
     data: (shop: string, wanted: readonly number[]): { id: number; data: PersonData }[] =>

@@ -7,7 +7,7 @@ import type { ShopShapes } from './shapes';
 
 interface Given {
   shops: ShopsService;
-  people: Pick<PeopleRepository, 'list' | 'some'>;
+  people: Pick<PeopleRepository, 'list' | 'some' | 'facets'>;
   shapes: ShopShapes;
 }
 
@@ -22,9 +22,13 @@ export function shopRoutes({ shops, people, shapes }: Given): Router {
     return new JsonText(`{"shared":${text},"lengths":${JSON.stringify(lengths)}}`);
   });
   mount(router, ENDPOINTS.shape, ({ params }) => shapes.of(shops.known(params.shop)));
-  mount(router, ENDPOINTS.listRecipients, ({ params, query: { having, q, limit, offset } }) =>
-    people.list(shops.known(params.shop), having, q, limit, offset),
+  mount(
+    router,
+    ENDPOINTS.listRecipients,
+    ({ params, query: { having, q, limit, offset, ...filter } }) =>
+      people.list(shops.known(params.shop), { having, search: q, filter }, limit, offset),
   );
+  mount(router, ENDPOINTS.recipientFacets, ({ params }) => people.facets(shops.known(params.shop)));
   mount(router, ENDPOINTS.someRecipients, ({ params, query }) => ({
     recipients: people.some(shops.known(params.shop), numbers(query.ids)),
   }));

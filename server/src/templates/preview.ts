@@ -5,6 +5,7 @@ import { prepare, type Mail } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
 import type { Template } from '@carafe/core/template';
 import type { Having } from '@carafe/contract';
+import { everyone } from '../people/listing';
 import type { PeopleRepository } from '../people/repository';
 import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
 
@@ -23,7 +24,7 @@ export async function previewMail(
 ): Promise<Mail | null> {
   const { people } = parts;
   const shared = sharedDataOf(parts, template.shop, asOf, catalogNeeds(templateSites(template)));
-  const [first] = people.list(template.shop, havingFor(template), '', 1, 0).recipients;
+  const [first] = people.list(template.shop, everyone(havingFor(template)), 1, 0).recipients;
   const [person] = first ? people.data(template.shop, [first.id]) : [];
   if (!shared || !person) return null;
   const { program } = await build(template);

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { ActionIcon, Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import { IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { Spotlight, spotlight } from '@mantine/spotlight';
@@ -22,6 +23,14 @@ export function Shell() {
   const scheme = useComputedColorScheme('light');
   const { actions, refresh } = useFinder();
   const { pathname } = useLocation();
+  const place = useRef<HTMLDivElement>(null);
+  const cameFrom = useRef(pathname);
+  // Another page begins at its beginning, for the keyboard and for who listens to it.
+  useEffect(() => {
+    if (cameFrom.current === pathname) return;
+    cameFrom.current = pathname;
+    place.current?.focus({ preventScroll: true });
+  }, [pathname]);
   const attention = useAttention();
   const dispatch = useAppDispatch();
   useLive((update) => {
@@ -51,8 +60,13 @@ export function Shell() {
           ))}
         </nav>
         <div id={BAR_SLOT} className={classes.slot} />
-        <button type="button" className={classes.find} onClick={() => spotlight.open()}>
-          <IconSearch size={14} /> Find anything <kbd>Ctrl K</kbd>
+        <button
+          type="button"
+          className={classes.find}
+          aria-label="Find anything"
+          onClick={() => spotlight.open()}
+        >
+          <IconSearch size={14} aria-hidden /> <span>Find anything</span> <kbd>Ctrl K</kbd>
         </button>
         <Tooltip label={scheme === 'dark' ? 'Light' : 'Dark'}>
           <ActionIcon
@@ -64,7 +78,7 @@ export function Shell() {
           </ActionIcon>
         </Tooltip>
       </header>
-      <div className={classes.place}>
+      <div ref={place} className={classes.place} tabIndex={-1}>
         <Outlet />
       </div>
       <Spotlight

@@ -85,6 +85,10 @@ export const api = createApi({
       query: (body) => ({ endpoint: E.createShop, body }),
       invalidatesTags: [tag('shop')],
     }),
+    recipientFacets: build.query<Ans<'recipientFacets'>, string>({
+      query: (shop) => ({ endpoint: E.recipientFacets, params: { shop } }),
+      providesTags: [tag('person')],
+    }),
     person: build.query<Ans<'getPerson'>, { shop: string; email: string }>({
       query: ({ shop, email }) => ({ endpoint: E.getPerson, params: { shop }, query: { email } }),
       providesTags: [tag('person')],

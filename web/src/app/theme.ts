@@ -72,7 +72,6 @@ export const theme = createTheme({
     NumberInput: { defaultProps: { size: 'xs' } },
     Switch: { defaultProps: { size: 'xs' } },
     Button: { defaultProps: { size: 'xs' } },
-    ColorInput: { defaultProps: { popoverProps: { shadow: 'sm' } } },
     Tooltip: { defaultProps: { openDelay: 300, withArrow: false } },
     ScrollArea: { defaultProps: { scrollbarSize: 8 } },
     Modal: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },

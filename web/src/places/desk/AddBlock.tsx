@@ -1,4 +1,4 @@
-import { cloneElement, type MouseEvent, type ReactElement } from 'react';
+import { cloneElement, useState, type MouseEvent, type ReactElement } from 'react';
 import { Menu } from '@mantine/core';
 import { useDisclosure } from '@mantine/hooks';
 import { nanoid } from 'nanoid';
@@ -17,6 +17,10 @@ import {
   type Template,
 } from '@carafe/core/template';
 import { fieldNamed, type Shape } from '@carafe/core/shape';
+import { useAppDispatch } from '../../app/store';
+import { deskActions } from './deskSlice';
+import { focusMail } from './focusMail';
+import { inPlaceField } from './inPlaceField';
 import { KindIcon } from './KindIcon';
 import { useDesk } from './useDesk';
 import { useEdit } from './useEdit';
@@ -32,6 +36,7 @@ function sourcesOf(shape: Shape): ShopSources {
 /** Puts a new block after a node (or at the end of a column), and selects it. */
 export function useAddBlock() {
   const { change, select } = useEdit();
+  const dispatch = useAppDispatch();
   const { shape } = useDesk();
   return (kind: BlockKind | 'section', after: string) => {
     if (kind === 'section') {
@@ -42,6 +47,7 @@ export function useAddBlock() {
         if (spot) insertNode(draft, section, spot);
       });
       select(section.id);
+      focusMail();
       return;
     }
     const block: Block = newBlock(kind, newId, sourcesOf(shape));
@@ -50,6 +56,9 @@ export function useAddBlock() {
       if (spot) insertNode(draft, block, spot);
     });
     select(block.id);
+    // What holds words is written at once.
+    if (inPlaceField(block)) dispatch(deskActions.editing(block.id));
+    else focusMail();
   };
 }
 
@@ -73,10 +82,24 @@ interface Props {
 export function AddBlock({ after, children, opened, onChange }: Props) {
   const add = useAddBlock();
   const [own, { open, close }] = useDisclosure();
+  // The focus goes back to where it came from, but where a block was added.
+  const [added, setAdded] = useState(false);
+  const put = (kind: BlockKind | 'section') => {
+    setAdded(true);
+    add(kind, after);
+  };
   const isOpen = opened ?? own;
   const set = onChange ?? ((to: boolean) => (to ? open() : close()));
   return (
-    <Menu opened={isOpen} onChange={set} position="bottom-start" width={280} trapFocus returnFocus>
+    <Menu
+      opened={isOpen}
+      onChange={set}
+      onOpen={() => setAdded(false)}
+      position="bottom-start"
+      width={280}
+      trapFocus
+      returnFocus={!added}
+    >
       <Menu.Target>
         {cloneElement(children, {
           onClick: (event: MouseEvent) => {
@@ -88,18 +111,14 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
       <Menu.Dropdown>
         {Object.values(BLOCKS).map(({ kind, name, description }) => {
           return (
-            <Menu.Item
-              key={kind}
-              leftSection={<KindIcon kind={kind} />}
-              onClick={() => add(kind, after)}
-            >
+            <Menu.Item key={kind} leftSection={<KindIcon kind={kind} />} onClick={() => put(kind)}>
               {name}
               <span className="quiet"> {description}</span>
             </Menu.Item>
           );
         })}
         <Menu.Divider />
-        <Menu.Item leftSection={<KindIcon kind="section" />} onClick={() => add('section', after)}>
+        <Menu.Item leftSection={<KindIcon kind="section" />} onClick={() => put('section')}>
           Section <span className="quiet">A new band across the mail.</span>
         </Menu.Item>
       </Menu.Dropdown>

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { ActionIcon, Loader } from '@mantine/core';
 import { IconPlus } from '@tabler/icons-react';
-import { findNode, isBlock } from '@carafe/core/template';
+import { elseOwners, findNode, isBlock, type TemplateNode } from '@carafe/core/template';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { deskActions } from './deskSlice';
@@ -9,7 +9,9 @@ import { EnvelopeLine } from './EnvelopeLine';
 import { boxesOf, nodeAt, showMail, type Box } from './frame';
 import type { Filled } from './worker/messages';
 import { InPlace } from './InPlace';
+import { labelOf } from './labelOf';
 import { useDesk } from './useDesk';
+import { narrowedTo } from './narrowed';
 import classes from './Canvas.module.css';
 
 const EMPTY = '<!doctype html><html><head></head><body></body></html>';
@@ -21,6 +23,7 @@ export function Canvas() {
   const selected = useAppSelector((s) => s.desk.selected);
   const view = useAppSelector((s) => s.desk.view);
   const search = useAppSelector((s) => s.desk.search);
+  const filter = useAppSelector((s) => s.desk.filter);
   const total = useAppSelector((s) => s.desk.total);
   const template = useAppSelector((s) => s.desk.template);
   const { filled, problem, setPainter } = useDesk();
@@ -30,7 +33,11 @@ export function Canvas() {
   const [height, setHeight] = useState(600);
   const [hovered, setHovered] = useState<string | null>(null);
   const editing = useAppSelector((s) => s.desk.editing);
+  const said = useAppSelector((s) => s.desk.said);
   const sheet = useRef<HTMLDivElement>(null);
+  const chosen = useRef<HTMLDivElement>(null);
+  /** What was last selected by a click: it is seen already. */
+  const clicked = useRef<string | null>(null);
 
   const measure = useCallback(() => {
     const page = frame.current?.contentDocument;
@@ -81,7 +88,8 @@ export function Canvas() {
     page.addEventListener('click', (event) => {
       event.preventDefault();
       frame.current?.parentElement?.focus({ preventScroll: true });
-      dispatch(deskActions.selected(nodeAt(boxesNow.current, event.clientX, event.clientY)));
+      clicked.current = nodeAt(boxesNow.current, event.clientX, event.clientY);
+      dispatch(deskActions.selected(clicked.current));
     });
     page.addEventListener('dblclick', (event) => {
       event.preventDefault();
@@ -103,18 +111,35 @@ export function Canvas() {
   }, [dispatch]);
 
   const box = boxes.find((b) => b.node === selected);
+  // What was selected elsewhere, added or moved comes into view.
+  const top = box?.top;
+  useEffect(() => {
+    if (selected !== clicked.current && top !== undefined)
+      chosen.current?.scrollIntoView({ block: 'nearest' });
+  }, [selected, top]);
+  const instead = useInstead();
   const hover = hovered !== selected ? boxes.find((b) => b.node === hovered) : undefined;
   const editable = editing !== null && editing === selected ? editing : null;
   // While nobody fits what is looked for, nobody's mail is shown.
-  const nobody = search !== '' && total === 0;
+  const isNarrowed = search !== '' || Object.keys(filter).length > 0;
+  const nobody = isNarrowed && total === 0;
   const place = template && selected ? findNode(template, selected) : undefined;
   const canAdd = box && place && isBlock(place.node) && !place.isElse;
 
   return (
     <section className={classes.pane} aria-label="Canvas">
+      <div role="status" className="only-read">
+        {said}
+      </div>
       {!nobody && <EnvelopeLine />}
+      {instead && (
+        <p className={classes.peek}>
+          You look at the else. This recipient gets “{labelOf(instead)}” in its place.
+        </p>
+      )}
       <div
         ref={sheet}
+        data-mail
         className={classes.sheet}
         style={{
           width: view.width === 'phone' ? PHONE : '100%',
@@ -141,7 +166,7 @@ export function Canvas() {
         )}
         {nobody && (
           <div className={classes.nobody}>
-            Nobody fits “{search}”. Try fewer words, or list everyone again.
+            Nobody fits: {narrowedTo(search, filter)}. Ask for less, or list everyone again.
           </div>
         )}
         {problem && (
@@ -151,7 +176,7 @@ export function Canvas() {
         )}
         {hover && <div className={classes.hover} style={position(hover)} />}
         {box && !editable && (
-          <div className={classes.chosen} style={position(box)} data-testid="chosen" />
+          <div ref={chosen} className={classes.chosen} style={position(box)} data-testid="chosen" />
         )}
         {box && canAdd && !editable && (
           <div
@@ -168,6 +193,17 @@ export function Canvas() {
         {box && editable && <InPlace id={editable} box={box} onDone={onDone} />}
       </div>
     </section>
+  );
+}
+
+/** What the recipient gets where the selection, an else, is only looked at. */
+function useInstead(): TemplateNode | undefined {
+  const template = useAppSelector((s) => s.desk.template);
+  const selected = useAppSelector((s) => s.desk.selected);
+  const { trail } = useDesk();
+  if (!template || !selected) return undefined;
+  return elseOwners(template, selected).find(({ id }) =>
+    trail.some((entry) => entry.is === 'condition' && entry.node === id && entry.held),
   );
 }
 

@@ -95,13 +95,15 @@ function OpenDesk() {
   const [adding, setAdding] = useState(false);
   const last = template?.sections[0]?.columns[0]?.id;
   const after = selected && selected !== 'envelope' ? selected : last;
+  // Where there is no room for all, one of the panels stands above the mail, or none.
+  const [panel, setPanel] = useState<Panel>('none');
   const [keys, { open: openKeys, close: closeKeys }] = useDisclosure();
   useDeskKeys({ onAdd: () => setAdding(true), onKeys: openKeys });
   useEffect(() => {
     document.title = `${template?.name ?? 'Template'} · Carafe`;
   }, [template?.name]);
   return (
-    <main className={classes.desk} data-because={becauseOpen || undefined}>
+    <main className={classes.desk} data-because={becauseOpen || undefined} data-panel={panel}>
       <InBar>
         <div className={classes.top}>
           <h1 className={classes.name}>{template?.name}</h1>
@@ -113,6 +115,7 @@ function OpenDesk() {
       <div className={classes.who}>
         <WhoBar />
       </div>
+      <Panels shown={panel} onShow={setPanel} />
       <Outline />
       <Canvas />
       <Inspector />
@@ -129,6 +132,27 @@ function OpenDesk() {
       <ConflictDialog />
       <Keys opened={keys} onClose={closeKeys} />
     </main>
+  );
+}
+
+type Panel = 'outline' | 'inspector' | 'none';
+
+/** On a narrow page: which panel is unfolded. */
+function Panels({ shown, onShow }: { shown: Panel; onShow: (panel: Panel) => void }) {
+  return (
+    <div className={classes.panels} role="group" aria-label="Panels">
+      {(['outline', 'inspector'] as const).map((panel) => (
+        <Button
+          key={panel}
+          size="compact-sm"
+          variant={shown === panel ? 'light' : 'subtle'}
+          aria-expanded={shown === panel}
+          onClick={() => onShow(shown === panel ? 'none' : panel)}
+        >
+          {panel === 'outline' ? 'Outline' : 'Inspector'}
+        </Button>
+      ))}
+    </div>
   );
 }
 

@@ -16,6 +16,7 @@ import { compile, evaluate, parsedFormula, printValue } from '@carafe/core/formu
 import { contextFor } from '@carafe/core/render';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
+import { narrowedTo } from './narrowed';
 import { useDesk } from './useDesk';
 import { WhoSearch } from './WhoSearch';
 import classes from './WhoBar.module.css';
@@ -63,6 +64,8 @@ function Who() {
   const total = useAppSelector((s) => s.desk.total);
   const having = useAppSelector((s) => s.desk.having);
   const search = useAppSelector((s) => s.desk.search);
+  const filter = useAppSelector((s) => s.desk.filter);
+  const isNarrowed = search !== '' || Object.keys(filter).length > 0;
   const { record, asOf } = useDesk();
   const flip = (to: number) => dispatch(deskActions.flipped(to));
   const shown = recipients[index];
@@ -95,19 +98,21 @@ function Who() {
         <IconChevronRight size={16} />
       </ActionIcon>
       <WhoSearch />
-      {search !== '' && (
+      {isNarrowed && (
         <ActionIcon
           variant="subtle"
           size="sm"
-          aria-label="Clear the search"
-          title={`Searched for “${search}”: list everyone again`}
-          onClick={() => dispatch(deskActions.searched({ search: '' }))}
+          aria-label="List everyone again"
+          title={`Only ${narrowedTo(search, filter)}: list everyone again`}
+          onClick={() => dispatch(deskActions.searched({ search: '', filter: {} }))}
         >
           <IconX size={14} />
         </ActionIcon>
       )}
       <div className={classes.facts} aria-live="polite" data-testid="who">
-        <strong>{shown ? shown.name || 'No name' : total === 0 && search ? 'Nobody' : '…'}</strong>
+        <strong>
+          {shown ? shown.name || 'No name' : total === 0 && isNarrowed ? 'Nobody' : '…'}
+        </strong>
         {shown &&
           facts.map(({ label, formula, means }) => (
             <span key={label} className={classes.fact} title={means}>

@@ -1,15 +1,17 @@
 import { useEffect, useRef, useState } from 'react';
-import { Popover, ScrollArea, SegmentedControl, TextInput, UnstyledButton } from '@mantine/core';
+import { Popover, SegmentedControl, TextInput, UnstyledButton } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { IconSearch } from '@tabler/icons-react';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import type { Having, Recipient } from '@carafe/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { counted } from '../../parts/counted';
 import { deskActions } from './deskSlice';
+import { WhoFilter } from './WhoFilter';
 import classes from './WhoBar.module.css';
 
-/** So many are listed; the words narrow them down. */
-const SHOWN = 200;
+const ROW_HEIGHT = 42;
+const LIST_HEIGHT = 273;
 
 const FILTERS: { value: Having; label: string }[] = [
   { value: 'all', label: 'Everyone' },
@@ -20,7 +22,7 @@ const FILTERS: { value: Having; label: string }[] = [
 /** Finds a recipient by words, among everyone or those who have what the mail reads. */
 export function WhoSearch() {
   const dispatch = useAppDispatch();
-  const { recipients, index, total, having, search } = useAppSelector((s) => s.desk);
+  const { recipients, index, total, having, search, filter } = useAppSelector((s) => s.desk);
   const [opened, setOpened] = useState(false);
   const [words, setWords] = useState(search);
   // The search can be set and cleared from elsewhere too.
@@ -29,10 +31,9 @@ export function WhoSearch() {
     (q: string) => dispatch(deskActions.searched({ search: q })),
     150,
   );
-  const rows = recipients.slice(0, SHOWN);
   // The arrows begin at whoever is shown, and anew when others are listed.
   const [active, setActive] = useState(0);
-  useEffect(() => setActive(Math.min(index, SHOWN - 1)), [index, opened, search, having]);
+  useEffect(() => setActive(index), [index, opened, search, having, filter]);
   const choose = (at: number) => {
     dispatch(deskActions.flipped(at));
     setOpened(false);
@@ -41,7 +42,7 @@ export function WhoSearch() {
     <Popover
       opened={opened}
       onChange={setOpened}
-      width={380}
+      width={420}
       position="bottom-start"
       shadow="sm"
       trapFocus
@@ -79,7 +80,7 @@ export function WhoSearch() {
             setWords(value);
             ask(value);
           }}
-          aria-activedescendant={rows[active] ? `who-${rows[active].id}` : undefined}
+          aria-activedescendant={recipients[active] ? `who-${recipients[active].id}` : undefined}
           aria-controls="who-list"
           role="combobox"
           aria-expanded
@@ -87,61 +88,106 @@ export function WhoSearch() {
             const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
             if (by !== undefined) {
               event.preventDefault();
-              setActive(Math.max(0, Math.min(rows.length - 1, active + by)));
-            } else if (event.key === 'Enter' && rows[active]) {
+              setActive(Math.max(0, Math.min(recipients.length - 1, active + by)));
+            } else if (event.key === 'Enter' && recipients[active]) {
               event.preventDefault();
               choose(active);
             }
           }}
         />
-        <ScrollArea.Autosize mah={300} mt={8} type="auto">
-          <div role="listbox" id="who-list" aria-label="Recipients">
-            {rows.map((recipient, i) => (
-              <Row
-                key={recipient.id}
-                recipient={recipient}
-                shown={i === index}
-                active={i === active}
-                onClick={() => choose(i)}
-              />
-            ))}
-          </div>
-          {total === 0 && <p className="quiet">Nobody fits. Try fewer words, or list everyone.</p>}
-          {total > rows.length && (
-            <p className="quiet">
-              {(total - rows.length).toLocaleString('en-GB')} more: search to narrow it down.
-            </p>
-          )}
-        </ScrollArea.Autosize>
+        <WhoFilter />
+        <Rows active={active} onChoose={choose} />
+        {total === 0 && <p className="quiet">Nobody fits. Ask for less, or list everyone again.</p>}
       </Popover.Dropdown>
     </Popover>
   );
 }
 
+/** All who fit: any number of them scroll, and those who are near are fetched. */
+function Rows({ active, onChoose }: { active: number; onChoose: (at: number) => void }) {
+  const dispatch = useAppDispatch();
+  const { recipients, index, total } = useAppSelector((s) => s.desk);
+  const scroll = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: recipients.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 8,
+  });
+  const shown = rows.getVirtualItems();
+  const last = shown.at(-1)?.index ?? 0;
+  useEffect(() => {
+    dispatch(deskActions.reached(last));
+  }, [last, dispatch]);
+  useEffect(() => {
+    if (recipients.length > 0) rows.scrollToIndex(active);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only another active row is scrolled to
+  }, [active]);
+  if (total === 0) return null;
+  return (
+    <div
+      ref={scroll}
+      className={classes.list}
+      style={{ height: Math.min(LIST_HEIGHT, recipients.length * ROW_HEIGHT) }}
+    >
+      <div
+        role="listbox"
+        id="who-list"
+        aria-label="Recipients"
+        style={{ height: rows.getTotalSize(), position: 'relative' }}
+      >
+        {shown.map(({ index: i, start }) => {
+          const recipient = recipients[i];
+          return (
+            recipient && (
+              <Row
+                key={recipient.id}
+                recipient={recipient}
+                top={start}
+                place={i + 1}
+                total={total}
+                shown={i === index}
+                active={i === active}
+                onClick={() => onChoose(i)}
+              />
+            )
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
 function Row({
   recipient,
+  top,
+  place,
+  total,
   shown,
   active,
   onClick,
 }: {
   recipient: Recipient;
+  /** In pixels, in the list. */
+  top: number;
+  /** From 1. */
+  place: number;
+  total: number;
   shown: boolean;
   active: boolean;
   onClick: () => void;
 }) {
   const { id, name, email, lines, orders } = recipient;
-  const row = useRef<HTMLButtonElement>(null);
-  useEffect(() => {
-    if (active) row.current?.scrollIntoView({ block: 'nearest' });
-  }, [active]);
   return (
     <UnstyledButton
-      ref={row}
       id={`who-${id}`}
       role="option"
       aria-selected={active}
+      aria-posinset={place}
+      aria-setsize={total}
       tabIndex={-1}
       className={classes.row}
+      style={{ position: 'absolute', top, height: ROW_HEIGHT, width: '100%' }}
       data-active={active || undefined}
       data-shown={shown || undefined}
       onClick={onClick}

@@ -5,15 +5,18 @@ import { ENDPOINTS } from '@carafe/contract';
 import { blankTemplate, composer, countedIds } from '@carafe/core/template';
 import { api } from '../../app/api';
 import { store } from '../../app/store';
-import { fakeServer, isFor, settled } from '../../testing';
+import { fakeServer, isFor, settled, type Sent } from '../../testing';
 import { desk, fakeWorker, openTemplate, renderOnDesk, somePeople } from '../../testing/desk';
+import { Canvas } from './Canvas';
 import { deskActions } from './deskSlice';
 import { EnvelopeLine } from './EnvelopeLine';
 import { AtAGlance } from './inspector/AtAGlance';
 import { Outline } from './Outline';
+import { WhoBar } from './WhoBar';
 import { WhoSearch } from './WhoSearch';
 import type { Filled } from './worker/messages';
 
+const queryOf = ({ path }: Sent) => Object.fromEntries(new URLSearchParams(path.split('?')[1]));
 const c = composer(countedIds());
 const template = blankTemplate('T', 'seeds', [
   c.section('Cart', [
@@ -63,11 +66,12 @@ const FILLED = {
 async function opened(part: React.ReactNode) {
   const worker = fakeWorker();
   store.dispatch(api.util.resetApiState());
-  const sent = fakeServer((one) =>
-    isFor(ENDPOINTS.listSources, one)
-      ? { body: { sources: SOURCES } }
-      : { body: { total: PEOPLE.length, recipients: PEOPLE } },
-  );
+  const sent = fakeServer((one) => {
+    if (isFor(ENDPOINTS.listSources, one)) return { body: { sources: SOURCES } };
+    if (isFor(ENDPOINTS.recipientFacets, one))
+      return { body: { languages: [{ value: 'de-DE', people: 3 }], countries: [] } };
+    return { body: { total: PEOPLE.length, recipients: PEOPLE } };
+  });
   openTemplate(template);
   renderOnDesk(part);
   await settled();
@@ -122,14 +126,20 @@ describe('the template at a glance', () => {
     const links = screen.getAllByRole('link').map((link) => link.textContent);
     // What the template does not read, and what is of another shop, is not told.
     expect(links).toEqual(['Events']);
-    expect(screen.getByText(/117\.2 KB for this recipient/)).toBeTruthy();
-    expect(screen.getByText(/cut what is over 100 KB/)).toBeTruthy();
+    expect(screen.getByText(/120\.0 KB for this recipient/)).toBeTruthy();
+    expect(screen.getByText(/cut off what is over 100 KB/)).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: /It is long/ }));
     expect(desk().selected).toBe('h');
   });
 });
 
 describe('looking for a recipient', () => {
+  beforeAll(() => {
+    // The list shows what has room.
+    for (const side of ['clientHeight', 'clientWidth', 'offsetHeight', 'offsetWidth'] as const)
+      Object.defineProperty(HTMLElement.prototype, side, { configurable: true, get: () => 340 });
+  });
+
   it('goes by arrows, and Enter takes the one that they are at', async () => {
     await opened(<WhoSearch />);
     await userEvent.click(screen.getByRole('button', { name: 'Find a recipient' }));
@@ -145,6 +155,30 @@ describe('looking for a recipient', () => {
     expect(chosen()).toBe(2);
     await userEvent.keyboard('{Enter}');
     expect(desk().index).toBe(2);
+  });
+
+  it('is narrowed by what is known of people, and that is kept until it is taken away', async () => {
+    const { sent } = await opened(
+      <>
+        <WhoBar />
+        <Canvas />
+      </>,
+    );
+    const asked = () =>
+      queryOf(sent.filter((one) => isFor(ENDPOINTS.listRecipients, one)).at(-1) as Sent);
+    await userEvent.click(screen.getByRole('button', { name: 'Find a recipient' }));
+    await userEvent.click(screen.getByRole('combobox', { name: 'Language' }));
+    await userEvent.click(await screen.findByRole('option', { name: 'de-DE (3)' }));
+    await userEvent.type(screen.getByLabelText('Lines in cart'), '2');
+    await settled();
+    expect(asked()).toMatchObject({ language: 'de-DE', lines: '2', offset: '0' });
+    act(() => void store.dispatch(deskActions.listed({ recipients: [], total: 0, offset: 0 })));
+    expect(
+      screen.getByText(/Nobody fits: language de-DE, 2 lines in the cart or more/),
+    ).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'List everyone again' }));
+    await settled();
+    expect(asked()['language']).toBeUndefined();
   });
 
   it('says what to do where nobody fits', async () => {

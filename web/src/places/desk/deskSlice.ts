@@ -1,4 +1,4 @@
-import type { Having, Recipient, StoredTemplate } from '@carafe/contract';
+import type { Having, Recipient, RecipientFilter, StoredTemplate } from '@carafe/contract';
 import {
   apply,
   edit,
@@ -46,10 +46,16 @@ export interface DeskState {
   total: number;
   having: Having;
   search: string;
+  /** Whom the list of recipients holds, of those who fit. */
+  filter: RecipientFilter;
+  /** How far down the list somebody looked. */
+  reached: number;
   /** Which recipient of the list the canvas is filled for. */
   index: number;
   view: View;
   becauseOpen: boolean;
+  /** What was just done that is not seen otherwise, read aloud. */
+  said: string;
   /** Who did something in the shop while the desk was open, the last of them. */
   lately: Recipient | null;
 }
@@ -68,9 +74,12 @@ const initialState: DeskState = {
   total: 0,
   having: 'all',
   search: '',
+  filter: {},
+  reached: 0,
   index: 0,
   view: { width: 'wide', pictures: true, dark: false, asOf: '' },
   becauseOpen: false,
+  said: '',
   lately: null,
 };
 
@@ -99,6 +108,7 @@ export const deskSlice = createSlice({
     ): DeskState => ({
       ...initialState,
       view: state.view,
+      filter: state.filter,
       becauseOpen: state.becauseOpen,
       id: payload.stored.id,
       version: payload.stored.version,
@@ -216,16 +226,28 @@ export const deskSlice = createSlice({
       state.recipients = state.recipients.map((recipient) => now.get(recipient.id) ?? recipient);
       state.lately = payload.at(-1) ?? state.lately;
     },
-    searched(state, { payload }: PayloadAction<{ search?: string; having?: Having }>) {
+    searched(
+      state,
+      { payload }: PayloadAction<{ search?: string; having?: Having; filter?: RecipientFilter }>,
+    ) {
       state.search = payload.search ?? state.search;
       state.having = payload.having ?? state.having;
+      state.filter = payload.filter ?? state.filter;
       state.index = 0;
+      state.reached = 0;
+    },
+    /** Somebody scrolled the list of recipients down to this one. */
+    reached(state, { payload }: PayloadAction<number>) {
+      state.reached = Math.max(state.reached, payload);
     },
     flipped(state, { payload }: PayloadAction<number>) {
       state.index = Math.max(0, Math.min(payload, state.recipients.length - 1));
     },
     viewed(state, { payload }: PayloadAction<Partial<View>>) {
       Object.assign(state.view, payload);
+    },
+    said(state, { payload }: PayloadAction<string>) {
+      state.said = payload;
     },
     becauseToggled(state) {
       state.becauseOpen = !state.becauseOpen;

@@ -16,6 +16,7 @@ import { reviveRecord, type SharedData } from '@carafe/core/record';
 import { contextFor, type Trail } from '@carafe/core/render';
 import type { Shape } from '@carafe/core/shape';
 import type { BuildFinding } from '@carafe/core/build';
+import { elseOwners } from '@carafe/core/template';
 import { ask, messageOf } from '../../app/ask';
 import { useLive } from '../../app/live';
 import { useAppDispatch, useAppSelector } from '../../app/store';
@@ -106,24 +107,28 @@ function useRecipients(
   onProblem: (m: string) => void,
 ) {
   const dispatch = useAppDispatch();
-  const { recipients, total, index, search, having } = useAppSelector((s) => s.desk);
-  const question = `${shop ?? ''} ${having} ${search} ${peopleTurn}`;
+  const { recipients, total, index, reached, search, having, filter } = useAppSelector(
+    (s) => s.desk,
+  );
+  const question = JSON.stringify([shop, having, search, filter, peopleTurn]);
   const listedFor = useRef('');
   const more =
-    recipients.length > 0 && recipients.length < total && index + AHEAD >= recipients.length;
+    recipients.length > 0 &&
+    recipients.length < total &&
+    Math.max(index, reached) + AHEAD >= recipients.length;
   useEffect(() => {
     if (!shop) return;
     const isNew = listedFor.current !== question;
     if (!isNew && !more) return;
     listedFor.current = question;
     const offset = isNew ? 0 : recipients.length;
-    const query = { having, q: search, offset, limit: PAGE };
+    const query = { ...filter, having, q: search, offset, limit: PAGE };
     ask(ENDPOINTS.listRecipients, { params: { shop }, query })
       .then((list) => {
         if (listedFor.current === question) dispatch(deskActions.listed({ ...list, offset }));
       })
       .catch((error: unknown) => onProblem(messageOf(error)));
-  }, [shop, having, search, question, more, recipients.length, dispatch, onProblem]);
+  }, [shop, having, search, filter, question, more, recipients.length, dispatch, onProblem]);
 }
 
 /** What paths give for the recipient shown; those of loops' members are not known here. */
@@ -144,7 +149,7 @@ function ownValues(record: Fields | null, asOf: Date): OwnValue {
 export function DeskProvider({ children }: { children: ReactNode }) {
   const dispatch = useAppDispatch();
   const template = useAppSelector((s) => s.desk.template);
-  const { recipients, index, view } = useAppSelector((s) => s.desk);
+  const { recipients, index, view, selected } = useAppSelector((s) => s.desk);
   const shop = template?.shop;
   const person = recipients[index]?.id;
   const [filled, setFilled] = useState<Filled | null>(null);
@@ -203,6 +208,8 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   useEffect(() => {
     if (template) send({ type: 'template', template });
   }, [template, send]);
+  const peek = template && selected && elseOwners(template, selected).length > 0 ? selected : null;
+  useEffect(() => send({ type: 'peek', node: peek }), [peek, send]);
   const near = useMemo(
     () => recipients.slice(Math.max(0, index - AHEAD), index + AHEAD + 1).map((r) => r.id),
     [recipients, index],

@@ -2,6 +2,7 @@ import { useHotkeys, type HotkeyItem } from '@mantine/hooks';
 import { findNode } from '@carafe/core/template';
 import { store, useAppDispatch } from '../../app/store';
 import { deskActions } from './deskSlice';
+import { focusMail } from './focusMail';
 import { inPlaceField } from './inPlaceField';
 import { listedNodes } from './outlineNodes';
 import { useNodeActions } from './useNodeActions';
@@ -89,7 +90,10 @@ export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () =
     own('?', onKeys),
     own('Shift+?', onKeys),
     ['Enter', onEnter, { preventDefault: false }],
-    own('Escape', () => void select(null)),
+    own('Escape', () => {
+      select(null);
+      focusMail();
+    }),
     own('Delete', onSelected(remove)),
     own('ArrowUp', () => void select(neighbour(-1))),
     own('ArrowDown', () => void select(neighbour(1))),

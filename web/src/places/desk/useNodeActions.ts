@@ -4,6 +4,7 @@ import {
   insertNode,
   listedOwner,
   moveNode,
+  ownerOfElse,
   removeNode,
   siblingsOf,
   spotAfter,
@@ -15,7 +16,10 @@ import {
   type Template,
   type TemplateNode,
 } from '@carafe/core/template';
-import { store } from '../../app/store';
+import { store, useAppDispatch } from '../../app/store';
+import { deskActions } from './deskSlice';
+import { focusMail } from './focusMail';
+import { labelOf } from './labelOf';
 import { useEdit } from './useEdit';
 
 /** The end or the beginning of the column before or after the one that a block stands in. */
@@ -32,23 +36,47 @@ function beside(template: Template, node: TemplateNode, by: -1 | 1): Spot | null
     : null;
 }
 
+/**
+ * Where a node goes one place up or down; past the first or last of a column, into the one before or
+ * after. Null where it is the first or last of all.
+ */
+export function moveTarget(
+  template: Template,
+  id: string,
+  by: -1 | 1,
+): { owner: TemplateNode; spot: Spot } | null {
+  const owner = listedOwner(template, id);
+  const place = owner && siblingsOf(template, owner.id);
+  if (!place) return null;
+  const to = place.index + (by === 1 ? 2 : -1);
+  const spot =
+    to < 0 || to > place.list.length
+      ? beside(template, owner, by)
+      : { parent: place.parent?.id ?? null, at: place.slot.at, index: to };
+  return spot && { owner, spot };
+}
+
+/** What is selected when a node has gone: the one after it, or before it, or what it stood in. */
+function besideOf(template: Template, id: string): string | null {
+  const place = siblingsOf(template, id);
+  if (!place) return ownerOfElse(template, id)?.id ?? null;
+  const { list, index, parent } = place;
+  return (list[index + 1] ?? list[index - 1] ?? parent)?.id ?? null;
+}
+
 /** Moving, doubling and deleting whole nodes. An else goes with the node that it belongs to. */
 export function useNodeActions() {
   const { change, select } = useEdit();
+  const dispatch = useAppDispatch();
+  const say = (words: string) => dispatch(deskActions.said(words));
   const template = () => store.getState().desk.template;
   return {
-    /** One place up or down; past the first or last of a column, into the one before or after. */
     move(id: string, by: -1 | 1) {
       const now = template();
-      const owner = now && listedOwner(now, id);
-      const place = owner && siblingsOf(now, owner.id);
-      if (!place) return;
-      const to = place.index + (by === 1 ? 2 : -1);
-      const spot =
-        to < 0 || to > place.list.length
-          ? beside(now, owner, by)
-          : { parent: place.parent?.id ?? null, at: place.slot.at, index: to };
-      if (spot) change('Move', (draft) => moveNode(draft, owner.id, spot));
+      const target = now && moveTarget(now, id, by);
+      if (!target) return;
+      change('Move', (draft) => moveNode(draft, target.owner.id, target.spot));
+      say(`Moved ${by === 1 ? 'down' : 'up'}: ${labelOf(target.owner)}.`);
     },
     duplicate(id: string) {
       const now = template();
@@ -58,10 +86,18 @@ export function useNodeActions() {
       const copy = withNewIds(node, () => nanoid(8));
       change('Duplicate', (draft) => insertNode(draft, copy, spot));
       select(copy.id);
+      say(`Duplicated: the copy of ${labelOf(node)} is selected.`);
     },
+    /** What stands beside what was deleted is selected then. */
     remove(id: string) {
+      const now = template();
+      const node = now && findNode(now, id)?.node;
+      if (!node) return;
+      const next = besideOf(now, id);
       change('Delete', (draft) => removeNode(draft, id));
-      select(null);
+      select(next);
+      say(`Deleted: ${labelOf(node)}.`);
+      focusMail();
     },
   };
 }

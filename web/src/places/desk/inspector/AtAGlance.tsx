@@ -12,6 +12,7 @@ import { SeverityIcon } from '../../../parts/Findings';
 import { labelOf } from '../labelOf';
 import { useDesk } from '../useDesk';
 import { useEdit } from '../useEdit';
+import { narrowedTo } from '../narrowed';
 import classes from './Inspector.module.css';
 
 const HAVING = { all: '', cart: ' with a cart', order: ' with an order' };
@@ -44,7 +45,8 @@ function sourcesRead(template: Template, sources: readonly SourceSummary[]): Sou
 /** The template in a few facts, while no part of it is selected. */
 export function AtAGlance({ template }: { template: Template }) {
   const { weight, findings } = useDesk();
-  const { total, having, search } = useAppSelector((s) => s.desk);
+  const { total, having, search, filter } = useAppSelector((s) => s.desk);
+  const narrowed = narrowedTo(search, filter);
   const { data } = api.useSourcesQuery();
   const { select } = useEdit();
   const now = new Date();
@@ -60,7 +62,7 @@ export function AtAGlance({ template }: { template: Template }) {
         <dd>
           {counted(total, 'person', 'people')}
           {HAVING[having]}
-          {search !== '' && `, with “${search}”`}
+          {narrowed !== '' && `: ${narrowed}`}
         </dd>
         <dt>Reads</dt>
         <dd>

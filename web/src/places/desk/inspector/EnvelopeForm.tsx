@@ -1,6 +1,7 @@
-import { ColorInput, NumberInput, SimpleGrid, TextInput } from '@mantine/core';
+import { NumberInput, SimpleGrid, TextInput } from '@mantine/core';
 import type { HouseStyle, Template } from '@carafe/core/template';
 import { useAppSelector } from '../../../app/store';
+import { ColourField } from '../../../parts/ColourField';
 import { ScopeProvider } from '../../../parts/words/scope';
 import { useEdit } from '../useEdit';
 import { useLoopScope } from '../useNodeScope';
@@ -74,14 +75,12 @@ export function EnvelopeForm() {
       <Part title="House style">
         <SimpleGrid cols={2} spacing={8}>
           {COLOURS.map(([key, label]) => (
-            <ColorInput
+            <ColourField
               key={key}
-              size="xs"
               label={label}
               value={String(style[key])}
-              format="hex"
               onChange={(value) =>
-                /^#[0-9a-f]{6}$/i.test(value) &&
+                value !== undefined &&
                 put(
                   `Change ${label.toLowerCase()}`,
                   (d) => void Object.assign(d.style, { [key]: value }),

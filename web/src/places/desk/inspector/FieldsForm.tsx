@@ -1,13 +1,7 @@
-import {
-  ColorInput,
-  NumberInput,
-  SegmentedControl,
-  Select,
-  Switch,
-  TextInput,
-} from '@mantine/core';
+import { NumberInput, SegmentedControl, Select, Switch, TextInput } from '@mantine/core';
 import { valueAt, type NodeField } from '@carafe/core/blocks';
 import type { RichText } from '@carafe/core/template';
+import { ColourField } from '../../../parts/ColourField';
 import { FormulaField } from '../../../parts/formula/FormulaField';
 import { ScopeProvider, useScope, type Scope } from '../../../parts/words/scope';
 import { RichField } from '../../../parts/words/WordsEditor';
@@ -158,15 +152,12 @@ function Control({ field, value, as, inList, onPut }: ControlProps) {
       );
     case 'colour':
       return (
-        <ColorInput
-          size="xs"
+        <ColourField
           label={label}
           {...hints(field)}
-          value={String(value ?? '')}
-          onChange={(colour) => {
-            if (colour === '' && optional) onPut(undefined);
-            else if (/^#[0-9a-f]{6}$/i.test(colour)) onPut(colour);
-          }}
+          optional={optional}
+          value={value as string | undefined}
+          onChange={onPut}
         />
       );
     case 'list':

@@ -5,10 +5,11 @@ import { findNode, itemsOf, kindOf, type TemplateNode } from '@carafe/core/templ
 import { useAppSelector } from '../../../app/store';
 import { Findings } from '../../../parts/Findings';
 import { ScopeProvider } from '../../../parts/words/scope';
+import { focusMailIfLost } from '../focusMail';
 import { KindIcon } from '../KindIcon';
 import { useDesk, type DeskFinding } from '../useDesk';
 import { useEdit } from '../useEdit';
-import { useNodeActions } from '../useNodeActions';
+import { moveTarget, useNodeActions } from '../useNodeActions';
 import { useNodeScope } from '../useNodeScope';
 import { AtAGlance } from './AtAGlance';
 import { ConditionForm } from './ConditionForm';
@@ -91,17 +92,24 @@ function NodeInspector({ node }: { node: TemplateNode }) {
 
 function NodeActions({ node }: { node: TemplateNode }) {
   const { move, duplicate, remove } = useNodeActions();
-  const button = (label: string, ButtonIcon: typeof IconCopy, run: () => void) => (
+  const template = useAppSelector((s) => s.desk.template);
+  const stays = (by: -1 | 1) => template === null || moveTarget(template, node.id, by) === null;
+  const button = (
+    label: string,
+    ButtonIcon: typeof IconCopy,
+    run: () => void,
+    disabled = false,
+  ) => (
     <Tooltip label={label}>
-      <ActionIcon variant="subtle" size="sm" aria-label={label} onClick={run}>
+      <ActionIcon variant="subtle" size="sm" aria-label={label} onClick={run} disabled={disabled}>
         <ButtonIcon size={15} />
       </ActionIcon>
     </Tooltip>
   );
   return (
     <span className={classes.actions}>
-      {button('Move up (Alt+↑)', IconArrowUp, () => move(node.id, -1))}
-      {button('Move down (Alt+↓)', IconArrowDown, () => move(node.id, 1))}
+      {button('Move up (Alt+↑)', IconArrowUp, () => move(node.id, -1), stays(-1))}
+      {button('Move down (Alt+↓)', IconArrowDown, () => move(node.id, 1), stays(1))}
       {button('Duplicate (Ctrl+D)', IconCopy, () => duplicate(node.id))}
       {button('Delete (Del)', IconTrash, () => remove(node.id))}
     </span>
@@ -121,6 +129,8 @@ function NodeFindings({ findings }: { findings: DeskFinding[] }) {
         (source) => source.slice(0, mend.start) + mend.text + source.slice(mend.end),
       );
     });
+    // The button that was pressed goes with the finding.
+    requestAnimationFrame(focusMailIfLost);
   };
   if (findings.length === 0) return null;
   return (

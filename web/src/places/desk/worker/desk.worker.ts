@@ -20,6 +20,9 @@ addEventListener('message', ({ data: message }: MessageEvent<ToWorker>) => {
     case 'show':
       data.show(message.shown);
       break;
+    case 'peek':
+      data.peekAt(message.node);
+      break;
     case 'live':
       data.update(message.update);
   }

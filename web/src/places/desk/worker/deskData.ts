@@ -13,7 +13,7 @@ import {
 import { prepare, type Render } from '@carafe/core/render';
 import type { Shape } from '@carafe/core/shape';
 import { templateSites } from '@carafe/core/site';
-import type { Template } from '@carafe/core/template';
+import { withElseShown, type Template } from '@carafe/core/template';
 import { messageOf, type ask as askServer } from '../../../app/ask';
 import { LastGood } from './lastGood';
 import type { FromWorker, Shown } from './messages';
@@ -24,6 +24,22 @@ const CHECK_AFTER_MS = 150;
 const SHAPE_AFTER_MS = 1500;
 /** People are asked for so many at a time. */
 const MOST_PEOPLE = 100;
+
+/** A template that was built, ready to be filled. */
+interface Made {
+  /** The template as it was given. */
+  of: Template;
+  /** As it was built: every formula as it could last be read. */
+  template: Template;
+  program: Program;
+  render: Render;
+  key?: string;
+}
+
+const made = (of: Template, template: Template, program: Program): Made => ({
+  ...{ of, template, program },
+  render: prepare(program, { trail: true, canvas: true }),
+});
 
 interface Outside {
   ask: typeof askServer;
@@ -48,8 +64,10 @@ export class DeskData {
   private readonly people = new Map<number, PersonData>();
   private readonly asked = new Set<number>();
   private shape: Shape | null = null;
-  private program: Program | null = null;
-  private render: Render | null = null;
+  private main: Made | null = null;
+  /** The mail with an else that is looked at; null where none is. */
+  private peeked: Made | null = null;
+  private peek: string | null = null;
   private shown: Shown | null = null;
   private turn = 0;
   private isBuilding = false;
@@ -67,6 +85,12 @@ export class DeskData {
     this.loadShared(catalogNeeds(templateSites(template)));
     void this.buildLatest();
     this.checkSoon();
+  }
+
+  /** Shows a node that stands in an else, whoever the recipient is. */
+  peekAt(node: string | null): void {
+    this.peek = node;
+    void this.buildLatest();
   }
 
   show(shown: Shown | null): void {
@@ -196,18 +220,42 @@ export class DeskData {
     if (this.isBuilding) return;
     this.isBuilding = true;
     await this.attempt(async () => {
-      for (let done: Template | null = null; this.template && done !== this.template;) {
-        done = this.template;
-        const { template, findings } = this.lastGood.of(done);
-        const built = await this.outside.ask(ENDPOINTS.build, { body: { template } });
-        this.program = built.program;
-        this.render = prepare(built.program, { trail: true, canvas: true });
-        this.fill();
-        this.outside.post({ type: 'built', findings: [...findings, ...built.findings] });
-        this.outside.post({ type: 'problem', message: null });
+      for (let isOpen = true; isOpen;) {
+        if (this.template && this.main?.of !== this.template) await this.buildMain(this.template);
+        else isOpen = await this.buildPeek();
       }
     });
     this.isBuilding = false;
+  }
+
+  private async buildMain(of: Template): Promise<void> {
+    const { template, findings } = this.lastGood.of(of);
+    const built = await this.outside.ask(ENDPOINTS.build, { body: { template } });
+    this.main = made(of, template, built.program);
+    // What is looked at stays as it was until it is built anew, but for an else that is no more.
+    if (this.peek === null || !withElseShown(template, this.peek)) this.peeked = null;
+    this.fill();
+    this.outside.post({ type: 'built', findings: [...findings, ...built.findings] });
+    this.outside.post({ type: 'problem', message: null });
+  }
+
+  /** Builds the mail with the else that is looked at; gives whether there was anything to build. */
+  private async buildPeek(): Promise<boolean> {
+    const { main, peek } = this;
+    const template = main && peek !== null ? withElseShown(main.template, peek) : null;
+    if (!template || !main) {
+      if (this.peeked) {
+        this.peeked = null;
+        this.fill();
+      }
+      return false;
+    }
+    const key = JSON.stringify(template);
+    if (this.peeked?.key === key) return false;
+    const { program } = await this.outside.ask(ENDPOINTS.build, { body: { template } });
+    this.peeked = { ...made(main.of, template, program), key };
+    this.fill();
+    return true;
   }
 
   private checkSoon(): void {
@@ -222,13 +270,17 @@ export class DeskData {
 
   /** Fills the mail for whoever is shown, once all that it needs is there. */
   private fill(): void {
-    const { shown, shared, render, program } = this;
+    const { shown, shared, main, peeked } = this;
     const data = shown && this.people.get(shown.person);
-    if (!data || !shared || !render || !program) return;
+    if (!data || !shared || !main) return;
     const own = ownRecord(data, shared, this.products);
     const asOf = new Date(shown.asOf);
-    const { mail, trail = [] } = render({ ...own, ...shared }, { asOf, lengths: this.lengths });
-    const { formulas } = program;
+    const record = { ...own, ...shared };
+    const options = { asOf, lengths: this.lengths };
+    const filled = main.render(record, options);
+    const { trail = [] } = filled;
+    const mail = peeked ? peeked.render(record, options).mail : filled.mail;
+    const { formulas } = (peeked ?? main).program;
     const turn = ++this.turn;
     this.outside.post({
       type: 'filled',

@@ -20,13 +20,17 @@ export interface Shown {
 export type ToWorker =
   | { type: 'template'; template: Template }
   | { type: 'show'; shown: Shown | null }
+  /** A node to be looked at, though another may show in its place for this recipient. */
+  | { type: 'peek'; node: string | null }
   | { type: 'live'; update: LiveUpdate };
 
 /** A mail as a recipient gets it, with what belongs to that recipient alone of the record. */
 export interface Filled {
   person: number;
   turn: number;
+  /** As it is looked at: with an else that is peeked at. */
   mail: Mail;
+  /** Of the mail as the recipient gets it. */
   trail: Trail;
   formulas: string[];
   /** Its days packed: see `packDays`. */

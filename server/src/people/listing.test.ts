@@ -1,0 +1,71 @@
+import request from 'supertest';
+import type { RecipientList } from '@carafe/contract';
+import { NEW_SHOPPER } from '@carafe/core/record';
+import { TEST_SHOP, testServer } from '../testing';
+
+let carafe: Awaited<ReturnType<typeof testServer>>;
+beforeAll(async () => {
+  carafe = await testServer();
+  const { shops, people } = carafe.tables;
+  shops.insert(TEST_SHOP);
+  const line = { sku: 'P', name: 'P', price: 1, quantity: 1, total: 1, properties: [] };
+  const at = '2026-01-01T00:00:00Z';
+  const cart = (lines: number) => ({
+    ...{ id: 'c', started_at: at, updated_at: at, currency: 'EUR' },
+    lines: Array.from({ length: lines }, () => line),
+  });
+  const keep = (email: string, record: object, lines = 0) =>
+    people.keep(
+      's',
+      email,
+      { email, ...record },
+      {
+        ...NEW_SHOPPER,
+        ...(lines > 0 && { cart: cart(lines) }),
+      },
+    );
+  keep('ann@q.example', { first_name: 'Ann', locale: 'de-AT', country: 'AT', consent: true }, 3);
+  keep('ben@q.example', { first_name: 'Ben', locale: 'de-DE', country: 'DE', consent: false }, 1);
+  keep('nn@q.example', { first_name: ' ', locale: 'DE', country: 'de' });
+  keep('eve@q.example', { last_name: 'Deane', locale: 'den', consent: true });
+});
+afterAll(() => carafe.store.close());
+
+async function found(query: object): Promise<string[]> {
+  const { status, body } = await request(carafe.app)
+    .get('/api/shops/s/recipients')
+    .query(query)
+    .set('Host', '127.0.0.1');
+  if (status !== 200) return [`${status}`];
+  const { total, recipients } = body as RecipientList;
+  expect(total).toBe(recipients.length);
+  return recipients.map(({ email }) => email.split('@')[0] ?? '');
+}
+
+test.each([
+  [{}, ['ann', 'ben', 'nn', 'eve']],
+  [{ language: 'de' }, ['ann', 'ben', 'nn']],
+  [{ language: 'de-at' }, ['ann']],
+  [{ country: 'DE' }, ['ben', 'nn']],
+  [{ name: 'none' }, ['nn']],
+  [{ lines: 2 }, ['ann']],
+  [{ orders: 'some' }, []],
+  [{ orders: 'none', having: 'cart' }, ['ann', 'ben']],
+  [{ consent: 'yes' }, ['ann', 'eve']],
+  [{ consent: 'no', language: 'de' }, ['ben', 'nn']],
+  [{ q: 'dean' }, ['eve']],
+  [{ lines: 'many' }, ['400']],
+  [{ consent: 'perhaps' }, ['400']],
+])('recipients by %j', async (query, names) => {
+  expect(await found(query)).toEqual(names);
+});
+
+test('the languages and countries there are, the most frequent first', async () => {
+  const { body } = await request(carafe.app)
+    .get('/api/shops/s/recipients/facets')
+    .set('Host', '127.0.0.1');
+  expect(body).toMatchObject({
+    languages: [{ value: 'DE', people: 1 }, {}, {}, {}],
+    countries: [{ value: 'AT' }, { value: 'DE' }, { value: 'de' }],
+  });
+});

@@ -1,0 +1,78 @@
+import type { Having, RecipientFacets, RecipientFilter } from '@carafe/contract';
+import type { Db } from '../database/open';
+
+/** Whom to list. */
+export interface Wanted {
+  having: Having;
+  /** Words of the address, the name or any other field. */
+  search: string;
+  filter: RecipientFilter;
+}
+
+/** Everybody who has what is needed. */
+export const everyone = (having: Having = 'all'): Wanted => ({ having, search: '', filter: {} });
+
+const HAVING: Record<Having, string> = {
+  all: '1',
+  cart: 'lines > 0',
+  order: 'orders > 0',
+};
+const field = (name: string) => `coalesce(json_extract(record, '$.${name}'), '')`;
+/** What each part of a filter asks; a part that is not given asks nothing. */
+const FILTER = `
+  AND (@language IS NULL OR lower(${field('locale')}) = lower(@language)
+    OR lower(${field('locale')}) LIKE lower(@language) || '-%')
+  AND (@country IS NULL OR lower(${field('country')}) = lower(@country))
+  AND (@name IS NULL OR trim(${field('first_name')} || ${field('last_name')}) = '')
+  AND (@lines IS NULL OR lines >= @lines)
+  AND (@orders IS NULL OR (orders > 0) = (@orders = 'some'))
+  AND (@consent IS NULL OR (coalesce(json_extract(record, '$.consent'), 0) = 1) = (@consent = 'yes'))`;
+const OPEN = {
+  language: null,
+  country: null,
+  name: null,
+  lines: null,
+  orders: null,
+  consent: null,
+};
+const MOST_FACETS = 60;
+
+/** Lists the people of a shop by what is asked. */
+export function listing<Row>(db: Db, columns: string) {
+  const joined = 'people JOIN shoppers ON shoppers.person = people.id';
+  const by = Object.fromEntries(
+    Object.entries(HAVING).map(([having, has]) => {
+      const where = `shop = @shop AND ${has} AND (@q = '' OR instr(lower(email || ' ' || record), @q) > 0) ${FILTER}`;
+      return [
+        having,
+        {
+          rows: db.prepare<object, Row>(
+            `SELECT ${columns} FROM ${joined} WHERE ${where} ORDER BY people.id LIMIT @limit OFFSET @offset`,
+          ),
+          count: db
+            .prepare<object, number>(`SELECT COUNT(*) FROM ${joined} WHERE ${where}`)
+            .pluck(),
+        },
+      ];
+    }),
+  );
+  const facet = (name: string) =>
+    db.prepare<[string], { value: string; people: number }>(
+      `SELECT json_extract(record, '$.${name}') AS value, COUNT(*) AS people FROM people
+       WHERE shop = ? AND typeof(value) = 'text' AND value <> ''
+       GROUP BY value ORDER BY people DESC, value LIMIT ${MOST_FACETS}`,
+    );
+  const languages = facet('locale');
+  const countries = facet('country');
+  return {
+    find(shop: string, { having, search, filter }: Wanted, limit: number, offset: number) {
+      const given = { ...OPEN, ...filter, shop, q: search.trim().toLowerCase(), limit, offset };
+      const found = by[having];
+      return { total: found?.count.get(given) ?? 0, rows: found?.rows.all(given) ?? [] };
+    },
+    facets: (shop: string): RecipientFacets => ({
+      languages: languages.all(shop),
+      countries: countries.all(shop),
+    }),
+  };
+}
