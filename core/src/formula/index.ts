@@ -19,6 +19,7 @@ export type { FormulaFunction } from './functions/define';
 export { plainText } from './functions/text';
 export { DATE_STYLES, isCurrency, isLocale, isTimeZone, localeOf, type Locale } from './locale';
 export { parse, type Parsed, type ParseProblem } from './parse';
+export { continued } from './continued';
 export { parsedFormula, parsedRunning } from './parsed';
 export { print, quote } from './print';
 export { parseRunning, printRunning, type Segment } from './running';

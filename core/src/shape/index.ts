@@ -13,4 +13,5 @@ export {
   type Shape,
 } from './shape';
 export { fieldLabel, isMeant } from './labels';
+export { singleValues } from './oneOf';
 export { fieldPaths, type FieldPath } from './paths';

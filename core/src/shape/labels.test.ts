@@ -1,4 +1,4 @@
-import { fieldLabel, fieldPaths, inferShape, isMeant } from '.';
+import { fieldLabel, fieldPaths, inferShape, isMeant, singleValues } from '.';
 
 test.each([
   ['person.first_name', 'First name'],
@@ -34,4 +34,28 @@ test.each([
 
 test('things in the basket are the lines of the cart', () => {
   expect(found('basket things')).toEqual(['cart.lines']);
+});
+
+describe('where a single value is wanted, a list offers', () => {
+  const singles = fieldPaths(
+    inferShape([{ person: { tags: ['new'] }, cart: { lines: [{ name: 'Pot', total: 3 }] } }]),
+  ).flatMap(singleValues);
+  const called = singles.map(({ path, label }) => [path, label]);
+  test('how many there are, all of them joined, and the first', () => {
+    expect(called).toEqual([
+      ['join(person.tags)', 'Tags, joined with commas'],
+      ['first(person.tags)', 'First of tags'],
+      ['count(person.tags)', 'How many tags'],
+      ['count(cart.lines)', 'How many cart lines'],
+      ['join(cart.lines, name)', 'Cart lines, joined with commas'],
+      ['first(cart.lines).name', 'First of cart lines: name'],
+    ]);
+  });
+  test.each([
+    ['first thing in the cart', ['first(cart.lines).name']],
+    ['how many in the basket', ['count(cart.lines)']],
+    ['in the', []],
+  ])('“%s” finds %j', (query, paths) => {
+    expect(singles.filter((one) => isMeant(one, query)).map(({ path }) => path)).toEqual(paths);
+  });
 });

@@ -16,7 +16,10 @@ const ALSO: Record<string, string> = {
   last_seen_at: 'visited last active',
   cart: 'basket bag trolley',
   recover_url: 'cart link back to cart checkout link',
-  lines: 'items things products contents',
+  lines: 'items item thing things product products contents',
+  first: 'one top',
+  join: 'list all names commas',
+  count: 'number of size',
   subtotal: 'sum before shipping',
   total: 'sum amount to pay',
   discount: 'reduction off',
@@ -36,7 +39,10 @@ const ALSO: Record<string, string> = {
   view_in_browser: 'web version online version',
 };
 
-const parts = (path: string) => path.split(/[.[\]"]+/).filter((part) => part !== '');
+/** Words that say nothing of a field. */
+const SMALL = new Set('a an the of in on to for by with at is'.split(' '));
+
+const parts = (path: string) => path.split(/[.[\]"(),\s]+/).filter((part) => part !== '');
 
 /** A field in words, as a person would say it: “First name”, “Cart total”, “Line name”. */
 export function fieldLabel(path: string): string {
@@ -47,11 +53,10 @@ export function fieldLabel(path: string): string {
 }
 
 /** Whether a field is meant by some words: of its label, its path, its samples, or what else it is called. */
-export function isMeant({ path, field }: FieldPath, query: string): boolean {
+export function isMeant({ path, field, label }: FieldPath, query: string): boolean {
   const also = parts(path).map((part) => (Object.hasOwn(ALSO, part) ? ALSO[part] : ''));
-  const text = [path, fieldLabel(path), ...also, ...field.samples].join(' ').toLowerCase();
-  return query
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.includes(word));
+  const text = [path, label ?? fieldLabel(path), ...also, ...field.samples].join(' ').toLowerCase();
+  const words = query.toLowerCase().split(/\s+/);
+  const telling = words.filter((word) => !SMALL.has(word));
+  return (telling.length > 0 ? telling : words).every((word) => text.includes(word));
 }

@@ -4,6 +4,8 @@ import { memberShape, type Field, type Shape } from './shape';
 export interface FieldPath {
   path: string;
   field: Field;
+  /** What it is called where that is not told by its path. */
+  label?: string;
   /** What it belongs to, for grouping: `person`, `cart`, or the name of a loop's member. */
   group: string;
 }

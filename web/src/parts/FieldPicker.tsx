@@ -5,6 +5,7 @@ import {
   fieldPaths,
   isMeant,
   kindName,
+  singleValues,
   type FieldPath,
   type Shape,
 } from '@carafe/core/shape';
@@ -15,6 +16,8 @@ import classes from './parts.module.css';
 interface Props {
   shape: Shape;
   frames?: readonly { shape: Shape; as: string | null }[];
+  /** A single value is wanted: of a list, what can be taken of it. */
+  single?: boolean;
   /** Only fields for which this holds. */
   only?: (path: FieldPath) => boolean;
   onPick: (path: FieldPath) => void;
@@ -24,8 +27,13 @@ interface Props {
 
 const MAX_SHOWN = 120;
 
+function choicesOf(shape: Shape, frames: Props['frames'], single: boolean): FieldPath[] {
+  const paths = fieldPaths(shape, frames);
+  return single ? paths.flatMap(singleValues) : paths;
+}
+
 /** A list of the fields that the data has, with how often each is filled and a sample. */
-export function FieldPicker({ shape, frames, only, onPick, children }: Props) {
+export function FieldPicker({ shape, frames, only, single = false, onPick, children }: Props) {
   const [query, setQuery] = useState('');
   const combobox = useCombobox({
     onDropdownClose: () => {
@@ -43,7 +51,7 @@ export function FieldPicker({ shape, frames, only, onPick, children }: Props) {
       withinPortal
       onOptionSubmit={(path) => {
         combobox.closeDropdown();
-        const found = fieldPaths(shape, frames).find((one) => one.path === path);
+        const found = choicesOf(shape, frames, single).find((one) => one.path === path);
         if (found) onPick(found);
       }}
     >
@@ -56,6 +64,7 @@ export function FieldPicker({ shape, frames, only, onPick, children }: Props) {
             shape={shape}
             {...(frames && { frames })}
             {...(only && { only })}
+            single={single}
             query={query}
             onQuery={(to) => {
               setQuery(to);
@@ -72,12 +81,13 @@ function FieldList({
   shape,
   frames,
   only,
+  single = false,
   query,
   onQuery,
 }: Omit<Props, 'children' | 'onPick'> & { query: string; onQuery: (query: string) => void }) {
   const all = useMemo(
-    () => fieldPaths(shape, frames).filter(only ?? (() => true)),
-    [shape, frames, only],
+    () => choicesOf(shape, frames, single).filter(only ?? (() => true)),
+    [shape, frames, only, single],
   );
   const found = all.filter((path) => isMeant(path, query.trim())).slice(0, MAX_SHOWN);
   const groups = [...new Set(found.map(({ group }) => group))];
@@ -109,14 +119,14 @@ function FieldList({
   );
 }
 
-function FieldOption({ path: { path, field } }: { path: FieldPath }) {
+function FieldOption({ path: { path, label, field } }: { path: FieldPath }) {
   const own = useOwnValue()(path);
   const share = field.of === 0 ? 0 : field.filled / field.of;
   return (
     <Combobox.Option value={path} className={classes.field ?? ''}>
       <FillGlyph share={share} />
       <span className={classes.called}>
-        <span>{fieldLabel(path)}</span>
+        <span>{label ?? fieldLabel(path)}</span>
         <span className={classes.path}>{path}</span>
       </span>
       <span className={classes.sample}>

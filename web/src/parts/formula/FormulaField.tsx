@@ -7,6 +7,7 @@ import { EditorView, placeholder as placeholderOf } from '@codemirror/view';
 import CodeMirror, { type ReactCodeMirrorRef } from '@uiw/react-codemirror';
 import {
   check,
+  continued,
   parsedFormula,
   type FormulaFinding,
   type ScopeFrame,
@@ -125,9 +126,22 @@ export function FormulaField({
           shape={shape}
           frames={frames}
           {...(wantsList && { only: isList })}
+          single={!wantsList}
           onPick={({ path }) => {
-            onChange(value.trim() === '' || wantsList ? path : `${value.trimEnd()} ${path}`);
-            editor.current?.view?.focus();
+            const view = editor.current?.view;
+            if (!view) return;
+            const { doc, selection } = view.state;
+            const { from, to } = selection.main;
+            // In the middle of a formula a field is put there; at its end it is tied to what stands there.
+            const isInside = from !== to || (from > 0 && doc.sliceString(to).trim() !== '');
+            const next = wantsList ? path : continued(doc.toString(), path, { shape, frames, use });
+            view.dispatch({
+              changes: isInside
+                ? { from, to, insert: path }
+                : { from: 0, to: doc.length, insert: next },
+              selection: { anchor: isInside ? from + path.length : next.length },
+            });
+            view.focus();
           }}
         >
           <ActionIcon

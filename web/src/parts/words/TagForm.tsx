@@ -52,6 +52,7 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
             styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}
             rightSection={
               <FieldPicker
+                single
                 shape={scope.shape}
                 frames={scope.frames}
                 onPick={({ path }) => put({ what: path })}

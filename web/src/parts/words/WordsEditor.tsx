@@ -184,6 +184,7 @@ function Toolbar({ editor, rich, label: of }: { editor: Editor; rich: boolean; l
         </>
       )}
       <FieldPicker
+        single
         shape={scope.shape}
         frames={scope.frames}
         onPick={(path) =>

@@ -137,7 +137,7 @@ function ownValues(record: Fields | null, asOf: Date): OwnValue {
   const context = contextFor(record, { asOf });
   return (path) => {
     const parsed = parsedFormula(path);
-    const root = /^[\p{L}_][\p{L}\d_]*/u.exec(path)?.[0] ?? '';
+    const root = /^(?:[a-z]+\()?([\p{L}_][\p{L}\d_]*)/u.exec(path)?.[1] ?? '';
     if (!parsed.ok || !Object.hasOwn(record, root)) return undefined;
     const value = evaluate(compile(parsed.value), context);
     if (typeof value === 'boolean') return value ? 'yes' : 'no';
