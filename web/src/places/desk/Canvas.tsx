@@ -76,7 +76,13 @@ export function Canvas() {
     if (!page || !loaded) return undefined;
     const observer = new ResizeObserver(measure);
     observer.observe(page.body);
-    return () => observer.disconnect();
+    // The frame lays itself out after the page around it: it is measured when both have.
+    const later = () => requestAnimationFrame(() => requestAnimationFrame(measure));
+    window.addEventListener('resize', later);
+    return () => {
+      observer.disconnect();
+      window.removeEventListener('resize', later);
+    };
   }, [loaded, measure]);
 
   const measureNow = useRef(measure);
@@ -134,7 +140,7 @@ export function Canvas() {
       {!nobody && <EnvelopeLine />}
       {instead && (
         <p className={classes.peek}>
-          You look at the else. This recipient gets “{labelOf(instead)}” in its place.
+          An else, shown for a look: this recipient gets “{labelOf(instead)}” in its place.
         </p>
       )}
       <div

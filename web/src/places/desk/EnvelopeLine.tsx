@@ -25,8 +25,10 @@ export function EnvelopeLine() {
     >
       <span className={classes.from}>{from || 'No sender'}</span>
       <span className={classes.words}>
-        <strong>{subject || 'No subject'}</strong>
-        {preview_text !== '' && <span className={classes.preview}> {preview_text}</span>}
+        <strong>
+          <bdi>{subject || 'No subject'}</bdi>
+        </strong>
+        {preview_text !== '' && <bdi className={classes.preview}> {preview_text}</bdi>}
       </span>
       <span className={classes.time}>{time.format(asOf)}</span>
     </button>

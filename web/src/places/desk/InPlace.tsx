@@ -65,7 +65,8 @@ export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () 
       style={css}
       data-testid="in-place"
       onKeyDown={(event) => {
-        if (event.key !== 'Escape') return;
+        // What belongs to the words and stands elsewhere on the page closes itself.
+        if (event.key !== 'Escape' || !area.current?.contains(event.target as Element)) return;
         event.stopPropagation();
         onDone();
       }}

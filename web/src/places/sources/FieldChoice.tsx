@@ -11,7 +11,7 @@ const LINE = '\u0000line ';
 const items = (fields: readonly TargetField[], before = '') =>
   fields.map(({ name, label, required }) => ({
     value: `${before}${name}`,
-    label: required ? `${label} (needed)` : label,
+    label: `${before === LINE ? 'Line: ' : ''}${label}${required ? ' (needed)' : ''}`,
   }));
 
 /** Which field a column fills: one that the record knows, one of its own, or none. */
@@ -66,9 +66,9 @@ export function FieldChoice({
             items: [
               {
                 value: OWN,
-                label: line ? `A field of its own, of the ${one}` : 'A field of its own',
+                label: line ? `Own field of the ${one}` : 'A field of its own',
               },
-              ...(line ? [{ value: OWN_LINE, label: 'A field of its own, of the line' }] : []),
+              ...(line ? [{ value: OWN_LINE, label: 'Own field of the line' }] : []),
               { value: OUT, label: 'Left out' },
             ],
           },

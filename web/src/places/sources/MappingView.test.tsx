@@ -93,7 +93,7 @@ describe('rows that are lines', () => {
       'lines.price',
       'season',
     ]);
-    await choose('What Season fills', 'A field of its own, of the line');
+    await choose('What Season fills', 'Own field of the line');
     expect(placed().at(-1)).toBe('lines.season');
     await choose('What Season fills', 'Note');
     expect(placed().at(-1)).toBe('note');

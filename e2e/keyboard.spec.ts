@@ -1,0 +1,253 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { copyOf, inspector, line, openDesk, outline, saved } from './desk';
+
+const CART = 'You left these on the potting bench';
+
+/** What has the focus, as it is called. */
+const focused = (page: Page) =>
+  page.evaluate(() => {
+    const at = document.activeElement;
+    return (at?.getAttribute('aria-label') ?? at?.textContent ?? '').trim();
+  });
+
+/** Goes on by Tab until what is called so has the focus. */
+async function tabTo(page: Page, name: RegExp, most = 40): Promise<void> {
+  const seen: string[] = [];
+  for (let i = 0; i < most; i++) {
+    await page.keyboard.press('Tab');
+    const now = await focused(page);
+    if (name.test(now)) return;
+    seen.push(now);
+  }
+  throw new Error(`Nothing called ${name.source} was reached: ${seen.join(' | ')}`);
+}
+
+/** Adds a block after the selection, chosen by arrows from the menu. */
+async function add(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('/');
+  const menu = page.getByRole('menu');
+  await expect(menu).toBeVisible();
+  const items = await menu.getByRole('menuitem').allTextContents();
+  const at = items.findIndex((item) => item.startsWith(name));
+  expect(at).toBeGreaterThanOrEqual(0);
+  const item = menu.getByRole('menuitem').nth(at);
+  await expect(async () => {
+    await page.keyboard.press('ArrowDown');
+    await expect(item).toBeFocused({ timeout: 50 });
+  }).toPass({ intervals: [0] });
+  await page.keyboard.press('Enter');
+  await expect(menu).toHaveCount(0);
+}
+
+test('a cart mail is built from a blank page by keyboard alone', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: 'New template' })).toBeVisible();
+  await tabTo(page, /^New template$/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: 'New template' })).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'Name' })).toBeFocused();
+  await page.keyboard.type('By keyboard');
+  await page.keyboard.press('Enter');
+  const mail = page.frameLocator('iframe[title^="The mail"]');
+  await expect(mail.getByText('Write here.')).toBeVisible();
+
+  const selected = outline(page).locator('[aria-current="true"]');
+  await expect(async () => {
+    await page.keyboard.press('ArrowDown');
+    await expect(selected).toHaveText('Write here.', { timeout: 100 });
+  }).toPass({ intervals: [0] });
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Text in place' })).toBeFocused();
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('Hello {{ person.first_name otherwise "there" }}, you left this.');
+  await page.keyboard.press('Escape');
+  await expect(mail.getByText('Hello Maud, you left this.')).toBeVisible();
+
+  await add(page, 'Lines');
+  await expect(mail.getByText('Long Tom pot')).toBeVisible();
+  await add(page, 'Totals');
+  await expect(mail.getByText('£71.45').first()).toBeVisible();
+  await add(page, 'Button');
+  await page.keyboard.press('Enter');
+  await expect(inspector(page).getByRole('textbox', { name: 'Label' })).toBeFocused();
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('Back to the cart');
+  await tabTo(page, /^Link$/);
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('{{ cart.recover_url }}');
+  await expect(mail.getByRole('link', { name: 'Back to the cart' })).toHaveAttribute(
+    'href',
+    /\/cart\//,
+  );
+  await page.keyboard.press('Escape');
+  await saved(page);
+});
+
+test('a merge tag is selected by the arrows, opened by Enter and deleted as one', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Tags by keyboard');
+  const mail = await openDesk(page, id);
+  await line(page, /^Hello/).click();
+  await page.keyboard.press('Enter');
+  const words = page.getByRole('textbox', { name: 'Text in place' });
+  await expect(words).toBeFocused();
+  const tag = words.getByRole('button', { name: /^Merge tag .*first_name/ });
+  const place = () =>
+    words.evaluate((element) => {
+      const { editor } = element as unknown as {
+        editor: { state: { selection: { from: number } } };
+      };
+      return editor.state.selection.from;
+    });
+  // The cursor begins at the end.
+  await expect.poll(place).toBeGreaterThan(100);
+  await page.keyboard.press('Control+Home');
+  // One key after the other, as the editor takes them in: before the tag stand six letters.
+  for (let at = 1; at <= 7; at++) {
+    await expect.poll(place).toBe(at);
+    await page.keyboard.press('ArrowRight');
+  }
+  await expect(tag).toHaveAttribute('data-selected', 'true');
+  await page.keyboard.press('Enter');
+  const fallback = page.getByRole('textbox', { name: 'Fallback' });
+  await expect(fallback).toBeVisible();
+  await fallback.fill('you');
+  await page.keyboard.press('Escape');
+  await expect(fallback).toHaveCount(0);
+  await expect(words).toBeFocused();
+  await page.keyboard.press('Delete');
+  await expect(words.getByRole('button', { name: /^Merge tag/ })).toHaveCount(1);
+  await page.keyboard.press('Control+z');
+  await expect(words.getByRole('button', { name: /^Merge tag/ })).toHaveCount(2);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(words.getByRole('button', { name: /^Merge tag/ })).toHaveCount(1);
+  await page.keyboard.press('Escape');
+  await expect(mail.getByText('Hello ,')).toBeVisible();
+});
+
+test('what was done never loses the focus: duplicate, delete, Escape, another page', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Focus');
+  await openDesk(page, id);
+  const mail = page.getByRole('group', { name: /^The mail\./ });
+  await line(page, /^Together/).click();
+  await page.keyboard.press('Control+d');
+  await expect(page.getByRole('status').filter({ hasText: 'Duplicated' })).toBeAttached();
+  await expect(line(page, /^Together/)).toHaveCount(1);
+  await expect(outline(page).locator('button', { hasText: 'Together' })).toHaveCount(2);
+  await page.keyboard.press('Delete');
+  await expect(outline(page).locator('button', { hasText: 'Together' })).toHaveCount(1);
+  await expect(mail).toBeFocused();
+  await expect(outline(page).locator('[aria-current="true"]')).toContainText('Your parcel');
+  await page.keyboard.press('Escape');
+  await expect(mail).toBeFocused();
+  await page.getByRole('link', { name: 'Sources' }).click();
+  await expect(page.getByRole('heading', { name: 'Sources' })).toBeVisible();
+  await expect
+    .poll(() =>
+      page.evaluate(() => document.activeElement?.contains(document.querySelector('main'))),
+    )
+    .toBe(true);
+});
+
+test('an else is looked at and edited where it stands, whoever the recipient is', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Else');
+  const mail = await openDesk(page, id);
+  await expect(mail.getByText(/Your parcel travels free/)).toBeVisible();
+  await line(page, /^else/).click();
+  await expect(mail.getByText(/and your parcel travels free/)).toBeVisible();
+  await expect(page.getByText(/An else, shown for a look: this recipient gets/)).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Text in place' })).toBeFocused();
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('Nearly there.');
+  await page.keyboard.press('Escape');
+  await expect(mail.getByText('Nearly there.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(mail.getByText(/Your parcel travels free/)).toBeVisible();
+  await saved(page);
+});
+
+test('recipients are narrowed down by what is known of them, and all of them scroll', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Recipients');
+  await openDesk(page, id);
+  await page.getByRole('button', { name: 'Find a recipient' }).click();
+  const list = page.getByRole('listbox', { name: 'Recipients' });
+  await page.getByText('Everyone', { exact: true }).click();
+  await expect(page.getByText('1 of 1,250')).toBeVisible();
+  await expect(async () => {
+    await list.evaluate((element) => element.parentElement?.scrollTo(0, 1e9));
+    await expect(page.getByRole('option').last()).toHaveAttribute('aria-posinset', '1250', {
+      timeout: 200,
+    });
+  }).toPass();
+  await page.getByRole('option').last().click();
+  await expect(page.getByText('1,250 of 1,250')).toBeVisible();
+  await page.getByRole('button', { name: 'Find a recipient' }).click();
+  await page.getByRole('combobox', { name: 'Name' }).click();
+  await page.getByRole('option', { name: 'No name', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Lines in cart' }).fill('4');
+  await expect(page.getByRole('option').first()).toContainText(/^No name.*[4-9] lines in the cart/);
+  await expect(page.getByTestId('who')).toContainText('No name');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'List everyone again' }).click();
+  await expect(page.getByText('1 of 1,250')).toBeVisible();
+});
+
+for (const [width, height] of [
+  [1024, 768],
+  [640, 400],
+] as const)
+  test(`at ${width} wide everything is reached, and axe finds nothing`, async ({
+    page,
+    request,
+  }) => {
+    const { id } = await copyOf(request, CART, `Narrow ${width}`);
+    await page.setViewportSize({ width, height });
+    for (const path of ['/', '/sources', `/templates/${id}`]) {
+      await page.goto(path);
+      await expect(page.getByRole('main')).toBeVisible();
+      const overflow = await page.evaluate(
+        () => document.documentElement.scrollWidth - window.innerWidth,
+      );
+      expect(overflow).toBeLessThanOrEqual(0);
+    }
+    await openDesk(page, id);
+    if (width < 900) {
+      await page.getByRole('button', { name: 'Outline', exact: true }).click();
+      await line(page, /^Back to the bench/).click();
+      await page.getByRole('button', { name: 'Inspector', exact: true }).click();
+    } else await line(page, /^Back to the bench/).click();
+    await inspector(page).getByRole('textbox', { name: 'Label' }).fill('To the bench');
+    const mail = page.frameLocator('iframe[title^="The mail"]');
+    await expect(mail.getByRole('link', { name: 'To the bench' })).toBeVisible();
+    const { violations } = await new AxeBuilder({ page }).exclude('iframe').analyze();
+    expect(violations.map(({ id: rule, nodes }) => [rule, nodes[0]?.html])).toEqual([]);
+    // The frame of the selection stands where the block is.
+    await expect
+      .poll(() =>
+        page.evaluate(() => {
+          const frame = document.querySelector('iframe');
+          const chosen = document.querySelector('[data-testid="chosen"]')?.getBoundingClientRect();
+          const link = [...(frame?.contentDocument?.querySelectorAll('a') ?? [])]
+            .find((one) => one.textContent.includes('To the bench'))
+            ?.getBoundingClientRect();
+          const top = frame?.getBoundingClientRect().top ?? 0;
+          return Boolean(
+            chosen && link && chosen.top <= link.top + top && chosen.bottom >= link.bottom + top,
+          );
+        }),
+      )
+      .toBe(true);
+  });
