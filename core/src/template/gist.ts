@@ -1,4 +1,4 @@
-import { walkInlines, type RichText } from './richText';
+import type { RichBlock, RichText } from './richText';
 
 const MAX_LENGTH = 60;
 
@@ -12,15 +12,18 @@ export function gist(text: string): string {
   return said.length > MAX_LENGTH ? `${said.slice(0, MAX_LENGTH).trimEnd()}…` : said;
 }
 
+/** The words of a part of a text, a space after each paragraph. */
+function saidBy(block: RichBlock): string {
+  if (block.type !== 'paragraph')
+    return block.content.flatMap(({ content }) => content.map(saidBy)).join('');
+  const words = (block.content ?? []).map((inline) => {
+    if (inline.type === 'text') return inline.text;
+    return inline.type === 'tag' ? `{{ ${inline.attrs.formula} }}` : ' ';
+  });
+  return `${words.join('')} `;
+}
+
 /** The same of a text of paragraphs and lists. */
 export function richGist(text: RichText): string {
-  let said = '';
-  for (const block of text.content) {
-    walkInlines({ type: 'doc', content: [block] }, (inline) => {
-      if (inline.type === 'text') said += inline.text;
-      else said += inline.type === 'tag' ? `{{ ${inline.attrs.formula} }}` : ' ';
-    });
-    said += ' ';
-  }
-  return gist(said.trim());
+  return gist(text.content.map(saidBy).join('').trim());
 }
