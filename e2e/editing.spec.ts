@@ -88,8 +88,10 @@ test('blocks are added with slash, moved, doubled and deleted by key', async ({
   await page.getByRole('menuitem', { name: /^Heading/ }).click();
   const added = mail.getByRole('heading', { name: 'A heading' });
   await expect(added).toHaveCount(1);
+  // What holds words is written at once.
+  await expect(page.getByRole('textbox', { name: 'Heading in place' })).toBeFocused();
+  await page.keyboard.press('Escape');
   await expect(page.getByTestId('chosen')).toBeVisible();
-  await blur(page);
   await page.keyboard.press('Control+d');
   await expect(added).toHaveCount(2);
   await page.keyboard.press('Delete');

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Grid } from '../build/placeholders';
 import type { Writer } from '../build/writer';
 import { Align, common, Formula, looks, Loop, Running } from '../template/parts';
-import { catalogFormula, defineBlock, listWords } from './define';
+import { namedFormula, defineBlock, listWords } from './define';
 import { alignField, SPACE, type MemberKind } from './fields';
 
 /** One row of a card; cards show their fields in the order of this list. */
@@ -203,7 +203,7 @@ export const cards = defineBlock({
     kind: 'cards' as const,
     id,
     items: {
-      list: catalog === undefined ? 'cart.lines' : catalogFormula(catalog),
+      list: catalog === undefined ? 'cart.lines' : namedFormula('catalog', catalog),
       as: 'product',
       where: 'in_stock',
       at_most: 4,

@@ -8,8 +8,12 @@ import type { NodeField } from './fields';
 export interface ShopSources {
   /** Names of catalogs in formulas, the first first. */
   catalogs: readonly string[];
+  /** Names of feeds in formulas. */
+  feeds: readonly string[];
+  /** Names of coupon policies in formulas. */
+  coupons: readonly string[];
 }
-export const NO_SOURCES: ShopSources = { catalogs: [] };
+export const NO_SOURCES: ShopSources = { catalogs: [], feeds: [], coupons: [] };
 
 /** A place of a node where other nodes stand. */
 export interface ChildSlot {
@@ -85,9 +89,9 @@ export function defineBlock<K extends string, S extends z.ZodType<{ kind: K }>>(
 
 const PLAIN_NAME = /^[\p{L}_][\p{L}\p{Nd}_]*$/u;
 
-/** The formula of a catalog by its name. */
-export function catalogFormula(name: string): string {
-  return PLAIN_NAME.test(name) ? `catalog.${name}` : `catalog[${JSON.stringify(name)}]`;
+/** The formula of a catalog, a feed or a coupon by its name: `catalog.garden`. */
+export function namedFormula(root: 'catalog' | 'feeds' | 'coupon', name: string): string {
+  return PLAIN_NAME.test(name) ? `${root}.${name}` : `${root}[${JSON.stringify(name)}]`;
 }
 
 /** What a loop walks, in words where it is a plain path. */

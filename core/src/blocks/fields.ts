@@ -19,8 +19,11 @@ interface Base {
 /** One line of running text with merge tags. */
 export interface LineField extends Base {
   control: 'line';
-  /** A blank picture is left out and needs no fallback; an address is made safe. */
-  holds: 'text' | 'link' | 'picture';
+  /**
+   * A blank picture or code leaves out what it is of and needs no fallback; an address is made safe;
+   * HTML is cleaned, and written in several lines.
+   */
+  holds: 'text' | 'link' | 'picture' | 'code' | 'html';
   /** It is edited where it stands in the canvas. */
   inPlace?: boolean;
 }
@@ -41,7 +44,7 @@ export interface NumberField extends Base {
   control: 'number';
   least: number;
   most: number;
-  unit: 'px' | '%';
+  unit: 'px' | '%' | 'characters';
 }
 export type ChoiceValue = string | number;
 export interface ChoiceField extends Base {

@@ -1,15 +1,25 @@
 import { button } from './button';
 import { cards } from './cards';
+import { coupon } from './coupon';
 import { divider } from './divider';
+import { foot } from './foot';
+import { gallery } from './gallery';
+import { group } from './group';
 import { heading } from './heading';
+import { html } from './html';
 import { lines } from './lines';
+import { menu } from './menu';
 import { picture } from './picture';
+import { posts } from './posts';
 import { spacer } from './spacer';
 import { text } from './text';
 import { totals } from './totals';
 
 /** Every kind of block, in the order in which they are offered. */
-export const BLOCKS = { text, heading, picture, button, cards, lines, totals, divider, spacer };
+export const BLOCKS = {
+  ...{ text, heading, picture, button, cards, lines, totals, posts, coupon },
+  ...{ gallery, menu, divider, spacer, group, html, foot },
+};
 
 export type BlockKind = keyof typeof BLOCKS;
 

@@ -1,3 +1,4 @@
+import { leftOut, rawHtml, rawText } from './rawHtml';
 import { parsedFormula, parsedRunning } from '../formula';
 import { escapeHeader, escapeHtml, headerLine, safeAddress } from '../render/escape';
 import type { HouseStyle, Loop, Padding } from '../template/parts';
@@ -209,6 +210,24 @@ export class Writer {
   /** `body` once for each member. */
   loop(loop: Loop, path: string, body: string, grid?: Grid): string {
     return this.openLoop(loop, path, grid) + body + this.end();
+  }
+
+  /** HTML of a designer's own: cleaned, with its merge tags live. What cannot stand in a mail is told. */
+  rawHtml(source: string, path: string): string {
+    const names = leftOut(source);
+    if (names.length > 0)
+      this.find(
+        path,
+        `“${names.slice(0, 5).join('”, “')}” cannot stand in a mail and ${names.length === 1 ? 'is' : 'are'} left out.`,
+        undefined,
+        'warning',
+      );
+    return rawHtml(source, path, this);
+  }
+
+  /** The words of the same. */
+  rawText(source: string, path: string): string {
+    return rawText(source, path, this);
   }
 
   openNode(): string {

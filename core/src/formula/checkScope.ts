@@ -1,4 +1,4 @@
-import { ANY, fieldNamed, type Field, type Shape } from '../shape';
+import { ANY, fieldNamed, LOOP, type Field, type Shape } from '../shape';
 import { namesOf } from './checkRules';
 import type { ScopeFrame } from './finding';
 
@@ -38,6 +38,7 @@ export class Scope {
     const field = fieldNamed(this.root, name);
     if (field) return { type: field.shape, field };
     if (name === 'record') return { type: this.root };
+    if (name === 'loop' && this.frames.length > 0) return { type: LOOP };
     return this.root.kind === 'record' ? undefined : { type: ANY };
   }
 
@@ -47,7 +48,7 @@ export class Scope {
       ...(as ? [as] : []),
       ...namesOf(shape),
     ]);
-    return [...ofFrames, ...namesOf(this.root)];
+    return [...ofFrames, ...(this.frames.length > 0 ? ['loop'] : []), ...namesOf(this.root)];
   }
 
   /** Whether a name is one of a member in scope, not of the record. */

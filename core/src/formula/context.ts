@@ -9,6 +9,9 @@ export interface Frame {
   as: string | null;
   /** The currency of what the list came from, for `money` without one. */
   currency: string | undefined;
+  /** Its place among the members that a loop of the mail shows, from 1, and how many those are. */
+  position?: number;
+  count?: number;
   parent: Frame | null;
 }
 
@@ -76,6 +79,19 @@ export function miss(context: Context, at: Span, message: string): undefined {
   return undefined;
 }
 
+/** Where the nearest loop of the mail stands: `loop.first` is true for its first member. */
+function placeIn(frame: Frame | null): Value {
+  for (let at = frame; at !== null; at = at.parent) {
+    const { position, count } = at;
+    if (position === undefined || count === undefined) continue;
+    return {
+      ...{ position, count, first: position === 1, last: position === count },
+      odd: position % 2 === 1,
+    };
+  }
+  return undefined;
+}
+
 /** What a bare name means here: nearest frame first, then the record. Made once a name. */
 export function nameReader(name: string): (context: Context) => Value {
   const read = fieldReader(name);
@@ -92,6 +108,7 @@ export function nameReader(name: string): (context: Context) => Value {
     const found = read(record);
     if (found !== undefined || Object.hasOwn(record, name)) return found;
     if (name === 'record') return record;
+    if (name === 'loop') return placeIn(context.frame);
     return clock !== null && (name === 'now' || name === 'today') ? clock[name] : undefined;
   };
 }

@@ -234,14 +234,22 @@ class Preparation {
       if (f.trail) this.noteLoop(op, walked, f);
       const { context } = f;
       const outer = context.frame;
-      const frame: Frame = { member: undefined, as, currency: walked.currency, parent: outer };
+      const { shown, currency } = walked;
+      const frame: Frame = {
+        member: undefined,
+        as,
+        currency,
+        position: 0,
+        count: shown.length,
+        parent: outer,
+      };
       context.frame = frame;
-      const { shown } = walked;
       const { out } = f;
       let i = 0;
       for (; i < shown.length; i++) {
         if (++f.repeats > MAX_REPEATS || f.length > MAX_MAIL) break;
         frame.member = shown[i];
+        frame.position = i + 1;
         f.length += bodyLength;
         if (grid && i % grid.columns === 0) out.push(grid.open);
         body(f);

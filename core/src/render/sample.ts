@@ -28,7 +28,15 @@ export function sampleContext(
       [loop.list, loop.where ?? '', loop.sort?.by ?? ''],
     );
     const { shown, currency } = walk(context);
-    context.frame = { member: shown[0], as: loop.as, currency, parent: context.frame };
+    const { length: count } = shown;
+    context.frame = {
+      member: shown[0],
+      as: loop.as,
+      currency,
+      position: 1,
+      count,
+      parent: context.frame,
+    };
   }
   return context;
 }

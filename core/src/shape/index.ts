@@ -6,6 +6,7 @@ export {
   DATE,
   fieldNamed,
   kindName,
+  LOOP,
   memberShape,
   NUMBER,
   TEXT,

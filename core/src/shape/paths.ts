@@ -1,4 +1,4 @@
-import { memberShape, type Field, type Shape } from './shape';
+import { LOOP, memberShape, type Field, type Shape } from './shape';
 
 /** A field as it is written in a formula, for choosing from a list. */
 export interface FieldPath {
@@ -30,6 +30,7 @@ export function fieldPaths(
   const out: FieldPath[] = [];
   for (const frame of [...frames].reverse())
     if (frame.as !== null) below(frame.as, frame.as, memberShape(frame.shape), 1, out);
+  if (frames.length > 0) below('loop', 'loop', LOOP, 1, out);
   if (shape.kind !== 'record') return out;
   for (const [name, field] of Object.entries(shape.fields)) {
     if (field.shape.kind === 'record') below(name, name, field.shape, 1, out);

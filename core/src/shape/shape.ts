@@ -18,6 +18,20 @@ export const NUMBER: Shape = { kind: 'number' };
 export const BOOLEAN: Shape = { kind: 'boolean' };
 export const DATE: Shape = { kind: 'date' };
 
+/** What formulas inside a loop of the mail know of where they stand: `loop.first`. */
+export const LOOP: Shape = {
+  kind: 'record',
+  fields: Object.fromEntries(
+    Object.entries({
+      position: NUMBER,
+      count: NUMBER,
+      first: BOOLEAN,
+      last: BOOLEAN,
+      odd: BOOLEAN,
+    }).map(([name, shape]): [string, Field] => [name, { shape, filled: 1, of: 1, samples: [] }]),
+  ),
+};
+
 export function fieldNamed(shape: Shape, name: string): Field | undefined {
   return shape.kind === 'record' && Object.hasOwn(shape.fields, name)
     ? shape.fields[name]

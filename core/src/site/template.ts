@@ -44,8 +44,8 @@ function fieldSites(node: TemplateNode, loops: readonly Loop[], add: Add): void 
     if (field.control === 'rich') richSites(value as RichText, path, at, add);
     else if (typeof value !== 'string' || value === '') continue;
     else if (field.control === 'line') {
-      // A picture without an address is left out: a blank one needs no fallback.
-      const use = field.holds === 'picture' ? 'value' : 'tag';
+      // What is left out without its address or code needs no fallback for a blank one.
+      const use = field.holds === 'picture' || field.holds === 'code' ? 'value' : 'tag';
       add({ path, form: 'running', use, source: value, loops: at });
     } else if (field.control === 'formula')
       add({ path, form: 'formula', use: field.use, source: value, loops: at });

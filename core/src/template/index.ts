@@ -35,7 +35,7 @@ export {
   type RichList,
 } from './richText';
 export { BLOCKS, type BlockKind } from '../blocks';
-export { catalogFormula, NO_SOURCES, type ShopSources } from '../blocks/define';
+export { namedFormula, NO_SOURCES, type ShopSources } from '../blocks/define';
 export { Loop, type HouseStyle } from './parts';
 export {
   Template,
@@ -49,5 +49,14 @@ export {
 export { fromRunning, richText, toRunning } from './words';
 export { compareTemplates, type Difference } from './compare';
 export { composer, countedIds } from './compose';
+export {
+  clipOf,
+  pasteNodes,
+  readClip,
+  spotForBlock,
+  spotForSection,
+  unwrapGroup,
+  wrapInGroup,
+} from './clip';
 export { elseOwners, withElseShown } from './peek';
 export { foot, fromLayout, LAYOUTS, masthead, type Layout, type LayoutShop } from './layouts';

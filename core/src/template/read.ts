@@ -57,8 +57,8 @@ export function readTemplateText(text: string): ReadTemplate {
   let document: unknown;
   try {
     document = JSON.parse(text);
-  } catch (error) {
-    return refuse(`This is not JSON: ${(error as Error).message}.`);
+  } catch {
+    return refuse('This is not JSON, or it is cut off.');
   }
   return readTemplate(document);
 }

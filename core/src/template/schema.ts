@@ -63,7 +63,8 @@ export interface Section {
   columns: Column[];
   else?: Section;
 }
-const Section: z.ZodType<Section> = z.lazy(() =>
+/** A section, as it is read from outside. */
+export const SectionSchema: z.ZodType<Section> = z.lazy(() =>
   z.strictObject({
     kind: z.literal('section'),
     ...common,
@@ -71,7 +72,7 @@ const Section: z.ZodType<Section> = z.lazy(() =>
     name: z.string().max(100).optional(),
     background: Colour.optional(),
     columns: z.array(Column).min(1).max(4),
-    else: Section.optional(),
+    else: SectionSchema.optional(),
   }),
 );
 
@@ -95,6 +96,6 @@ export const Template = z.strictObject({
   language: z.string().max(35),
   envelope: Envelope,
   style: HouseStyle,
-  sections: z.array(Section).max(200),
+  sections: z.array(SectionSchema).max(200),
 });
 export type Template = z.infer<typeof Template>;

@@ -55,6 +55,8 @@ const SHOP = {
   id: 's',
   url: 'https://shop.quillmoss.example/gb',
   catalogs: ['my plants'],
+  feeds: [],
+  coupons: [],
 };
 
 describe('reading a template', () => {

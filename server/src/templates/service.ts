@@ -91,8 +91,10 @@ export class TemplatesService {
     if (!layout) throw new Refusal(400, `There is no layout “${asked.layout}”.`);
     const shop = shops.find(asked.shop);
     if (!shop) throw new Refusal(400, `There is no shop “${asked.shop}”.`);
-    const catalogs = sources.feeding('catalog', shop.id).map(({ formula_name }) => formula_name);
-    return fromLayout(layout, asked.name, { ...shop, catalogs }, newId);
+    const names = (target: 'catalog' | 'feed' | 'coupons') =>
+      sources.feeding(target, shop.id).map(({ formula_name }) => formula_name);
+    const has = { catalogs: names('catalog'), feeds: names('feed'), coupons: names('coupons') };
+    return fromLayout(layout, asked.name, { ...shop, ...has }, newId);
   }
 
   /** Saves what was made from a version; where another save came between, nothing changes. */

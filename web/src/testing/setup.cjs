@@ -20,6 +20,14 @@ if (typeof window !== 'undefined') {
   globalThis.EventSource ??= class {
     close() {}
   };
+  Blob.prototype.text ??= function () {
+    return new Promise((done, failed) => {
+      const reader = new FileReader();
+      reader.onload = () => done(reader.result);
+      reader.onerror = () => failed(reader.error);
+      reader.readAsText(this);
+    });
+  };
   Element.prototype.scrollIntoView ??= () => undefined;
   document.fonts ??= { addEventListener() {}, removeEventListener() {} };
   document.elementFromPoint ??= () => null;

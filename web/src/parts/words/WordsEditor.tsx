@@ -10,51 +10,18 @@ import {
   IconUnderline,
 } from '@tabler/icons-react';
 import { notifications } from '@mantine/notifications';
-import { Node, type JSONContent } from '@tiptap/core';
+import type { JSONContent } from '@tiptap/core';
 import { Fragment, Slice } from '@tiptap/pm/model';
 import { NodeSelection } from '@tiptap/pm/state';
 import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
-import StarterKit from '@tiptap/starter-kit';
 import { fromRunning, toRunning, type RichText } from '@carafe/core/template';
 import type { FieldPath } from '@carafe/core/shape';
 import { FieldPicker } from '../FieldPicker';
 import { inlinesOf, toRichText } from './convert';
+import { LINE, RICH } from './extensions';
 import { cleanPasted, onOneLine, weightOfPaste } from './paste';
 import { useScope } from './scope';
-import { LinkMark, TagNode } from './tagNode';
 import classes from './words.module.css';
-
-const PLAIN = {
-  blockquote: false,
-  code: false,
-  codeBlock: false,
-  heading: false,
-  horizontalRule: false,
-  strike: false,
-  link: false,
-  // Undoing is the template's own: one history for words and everything else.
-  undoRedo: false,
-  trailingNode: false,
-} as const;
-
-const OneLine = Node.create({ name: 'doc', topNode: true, content: 'paragraph' });
-const RICH = [StarterKit.configure(PLAIN), LinkMark, TagNode];
-const LINE = [
-  StarterKit.configure({
-    ...PLAIN,
-    document: false,
-    bold: false,
-    italic: false,
-    underline: false,
-    bulletList: false,
-    orderedList: false,
-    listItem: false,
-    listKeymap: false,
-    hardBreak: false,
-  }),
-  OneLine,
-  TagNode,
-];
 
 /** How a field is printed when it is first put in. */
 function firstFormula({ path, field }: FieldPath): string {

@@ -4,17 +4,14 @@ import { useDisclosure } from '@mantine/hooks';
 import { nanoid } from 'nanoid';
 import {
   BLOCKS,
-  findNode,
   insertNode,
-  isBlock,
   newBlock,
   newSection,
-  spotAfter,
+  spotForBlock,
+  spotForSection,
   type Block,
   type BlockKind,
   type ShopSources,
-  type Spot,
-  type Template,
 } from '@carafe/core/template';
 import { fieldNamed, type Shape } from '@carafe/core/shape';
 import { useAppDispatch } from '../../app/store';
@@ -29,8 +26,11 @@ const newId = () => nanoid(8);
 
 /** What the shop has that a new block can be tied to, by the shape of its records. */
 function sourcesOf(shape: Shape): ShopSources {
-  const catalog = fieldNamed(shape, 'catalog')?.shape;
-  return { catalogs: catalog?.kind === 'record' ? Object.keys(catalog.fields) : [] };
+  const namesIn = (root: string) => {
+    const found = fieldNamed(shape, root)?.shape;
+    return found?.kind === 'record' ? Object.keys(found.fields) : [];
+  };
+  return { catalogs: namesIn('catalog'), feeds: namesIn('feeds'), coupons: namesIn('coupon') };
 }
 
 /** Puts a new block after a node (or at the end of a column), and selects it. */
@@ -42,8 +42,7 @@ export function useAddBlock() {
     if (kind === 'section') {
       const section = newSection(newId, [newBlock('text', newId)]);
       change('Add a section', (draft) => {
-        const top = findNode(draft, after)?.parents[0]?.id ?? after;
-        const spot = spotAfter(draft, top);
+        const spot = spotForSection(draft, after);
         if (spot) insertNode(draft, section, spot);
       });
       select(section.id);
@@ -60,14 +59,6 @@ export function useAddBlock() {
     if (inPlaceField(block)) dispatch(deskActions.editing(block.id));
     else focusMail();
   };
-}
-
-/** Behind a block; at the end of a column, or of a section's first one. */
-function spotForBlock(template: Template, after: string): Spot | null {
-  const node = findNode(template, after)?.node;
-  if (!node || isBlock(node)) return node ? spotAfter(template, after) : null;
-  const column = node.kind === 'section' ? node.columns[0] : node;
-  return column ? { parent: column.id, index: column.blocks.length } : null;
 }
 
 interface Props {

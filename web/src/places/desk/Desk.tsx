@@ -24,6 +24,7 @@ import { deskActions } from './deskSlice';
 import { Inspector } from './inspector/Inspector';
 import { Lately } from './Lately';
 import { Outline } from './Outline';
+import { useClipboard } from './useClipboard';
 import { DESK_KEYS, useDeskKeys } from './useDeskKeys';
 import { DeskProvider } from './useDesk';
 import { unsavedOf } from './unsaved';
@@ -98,6 +99,7 @@ function OpenDesk() {
   // Where there is no room for all, one of the panels stands above the mail, or none.
   const [panel, setPanel] = useState<Panel>('none');
   const [keys, { open: openKeys, close: closeKeys }] = useDisclosure();
+  useClipboard();
   useDeskKeys({ onAdd: () => setAdding(true), onKeys: openKeys });
   useEffect(() => {
     document.title = `${template?.name ?? 'Template'} · Carafe`;

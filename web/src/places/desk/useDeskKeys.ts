@@ -15,6 +15,8 @@ export const DESK_KEYS: [string, string][] = [
   ['/', 'add a block after the selection'],
   ['Alt+↑ / Alt+↓', 'move the selection'],
   ['Ctrl+D', 'duplicate the selection'],
+  ['Ctrl+C / Ctrl+X / Ctrl+V', 'copy, cut and paste, between templates too'],
+  ['Ctrl+G / Ctrl+Shift+G', 'put a block into a group, take a group apart'],
   ['Del', 'delete the selection'],
   ['B', 'open or close Why'],
   ['Ctrl+Z / Ctrl+Shift+Z', 'undo and redo'],
@@ -59,7 +61,7 @@ function isFree({ target, defaultPrevented }: KeyboardEvent): boolean {
 /** Listens for the desk's keys. What is typed into fields stays there, but for undo and redo. */
 export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () => void }): void {
   const dispatch = useAppDispatch();
-  const { move, duplicate, remove } = useNodeActions();
+  const { move, duplicate, remove, group, ungroup } = useNodeActions();
   const desk = () => store.getState().desk;
   const onSelected = (run: (id: string) => void) => () => {
     const { selected } = desk();
@@ -106,6 +108,8 @@ export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () =
       onSelected((id) => move(id, 1)),
     ),
     own('mod+D', onSelected(duplicate)),
+    own('mod+G', onSelected(group)),
+    own('mod+shift+G', onSelected(ungroup)),
   ]);
   // Undoing is one history for everything, also while something is typed.
   useHotkeys(

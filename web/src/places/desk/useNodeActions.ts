@@ -9,7 +9,9 @@ import {
   siblingsOf,
   spotAfter,
   walkNodes,
+  unwrapGroup,
   withNewIds,
+  wrapInGroup,
   isBlock,
   type Column,
   type Spot,
@@ -87,6 +89,26 @@ export function useNodeActions() {
       change('Duplicate', (draft) => insertNode(draft, copy, spot));
       select(copy.id);
       say(`Duplicated: the copy of ${labelOf(node)} is selected.`);
+    },
+    /** Puts a block into a group, so that it repeats or shows together with others. */
+    group(id: string) {
+      const groupId = nanoid(8);
+      let isDone = false;
+      change('Group', (draft) => {
+        isDone = wrapInGroup(draft, id, groupId);
+      });
+      if (!isDone) return;
+      select(groupId);
+      say('Put into a group.');
+    },
+    ungroup(id: string) {
+      let inside: string[] = [];
+      change('Ungroup', (draft) => {
+        inside = unwrapGroup(draft, id);
+      });
+      if (inside[0] === undefined) return;
+      select(inside[0]);
+      say('Taken out of the group.');
     },
     /** What stands beside what was deleted is selected then. */
     remove(id: string) {

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Button, FileButton, Group, Modal, Radio, Select, Stack, TextInput } from '@mantine/core';
 import { useForm } from '@mantine/form';
 import { useNavigate } from 'react-router';
@@ -41,6 +41,15 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
         `${file.name}: ${read.problems.map((p) => `${p.path} ${p.message}`.trim()).join(' ')}`,
       );
   };
+  // Asked for before the shops were there: it is made when they are.
+  const [isAsked, setIsAsked] = useState(false);
+  const latest = useRef(create);
+  latest.current = create;
+  useEffect(() => {
+    if (!isAsked || !shop) return;
+    setIsAsked(false);
+    void latest.current({ layout, name: title, shop });
+  }, [isAsked, shop, layout, title]);
   const told = problem ?? (error ? messageOf(error) : null);
   return (
     <Modal opened onClose={onClose} title="New template" size="md">
@@ -48,6 +57,7 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
         noValidate
         onSubmit={form.onSubmit(() => {
           if (shop) void create({ layout, name: title, shop });
+          else setIsAsked(true);
         })}
       >
         <Stack gap={12}>
@@ -88,7 +98,7 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
                 </Button>
               )}
             </FileButton>
-            <Button type="submit" disabled={!shop} loading={isLoading}>
+            <Button type="submit" loading={isLoading || (isAsked && !error)}>
               Create
             </Button>
           </Group>

@@ -1,4 +1,4 @@
-import { NumberInput, SegmentedControl, Select, Switch, TextInput } from '@mantine/core';
+import { NumberInput, SegmentedControl, Select, Switch, Textarea, TextInput } from '@mantine/core';
 import { valueAt, type NodeField } from '@carafe/core/blocks';
 import type { RichText } from '@carafe/core/template';
 import { ColourField } from '../../../parts/ColourField';
@@ -40,6 +40,8 @@ export function FieldsForm({ owner, fields, inList, as, onPut }: Props) {
   );
 }
 
+const MONOSPACED = { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 };
+
 interface ControlProps {
   field: NodeField;
   value: unknown;
@@ -61,6 +63,20 @@ function Control({ field, value, as, inList, onPut }: ControlProps) {
   const putText = (text: string) => onPut(optional && text.trim() === '' ? undefined : text);
   switch (field.control) {
     case 'line':
+      if (field.holds === 'html')
+        return (
+          <Textarea
+            label={label}
+            {...hints(field)}
+            autosize
+            minRows={6}
+            maxRows={20}
+            spellCheck={false}
+            styles={{ input: MONOSPACED }}
+            value={String(value ?? '')}
+            onChange={({ currentTarget }) => putText(currentTarget.value)}
+          />
+        );
       return (
         <LabelledLine
           label={label}

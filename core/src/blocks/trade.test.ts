@@ -1,0 +1,213 @@
+import { mailOf } from '../build/testing';
+import { checkSites } from '../check';
+import { withStandard } from '../record';
+import { inferShape } from '../shape';
+import { templateSites } from '../site';
+import {
+  blankTemplate,
+  composer,
+  countedIds,
+  newBlock,
+  readTemplate,
+  type Block,
+  type BlockKind,
+} from '../template';
+import { BLOCKS } from '.';
+
+const newId = countedIds();
+const c = composer(newId);
+const posts = [
+  {
+    ...{ title: 'Leeks', link: 'https://j.example/leeks', summary: 'Sow them now & thin them.' },
+    ...{
+      image: 'https://j.example/leeks.png',
+      author: 'Ann',
+      published_at: '2026-11-20T08:00:00Z',
+    },
+  },
+  { title: 'Tools <sharp>', link: 'javascript:1', published_at: '2026-11-22T08:00:00Z' },
+];
+const record = {
+  person: { first_name: 'Maud' },
+  shop: { name: 'Seed House', url: 'https://s.example', address: 'The Mill', locale: 'en-GB' },
+  links: { unsubscribe: 'https://s.example/u', preferences: 'https://s.example/p' },
+  feeds: { journal: { posts } },
+  coupon: {
+    welcome: { code: 'HELLO', value_text: '10 % off', expires_at: '2026-12-24T00:00:00Z' },
+  },
+  cart: { currency: 'GBP', lines: [{ name: 'Pot' }, { name: 'Pan' }] },
+};
+const SOURCES = { catalogs: ['garden'], feeds: ['journal'], coupons: ['welcome'] };
+
+async function mail(block: Block, of: object = record) {
+  const template = blankTemplate('T', 's', [c.section('S', [block])]);
+  const read = readTemplate(JSON.parse(JSON.stringify(template)));
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
+  const { mail: made, findings } = await mailOf(read.template, of as never);
+  return {
+    html: made.html.replace(/\n(?=[a-z-]+=")/g, ' '),
+    text: made.text,
+    findings: findings.map((f) => f.message),
+  };
+}
+const made = <K extends BlockKind>(kind: K, more: object = {}) =>
+  ({ ...newBlock(kind, newId, SOURCES), ...more }) as Block;
+
+test.each(['posts', 'coupon', 'gallery', 'menu', 'group', 'html', 'foot'] as const)(
+  'a new block of kind %s has no findings, and a text part or nothing to say',
+  async (kind) => {
+    const block = made(kind);
+    const template = blankTemplate('T', 's', [c.section('S', [block])]);
+    const shape = withStandard(inferShape([{ ...record, cart: undefined }]), 1);
+    const found = checkSites(templateSites(template), shape).filter(
+      ({ message }) => !message.includes('shop.logo'),
+    );
+    expect(found.map((f) => f.message)).toEqual([]);
+    const { findings } = await mail(block);
+    expect(findings).toEqual([]);
+    expect(BLOCKS[kind].label(block as never)).not.toBe('');
+  },
+);
+
+describe('posts', () => {
+  test('the newest first, each with its parts; what a post does not have leaves nothing', async () => {
+    const { html, text } = await mail(made('posts'));
+    expect(html.indexOf('Tools &lt;sharp&gt;')).toBeLessThan(html.indexOf('Leeks'));
+    expect(html).toContain('href="https://j.example/leeks"');
+    expect(html).not.toContain('javascript');
+    expect(html.match(/<img /g)).toHaveLength(1);
+    expect(html).toContain('Sow them now &amp; thin them.');
+    expect(text).toContain('Leeks\n20 November 2026\nSow them now & thin them.\nRead on: https://');
+    expect(text.match(/Read on/g)).toHaveLength(1);
+  });
+
+  test('the first one large: its picture over the whole width, the others beside their words', async () => {
+    const turned = {
+      ...record,
+      feeds: { journal: { posts: [posts[0], { ...posts[0], title: 'B' }] } },
+    };
+    const { html } = await mail(made('posts', { first_large: true }), turned);
+    const widths = [...html.matchAll(/<img [^>]*width="(\d+)"/g)].map(([, width]) => width);
+    expect(widths).toEqual(['552', '140']);
+    expect(html.match(/font-size:24px/g)).toHaveLength(1);
+  });
+
+  test('what is said when there is none, and nothing where nothing is to be said', async () => {
+    const none = { ...record, feeds: { journal: { posts: [] } } };
+    expect((await mail(made('posts', { empty: 'All quiet.' }), none)).text).toBe('All quiet.\n');
+    expect((await mail(made('posts'), none)).html).not.toContain('<img');
+    expect((await mail(made('posts', { empty: 'All quiet.' }))).text).not.toContain('quiet');
+  });
+});
+
+describe('coupon', () => {
+  test('shows the code, its worth and its end; without a code nothing is promised', async () => {
+    const { html, text } = await mail(made('coupon'));
+    expect(html).toMatch(/>HELLO</);
+    expect(text).toBe('10 % off: HELLO\nUntil 24 December 2026\n');
+    const none = await mail(made('coupon'), { ...record, coupon: {} });
+    expect(none.html).not.toContain('dashed');
+    expect(none.text.trim()).toBe('');
+  });
+  test('a code of one’s own is the same for everybody, with a button', async () => {
+    const { text } = await mail(
+      made('coupon', {
+        code: 'SAVE',
+        value: 'A gift',
+        terms: undefined,
+        label: 'Shop',
+        href: 'https://s.example',
+      }),
+    );
+    expect(text).toBe('A gift: SAVE\nShop: https://s.example\n');
+  });
+});
+
+test('gallery: its arrangements keep their columns, and a missing picture its place', async () => {
+  const pictures = ['a', 'b', '', 'd', 'e'].map((name) => ({
+    src: name && `https://p.example/${name}.png`,
+    alt: `Picture ${name}`,
+  }));
+  const cells = async (arrangement: string) => {
+    const { html } = await mail(made('gallery', { pictures, arrangement }));
+    return [...html.matchAll(/table-layout:fixed"><tr>(.*?)<\/tr>/gs)].map(
+      ([, row = '']) => row.match(/<td/g)?.length,
+    );
+  };
+  expect(await cells('row')).toEqual([5]);
+  expect(await cells('pairs')).toEqual([2, 2, 1]);
+  expect(await cells('large_first')).toEqual([1, 3, 1]);
+  const { text, html } = await mail(made('gallery', { pictures, arrangement: 'row' }));
+  expect(html).not.toContain('src=""');
+  expect(text).toBe('Picture a\nPicture b\nPicture d\nPicture e\n');
+});
+
+test('menu and foot: links that lead nowhere are left out', async () => {
+  const menu = await mail(
+    made('menu', {
+      links: [
+        { label: 'Shop', href: '{{ shop.url }}' },
+        { label: 'Nowhere', href: '{{ shop.nothing }}' },
+      ],
+    }),
+  );
+  expect(menu.text).toBe('Shop: https://s.example\n');
+  expect(menu.html).not.toContain('Nowhere');
+  const foot = await mail(made('foot', { words: 'You asked for it.', preferences: undefined }));
+  expect(foot.text).toBe(
+    'You asked for it.\nSeed House, The Mill\nUnsubscribe: https://s.example/u\n',
+  );
+  const bare = await mail(made('foot'), { ...record, shop: { name: 'Seed House' } });
+  expect(bare.text).toContain('Seed House\nUnsubscribe');
+});
+
+test('group: what it holds shows and repeats as one', async () => {
+  const block = made('group', {
+    blocks: [
+      c.heading('{{ loop.position }} of {{ loop.count }}: {{ line.name }}'),
+      c.text('Yours.'),
+    ],
+    loop: { list: 'cart.lines', as: 'line' },
+    background: '#ffeeaa',
+  });
+  const { text, html } = await mail(block);
+  expect(text).toBe('1 of 2: Pot\n\nYours.\n\n2 of 2: Pan\n\nYours.\n');
+  expect(html.match(/background:#ffeeaa/g)).toHaveLength(2);
+});
+
+describe('HTML of one’s own', () => {
+  const html = async (source: string) => mail(made('html', { source }));
+  test('is cleaned, and what is left out is told', async () => {
+    const { html: shown, findings } = await html(
+      '<p onclick="x()" style="color:red;background:url(http://x)">Hi</p><script>x()</script><form><input></form>',
+    );
+    expect(shown).toContain('<p style="color:red">Hi</p>');
+    expect(shown).not.toMatch(/<script|onclick|<form|<input|url\(/);
+    expect(findings).toEqual([
+      '“onclick”, “script”, “form”, “input” cannot stand in a mail and are left out.',
+    ]);
+  });
+  test('its merge tags are live, each escaped for where it stands', async () => {
+    const { html: shown, text } = await html(
+      `<a href='{{ shop.url & "/x?a=1&b=2" }}' title='{{ "<" & person.first_name }}'>For {{ person.first_name & "<b>" }}</a><a href="{{ shop.nothing }}">words</a><img src="{{ shop.nothing }}" alt="x"><br>Last`,
+    );
+    expect(shown).toContain(
+      '<a href="https://s.example/x?a=1&amp;b=2" title="&lt;Maud" target="_blank">For Maud&lt;b&gt;</a>words<br>Last',
+    );
+    expect(text).toBe('For Maud<b>words\nLast\n');
+  });
+  test('nothing that stands in it runs', async () => {
+    for (const attack of [
+      '<a href="java\tscript:x()">a</a>',
+      '<a href="{{ \'javascript:1\' }}">a</a>',
+      '<a href=\'{{ "javascript:" & "x()" }}\'>a</a>',
+      '<img src=x onerror=x()>',
+      '<div style="width:expression(x())">a</div>',
+      '<svg onload=x()><a xlink:href="javascript:x()">a</a></svg>',
+      '<p title="{{ person.first_name }}" onmouseover="{{ person.first_name }}">a</p>',
+    ])
+      expect((await html(attack)).html.split('</head>')[1]).not.toMatch(
+        /javascript:|onerror|onload|onmouseover|expression|<svg/i,
+      );
+  });
+});

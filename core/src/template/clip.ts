@@ -1,0 +1,110 @@
+import { z } from 'zod';
+import { insertNode, spotAfter, type Spot } from './edit';
+import { childLists, findNode, isBlock, withNewIds } from './nodes';
+import type { NewId } from './make';
+import { Block, SectionSchema, type Section, type Template, type TemplateNode } from './schema';
+
+/** What is copied from a template: whole sections, or blocks; JSON on the clipboard. */
+const Clip = z.strictObject({
+  format: z.literal('carafe-nodes'),
+  version: z.literal(1),
+  nodes: z
+    .array(z.union([SectionSchema, Block]))
+    .min(1)
+    .max(200),
+});
+
+/** A node as it goes on the clipboard. Of a column its blocks are taken. */
+export function clipOf(node: TemplateNode): string {
+  const nodes = node.kind === 'column' ? node.blocks : [node];
+  return JSON.stringify({ format: 'carafe-nodes', version: 1, nodes }, null, 2);
+}
+
+export type ReadClip = { ok: true; nodes: (Section | Block)[] } | { ok: false; message: string };
+
+/** Reads what lies on the clipboard; null where it is nothing of a template. */
+export function readClip(text: string): ReadClip | null {
+  if (!/^\s*\{[^{}]*"carafe-nodes"/.test(text)) return null;
+  let document: unknown;
+  try {
+    document = JSON.parse(text);
+  } catch {
+    return { ok: false, message: 'What was copied is cut off: copy it once more.' };
+  }
+  const read = Clip.safeParse(document);
+  if (read.success) return { ok: true, nodes: read.data.nodes };
+  const [issue] = read.error.issues;
+  return {
+    ok: false,
+    message: `What was copied cannot stand in a template${issue ? ` (${issue.path.join('.')})` : ''}. It may come from a newer Carafe.`,
+  };
+}
+
+/** Where a block comes that is put after a node: behind it, in it where it holds others and is empty. */
+export function spotForBlock(template: Template, after: string): Spot | null {
+  const node = findNode(template, after)?.node;
+  if (!node) return null;
+  if (isBlock(node)) {
+    const [inside] = childLists(node);
+    return inside?.list.length === 0
+      ? { parent: node.id, at: inside.slot.at, index: 0 }
+      : spotAfter(template, after);
+  }
+  const column = node.kind === 'section' ? node.columns[0] : node;
+  return column ? { parent: column.id, index: column.blocks.length } : null;
+}
+
+/** Where a section comes that is put after a node: behind the section that the node is in. */
+export function spotForSection(template: Template, after: string): Spot | null {
+  const top = findNode(template, after)?.parents[0]?.id ?? after;
+  return spotAfter(template, top);
+}
+
+/** Puts copies of nodes after a node, in a draft; gives the ids of the copies that found a place. */
+export function pasteNodes(
+  draft: Template,
+  nodes: readonly (Section | Block)[],
+  after: string,
+  newId: NewId,
+): string[] {
+  let last = after;
+  const pasted: string[] = [];
+  for (const node of nodes) {
+    const copy = withNewIds<Section | Block>(node, newId);
+    const spot = copy.kind === 'section' ? spotForSection(draft, last) : spotForBlock(draft, last);
+    if (!spot) continue;
+    insertNode(draft, copy, spot);
+    if (!findNode(draft, copy.id)) continue;
+    pasted.push(copy.id);
+    last = copy.id;
+  }
+  return pasted;
+}
+
+/** Puts a block into a group of its own, or takes the blocks of a group out of it. */
+export function wrapInGroup(draft: Template, id: string, groupId: string): boolean {
+  const node = findNode(draft, id)?.node;
+  const spot = node && isBlock(node) ? spotAfter(draft, id) : null;
+  if (!node || !isBlock(node) || !spot) return false;
+  const { parent, at, index } = spot;
+  const owner = parent === null ? null : findNode(draft, parent)?.node;
+  const list = owner && childLists(owner).find(({ slot }) => slot.at === at)?.list;
+  if (!list) return false;
+  const [taken] = list.splice(index - 1, 1);
+  const group = { kind: 'group', id: groupId, blocks: [taken] };
+  list.splice(index - 1, 0, group as unknown as Block);
+  return true;
+}
+
+/** Takes the blocks of a group out, where it stood. What repeated or hid it goes with it. */
+export function unwrapGroup(draft: Template, id: string): string[] {
+  const node = findNode(draft, id)?.node;
+  const spot = node && spotAfter(draft, id);
+  if (!node || !isBlock(node) || !spot) return [];
+  const owner = spot.parent === null ? null : findNode(draft, spot.parent)?.node;
+  const list = owner && childLists(owner).find(({ slot }) => slot.at === spot.at)?.list;
+  const inside = childLists(node).flatMap((one) => one.list);
+  if (!list || inside.length === 0) return [];
+  list.splice(spot.index - 1, 1, ...inside);
+  return inside.map((one) => one.id);
+}

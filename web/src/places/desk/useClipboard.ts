@@ -1,0 +1,100 @@
+import { useEffect } from 'react';
+import { notifications } from '@mantine/notifications';
+import { nanoid } from 'nanoid';
+import {
+  clipOf,
+  composer,
+  findNode,
+  pasteNodes,
+  readClip,
+  removeNode,
+  type Block,
+  type Section,
+} from '@carafe/core/template';
+import { store, useAppDispatch } from '../../app/store';
+import { pastedText } from '../../parts/words/pastedText';
+import { deskActions } from './deskSlice';
+import { labelOf } from './labelOf';
+import { useEdit } from './useEdit';
+
+const newId = () => nanoid(8);
+const FIELDS = 'input, textarea, select, [contenteditable="true"], [role="dialog"], [role="menu"]';
+
+/** Whether the clipboard is a field's own business, or words on the page are marked. */
+function isOthers({ target }: ClipboardEvent, isPaste: boolean): boolean {
+  if (target instanceof Element && target.closest(FIELDS)) return true;
+  return !isPaste && (document.getSelection()?.toString() ?? '') !== '';
+}
+
+/**
+ * Copies, cuts and pastes nodes: between templates and windows, as JSON. Words and rich text from
+ * elsewhere become a text block.
+ */
+export function useClipboard(): void {
+  const dispatch = useAppDispatch();
+  const { change, select } = useEdit();
+  useEffect(() => {
+    const selected = () => {
+      const { template, selected: id } = store.getState().desk;
+      return template && id ? findNode(template, id)?.node : undefined;
+    };
+    const say = (words: string) => dispatch(deskActions.said(words));
+    const onCopy = (event: ClipboardEvent) => {
+      const node = selected();
+      if (!node || isOthers(event, false)) return;
+      event.preventDefault();
+      event.clipboardData?.setData('text/plain', clipOf(node));
+      if (event.type === 'cut') change('Cut', (draft) => removeNode(draft, node.id));
+      say(`${event.type === 'cut' ? 'Cut' : 'Copied'}: ${labelOf(node)}.`);
+    };
+    const put = (nodes: readonly (Section | Block)[]) => {
+      const { template, selected: id } = store.getState().desk;
+      const after = id && id !== 'envelope' ? id : template?.sections.at(-1)?.id;
+      if (after === undefined) return;
+      let pasted: string[] = [];
+      change('Paste', (draft) => {
+        pasted = pasteNodes(draft, nodes, after, newId);
+      });
+      const [first] = pasted;
+      if (first === undefined) {
+        notifications.show({
+          color: 'clay',
+          title: 'Nothing was pasted',
+          message: 'There is no room for it here: select another part of the mail.',
+        });
+        return;
+      }
+      select(first);
+      const after1 = store.getState().desk.template;
+      const node = after1 && findNode(after1, first)?.node;
+      if (node) say(`Pasted: ${labelOf(node)}.`);
+    };
+    const onPaste = (event: ClipboardEvent) => {
+      if (isOthers(event, true)) return;
+      const data = event.clipboardData;
+      const text = data?.getData('text/plain') ?? '';
+      const clip = readClip(text);
+      if (clip?.ok === false) {
+        notifications.show({ color: 'clay', title: 'Nothing was pasted', message: clip.message });
+        return;
+      }
+      const words = clip ? null : pastedText(data?.getData('text/html') ?? '', text);
+      if (!clip && !words) return;
+      event.preventDefault();
+      if (clip) put(clip.nodes);
+      else if (words) {
+        put([composer(newId).text(words.text)]);
+        if (words.dropped.length > 0)
+          notifications.show({ title: 'Pasted', message: words.dropped.join(' ') });
+      }
+    };
+    document.addEventListener('copy', onCopy);
+    document.addEventListener('cut', onCopy);
+    document.addEventListener('paste', onPaste);
+    return () => {
+      document.removeEventListener('copy', onCopy);
+      document.removeEventListener('cut', onCopy);
+      document.removeEventListener('paste', onPaste);
+    };
+  }, [change, select, dispatch]);
+}
