@@ -34,7 +34,8 @@ function* catalogLines(): Generator<string> {
 function* eventLines(): Generator<string> {
   const start = Date.UTC(2025, 10, 1);
   for (let i = 0; i < EVENTS; i++) {
-    const shopper = (i * 7919) % SHOPPERS;
+    // Five events after each other are somebody's: two looks, two things into the cart, the order.
+    const shopper = (Math.floor(i / 5) * 7919) % SHOPPERS;
     const head = `{"id":"e${i}","at":"${new Date(start + i * 31_000).toISOString()}","shop":"quillmoss-gb","email":"shopper${shopper}@post.example"`;
     switch (i % 5) {
       case 0:

@@ -8,20 +8,39 @@ export function placedBefore(number: string, { id, at }: Placed): string {
   return `Order “${number}” was placed already, at ${time(at)} UTC by the event “${id}”. A number is one order.`;
 }
 
-/**
- * Why an order comes to nothing, though its event can be read; null where it comes to an order. The
- * event is kept already, and whose it is has been found out.
- */
-export function emptyOrder(
-  events: Pick<EventsRepository, 'of' | 'ofVisitor' | 'ownerOf'>,
-  event: ShopEvent & { kind: 'order_placed' },
-): string | null {
-  const { shop, id, number, visitor, lines, currency } = event;
-  if (lines && currency) return null;
-  const owner = event.email ?? events.ownerOf(shop, id);
-  const own = owner !== null ? events.of(shop, owner) : events.ofVisitor(shop, visitor ?? '');
-  if (foldEvents(own).orders.some((order) => order.number === number)) return null;
+type Known = Pick<EventsRepository, 'of' | 'ofVisitor' | 'ownerOf'>;
+export type PlacedEvent = ShopEvent & { kind: 'order_placed' };
+
+function whyEmpty({ number, lines, at }: PlacedEvent): string {
   return lines
     ? `Order “${number}” says no “currency”, and there is no cart to take it from.`
-    : `Order “${number}” says no “lines”, and the cart is empty at ${time(event.at)} UTC. Send what was ordered as “lines”, or the events of the cart before it.`;
+    : `Order “${number}” says no “lines”, and the cart is empty at ${time(at)} UTC. Send what was ordered as “lines”, or the events of the cart before it.`;
+}
+
+/**
+ * Of orders that leave it to the cart what was ordered, those that come to nothing, with the reason. The
+ * events are kept already, and whose they are has been found out. Everybody's events are folded once.
+ */
+export function emptyOrders<T extends { event: PlacedEvent }>(
+  events: Known,
+  placed: readonly T[],
+): { one: T; message: string }[] {
+  const byOwner = new Map<string, T[]>();
+  for (const one of placed) {
+    const { shop, id, email, visitor, lines, currency } = one.event;
+    if (lines && currency) continue;
+    const owner = email ?? events.ownerOf(shop, id);
+    const key = JSON.stringify([shop, owner, owner === null ? (visitor ?? '') : null]);
+    const known = byOwner.get(key);
+    if (known) known.push(one);
+    else byOwner.set(key, [one]);
+  }
+  return [...byOwner].flatMap(([key, ones]) => {
+    const [shop, owner, visitor] = JSON.parse(key) as [string, string | null, string];
+    const own = owner === null ? events.ofVisitor(shop, visitor) : events.of(shop, owner);
+    const numbers = new Set(foldEvents(own).orders.map(({ number }) => number));
+    return ones
+      .filter(({ event }) => !numbers.has(event.number))
+      .map((one) => ({ one, message: whyEmpty(one.event) }));
+  });
 }

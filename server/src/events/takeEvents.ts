@@ -5,7 +5,7 @@ import type { PeopleParts } from '../people/refresh';
 import { refreshStale } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
-import { emptyOrder, placedBefore } from './refusals';
+import { emptyOrders, placedBefore } from './refusals';
 import { numberOf, type About, type EventsRepository } from './repository';
 import { markTouched } from './touched';
 
@@ -110,13 +110,14 @@ async function withoutEmptyOrders(
   fresh: readonly Read[],
   refused: EventsTaken['refused'],
 ): Promise<Read[]> {
+  const placed = fresh.flatMap((read) => {
+    const { event } = read;
+    return event.kind === 'order_placed' ? [{ read, event }] : [];
+  });
   const empty = new Set<Read>();
-  for (const one of fresh) {
-    const { event, place } = one;
-    const message = event.kind === 'order_placed' ? emptyOrder(events, event) : null;
-    if (message === null) continue;
-    empty.add(one);
-    refused.push({ place, message });
+  for (const { one, message } of emptyOrders(events, placed)) {
+    empty.add(one.read);
+    refused.push({ place: one.read.place, message });
   }
   if (empty.size > 0)
     await store.write(() => {

@@ -1,11 +1,8 @@
-import type { ShopEvent } from '@carafe/core/record';
 import type { Store } from '../database/store';
-import { emptyOrder } from '../events/refusals';
+import { emptyOrders, type PlacedEvent } from '../events/refusals';
 import type { EventsRepository } from '../events/repository';
 import type { ImportsRepository } from './repository';
 import { openStaging } from './staging';
-
-type Placed = ShopEvent & { kind: 'order_placed' };
 
 /**
  * Takes back the orders of a file of events that come to nothing: they say no lines, and the cart is
@@ -22,19 +19,22 @@ export async function rejectEmptyOrders(
 ): Promise<number> {
   const staging = openStaging(file);
   try {
-    const found = staging.unsaidOrders().flatMap(({ line, event }) => {
-      const placed = JSON.parse(event) as Placed;
-      const message = emptyOrder(events, placed);
-      return message === null ? [] : [{ line, placed, event, message }];
-    });
+    const placed = staging
+      .unsaidOrders()
+      .map(({ line, event: text }) => ({ line, text, event: JSON.parse(text) as PlacedEvent }));
+    const found = emptyOrders(events, placed).sort((a, b) => a.one.line - b.one.line);
     const [first] = found;
     if (!first) return 0;
-    for (const { line, placed, event, message } of found)
-      staging.rejectEvent(line, placed, event, message);
+    staging.rejectEvents(found.map(({ one, message }) => ({ ...one, message })));
     const many = found.length === 1 ? 'An order was' : `${found.length} orders were`;
-    const message = `${many} not taken, the first on line ${first.line}. ${first.message}`;
+    const message = `${many} not taken, the first on line ${first.one.line}. ${first.message}`;
+    let at = 0;
+    await store.writeInSlices((size) => {
+      for (const { one } of found.slice(at, at + size)) events.drop(one.event.shop, one.event.id);
+      at += size;
+      return at < found.length;
+    });
     await store.write(() => {
-      for (const { placed } of found) events.drop(placed.shop, placed.id);
       const counts = imports.find(id)?.counts;
       if (counts) imports.change(id, { message, counts: { ...counts, ...staging.eventCounts() } });
     });

@@ -83,12 +83,16 @@ export function openStaging(file: string, { fresh = false } = {}) {
     ): void => void reject.run(line, key, JSON.stringify(cells), JSON.stringify(problems)),
     /** Orders that leave it to the cart what was ordered. */
     unsaidOrders: () => unsaidOrders.all(),
-    /** Puts an event that was staged among the rejected rows. */
-    rejectEvent(line: number, { shop, id }: ShopEvent, event: string, message: string): void {
-      dropEvent.run(shop, id);
-      const problems = JSON.stringify([{ column: 'event', message }]);
-      reject.run(line, null, JSON.stringify([event.slice(0, 500)]), problems);
-    },
+    /** Puts events that were staged among the rejected rows. */
+    rejectEvents: db.transaction(
+      (all: readonly { line: number; event: ShopEvent; text: string; message: string }[]) => {
+        for (const { line, event, text, message } of all) {
+          dropEvent.run(event.shop, event.id);
+          const problems = JSON.stringify([{ column: 'event', message }]);
+          reject.run(line, null, JSON.stringify([text.slice(0, 500)]), problems);
+        }
+      },
+    ),
     eventCounts: () => eventCounts.get() ?? { new: 0, rejected: 0 },
     /** The columns of the file, and what it says of itself. */
     setColumns: (columns: readonly string[], meta: object = {}): void =>
