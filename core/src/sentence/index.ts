@@ -1,0 +1,18 @@
+export {
+  COMPARISONS,
+  comparisonNamed,
+  comparisonsFor,
+  isComplete,
+  type ClauseKind,
+  type Comparison,
+  type Wants,
+} from './comparisons';
+export {
+  canBeField,
+  clauseFormula,
+  formulaSentence,
+  isSentence,
+  sentenceFormula,
+  type Clause,
+  type Sentence,
+} from './sentence';
