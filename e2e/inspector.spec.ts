@@ -62,6 +62,7 @@ test('an else is added, gone to, and taken off', async ({ page, request }) => {
   const { id } = await copyOf(request, CART, 'Else');
   const mail = await openDesk(page, id);
   await line(page, /Back to the bench/).click();
+  await inspector(page).getByRole('button', { name: 'As a formula' }).click();
   await inspector(page).getByRole('textbox', { name: 'Show only if' }).fill('cart.total > 1000');
   await expect(mail.getByText('Back to the bench')).toHaveCount(0);
   await inspector(page).getByRole('button', { name: 'Show something else instead' }).click();

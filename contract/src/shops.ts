@@ -72,6 +72,15 @@ export type RecipientFacets = z.infer<typeof RecipientFacets>;
 /** Where the demo's pictures are said to be; the server serves them at /pictures. */
 export const STAND_IN_PICTURES = 'https://pictures.quillmoss.example/';
 
+/** For how many recipients a condition holds, and one of each kind to look at. */
+export const Audience = z.object({
+  of: z.number(),
+  holds: z.number(),
+  yes: Recipient.nullable(),
+  no: Recipient.nullable(),
+});
+export type Audience = z.infer<typeof Audience>;
+
 const Ids = z
   .string()
   .regex(/^\d+(?:,\d+){0,199}$/, 'Ids are up to 200 numbers with commas between.');
@@ -151,6 +160,13 @@ export const shopEndpoints = {
       offset: z.coerce.number().int().min(0).default(0),
     }),
     answer: RecipientList,
+  }),
+  audience: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/audience',
+    summary: 'For how many recipients a condition holds',
+    body: z.strictObject({ formula: z.string().min(1).max(4000) }),
+    answer: Audience,
   }),
   recipientFacets: endpoint({
     method: 'GET',

@@ -75,7 +75,10 @@ export function compose(outside: Outside) {
     api: [
       templateRoutes(templates),
       renderRoutes(new RenderService(tables.templates, jobs, now)),
-      shopRoutes({ shops, people: tables.people, shapes: new ShopShapes(jobs, now, updates) }),
+      shopRoutes({
+        ...{ shops, people: tables.people, jobs, now },
+        shapes: new ShopShapes(jobs, now, updates),
+      }),
       sourceRoutes({
         sources,
         imports,

@@ -13,6 +13,6 @@ export {
   type Field,
   type Shape,
 } from './shape';
-export { fieldLabel, isMeant } from './labels';
+export { fieldLabel, isMeant, meantFields } from './labels';
 export { singleValues } from './oneOf';
 export { fieldPaths, type FieldPath } from './paths';

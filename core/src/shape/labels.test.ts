@@ -1,4 +1,4 @@
-import { fieldLabel, fieldPaths, inferShape, isMeant, singleValues } from '.';
+import { fieldLabel, fieldPaths, inferShape, isMeant, meantFields, singleValues } from '.';
 
 test.each([
   ['person.first_name', 'First name'],
@@ -34,6 +34,14 @@ test.each([
 
 test('things in the basket are the lines of the cart', () => {
   expect(found('basket things')).toEqual(['cart.lines']);
+});
+
+test('what is called just so comes first', () => {
+  const carts = fieldPaths(inferShape([{ cart: { subtotal: 1, total: 2, count: 1 } }]));
+  expect(meantFields(carts, 'cart total').map(({ path }) => path)).toEqual([
+    ...['cart.total', 'cart.subtotal'],
+  ]);
+  expect(meantFields(carts, '')).toHaveLength(3);
 });
 
 describe('where a single value is wanted, a list offers', () => {

@@ -52,6 +52,18 @@ export function fieldLabel(path: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
+/** The fields that are meant by some words, those that are called just so first. */
+export function meantFields(paths: readonly FieldPath[], query: string): FieldPath[] {
+  const words = query.trim().toLowerCase();
+  const far = ({ path, label }: FieldPath): number => {
+    const called = (label ?? fieldLabel(path)).toLowerCase();
+    if (called === words || path.toLowerCase() === words) return 0;
+    return called.startsWith(words) ? 1 : 2;
+  };
+  const found = paths.filter((path) => isMeant(path, words));
+  return words === '' ? found : found.sort((a, b) => far(a) - far(b));
+}
+
 /** Whether a field is meant by some words: of its label, its path, its samples, or what else it is called. */
 export function isMeant({ path, field, label }: FieldPath, query: string): boolean {
   const also = parts(path).map((part) => (Object.hasOwn(ALSO, part) ? ALSO[part] : ''));

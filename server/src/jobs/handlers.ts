@@ -6,6 +6,7 @@ import { applyImport, inSlices, recoverImports, shopsOf, undoImport } from '../i
 import { checkFile } from '../imports/check';
 import { lookForImport } from '../imports/lookAtFile';
 import type { ImportJobs } from '../imports/task';
+import { audienceOf, type AudienceJobs } from '../people/audience';
 import { refreshStale } from '../people/refresh';
 import { renderRecords, type RenderJobs } from '../render/service';
 import type { Repositories } from '../repositories';
@@ -28,6 +29,7 @@ export type AllJobs = ImportJobs &
   PreviewJobs &
   SharedJobs &
   ShapeJobs &
+  AudienceJobs &
   StoreJobs;
 
 /** Keeping the database in order. */
@@ -70,5 +72,6 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     preview: ({ template, now }) => previewMail(parts, template, new Date(now)),
     sharedData: ({ shop, now, needs }) => sharedText(parts, shop, new Date(now), needs),
     shape: ({ shop, now }) => shapeOfShop(parts, shop, new Date(now)),
+    audience: (task) => audienceOf(parts, task),
   };
 }

@@ -69,3 +69,24 @@ test('the languages and countries there are, the most frequent first', async () 
     countries: [{ value: 'AT' }, { value: 'DE' }, { value: 'de' }],
   });
 });
+
+describe('the audience of a condition', () => {
+  const ask = (formula: string) =>
+    request(carafe.app).post('/api/shops/s/audience').set('Host', '127.0.0.1').send({ formula });
+  test('how many it holds for, with one of each kind', async () => {
+    const { body } = await ask('person.consent and cart is filled');
+    expect(body).toMatchObject({ of: 4, holds: 1, yes: { name: 'Ann' }, no: { name: 'Ben' } });
+    expect((await ask('true')).body).toMatchObject({ holds: 4, no: null });
+    expect((await ask('count(cart.lines) >= 3')).body).toMatchObject({ holds: 1 });
+  });
+  test('a formula that cannot be read, and a shop that is not there, are told', async () => {
+    const broken = await ask('cart.total >=');
+    expect(broken.status).toBe(422);
+    expect(JSON.stringify(broken.body)).toContain('This formula cannot be read:');
+    const { status } = await request(carafe.app)
+      .post('/api/shops/nowhere/audience')
+      .set('Host', '127.0.0.1')
+      .send({ formula: 'true' });
+    expect(status).toBe(404);
+  });
+});

@@ -120,6 +120,10 @@ export function peopleRepository(db: Db) {
         data: { ...data(row), token: tokens.make({ shop, email: row.email }) },
       })),
     tokens,
+    /** The same with their ids. */
+    *each(shop: string): Generator<{ id: number; data: PersonData }> {
+      for (const row of every.iterate(shop)) yield { id: row.id, data: data(row) };
+    },
     /** Everybody, without what stands for them in links. */
     *all(shop: string): Generator<PersonData> {
       for (const row of every.iterate(shop)) yield data(row);

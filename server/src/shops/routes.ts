@@ -1,6 +1,8 @@
 import { ENDPOINTS } from '@carafe/contract';
 import { Router } from 'express';
 import { JsonText, mount } from '../http/mount';
+import type { Jobs } from '../jobs/jobs';
+import { refuseUnread, type AudienceJobs } from '../people/audience';
 import type { PeopleRepository } from '../people/repository';
 import type { ShopsService } from './service';
 import type { ShopShapes } from './shapes';
@@ -9,11 +11,13 @@ interface Given {
   shops: ShopsService;
   people: Pick<PeopleRepository, 'list' | 'some' | 'facets'>;
   shapes: ShopShapes;
+  jobs: Jobs<AudienceJobs>;
+  now: () => Date;
 }
 
 const numbers = (ids: string) => ids.split(',').map(Number);
 
-export function shopRoutes({ shops, people, shapes }: Given): Router {
+export function shopRoutes({ shops, people, shapes, jobs, now }: Given): Router {
   const router = Router();
   mount(router, ENDPOINTS.listShops, () => ({ shops: shops.list() }));
   mount(router, ENDPOINTS.createShop, ({ body }) => shops.create(body));
@@ -28,6 +32,14 @@ export function shopRoutes({ shops, people, shapes }: Given): Router {
     ({ params, query: { having, q, limit, offset, ...filter } }) =>
       people.list(shops.known(params.shop), { having, search: q, filter }, limit, offset),
   );
+  mount(router, ENDPOINTS.audience, ({ params, body: { formula } }) => {
+    refuseUnread(formula);
+    return jobs.run('audience', {
+      shop: shops.known(params.shop),
+      formula,
+      now: now().toISOString(),
+    });
+  });
   mount(router, ENDPOINTS.recipientFacets, ({ params }) => people.facets(shops.known(params.shop)));
   mount(router, ENDPOINTS.someRecipients, ({ params, query }) => ({
     recipients: people.some(shops.known(params.shop), numbers(query.ids)),

@@ -85,6 +85,10 @@ export const api = createApi({
       query: (body) => ({ endpoint: E.createShop, body }),
       invalidatesTags: [tag('shop')],
     }),
+    audience: build.query<Ans<'audience'>, { shop: string; formula: string }>({
+      query: ({ shop, ...body }) => ({ endpoint: E.audience, params: { shop }, body }),
+      providesTags: [tag('person')],
+    }),
     recipientFacets: build.query<Ans<'recipientFacets'>, string>({
       query: (shop) => ({ endpoint: E.recipientFacets, params: { shop } }),
       providesTags: [tag('person')],

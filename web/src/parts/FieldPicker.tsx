@@ -3,9 +3,8 @@ import { Combobox, ScrollArea, useCombobox } from '@mantine/core';
 import {
   fieldLabel,
   fieldPaths,
-  isMeant,
   kindName,
-  singleValues,
+  meantFields,
   type FieldPath,
   type Shape,
 } from '@carafe/core/shape';
@@ -16,8 +15,8 @@ import classes from './parts.module.css';
 interface Props {
   shape: Shape;
   frames?: readonly { shape: Shape; as: string | null }[];
-  /** A single value is wanted: of a list, what can be taken of it. */
-  single?: boolean;
+  /** What is offered of a field: itself, where this is left out. See `singleValues`. */
+  expand?: (path: FieldPath) => FieldPath[];
   /** Only fields for which this holds. */
   only?: (path: FieldPath) => boolean;
   onPick: (path: FieldPath) => void;
@@ -27,13 +26,13 @@ interface Props {
 
 const MAX_SHOWN = 120;
 
-function choicesOf(shape: Shape, frames: Props['frames'], single: boolean): FieldPath[] {
+function choicesOf(shape: Shape, frames: Props['frames'], expand: Props['expand']): FieldPath[] {
   const paths = fieldPaths(shape, frames);
-  return single ? paths.flatMap(singleValues) : paths;
+  return expand ? paths.flatMap(expand) : paths;
 }
 
 /** A list of the fields that the data has, with how often each is filled and a sample. */
-export function FieldPicker({ shape, frames, only, single = false, onPick, children }: Props) {
+export function FieldPicker({ shape, frames, only, expand, onPick, children }: Props) {
   const [query, setQuery] = useState('');
   const combobox = useCombobox({
     onDropdownClose: () => {
@@ -51,7 +50,7 @@ export function FieldPicker({ shape, frames, only, single = false, onPick, child
       withinPortal
       onOptionSubmit={(path) => {
         combobox.closeDropdown();
-        const found = choicesOf(shape, frames, single).find((one) => one.path === path);
+        const found = choicesOf(shape, frames, expand).find((one) => one.path === path);
         if (found) onPick(found);
       }}
     >
@@ -64,7 +63,7 @@ export function FieldPicker({ shape, frames, only, single = false, onPick, child
             shape={shape}
             {...(frames && { frames })}
             {...(only && { only })}
-            single={single}
+            {...(expand && { expand })}
             query={query}
             onQuery={(to) => {
               setQuery(to);
@@ -81,15 +80,15 @@ function FieldList({
   shape,
   frames,
   only,
-  single = false,
+  expand,
   query,
   onQuery,
 }: Omit<Props, 'children' | 'onPick'> & { query: string; onQuery: (query: string) => void }) {
   const all = useMemo(
-    () => choicesOf(shape, frames, single).filter(only ?? (() => true)),
-    [shape, frames, only, single],
+    () => choicesOf(shape, frames, expand).filter(only ?? (() => true)),
+    [shape, frames, only, expand],
   );
-  const found = all.filter((path) => isMeant(path, query.trim())).slice(0, MAX_SHOWN);
+  const found = meantFields(all, query).slice(0, MAX_SHOWN);
   const groups = [...new Set(found.map(({ group }) => group))];
   return (
     <>

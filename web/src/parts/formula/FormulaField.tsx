@@ -13,7 +13,7 @@ import {
   type ScopeFrame,
   type Use,
 } from '@carafe/core/formula';
-import type { Shape } from '@carafe/core/shape';
+import { singleValues, type Shape } from '@carafe/core/shape';
 import { FieldPicker } from '../FieldPicker';
 import { Findings } from '../Findings';
 import { completions } from './completion';
@@ -126,7 +126,7 @@ export function FormulaField({
           shape={shape}
           frames={frames}
           {...(wantsList && { only: isList })}
-          single={!wantsList}
+          {...(!wantsList && { expand: singleValues })}
           onPick={({ path }) => {
             const view = editor.current?.view;
             if (!view) return;

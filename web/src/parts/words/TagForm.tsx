@@ -1,6 +1,7 @@
 import { ActionIcon, Button, Group, Select, Stack, TextInput } from '@mantine/core';
 import { IconListSearch } from '@tabler/icons-react';
 import { check, parsedFormula, readTag, writeTag, type TagFormat } from '@carafe/core/formula';
+import { singleValues } from '@carafe/core/shape';
 import { FieldPicker } from '../FieldPicker';
 import { Findings } from '../Findings';
 import { FormulaField } from '../formula/FormulaField';
@@ -52,7 +53,7 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
             styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}
             rightSection={
               <FieldPicker
-                single
+                expand={singleValues}
                 shape={scope.shape}
                 frames={scope.frames}
                 onPick={({ path }) => put({ what: path })}

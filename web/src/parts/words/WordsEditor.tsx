@@ -15,7 +15,7 @@ import { Fragment, Slice } from '@tiptap/pm/model';
 import { NodeSelection } from '@tiptap/pm/state';
 import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
 import { fromRunning, toRunning, type RichText } from '@carafe/core/template';
-import type { FieldPath } from '@carafe/core/shape';
+import { singleValues, type FieldPath } from '@carafe/core/shape';
 import { FieldPicker } from '../FieldPicker';
 import { inlinesOf, toRichText } from './convert';
 import { LINE, RICH } from './extensions';
@@ -151,7 +151,7 @@ function Toolbar({ editor, rich, label: of }: { editor: Editor; rich: boolean; l
         </>
       )}
       <FieldPicker
-        single
+        expand={singleValues}
         shape={scope.shape}
         frames={scope.frames}
         onPick={(path) =>

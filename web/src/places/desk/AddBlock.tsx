@@ -1,6 +1,5 @@
-import { cloneElement, useState, type MouseEvent, type ReactElement } from 'react';
-import { Menu } from '@mantine/core';
-import { useDisclosure } from '@mantine/hooks';
+import { cloneElement, useEffect, useState, type MouseEvent, type ReactElement } from 'react';
+import { Combobox, useCombobox } from '@mantine/core';
 import { nanoid } from 'nanoid';
 import {
   BLOCKS,
@@ -13,14 +12,16 @@ import {
   type BlockKind,
   type ShopSources,
 } from '@carafe/core/template';
+import type { NodeKind } from '@carafe/core/blocks';
 import { fieldNamed, type Shape } from '@carafe/core/shape';
 import { useAppDispatch } from '../../app/store';
 import { deskActions } from './deskSlice';
-import { focusMail } from './focusMail';
+import { focusMail, focusMailIfLost } from './focusMail';
 import { inPlaceField } from './inPlaceField';
 import { KindIcon } from './KindIcon';
 import { useDesk } from './useDesk';
 import { useEdit } from './useEdit';
+import classes from './Outline.module.css';
 
 const newId = () => nanoid(8);
 
@@ -69,50 +70,94 @@ interface Props {
   onChange?: (opened: boolean) => void;
 }
 
-/** A list of block kinds to choose from, opened by its child. */
+type Addable = Pick<NodeKind, 'name' | 'description'> & { kind: BlockKind | 'section' };
+const SECTION: Addable = {
+  kind: 'section',
+  name: 'Section',
+  description: 'A new band across the mail.',
+};
+
+/** The kinds whose name or description has the words, those whose name begins with them first. */
+function found(words: string): Addable[] {
+  const asked = words.trim().toLowerCase();
+  const all: Addable[] = [...Object.values(BLOCKS), SECTION];
+  const far = ({ name }: Addable) => (name.toLowerCase().startsWith(asked) ? 0 : 1);
+  return all
+    .filter(({ name, description }) => `${name} ${description}`.toLowerCase().includes(asked))
+    .sort((a, b) => far(a) - far(b));
+}
+
+/** A list of block kinds to choose from, searched by their names, opened by its child. */
 export function AddBlock({ after, children, opened, onChange }: Props) {
   const add = useAddBlock();
-  const [own, { open, close }] = useDisclosure();
-  // The focus goes back to where it came from, but where a block was added.
-  const [added, setAdded] = useState(false);
-  const put = (kind: BlockKind | 'section') => {
-    setAdded(true);
-    add(kind, after);
-  };
+  const [own, setOwn] = useState(false);
+  const [words, setWords] = useState('');
   const isOpen = opened ?? own;
-  const set = onChange ?? ((to: boolean) => (to ? open() : close()));
+  const set = onChange ?? setOwn;
+  const combobox = useCombobox({
+    opened: isOpen,
+    onOpenedChange: set,
+  });
+  const { focusSearchInput, resetSelectedOption } = combobox;
+  useEffect(() => {
+    if (isOpen) focusSearchInput();
+    else {
+      resetSelectedOption();
+      setWords('');
+    }
+  }, [isOpen, focusSearchInput, resetSelectedOption]);
+  const kinds = found(words);
   return (
-    <Menu
-      opened={isOpen}
-      onChange={set}
-      onOpen={() => setAdded(false)}
+    <Combobox
+      store={combobox}
+      width={300}
       position="bottom-start"
-      width={280}
-      trapFocus
-      returnFocus={!added}
+      shadow="sm"
+      onOptionSubmit={(kind) => {
+        set(false);
+        add(kind as BlockKind | 'section', after);
+      }}
+      // Left without adding, the focus goes where the keys of the desk work.
+      onClose={() => requestAnimationFrame(focusMailIfLost)}
     >
-      <Menu.Target>
+      <Combobox.Target targetType="button">
         {cloneElement(children, {
           onClick: (event: MouseEvent) => {
             event.stopPropagation();
             set(!isOpen);
           },
         })}
-      </Menu.Target>
-      <Menu.Dropdown>
-        {Object.values(BLOCKS).map(({ kind, name, description }) => {
-          return (
-            <Menu.Item key={kind} leftSection={<KindIcon kind={kind} />} onClick={() => put(kind)}>
-              {name}
-              <span className="quiet"> {description}</span>
-            </Menu.Item>
-          );
-        })}
-        <Menu.Divider />
-        <Menu.Item leftSection={<KindIcon kind="section" />} onClick={() => put('section')}>
-          Section <span className="quiet">A new band across the mail.</span>
-        </Menu.Item>
-      </Menu.Dropdown>
-    </Menu>
+      </Combobox.Target>
+      <Combobox.Dropdown>
+        {isOpen && (
+          <>
+            <Combobox.Search
+              aria-label="Search blocks"
+              placeholder="Search blocks"
+              value={words}
+              onChange={({ currentTarget: { value } }) => {
+                setWords(value);
+                combobox.selectFirstOption();
+              }}
+            />
+            <Combobox.Options aria-label="Blocks" mah={420} style={{ overflow: 'auto' }}>
+              {kinds.map(({ kind, name, description }) => (
+                <Combobox.Option key={kind} value={kind} className={classes.addable ?? ''}>
+                  <KindIcon kind={kind} />
+                  <span>
+                    {name} <span className="quiet">{description}</span>
+                  </span>
+                </Combobox.Option>
+              ))}
+              {kinds.length === 0 && (
+                <Combobox.Empty>
+                  No block has “{words}” in its name. Try fewer words.
+                </Combobox.Empty>
+              )}
+            </Combobox.Options>
+          </>
+        )}
+      </Combobox.Dropdown>
+    </Combobox>
   );
 }

@@ -1,13 +1,18 @@
 import { Button, Group } from '@mantine/core';
 import { nanoid } from 'nanoid';
 import { newBlock, withNewIds, type TemplateNode } from '@carafe/core/template';
-import { FormulaField } from '../../../parts/formula/FormulaField';
+import { useAppDispatch, useAppSelector } from '../../../app/store';
+import { AudienceBar } from '../../../parts/sentence/AudienceBar';
+import { ConditionField } from '../../../parts/sentence/ConditionField';
 import { holdsIn, type Scope } from '../../../parts/words/scope';
+import { deskActions } from '../deskSlice';
 import { useEdit } from '../useEdit';
 
 /** The display condition of a node, and what shows in its place when it does not hold. */
 export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scope }) {
   const { changeById, select } = useEdit();
+  const dispatch = useAppDispatch();
+  const shop = useAppSelector((s) => s.desk.template?.shop);
   const put = (label: string, recipe: (n: TemplateNode) => void) =>
     changeById(node.id, label, recipe);
   const holds = node.when ? holdsIn(scope, node.when) : null;
@@ -23,11 +28,10 @@ export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scop
   };
   return (
     <>
-      <FormulaField
+      <ConditionField
         label="Show only if"
         placeholder="Always: no condition"
         value={node.when ?? ''}
-        use="condition"
         shape={scope.shape}
         frames={scope.frames}
         now={holds === null ? null : holds ? 'yes, it shows' : 'no, it is hidden'}
@@ -38,6 +42,15 @@ export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scop
           })
         }
       />
+      {node.when !== undefined && scope.frames.length === 0 && shop !== undefined && (
+        <AudienceBar
+          shop={shop}
+          formula={node.when}
+          onLook={({ email }) =>
+            dispatch(deskActions.searched({ search: email, having: 'all', filter: {} }))
+          }
+        />
+      )}
       {node.when !== undefined && (
         <Group gap={8}>
           {node.else ? (

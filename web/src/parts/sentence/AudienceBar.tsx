@@ -1,0 +1,52 @@
+import { Button } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { Recipient } from '@carafe/contract';
+import { parsedFormula } from '@carafe/core/formula';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import classes from './sentence.module.css';
+
+const PAUSE_MS = 400;
+
+/** For how many people of a shop a condition holds, and one of each kind to look at. */
+export function AudienceBar({
+  shop,
+  formula,
+  onLook,
+}: {
+  shop: string;
+  formula: string;
+  onLook: (recipient: Recipient) => void;
+}) {
+  const [settled] = useDebouncedValue(formula.trim(), PAUSE_MS);
+  const isAsked = settled !== '' && parsedFormula(settled).ok;
+  const { data, error, isFetching } = api.useAudienceQuery(
+    isAsked ? { shop, formula: settled } : skipToken,
+  );
+  if (!isAsked) return null;
+  if (error) return <p role="alert">{messageOf(error)}</p>;
+  if (!data) return <p className="quiet">Counting …</p>;
+  const { of, holds, yes, no } = data;
+  const look = (recipient: Recipient | null, label: string) =>
+    recipient && (
+      <Button size="compact-xs" variant="subtle" onClick={() => onLook(recipient)}>
+        {label}
+      </Button>
+    );
+  return (
+    <div aria-busy={isFetching} data-testid="audience">
+      <div className={classes.bar}>
+        <div style={{ width: `${of === 0 ? 0 : (100 * holds) / of}%` }} />
+      </div>
+      <div className={classes.people}>
+        <span className="figures">
+          {holds.toLocaleString('en-GB')} of {of.toLocaleString('en-GB')}{' '}
+          {of === 1 ? 'person' : 'people'}
+        </span>
+        {look(yes, 'Look at one')}
+        {look(no, 'Look at one without')}
+      </div>
+    </div>
+  );
+}

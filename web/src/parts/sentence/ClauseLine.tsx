@@ -1,0 +1,153 @@
+import { ActionIcon, Autocomplete, NativeSelect, NumberInput, TagsInput } from '@mantine/core';
+import { DateInput } from '@mantine/dates';
+import { IconX } from '@tabler/icons-react';
+import type { ScopeFrame } from '@carafe/core/formula';
+import {
+  comparisonNamed,
+  comparisonsFor,
+  type Clause,
+  type Comparison,
+} from '@carafe/core/sentence';
+import { fieldLabel, type FieldPath, type Shape } from '@carafe/core/shape';
+import { FieldPicker } from '../FieldPicker';
+import { clauseFields, kindOf } from './fields';
+import classes from './sentence.module.css';
+
+interface Props {
+  clause: Clause;
+  shape: Shape;
+  frames: readonly ScopeFrame[];
+  choices: readonly FieldPath[];
+  onField: (field: string) => void;
+  onChange: (clause: Clause) => void;
+  onRemove: () => void;
+}
+
+/** One condition on one field: field, comparison and value, each a slot of the sentence. */
+export function ClauseLine({ clause, shape, frames, choices, onField, onChange, onRemove }: Props) {
+  const { field, comparison, values } = clause;
+  const known = comparisonNamed(comparison);
+  const found = choices.find(({ path }) => path === field);
+  const fits = comparisonsFor(kindOf(choices, field));
+  // A comparison that another kind of field would have stays, so that nothing is changed by looking.
+  const offered = known && !fits.includes(known) ? [known, ...fits] : fits;
+  const label = field === '' ? 'choose a field' : (found?.label ?? fieldLabel(field));
+  return (
+    <div className={classes.clause}>
+      <FieldPicker
+        shape={shape}
+        frames={frames}
+        expand={clauseFields}
+        onPick={({ path }) => onField(path)}
+      >
+        <button
+          type="button"
+          className={classes.field}
+          data-open={field === '' || undefined}
+          aria-label={field === '' ? 'Choose a field' : `Field: ${label}`}
+          title={field}
+        >
+          {label}
+        </button>
+      </FieldPicker>
+      {field !== '' && (
+        <NativeSelect
+          size="xs"
+          variant="unstyled"
+          className={classes.slot ?? ''}
+          aria-label={`How ${label} is compared`}
+          data={offered.map(({ id, words, after }) => ({
+            value: id,
+            label: after ? `${words} … ${after}` : words,
+          }))}
+          value={comparison}
+          onChange={({ currentTarget }) => {
+            const next = comparisonNamed(currentTarget.value);
+            const keeps = next?.wants === known?.wants;
+            onChange({ field, comparison: currentTarget.value, values: keeps ? values : [] });
+          }}
+        />
+      )}
+      {field !== '' && known && (
+        <Value
+          comparison={known}
+          label={label}
+          values={values}
+          samples={found?.field.samples ?? []}
+          onChange={(next) => onChange({ ...clause, values: next })}
+        />
+      )}
+      {known?.after && <span>{known.after}</span>}
+      <ActionIcon
+        variant="subtle"
+        size="xs"
+        aria-label={field === '' ? 'Remove the condition' : `Remove the condition on ${label}`}
+        onClick={onRemove}
+      >
+        <IconX size={13} />
+      </ActionIcon>
+    </div>
+  );
+}
+
+function Value({
+  comparison: { wants },
+  label,
+  values,
+  samples,
+  onChange,
+}: {
+  comparison: Comparison;
+  label: string;
+  values: readonly string[];
+  samples: readonly string[];
+  onChange: (values: string[]) => void;
+}) {
+  const [value = ''] = values;
+  const name = `Value for ${label}`;
+  const slot = { size: 'xs', 'aria-label': name, className: classes.value ?? '' } as const;
+  switch (wants) {
+    case 'nothing':
+      return null;
+    case 'text':
+      return (
+        <Autocomplete
+          {...slot}
+          data={[...samples]}
+          value={value}
+          onChange={(text) => onChange(text === '' ? [] : [text])}
+        />
+      );
+    case 'texts':
+      return (
+        <TagsInput
+          {...slot}
+          placeholder={values.length === 0 ? 'one or more' : ''}
+          data={[...samples]}
+          value={[...values]}
+          onChange={onChange}
+        />
+      );
+    case 'number':
+    case 'days':
+      return (
+        <NumberInput
+          {...slot}
+          hideControls
+          allowDecimal={wants === 'number'}
+          allowNegative={wants === 'number'}
+          value={value === '' ? '' : Number(value)}
+          onChange={(number) => onChange(number === '' ? [] : [String(number)])}
+        />
+      );
+    case 'date':
+      return (
+        <DateInput
+          {...slot}
+          valueFormat="D MMM YYYY"
+          value={value === '' ? null : value}
+          onChange={(day) => onChange(day ? [day] : [])}
+        />
+      );
+  }
+}

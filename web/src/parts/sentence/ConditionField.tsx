@@ -1,0 +1,55 @@
+import { useState } from 'react';
+import { Button } from '@mantine/core';
+import type { ScopeFrame } from '@carafe/core/formula';
+import { formulaSentence } from '@carafe/core/sentence';
+import type { Shape } from '@carafe/core/shape';
+import { FormulaField } from '../formula/FormulaField';
+import { SentenceEditor } from './SentenceEditor';
+
+interface Props {
+  label: string;
+  placeholder?: string;
+  value: string;
+  shape: Shape;
+  frames: readonly ScopeFrame[];
+  /** Whether it holds for the recipient shown, in words. */
+  now: string | null;
+  onChange: (formula: string) => void;
+}
+
+/** How conditions were written last: the next one begins the same way. */
+let lastMode: 'sentence' | 'formula' = 'sentence';
+
+/** A condition, built as a sentence or written as a formula; both are the same formula. */
+export function ConditionField({ label, now, ...field }: Props) {
+  const { value, shape, frames, onChange } = field;
+  const [mode, setMode] = useState(lastMode);
+  const canBeSentence = formulaSentence(value) !== null;
+  const isFormula = mode === 'formula' || !canBeSentence;
+  const turn = () => {
+    lastMode = isFormula ? 'sentence' : 'formula';
+    setMode(lastMode);
+  };
+  return (
+    <div>
+      {isFormula ? (
+        <FormulaField label={label} use="condition" now={now} {...field} />
+      ) : (
+        <>
+          <div className="label">{label}</div>
+          <SentenceEditor {...{ label, value, shape, frames, onChange }} />
+          {value !== '' && now !== null && <div className="now">Here: {now}</div>}
+        </>
+      )}
+      {canBeSentence ? (
+        <Button size="compact-xs" variant="subtle" onClick={turn}>
+          {isFormula ? 'As a sentence' : 'As a formula'}
+        </Button>
+      ) : (
+        mode === 'sentence' && (
+          <p className="quiet">This says more than a sentence can, so it stays a formula.</p>
+        )
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,157 @@
+import { useEffect, useRef, useState } from 'react';
+import { ActionIcon, Button, Group, NativeSelect } from '@mantine/core';
+import { IconX } from '@tabler/icons-react';
+import type { ScopeFrame } from '@carafe/core/formula';
+import {
+  comparisonNamed,
+  comparisonsFor,
+  formulaSentence,
+  isSentence,
+  sentenceFormula,
+  type Clause,
+  type Sentence,
+} from '@carafe/core/sentence';
+import type { Shape } from '@carafe/core/shape';
+import { ClauseLine } from './ClauseLine';
+import { fieldChoices, kindOf } from './fields';
+import classes from './sentence.module.css';
+
+const OF = [
+  { value: 'all', label: 'all of these hold' },
+  { value: 'any', label: 'any of these holds' },
+  { value: 'none', label: 'none of these holds' },
+];
+const NEW_CLAUSE: Clause = { field: '', comparison: '', values: [] };
+
+interface Props {
+  label: string;
+  /** The formula; one that no sentence can say is not for this editor. */
+  value: string;
+  onChange: (formula: string) => void;
+  shape: Shape;
+  frames: readonly ScopeFrame[];
+}
+
+/** A condition as running text whose slots are edited in place. What is unfinished asks nothing yet. */
+export function SentenceEditor({ label, value, onChange, shape, frames }: Props) {
+  const [draft, setDraft] = useState<Sentence>(
+    () => formulaSentence(value) ?? { of: 'all', parts: [] },
+  );
+  // What was changed elsewhere (undone, repaired) is shown; what came from here is here already.
+  const told = useRef(value);
+  useEffect(() => {
+    if (value === told.current) return;
+    told.current = value;
+    setDraft(formulaSentence(value) ?? { of: 'all', parts: [] });
+  }, [value]);
+  const put = (next: Sentence) => {
+    setDraft(next);
+    const formula = sentenceFormula(next);
+    if (formula === told.current) return;
+    told.current = formula;
+    onChange(formula);
+  };
+  const choices = fieldChoices(shape, frames);
+  return (
+    <div role="group" aria-label={label}>
+      <GroupLines sentence={draft} depth={0} onChange={put} given={{ shape, frames, choices }} />
+    </div>
+  );
+}
+
+interface Given {
+  shape: Shape;
+  frames: readonly ScopeFrame[];
+  choices: ReturnType<typeof fieldChoices>;
+}
+
+function GroupLines({
+  sentence,
+  depth,
+  onChange,
+  onRemove,
+  given,
+}: {
+  sentence: Sentence;
+  depth: number;
+  onChange: (sentence: Sentence) => void;
+  onRemove?: () => void;
+  given: Given;
+}) {
+  const { of, parts } = sentence;
+  const put = (i: number, part: Clause | Sentence | null) =>
+    onChange({
+      of,
+      parts: part === null ? parts.filter((_, at) => at !== i) : parts.with(i, part),
+    });
+  const add = (part: Clause | Sentence) => onChange({ of, parts: [...parts, part] });
+  return (
+    <div className={classes.group} data-inside={depth > 0 || undefined}>
+      {(parts.length > 1 || depth > 0 || of === 'none') && (
+        <div className={classes.of}>
+          <NativeSelect
+            size="xs"
+            variant="unstyled"
+            className={classes.slot ?? ''}
+            aria-label="How the conditions go together"
+            data={OF}
+            value={of}
+            onChange={({ currentTarget }) =>
+              onChange({ of: currentTarget.value as Sentence['of'], parts })
+            }
+          />
+          {onRemove && (
+            <ActionIcon variant="subtle" size="xs" aria-label="Remove the group" onClick={onRemove}>
+              <IconX size={13} />
+            </ActionIcon>
+          )}
+        </div>
+      )}
+      {parts.map((part, i) =>
+        isSentence(part) ? (
+          <GroupLines
+            key={i}
+            sentence={part}
+            depth={depth + 1}
+            onChange={(next) => put(i, next)}
+            onRemove={() => put(i, null)}
+            given={given}
+          />
+        ) : (
+          <ClauseLine
+            key={i}
+            clause={part}
+            {...given}
+            onField={(field) => {
+              const kind = kindOf(given.choices, field);
+              const fits = comparisonsFor(kind);
+              const known = fits.find(({ id }) => id === part.comparison);
+              const keeps = known?.wants === comparisonNamed(part.comparison)?.wants;
+              put(i, {
+                field,
+                comparison: (known ?? fits[0])?.id ?? 'filled',
+                values: known && keeps ? part.values : [],
+              });
+            }}
+            onChange={(next) => put(i, next)}
+            onRemove={() => put(i, null)}
+          />
+        ),
+      )}
+      <Group gap={4}>
+        <Button size="compact-xs" variant="subtle" onClick={() => add(NEW_CLAUSE)}>
+          {parts.length === 0 && depth === 0 ? 'Add a condition' : 'And one more'}
+        </Button>
+        {parts.length > 0 && depth < 4 && (
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            onClick={() => add({ of: of === 'any' ? 'all' : 'any', parts: [NEW_CLAUSE] })}
+          >
+            Add a group
+          </Button>
+        )}
+      </Group>
+    </div>
+  );
+}
