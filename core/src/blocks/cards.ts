@@ -2,8 +2,8 @@ import { z } from 'zod';
 import type { Grid } from '../build/placeholders';
 import type { Writer } from '../build/writer';
 import { Align, common, Formula, looks, Loop, Running } from '../template/parts';
-import { namedFormula, defineBlock, listWords } from './define';
-import { alignField, SPACE, type MemberKind } from './fields';
+import { anyMember, defineBlock, listWords, namedFormula } from './define';
+import { alignField, SPACE, type MemberKind, type NodeField } from './fields';
 
 /** One row of a card; cards show their fields in the order of this list. */
 const CardField = z.discriminatedUnion('show', [
@@ -20,9 +20,21 @@ const CardField = z.discriminatedUnion('show', [
     text: Running,
     weight: z.enum(['strong', 'plain', 'quiet']),
     href: Running.optional(),
+    when: Formula.optional(),
   }),
-  z.strictObject({ show: z.literal('price'), price: Formula, was: Formula.optional() }),
-  z.strictObject({ show: z.literal('button'), label: Running, href: Running }),
+  z.strictObject({
+    show: z.literal('price'),
+    price: Formula,
+    was: Formula.optional(),
+    /** What is saved beside the price before. */
+    saving: z.enum(['none', 'money', 'percent']).optional(),
+  }),
+  z.strictObject({
+    show: z.literal('button'),
+    label: Running,
+    href: Running,
+    when: Formula.optional(),
+  }),
 ]);
 type CardField = z.infer<typeof CardField>;
 
@@ -32,9 +44,23 @@ const schema = z.strictObject({
   ...looks,
   items: Loop,
   columns: z.number().int().min(1).max(4),
+  /** Side by side on a phone; two where two or four are on wide screens, else one. */
+  on_phone: z.union([z.literal(1), z.literal(2)]).optional(),
+  /** What is said where the list has no member. */
+  empty: Running.optional(),
   fields: z.array(CardField).min(1).max(12),
   align: Align.optional(),
 });
+
+/** A field of a card that shows only for some members: a badge. */
+const WHEN: NodeField = {
+  control: 'formula',
+  path: 'when',
+  label: 'Show only if',
+  placeholder: 'Always',
+  use: 'condition',
+  optional: true,
+};
 
 /** Width to height of the space that a picture leaves. */
 const RATIO = { square: 1, wide: 4 / 3, none: 1 };
@@ -93,6 +119,7 @@ const CARD_FIELDS: readonly MemberKind[] = [
         ],
       },
       { control: 'line', path: 'href', label: 'Link', holds: 'link', optional: true },
+      WHEN,
     ],
   },
   {
@@ -109,6 +136,18 @@ const CARD_FIELDS: readonly MemberKind[] = [
         use: 'value',
         optional: true,
       },
+      {
+        control: 'choice',
+        as: 'menu',
+        path: 'saving',
+        label: 'Saving',
+        initial: 'none',
+        options: [
+          { value: 'none', label: 'Not shown' },
+          { value: 'money', label: 'As money' },
+          { value: 'percent', label: 'In percent' },
+        ],
+      },
     ],
   },
   {
@@ -118,12 +157,25 @@ const CARD_FIELDS: readonly MemberKind[] = [
     fields: [
       { control: 'line', path: 'label', label: 'Label', holds: 'text' },
       { control: 'line', path: 'href', label: 'Link', holds: 'link' },
+      WHEN,
     ],
   },
 ];
 
 const GAP = 16;
 const WEIGHT = { strong: 'font-weight:bold;', plain: '', quiet: 'font-size:13px;' };
+
+/** A field with its condition, where it has one. */
+function shownIf(field: { when?: string | undefined }, path: string, writer: Writer, body: string) {
+  return field.when === undefined ? body : writer.when(field.when, `${path}.when`, body);
+}
+
+/** What a price is less than before, as money or in percent: `−£3.00`, `−20 %`. */
+function savingOf({ price, was, saving }: CardField & { show: 'price' }): string | null {
+  if (was === undefined || saving === undefined || saving === 'none') return null;
+  if (saving === 'money') return `"−" & money((${was}) - (${price}))`;
+  return `"−" & percent(((${was}) - (${price})) / (${was}))`;
+}
 
 function fieldHtml(field: CardField, path: string, width: number, writer: Writer): string {
   const { style } = writer;
@@ -148,28 +200,38 @@ function fieldHtml(field: CardField, path: string, width: number, writer: Writer
     case 'words': {
       const colour = field.weight === 'quiet' ? `color:${style.quiet};` : '';
       const words = writer.running(field.text, 'html', `${path}.text`);
-      return row(
-        writer.link(field.href, words, `${path}.href`, 'text-decoration:none;'),
-        WEIGHT[field.weight] + colour,
+      return shownIf(
+        field,
+        path,
+        writer,
+        row(
+          writer.link(field.href, words, `${path}.href`, 'text-decoration:none;'),
+          WEIGHT[field.weight] + colour,
+        ),
       );
     }
     case 'price': {
       const price = writer.value(`money(${field.price})`, 'html', `${path}.price`);
       if (!field.was) return row(price);
       const was = writer.value(`money(${field.was})`, 'html', `${path}.was`);
-      const struck = ` <s style="color:${style.quiet}">${was}</s>`;
+      const saved = savingOf(field);
+      const saving = saved
+        ? ` <span style="font-size:13px">${writer.value(saved, 'html', `${path}.saving`)}</span>`
+        : '';
+      const struck = ` <s style="color:${style.quiet}">${was}</s>${saving}`;
       return row(price + writer.when(`(${field.was}) > (${field.price})`, `${path}.was`, struck));
     }
     case 'button': {
       const label = writer.running(field.label, 'html', `${path}.label`);
       const css = `display:inline-block;background:${style.primary};color:${style.on_primary};border-radius:${style.radius}px;padding:8px 16px;text-decoration:none;font-weight:600`;
-      return writer.ifAddress(
-        field.href,
-        `${path}.href`,
-        'link',
-        row(
-          `<a href="${writer.url(field.href, `${path}.href`)}" target="_blank" style="${css}">${label}</a>`,
-        ),
+      const made = row(
+        `<a href="${writer.url(field.href, `${path}.href`)}" target="_blank" style="${css}">${label}</a>`,
+      );
+      return shownIf(
+        field,
+        path,
+        writer,
+        writer.ifAddress(field.href, `${path}.href`, 'link', made),
       );
     }
   }
@@ -180,15 +242,20 @@ function fieldText(field: CardField, path: string, writer: Writer): string {
     case 'picture':
       return '';
     case 'words':
-      return writer.running(field.text, 'plain', `${path}.text`);
+      return shownIf(field, path, writer, writer.running(field.text, 'plain', `${path}.text`));
     case 'price':
       return writer.value(`money(${field.price})`, 'plain', `${path}.price`);
     case 'button':
-      return writer.ifAddress(
-        field.href,
-        `${path}.href`,
-        'link',
-        `${writer.running(field.label, 'plain', `${path}.label`)}: ${writer.url(field.href, `${path}.href`, 'link', 'plain')}`,
+      return shownIf(
+        field,
+        path,
+        writer,
+        writer.ifAddress(
+          field.href,
+          `${path}.href`,
+          'link',
+          `${writer.running(field.label, 'plain', `${path}.label`)}: ${writer.url(field.href, `${path}.href`, 'link', 'plain')}`,
+        ),
       );
   }
 }
@@ -233,6 +300,14 @@ export const cards = defineBlock({
       options: [1, 2, 3, 4].map((value) => ({ value, label: String(value) })),
     },
     {
+      control: 'choice',
+      as: 'bar',
+      path: 'on_phone',
+      label: 'On a phone',
+      part: 'looks',
+      options: [1, 2].map((value) => ({ value, label: String(value) })),
+    },
+    {
       control: 'list',
       path: 'fields',
       label: 'Each card',
@@ -241,6 +316,14 @@ export const cards = defineBlock({
       most: 12,
       addLabel: 'Add to each card',
       kinds: CARD_FIELDS,
+    },
+    {
+      control: 'line',
+      path: 'empty',
+      label: 'When there is none',
+      placeholder: 'Nothing is said',
+      holds: 'text',
+      optional: true,
     },
     alignField('left'),
     ...SPACE,
@@ -254,7 +337,8 @@ export const cards = defineBlock({
     const fields = block.fields
       .map((field, i) => fieldHtml(field, `fields.${i}`, cell - GAP, writer))
       .join('');
-    const card = `<!--[if mso | IE]><td valign="top" width="${cell}" style="width:${cell}px"><![endif]--><div class="carafe-card-${columns}" style="display:inline-block;vertical-align:top;width:100%;font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink};font-family:${style.body_font}"><div style="padding:0 ${GAP / 2}px ${GAP}px">${fields}</div></div><!--[if mso | IE]></td><![endif]-->`;
+    const phone = block.on_phone === undefined ? '' : ` carafe-phone-${block.on_phone}`;
+    const card = `<!--[if mso | IE]><td valign="top" width="${cell}" style="width:${cell}px"><![endif]--><div class="carafe-card-${columns}${phone}" style="display:inline-block;vertical-align:top;width:100%;font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink};font-family:${style.body_font}"><div style="padding:0 ${GAP / 2}px ${GAP}px">${fields}</div></div><!--[if mso | IE]></td><![endif]-->`;
     const grid: Grid = {
       columns,
       open: `<div style="font-size:0;text-align:${block.align ?? writer.start}"><!--[if mso | IE]><table role="presentation" border="0" cellpadding="0" cellspacing="0" width="${inner}"><tr><![endif]-->`,
@@ -264,12 +348,24 @@ export const cards = defineBlock({
     const side = 24 - GAP / 2;
     const { top = 8, bottom = 0 } = block.padding ?? {};
     const all = writer.loop(block.items, 'items', card, grid);
-    return `<mj-raw><tr><td style="padding:${top}px ${side}px ${bottom}px">${all}</td></tr></mj-raw>`;
+    const none = block.empty ? writer.running(block.empty, 'html', 'empty') : '';
+    const shown = none
+      ? writer.when(
+          anyMember(block.items),
+          'empty',
+          all,
+          `<div style="padding:0 ${GAP / 2}px 8px;font-size:${style.text_size - 1}px;line-height:1.5;color:${style.ink};font-family:${style.body_font}">${none}</div>`,
+        )
+      : all;
+    return `<mj-raw><tr><td style="padding:${top}px ${side}px ${bottom}px">${shown}</td></tr></mj-raw>`;
   },
   text(block, writer) {
     const rows = block.fields
       .map((field, i) => fieldText(field, `fields.${i}`, writer))
       .filter((row) => row !== '');
-    return writer.loop(block.items, 'items', `- ${rows.join('\n  ')}\n`);
+    const all = writer.loop(block.items, 'items', `- ${rows.join('\n  ')}\n`);
+    if (!block.empty) return all;
+    const none = writer.running(block.empty, 'plain', 'empty');
+    return writer.when(anyMember(block.items), 'empty', all, none);
   },
 });

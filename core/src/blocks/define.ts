@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import { parsedFormula, wordsOf } from '../formula';
 import type { Writer } from '../build/writer';
-import type { HouseStyle } from '../template/parts';
+import type { HouseStyle, Loop } from '../template/parts';
 import type { NodeField } from './fields';
 
 /** What the shop has that a new block can be tied to. */
@@ -92,6 +92,11 @@ const PLAIN_NAME = /^[\p{L}_][\p{L}\p{Nd}_]*$/u;
 /** The formula of a catalog, a feed or a coupon by its name: `catalog.garden`. */
 export function namedFormula(root: 'catalog' | 'feeds' | 'coupon', name: string): string {
   return PLAIN_NAME.test(name) ? `${root}.${name}` : `${root}[${JSON.stringify(name)}]`;
+}
+
+/** Whether a loop has any member at all, filtered. */
+export function anyMember({ list, where }: Pick<Loop, 'list' | 'where'>): string {
+  return where === undefined ? `count(${list}) > 0` : `count((${list}) where (${where})) > 0`;
 }
 
 /** What a loop walks, in words where it is a plain path. */

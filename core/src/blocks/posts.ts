@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Writer } from '../build/writer';
 import { common, looks, Loop, Running } from '../template/parts';
-import { defineBlock, listWords, namedFormula } from './define';
+import { anyMember, defineBlock, listWords, namedFormula } from './define';
 import { SPACE, type MemberKind } from './fields';
 
 const Part = z.discriminatedUnion('show', [
@@ -181,10 +181,6 @@ function postHtml(block: Posts, large: boolean, writer: Writer): string {
   );
 }
 
-/** The list that the block walks, filtered: whether there is any post at all. */
-const anyPost = ({ items: { list, where } }: Posts): string =>
-  where === undefined ? `count(${list}) > 0` : `count((${list}) where (${where})) > 0`;
-
 export const posts = defineBlock({
   kind: 'posts',
   name: 'Posts',
@@ -263,7 +259,7 @@ export const posts = defineBlock({
     const all = writer.loop(block.items, 'items', each);
     const empty = block.empty ? writer.running(block.empty, 'html', 'empty') : '';
     const shown =
-      empty === '' ? all : writer.when(anyPost(block), 'empty', all, `<div>${empty}</div>`);
+      empty === '' ? all : writer.when(anyMember(block.items), 'empty', all, `<div>${empty}</div>`);
     return `<mj-raw><tr><td align="${writer.start}" style="padding:${writer.padding(block.padding, 8, 0)};font-family:${style.body_font};font-size:${style.text_size - 1}px;line-height:1.5;color:${style.ink}">${shown}</td></tr></mj-raw>`;
   },
   text(block, writer) {
@@ -271,6 +267,11 @@ export const posts = defineBlock({
     const each = block.parts.map((part, i) => partText(part, i, as, writer)).join('');
     const all = writer.loop(block.items, 'items', `${each}\n`);
     if (!block.empty) return all;
-    return writer.when(anyPost(block), 'empty', all, writer.running(block.empty, 'plain', 'empty'));
+    return writer.when(
+      anyMember(block.items),
+      'empty',
+      all,
+      writer.running(block.empty, 'plain', 'empty'),
+    );
   },
 });

@@ -211,3 +211,58 @@ describe('HTML of one’s own', () => {
       );
   });
 });
+
+describe('cards', () => {
+  const garden = [
+    { name: 'Pot', price: 8, was_price: 10, stock: 2, currency: 'GBP', in_stock: true },
+    { name: 'Pan', price: 5, stock: 40, currency: 'GBP', in_stock: true },
+  ];
+  const shop = { ...record, catalog: { garden } };
+  const cards = (more: object = {}) =>
+    made('cards', { items: { list: 'catalog.garden', as: 'p' }, ...more });
+  const price = (saving: string) => ({
+    show: 'price',
+    price: 'p.price',
+    was: 'p.was_price',
+    saving,
+  });
+
+  test('the saving beside the price before, as money or in percent, where there is one', async () => {
+    const money = await mail(cards({ fields: [price('money')] }), shop);
+    expect(money.html).toContain('−£2.00');
+    const percent = await mail(cards({ fields: [price('percent')] }), shop);
+    expect(percent.html).toContain('−20%');
+    expect(percent.html.match(/−/g)).toHaveLength(1);
+    expect((await mail(cards({ fields: [price('none')] }), shop)).html).not.toContain('−');
+  });
+
+  test('a badge shows for those for whom its condition holds', async () => {
+    const badge = {
+      show: 'words',
+      text: 'Last {{ p.stock }}',
+      weight: 'strong',
+      when: 'p.stock < 5',
+    };
+    const { html, text } = await mail(cards({ fields: [badge] }), shop);
+    expect(html.match(/Last/g)).toHaveLength(1);
+    expect(text).toContain('Last 2');
+    expect(text).not.toContain('Last 40');
+  });
+
+  test('what is said when there is none', async () => {
+    const none = cards({
+      empty: 'Sold out.',
+      items: { list: 'catalog.garden', as: 'p', where: 'p.price > 99' },
+    });
+    const { html, text } = await mail(none, shop);
+    expect(text).toBe('Sold out.\n');
+    expect(html).toContain('Sold out.');
+    expect((await mail(cards({ empty: 'Sold out.' }), shop)).html).not.toContain('Sold out.');
+  });
+
+  test('one or two of them side by side on a phone', async () => {
+    const { html } = await mail(cards({ columns: 4, on_phone: 1 }), shop);
+    expect(html).toContain('class="carafe-card-4 carafe-phone-1"');
+    expect(html).toContain('.carafe-phone-1{width:100% !important}');
+  });
+});

@@ -117,7 +117,7 @@ function cardStyles(): string {
   const wide = [1, 2, 3, 4].map(
     (n) => `.carafe-card-${n}{width:${Math.floor(10000 / n) / 100}% !important}`,
   );
-  return `.carafe-card-2,.carafe-card-4{width:50% !important}@media only screen and (min-width:480px){${wide.join('')}}`;
+  return `.carafe-card-2,.carafe-card-4{width:50% !important}.carafe-phone-1{width:100% !important}.carafe-phone-2{width:50% !important}@media only screen and (min-width:480px){${wide.join('')}}`;
 }
 
 /** Programs that darken mails are told that this one is made for both. */

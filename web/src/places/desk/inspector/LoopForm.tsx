@@ -1,11 +1,23 @@
 import { useMemo } from 'react';
 import { Button, Group, NumberInput, Select, TextInput } from '@mantine/core';
 import { check, compile, evaluate, parsedFormula, toList } from '@carafe/core/formula';
-import { ANY, memberShape } from '@carafe/core/shape';
+import { ANY, memberShape, type Field } from '@carafe/core/shape';
 import { itemsOf, type Loop, type TemplateNode } from '@carafe/core/template';
+import { FieldPicker } from '../../../parts/FieldPicker';
 import { FormulaField } from '../../../parts/formula/FormulaField';
+import { ConditionField } from '../../../parts/sentence/ConditionField';
 import type { Scope } from '../../../parts/words/scope';
 import { useEdit } from '../useEdit';
+
+/** A member of `cart.lines` is a line, one of a catalog a product. */
+function memberName(list: string): string {
+  if (list.startsWith('catalog')) return 'product';
+  const last = list.split(/[."\]]+/).findLast((part) => part !== '') ?? '';
+  const name = last.replace(/ies$/, 'y').replace(/s$/, '').replace(/\W+/g, '_');
+  return NAME.test(name) && name !== last ? name : 'member';
+}
+
+const isList = ({ field }: { field: Field }) => field.shape.kind === 'list';
 
 interface Props {
   node: TemplateNode;
@@ -45,18 +57,20 @@ export function LoopForm({ node, at, scope }: Props) {
     });
   if (!loop) {
     return (
-      <Button
-        variant="default"
-        onClick={() =>
+      <FieldPicker
+        shape={scope.shape}
+        frames={scope.frames}
+        only={isList}
+        onPick={({ path }) =>
           changeById(
             node.id,
             'Add a loop',
-            (n) => void (n.loop = { list: 'cart.lines', as: 'line' }),
+            (n) => void (n.loop = { list: path, as: memberName(path) }),
           )
         }
       >
-        Repeat this for each member of a list
-      </Button>
+        <Button variant="default">Repeat this for each …</Button>
+      </FieldPicker>
     );
   }
   const field = { shape: scope.shape };
@@ -73,13 +87,13 @@ export function LoopForm({ node, at, scope }: Props) {
         now={countNow(loop.list, scope)}
         onChange={(value) => put('Edit the list', (l) => void (l.list = value))}
       />
-      <FormulaField
+      <ConditionField
         {...field}
         label="Filter"
         placeholder="All of them"
         value={loop.where ?? ''}
-        use="condition"
         frames={inside}
+        now={null}
         onChange={(value) =>
           put('Edit the filter', (l) => {
             if (value.trim() === '') delete l.where;

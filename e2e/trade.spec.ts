@@ -1,0 +1,111 @@
+import { expect, test, type Page } from '@playwright/test';
+import { copyOf, inspector, line, openDesk, outline, saved } from './desk';
+
+const CART = 'You left these on the potting bench';
+
+/** A new template from an empty page. */
+async function blank(page: Page, name: string) {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New template' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill(name);
+  await page.keyboard.press('Enter');
+  const mail = page.frameLocator('iframe[title^="The mail"]');
+  await expect(mail.getByText('Write here.')).toBeVisible();
+  await line(page, 'Write here.').click();
+  return mail;
+}
+async function add(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('/');
+  await expect(page.getByRole('textbox', { name: 'Search blocks' })).toBeFocused();
+  await page.keyboard.type(name);
+  await expect(page.getByRole('option').first()).toContainText(name);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Search blocks' })).toHaveCount(0);
+}
+/** What the server fills of a template for the recipient that the desk shows. */
+async function htmlFor(page: Page, email: string): Promise<string> {
+  await saved(page);
+  const id = page.url().split('/').at(-1) ?? '';
+  const person = await page.request.get('/api/shops/quillmoss-gb/person', { params: { email } });
+  const { record } = (await person.json()) as { record: unknown };
+  const common = await page.request.post('/api/shops/quillmoss-gb/shared', {
+    data: { catalogs: null },
+  });
+  const { shared } = (await common.json()) as { shared: object };
+  const answer = await page.request.post('/api/render', {
+    data: { template_id: id, records: [{ ...(record as object), ...shared }] },
+  });
+  const { mails } = (await answer.json()) as { mails: { html: string }[] };
+  return mails[0]?.html ?? '';
+}
+
+test('a cart mail with a coupon that shows from a sum on, built as a sentence', async ({
+  page,
+}) => {
+  const mail = await blank(page, 'Cart with coupon');
+  await add(page, 'Lines');
+  await expect(mail.getByText('Long Tom pot')).toBeVisible();
+  await add(page, 'Coupon');
+  await expect(page.getByRole('textbox', { name: 'What it is worth in place' })).toBeFocused();
+  await page.keyboard.press('Escape');
+  const coupon = mail.locator('span', { hasText: /^[A-Z0-9-]{5,}$/ }).first();
+  await expect(coupon).toBeVisible();
+  await inspector(page).getByRole('button', { name: 'Add a condition' }).click();
+  await inspector(page).getByRole('button', { name: 'Choose a field' }).click();
+  await page.getByRole('textbox', { name: 'Search fields' }).fill('cart total');
+  await page.keyboard.press('Enter');
+  await inspector(page).getByLabel('How Cart total is compared').selectOption('at_least');
+  await inspector(page).getByLabel('Value for Cart total').fill('50');
+  await expect(inspector(page).getByTestId('audience')).toContainText(/\d+ of 1,250 people/);
+  await expect(coupon).toBeVisible();
+  await inspector(page).getByRole('button', { name: 'Look at one without' }).click();
+  await expect(coupon).toHaveCount(0);
+  await expect(outline(page).getByText(/hidden: cart/)).toBeVisible();
+  await page.getByRole('button', { name: 'List everyone again' }).click();
+  await expect(coupon).toBeVisible();
+  const code = (await coupon.textContent()) ?? '';
+  expect(await htmlFor(page, 'maud.fennimore1@post.example')).toContain(code);
+});
+
+test('a digest of posts, the first one large, and what is said when there is none', async ({
+  page,
+}) => {
+  const mail = await blank(page, 'Digest');
+  await add(page, 'Posts');
+  await expect(mail.getByText('Read on').first()).toBeVisible();
+  await expect(mail.getByText('Read on')).toHaveCount(3);
+  await inspector(page).getByRole('switch', { name: 'First one large' }).check({ force: true });
+  await expect(mail.locator('img[width="552"]')).toHaveCount(1);
+  await inspector(page).getByRole('textbox', { name: 'When there is none' }).fill('All quiet.');
+  await inspector(page).getByRole('button', { name: 'As a formula' }).first().click();
+  await inspector(page).getByRole('textbox', { name: 'Filter' }).fill('post.title is "nothing"');
+  await expect(mail.getByText('All quiet.')).toBeVisible();
+  await expect(mail.getByText('Read on')).toHaveCount(0);
+});
+
+test('blocks are put into a group that repeats, and copied to another template', async ({
+  page,
+  request,
+}) => {
+  const mail = await blank(page, 'Grouped');
+  await page.keyboard.press('Control+g');
+  await expect(outline(page).locator('[aria-current="true"]')).toContainText('Group');
+  await inspector(page).getByRole('button', { name: 'Repeat' }).click();
+  await inspector(page).getByRole('button', { name: 'Repeat this for each …' }).click();
+  await page.getByRole('textbox', { name: 'Search fields' }).fill('cart lines');
+  await page.keyboard.press('Enter');
+  await expect(mail.getByText('Write here.')).toHaveCount(3);
+  await expect(outline(page).getByText('3 lines')).toBeVisible();
+  await line(page, /Group/).click();
+  await page.keyboard.press('Control+c');
+  await saved(page);
+  const { id } = await copyOf(request, CART, 'Takes a group');
+  const other = await openDesk(page, id);
+  await line(page, /^Together/).click();
+  await page.keyboard.press('Control+v');
+  await expect(other.getByText('Write here.')).toHaveCount(3);
+  await expect(outline(page).locator('[aria-current="true"]')).toContainText('Group');
+  await page.keyboard.press('Control+Shift+g');
+  await expect(other.getByText('Write here.')).toHaveCount(1);
+  await saved(page);
+});
