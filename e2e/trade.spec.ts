@@ -109,3 +109,33 @@ test('blocks are put into a group that repeats, and copied to another template',
   await expect(other.getByText('Write here.')).toHaveCount(1);
   await saved(page);
 });
+
+test('three products are picked by hand, and one of them is changed for this mail', async ({
+  page,
+}) => {
+  const mail = await blank(page, 'By hand');
+  await add(page, 'Cards');
+  await inspector(page).getByRole('button', { name: 'Pick products by hand' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Pick products' });
+  for (const name of ['trowel', 'Long Tom', 'foxglove']) {
+    await dialog.getByRole('textbox', { name: 'Search products' }).fill(name);
+    await dialog
+      .getByRole('region', { name: 'Products of the catalog' })
+      .getByRole('button', { name: new RegExp(name, 'i') })
+      .first()
+      .click();
+  }
+  await expect(dialog.getByRole('region', { name: 'Picked' }).getByRole('listitem')).toHaveCount(3);
+  await dialog.getByRole('button', { name: /^Move .*foxglove up/i }).click();
+  await dialog.getByRole('button', { name: 'Done' }).click();
+  const cards = mail.locator('.carafe-card-2');
+  await expect(cards).toHaveCount(3);
+  await expect(cards.nth(1)).toContainText(/foxglove/i);
+
+  await inspector(page).getByRole('button', { name: 'Change one product' }).click();
+  await inspector(page).getByRole('textbox', { name: 'SKU' }).fill('S-101');
+  await inspector(page).getByRole('textbox', { name: 'First words' }).fill('Grown for you');
+  await expect(mail.getByText('Grown for you')).toHaveCount(1);
+  await expect(outline(page).getByText(/1 changed/)).toBeVisible();
+  await saved(page);
+});

@@ -12,6 +12,7 @@ import { plainErrors } from '@carafe/core/errors';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { createBrowserRouter, RouterProvider } from 'react-router';
+import { Broken } from './app/Broken';
 import { Shell } from './app/Shell';
 import { store } from './app/store';
 import { cssVariables, theme } from './app/theme';
@@ -29,6 +30,7 @@ for (const event of ['pointerover', 'focusin']) document.addEventListener(event,
 const router = createBrowserRouter([
   {
     element: <Shell />,
+    errorElement: <Broken />,
     children: [
       { path: '/', element: <TemplatesPlace /> },
       {

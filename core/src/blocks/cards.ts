@@ -1,42 +1,11 @@
 import { z } from 'zod';
 import type { Grid } from '../build/placeholders';
 import type { Writer } from '../build/writer';
-import { Align, common, Formula, looks, Loop, Running } from '../template/parts';
+import { quote } from '../formula';
+import { Align, common, looks, Loop, Running } from '../template/parts';
+import { CardChange, changedField, CardField, fieldHtml, fieldText, isChanged } from './cardFields';
 import { anyMember, defineBlock, listWords, namedFormula } from './define';
-import { alignField, SPACE, type MemberKind, type NodeField } from './fields';
-
-/** One row of a card; cards show their fields in the order of this list. */
-const CardField = z.discriminatedUnion('show', [
-  z.strictObject({
-    show: z.literal('picture'),
-    src: Running,
-    alt: Running,
-    href: Running.optional(),
-    /** What stands where there is no picture: a quiet space of this shape (a square, left out), or nothing. */
-    blank: z.enum(['square', 'wide', 'none']).optional(),
-  }),
-  z.strictObject({
-    show: z.literal('words'),
-    text: Running,
-    weight: z.enum(['strong', 'plain', 'quiet']),
-    href: Running.optional(),
-    when: Formula.optional(),
-  }),
-  z.strictObject({
-    show: z.literal('price'),
-    price: Formula,
-    was: Formula.optional(),
-    /** What is saved beside the price before. */
-    saving: z.enum(['none', 'money', 'percent']).optional(),
-  }),
-  z.strictObject({
-    show: z.literal('button'),
-    label: Running,
-    href: Running,
-    when: Formula.optional(),
-  }),
-]);
-type CardField = z.infer<typeof CardField>;
+import { alignField, SPACE, type LineField, type MemberKind, type NodeField } from './fields';
 
 const schema = z.strictObject({
   kind: z.literal('cards'),
@@ -49,7 +18,16 @@ const schema = z.strictObject({
   /** What is said where the list has no member. */
   empty: Running.optional(),
   fields: z.array(CardField).min(1).max(12),
+  /** Products that are shown otherwise in this mail. */
+  changes: z.array(CardChange).max(20).optional(),
   align: Align.optional(),
+});
+
+/** What of a card is changed; the catalog's stays where it is left out. */
+const changing = (path: string, label: string, holds: LineField['holds']): NodeField => ({
+  ...{ control: 'line', path, label, holds },
+  placeholder: 'As in the catalog',
+  optional: true,
 });
 
 /** A field of a card that shows only for some members: a badge. */
@@ -61,9 +39,6 @@ const WHEN: NodeField = {
   use: 'condition',
   optional: true,
 };
-
-/** Width to height of the space that a picture leaves. */
-const RATIO = { square: 1, wide: 4 / 3, none: 1 };
 
 const newPicture = (as: string) => ({
   show: 'picture' as const,
@@ -163,101 +138,26 @@ const CARD_FIELDS: readonly MemberKind[] = [
 ];
 
 const GAP = 16;
-const WEIGHT = { strong: 'font-weight:bold;', plain: '', quiet: 'font-size:13px;' };
 
-/** A field with its condition, where it has one. */
-function shownIf(field: { when?: string | undefined }, path: string, writer: Writer, body: string) {
-  return field.when === undefined ? body : writer.when(field.when, `${path}.when`, body);
-}
-
-/** What a price is less than before, as money or in percent: `−£3.00`, `−20 %`. */
-function savingOf({ price, was, saving }: CardField & { show: 'price' }): string | null {
-  if (was === undefined || saving === undefined || saving === 'none') return null;
-  if (saving === 'money') return `"−" & money((${was}) - (${price}))`;
-  return `"−" & percent(((${was}) - (${price})) / (${was}))`;
-}
-
-function fieldHtml(field: CardField, path: string, width: number, writer: Writer): string {
-  const { style } = writer;
-  const row = (html: string, css = '') => `<div style="padding:0 0 6px;${css}">${html}</div>`;
-  switch (field.show) {
-    case 'picture': {
-      const image = `<img src="${writer.url(field.src, `${path}.src`, 'picture')}" alt="${writer.running(field.alt, 'attribute', `${path}.alt`)}" width="${width}" style="display:block;border:0;width:100%;height:auto;border-radius:${style.radius}px">`;
-      return writer.ifAddress(
-        field.src,
-        `${path}.src`,
-        'picture',
-        row(writer.link(field.href, image, `${path}.href`), 'padding-bottom:10px;'),
-        // A product without a picture keeps its place, so that rows line up.
-        field.blank === 'none'
-          ? ''
-          : row(
-              `<div style="width:100%;padding-top:${Math.round(100 / RATIO[field.blank ?? 'square'])}%;background:${style.background};border-radius:${style.radius}px;font-size:0;line-height:0">&nbsp;</div>`,
-              'padding-bottom:10px;',
-            ),
-      );
-    }
-    case 'words': {
-      const colour = field.weight === 'quiet' ? `color:${style.quiet};` : '';
-      const words = writer.running(field.text, 'html', `${path}.text`);
-      return shownIf(
-        field,
-        path,
-        writer,
-        row(
-          writer.link(field.href, words, `${path}.href`, 'text-decoration:none;'),
-          WEIGHT[field.weight] + colour,
+/** A card as it usually is, but for the members that are changed by hand. */
+function eachChanged(
+  { items, changes = [] }: z.infer<typeof schema>,
+  writer: Writer,
+  usual: string,
+  changed: (change: CardChange) => string,
+): string {
+  return changes
+    .filter(isChanged)
+    .reduceRight(
+      (other, change, i) =>
+        writer.when(
+          `${items.as}.sku = ${quote(change.sku)}`,
+          `changes.${i}.sku`,
+          changed(change),
+          other,
         ),
-      );
-    }
-    case 'price': {
-      const price = writer.value(`money(${field.price})`, 'html', `${path}.price`);
-      if (!field.was) return row(price);
-      const was = writer.value(`money(${field.was})`, 'html', `${path}.was`);
-      const saved = savingOf(field);
-      const saving = saved
-        ? ` <span style="font-size:13px">${writer.value(saved, 'html', `${path}.saving`)}</span>`
-        : '';
-      const struck = ` <s style="color:${style.quiet}">${was}</s>${saving}`;
-      return row(price + writer.when(`(${field.was}) > (${field.price})`, `${path}.was`, struck));
-    }
-    case 'button': {
-      const label = writer.running(field.label, 'html', `${path}.label`);
-      const css = `display:inline-block;background:${style.primary};color:${style.on_primary};border-radius:${style.radius}px;padding:8px 16px;text-decoration:none;font-weight:600`;
-      const made = row(
-        `<a href="${writer.url(field.href, `${path}.href`)}" target="_blank" style="${css}">${label}</a>`,
-      );
-      return shownIf(
-        field,
-        path,
-        writer,
-        writer.ifAddress(field.href, `${path}.href`, 'link', made),
-      );
-    }
-  }
-}
-
-function fieldText(field: CardField, path: string, writer: Writer): string {
-  switch (field.show) {
-    case 'picture':
-      return '';
-    case 'words':
-      return shownIf(field, path, writer, writer.running(field.text, 'plain', `${path}.text`));
-    case 'price':
-      return writer.value(`money(${field.price})`, 'plain', `${path}.price`);
-    case 'button':
-      return shownIf(
-        field,
-        path,
-        writer,
-        writer.ifAddress(
-          field.href,
-          `${path}.href`,
-          'link',
-          `${writer.running(field.label, 'plain', `${path}.label`)}: ${writer.url(field.href, `${path}.href`, 'link', 'plain')}`,
-        ),
-      );
-  }
+      usual,
+    );
 }
 
 export const cards = defineBlock({
@@ -318,6 +218,31 @@ export const cards = defineBlock({
       kinds: CARD_FIELDS,
     },
     {
+      control: 'list',
+      path: 'changes',
+      label: 'Changed for this mail',
+      least: 0,
+      most: 20,
+      addLabel: 'Change one product',
+      optional: true,
+      inList: true,
+      kinds: [
+        {
+          show: null,
+          name: 'Product',
+          make: () => ({ sku: '' }),
+          fields: [
+            { control: 'plain', path: 'sku', label: 'SKU', help: 'Of the product to change' },
+            changing('words', 'First words', 'text'),
+            changing('price', 'Price shown', 'text'),
+            changing('src', 'Picture', 'picture'),
+            changing('href', 'Links', 'link'),
+            changing('button', 'Button', 'text'),
+          ],
+        },
+      ],
+    },
+    {
       control: 'line',
       path: 'empty',
       label: 'When there is none',
@@ -328,15 +253,28 @@ export const cards = defineBlock({
     alignField('left'),
     ...SPACE,
   ],
-  label: (block) => `Cards of ${listWords(block.items.list)}`,
+  label: ({ items, changes = [] }) =>
+    `Cards of ${listWords(items.list)}${changes.length > 0 ? `, ${changes.length} changed` : ''}`,
   mjml(block, writer) {
     const { columns } = block;
     const inner = writer.width - 48 + GAP;
     const cell = Math.floor(inner / columns);
     const { style } = writer;
-    const fields = block.fields
+    const usual = block.fields
       .map((field, i) => fieldHtml(field, `fields.${i}`, cell - GAP, writer))
       .join('');
+    const fields = eachChanged(block, writer, usual, (change) =>
+      block.fields
+        .map((field, i) =>
+          fieldHtml(
+            changedField(field, i, block.fields, change),
+            `fields.${i}`,
+            cell - GAP,
+            writer,
+          ),
+        )
+        .join(''),
+    );
     const phone = block.on_phone === undefined ? '' : ` carafe-phone-${block.on_phone}`;
     const card = `<!--[if mso | IE]><td valign="top" width="${cell}" style="width:${cell}px"><![endif]--><div class="carafe-card-${columns}${phone}" style="display:inline-block;vertical-align:top;width:100%;font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink};font-family:${style.body_font}"><div style="padding:0 ${GAP / 2}px ${GAP}px">${fields}</div></div><!--[if mso | IE]></td><![endif]-->`;
     const grid: Grid = {
@@ -360,10 +298,15 @@ export const cards = defineBlock({
     return `<mj-raw><tr><td style="padding:${top}px ${side}px ${bottom}px">${shown}</td></tr></mj-raw>`;
   },
   text(block, writer) {
-    const rows = block.fields
-      .map((field, i) => fieldText(field, `fields.${i}`, writer))
-      .filter((row) => row !== '');
-    const all = writer.loop(block.items, 'items', `- ${rows.join('\n  ')}\n`);
+    const rowsOf = (fields: readonly CardField[]) =>
+      fields
+        .map((field, i) => fieldText(field, `fields.${i}`, writer))
+        .filter((row) => row !== '')
+        .join('\n  ');
+    const rows = eachChanged(block, writer, rowsOf(block.fields), (change) =>
+      rowsOf(block.fields.map((field, i) => changedField(field, i, block.fields, change))),
+    );
+    const all = writer.loop(block.items, 'items', `- ${rows}\n`);
     if (!block.empty) return all;
     const none = writer.running(block.empty, 'plain', 'empty');
     return writer.when(anyMember(block.items), 'empty', all, none);

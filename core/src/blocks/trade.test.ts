@@ -260,6 +260,34 @@ describe('cards', () => {
     expect((await mail(cards({ empty: 'Sold out.' }), shop)).html).not.toContain('Sold out.');
   });
 
+  test('one product is changed for this mail alone, in HTML and text', async () => {
+    const skus = garden.map((product, i) => ({
+      ...product,
+      sku: `P-${i}`,
+      url: 'https://s.example/p',
+    }));
+    const block = cards({
+      fields: [
+        { show: 'words', text: '{{ p.name }}', weight: 'strong', href: '{{ p.url }}' },
+        price('money'),
+        { show: 'button', label: 'View', href: '{{ p.url }}' },
+      ],
+      changes: [
+        { sku: 'P-1', words: 'Pan of {{ p.name }}', price: 'Only today', button: 'Run' },
+        { sku: 'P-0', href: 'https://s.example/sale' },
+        { sku: '', words: 'Nobody' },
+        { sku: 'gone', words: 'Nobody' },
+      ],
+    });
+    const { html, text } = await mail(block, { ...record, catalog: { garden: skus } });
+    expect(text).toBe(
+      '- Pot\n  £8.00\n  View: https://s.example/sale\n- Pan of Pan\n  Only today\n  Run: https://s.example/p\n',
+    );
+    expect(html.match(/s\.example\/sale/g)).toHaveLength(2);
+    expect(html).not.toContain('Nobody');
+    expect(BLOCKS.cards.label(block as never)).toBe('Cards of catalog garden, 4 changed');
+  });
+
   test('one or two of them side by side on a phone', async () => {
     const { html } = await mail(cards({ columns: 4, on_phone: 1 }), shop);
     expect(html).toContain('class="carafe-card-4 carafe-phone-1"');

@@ -16,3 +16,4 @@ export {
   type Clause,
   type Sentence,
 } from './sentence';
+export { MOST_PICKS, pickedLoop, picksOf } from './picks';

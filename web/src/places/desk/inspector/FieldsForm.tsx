@@ -40,6 +40,7 @@ export function FieldsForm({ owner, fields, inList, as, onPut }: Props) {
   );
 }
 
+const NO_MEMBERS: object[] = [];
 const MONOSPACED = { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 };
 
 interface ControlProps {
@@ -178,7 +179,12 @@ function Control({ field, value, as, inList, onPut }: ControlProps) {
       );
     case 'list':
       return (
-        <ListForm field={field} members={value as object[]} as={as} onChange={onPut}>
+        <ListForm
+          field={field}
+          members={(value as object[] | undefined) ?? NO_MEMBERS}
+          as={as}
+          onChange={(members) => onPut(optional && members.length === 0 ? undefined : members)}
+        >
           {(form) => <FieldsForm {...form} as={as} inList={inList} />}
         </ListForm>
       );

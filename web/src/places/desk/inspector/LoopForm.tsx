@@ -8,6 +8,7 @@ import { FormulaField } from '../../../parts/formula/FormulaField';
 import { ConditionField } from '../../../parts/sentence/ConditionField';
 import type { Scope } from '../../../parts/words/scope';
 import { useEdit } from '../useEdit';
+import { PickProducts } from './PickProducts';
 
 /** A member of `cart.lines` is a line, one of a catalog a product. */
 function memberName(list: string): string {
@@ -87,6 +88,19 @@ export function LoopForm({ node, at, scope }: Props) {
         now={countNow(loop.list, scope)}
         onChange={(value) => put('Edit the list', (l) => void (l.list = value))}
       />
+      {at === 'items' && (
+        <PickProducts
+          loop={loop}
+          onPick={(picked) =>
+            put('Pick products', (l) => {
+              delete l.where;
+              delete l.sort;
+              delete l.at_most;
+              Object.assign(l, picked);
+            })
+          }
+        />
+      )}
       <ConditionField
         {...field}
         label="Filter"

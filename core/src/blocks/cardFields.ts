@@ -1,0 +1,175 @@
+import { z } from 'zod';
+import type { Writer } from '../build/writer';
+import { Formula, Running } from '../template/parts';
+
+/** One row of a card; cards show their fields in the order of this list. */
+export const CardField = z.discriminatedUnion('show', [
+  z.strictObject({
+    show: z.literal('picture'),
+    src: Running,
+    alt: Running,
+    href: Running.optional(),
+    /** What stands where there is no picture: a quiet space of this shape (a square, left out), or nothing. */
+    blank: z.enum(['square', 'wide', 'none']).optional(),
+  }),
+  z.strictObject({
+    show: z.literal('words'),
+    text: Running,
+    weight: z.enum(['strong', 'plain', 'quiet']),
+    href: Running.optional(),
+    when: Formula.optional(),
+  }),
+  z.strictObject({
+    show: z.literal('price'),
+    price: Formula,
+    was: Formula.optional(),
+    /** What is saved beside the price before. */
+    saving: z.enum(['none', 'money', 'percent']).optional(),
+  }),
+  z.strictObject({
+    show: z.literal('button'),
+    label: Running,
+    href: Running,
+    when: Formula.optional(),
+  }),
+]);
+export type CardField = z.infer<typeof CardField>;
+
+/** What of one product's card is other than in the catalog, in this mail alone. */
+export const CardChange = z.strictObject({
+  sku: z.string().max(200),
+  words: Running.optional(),
+  price: Running.optional(),
+  src: Running.optional(),
+  href: Running.optional(),
+  button: Running.optional(),
+});
+export type CardChange = z.infer<typeof CardChange>;
+
+/** Whether a change names a product and changes anything of it. */
+export const isChanged = ({ sku, ...rest }: CardChange): boolean =>
+  sku.trim() !== '' && Object.values(rest).some((value) => value !== undefined);
+
+/** A field as it is for a product that is changed. Of the words, the first are meant. */
+export function changedField(
+  field: CardField,
+  i: number,
+  fields: readonly CardField[],
+  { words, price, src, href, button }: CardChange,
+): CardField {
+  const link = href === undefined || !('href' in field) ? {} : { href };
+  switch (field.show) {
+    case 'picture':
+      return { ...field, ...link, ...(src !== undefined && { src }) };
+    case 'words': {
+      const isFirst = fields.findIndex(({ show }) => show === 'words') === i;
+      return { ...field, ...link, ...(isFirst && words !== undefined && { text: words }) };
+    }
+    case 'price':
+      return price === undefined ? field : { show: 'words', text: price, weight: 'plain' };
+    case 'button':
+      return { ...field, ...link, ...(button !== undefined && { label: button }) };
+  }
+}
+
+/** Width to height of the space that a picture leaves. */
+const RATIO = { square: 1, wide: 4 / 3, none: 1 };
+
+const WEIGHT = { strong: 'font-weight:bold;', plain: '', quiet: 'font-size:13px;' };
+
+/** A field with its condition, where it has one. */
+function shownIf(field: { when?: string | undefined }, path: string, writer: Writer, body: string) {
+  return field.when === undefined ? body : writer.when(field.when, `${path}.when`, body);
+}
+
+/** What a price is less than before, as money or in percent: `−£3.00`, `−20 %`. */
+function savingOf({ price, was, saving }: CardField & { show: 'price' }): string | null {
+  if (was === undefined || saving === undefined || saving === 'none') return null;
+  if (saving === 'money') return `"−" & money((${was}) - (${price}))`;
+  return `"−" & percent(((${was}) - (${price})) / (${was}))`;
+}
+
+/** A field of a card as HTML, `width` pixels wide. */
+export function fieldHtml(field: CardField, path: string, width: number, writer: Writer): string {
+  const { style } = writer;
+  const row = (html: string, css = '') => `<div style="padding:0 0 6px;${css}">${html}</div>`;
+  switch (field.show) {
+    case 'picture': {
+      const image = `<img src="${writer.url(field.src, `${path}.src`, 'picture')}" alt="${writer.running(field.alt, 'attribute', `${path}.alt`)}" width="${width}" style="display:block;border:0;width:100%;height:auto;border-radius:${style.radius}px">`;
+      return writer.ifAddress(
+        field.src,
+        `${path}.src`,
+        'picture',
+        row(writer.link(field.href, image, `${path}.href`), 'padding-bottom:10px;'),
+        // A product without a picture keeps its place, so that rows line up.
+        field.blank === 'none'
+          ? ''
+          : row(
+              `<div style="width:100%;padding-top:${Math.round(100 / RATIO[field.blank ?? 'square'])}%;background:${style.background};border-radius:${style.radius}px;font-size:0;line-height:0">&nbsp;</div>`,
+              'padding-bottom:10px;',
+            ),
+      );
+    }
+    case 'words': {
+      const colour = field.weight === 'quiet' ? `color:${style.quiet};` : '';
+      const words = writer.running(field.text, 'html', `${path}.text`);
+      return shownIf(
+        field,
+        path,
+        writer,
+        row(
+          writer.link(field.href, words, `${path}.href`, 'text-decoration:none;'),
+          WEIGHT[field.weight] + colour,
+        ),
+      );
+    }
+    case 'price': {
+      const price = writer.value(`money(${field.price})`, 'html', `${path}.price`);
+      if (!field.was) return row(price);
+      const was = writer.value(`money(${field.was})`, 'html', `${path}.was`);
+      const saved = savingOf(field);
+      const saving = saved
+        ? ` <span style="font-size:13px">${writer.value(saved, 'html', `${path}.saving`)}</span>`
+        : '';
+      const struck = ` <s style="color:${style.quiet}">${was}</s>${saving}`;
+      return row(price + writer.when(`(${field.was}) > (${field.price})`, `${path}.was`, struck));
+    }
+    case 'button': {
+      const label = writer.running(field.label, 'html', `${path}.label`);
+      const css = `display:inline-block;background:${style.primary};color:${style.on_primary};border-radius:${style.radius}px;padding:8px 16px;text-decoration:none;font-weight:600`;
+      const made = row(
+        `<a href="${writer.url(field.href, `${path}.href`)}" target="_blank" style="${css}">${label}</a>`,
+      );
+      return shownIf(
+        field,
+        path,
+        writer,
+        writer.ifAddress(field.href, `${path}.href`, 'link', made),
+      );
+    }
+  }
+}
+
+/** The same for the plain text. */
+export function fieldText(field: CardField, path: string, writer: Writer): string {
+  switch (field.show) {
+    case 'picture':
+      return '';
+    case 'words':
+      return shownIf(field, path, writer, writer.running(field.text, 'plain', `${path}.text`));
+    case 'price':
+      return writer.value(`money(${field.price})`, 'plain', `${path}.price`);
+    case 'button':
+      return shownIf(
+        field,
+        path,
+        writer,
+        writer.ifAddress(
+          field.href,
+          `${path}.href`,
+          'link',
+          `${writer.running(field.label, 'plain', `${path}.label`)}: ${writer.url(field.href, `${path}.href`, 'link', 'plain')}`,
+        ),
+      );
+  }
+}

@@ -1,0 +1,33 @@
+import { quote } from '../formula';
+import type { Loop } from '../template/parts';
+import { formulaSentence, isSentence } from './sentence';
+
+/** So many products are picked by hand at most: formulas are bounded. */
+export const MOST_PICKS = 24;
+
+const FIELD = /^(?:[\p{L}_][\p{L}\p{Nd}_]*\.)?sku$/u;
+
+/** The SKUs that a loop names one by one, in their order; null where it is filled by something else. */
+export function picksOf({ where }: Pick<Loop, 'where'>): string[] | null {
+  if (where === undefined) return null;
+  const [clause, ...more] = formulaSentence(where)?.parts ?? [];
+  if (!clause || more.length > 0 || isSentence(clause)) return null;
+  return clause.comparison === 'one_of' && FIELD.test(clause.field) ? clause.values : null;
+}
+
+/** A loop over the products that are named, in the order in which they are. */
+export function pickedLoop(loop: Loop, skus: readonly string[]): Loop {
+  const { where: _, sort: _order, at_most: _most, ...rest } = loop;
+  const named = skus.slice(0, MOST_PICKS);
+  if (named.length === 0) return rest;
+  const sku = `${loop.as}.sku`;
+  const place = named.reduceRight(
+    (other, one, i) => `if(${sku} = ${quote(one)}, ${i + 1}, ${other})`,
+    String(named.length + 1),
+  );
+  return {
+    ...rest,
+    where: `${sku} in [${named.map(quote).join(', ')}]`,
+    sort: { by: place, direction: 'ascending' },
+  };
+}
