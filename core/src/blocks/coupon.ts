@@ -38,7 +38,7 @@ export const coupon = defineBlock({
       value: of ? `{{ ${of}.value_text otherwise "A gift for you" }}` : '10 % off your next order',
       code: of ? `{{ ${of}.code }}` : 'THANKS10',
       ...(of && {
-        terms: `{{ "Until " & date(${of}.expires_at, "long") otherwise "While stocks last" }}`,
+        terms: `{{ if(${of}.expires_at is filled, "Until " & date(${of}.expires_at, "long"), "While stocks last") }}`,
       }),
     };
   },

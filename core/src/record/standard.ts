@@ -39,9 +39,12 @@ const EVERYTHING = {
   ...{ today: at, now: at },
 };
 
+const coupon = { code: 'a', value_text: 'a', percent: 1, amount: 1, expires_at: at };
+
 const STANDARD = inferShape([EVERYTHING]);
 const PRODUCT = inferShape([product]);
 const POST = inferShape([post]);
+const COUPON = inferShape([coupon]);
 
 /** A shape of which nothing was seen yet. */
 function unseen(shape: Shape): Shape {
@@ -74,7 +77,7 @@ function joined(found: Shape, standard: Shape, of: number): Shape {
 const seenOf = (shape: Shape): number =>
   shape.kind === 'record' ? Math.max(0, ...Object.values(shape.fields).map((f) => f.of)) : 0;
 
-/** Every member of a record by one standard: the catalogs of a shop, the feeds. */
+/** Every member of a record by one standard: the catalogs of a shop, the feeds, the coupons. */
 function eachJoined(record: Field | undefined, standard: Shape): Field | undefined {
   if (record?.shape.kind !== 'record') return record;
   const fields = Object.entries(record.shape.fields).map(([name, field]) => [
@@ -99,10 +102,16 @@ export function withStandard(found: Shape, people: number): Shape {
   );
   if (whole.kind !== 'record') return whole;
   const catalog = eachJoined(whole.fields['catalog'], { kind: 'list', of: PRODUCT });
+  const coupons = eachJoined(whole.fields['coupon'], COUPON);
   const posts: Field = { shape: { kind: 'list', of: POST }, filled: 0, of: 0, samples: [] };
   const feeds = eachJoined(whole.fields['feeds'], { kind: 'record', fields: { posts } });
   return {
     kind: 'record',
-    fields: { ...whole.fields, ...(catalog && { catalog }), ...(feeds && { feeds }) },
+    fields: {
+      ...whole.fields,
+      ...(catalog && { catalog }),
+      ...(feeds && { feeds }),
+      ...(coupons && { coupon: coupons }),
+    },
   };
 }

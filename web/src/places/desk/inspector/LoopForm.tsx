@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { Button, Group, NumberInput, Select, TextInput } from '@mantine/core';
 import { check, compile, evaluate, parsedFormula, toList } from '@carafe/core/formula';
+import { picksOf } from '@carafe/core/sentence';
 import { ANY, memberShape, type Field } from '@carafe/core/shape';
 import { itemsOf, type Loop, type TemplateNode } from '@carafe/core/template';
 import { FieldPicker } from '../../../parts/FieldPicker';
@@ -75,6 +76,8 @@ export function LoopForm({ node, at, scope }: Props) {
     );
   }
   const field = { shape: scope.shape };
+  // What is picked by hand has its own order and number.
+  const isPicked = at === 'items' && picksOf(loop) !== null;
   const by = parsedFormula(loop.sort?.by ?? '');
   const isByDate = by.ok && check(by.value, scope.shape, { frames: inside }).type.kind === 'date';
   return (
@@ -101,36 +104,40 @@ export function LoopForm({ node, at, scope }: Props) {
           }
         />
       )}
-      <ConditionField
-        {...field}
-        label="Filter"
-        placeholder="All of them"
-        value={loop.where ?? ''}
-        frames={inside}
-        now={null}
-        onChange={(value) =>
-          put('Edit the filter', (l) => {
-            if (value.trim() === '') delete l.where;
-            else l.where = value;
-          })
-        }
-      />
-      <FormulaField
-        {...field}
-        label="Sort by"
-        placeholder="As they come"
-        value={loop.sort?.by ?? ''}
-        use="value"
-        frames={inside}
-        onChange={(value) =>
-          put('Edit the order', (l) => {
-            if (value.trim() === '') delete l.sort;
-            else l.sort = { by: value, direction: l.sort?.direction ?? 'ascending' };
-          })
-        }
-      />
+      {!isPicked && (
+        <>
+          <ConditionField
+            {...field}
+            label="Filter"
+            placeholder="All of them"
+            value={loop.where ?? ''}
+            frames={inside}
+            now={null}
+            onChange={(value) =>
+              put('Edit the filter', (l) => {
+                if (value.trim() === '') delete l.where;
+                else l.where = value;
+              })
+            }
+          />
+          <FormulaField
+            {...field}
+            label="Sort by"
+            placeholder="As they come"
+            value={loop.sort?.by ?? ''}
+            use="value"
+            frames={inside}
+            onChange={(value) =>
+              put('Edit the order', (l) => {
+                if (value.trim() === '') delete l.sort;
+                else l.sort = { by: value, direction: l.sort?.direction ?? 'ascending' };
+              })
+            }
+          />
+        </>
+      )}
       <Group gap={8} grow align="flex-start">
-        {loop.sort && (
+        {loop.sort && !isPicked && (
           <Select
             label="Direction"
             data={[
@@ -146,20 +153,22 @@ export function LoopForm({ node, at, scope }: Props) {
             }
           />
         )}
-        <NumberInput
-          label="At most"
-          placeholder="All"
-          min={1}
-          max={1000}
-          value={loop.at_most ?? ''}
-          onChange={(value) =>
-            put('Change how many', (l) => {
-              if (typeof value === 'number' && value >= 1)
-                l.at_most = Math.min(1000, Math.floor(value));
-              else delete l.at_most;
-            })
-          }
-        />
+        {!isPicked && (
+          <NumberInput
+            label="At most"
+            placeholder="All"
+            min={1}
+            max={1000}
+            value={loop.at_most ?? ''}
+            onChange={(value) =>
+              put('Change how many', (l) => {
+                if (typeof value === 'number' && value >= 1)
+                  l.at_most = Math.min(1000, Math.floor(value));
+                else delete l.at_most;
+              })
+            }
+          />
+        )}
         <TextInput
           label="Name in formulas"
           value={loop.as}

@@ -26,7 +26,7 @@ function productOf(record: Record<string, unknown>): Product {
   return {
     sku: text(record['sku']),
     name: text(record['name']) || text(record['sku']),
-    price: text(record['price']),
+    price: typeof record['price'] === 'number' ? record['price'].toFixed(2) : '',
     isGone: record['in_stock'] === false,
   };
 }
@@ -66,11 +66,18 @@ export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop
   if (!source) return null;
   return (
     <>
-      <Button variant="default" onClick={open}>
-        {picks.length === 0
-          ? 'Pick products by hand'
-          : `${counted(picks.length, 'product')} picked by hand`}
-      </Button>
+      <Group gap={8}>
+        <Button variant="default" onClick={open}>
+          {picks.length === 0
+            ? 'Pick products by hand'
+            : `${counted(picks.length, 'product')} picked by hand`}
+        </Button>
+        {picks.length > 0 && (
+          <Button variant="subtle" onClick={() => onPick(pickedLoop(loop, []))}>
+            Filter the catalog instead
+          </Button>
+        )}
+      </Group>
       <Modal opened={opened} onClose={close} title="Pick products" size="xl">
         {opened && (
           <Picker source={source.id} picks={picks} onPick={(to) => onPick(pickedLoop(loop, to))} />
