@@ -139,3 +139,25 @@ test('three products are picked by hand, and one of them is changed for this mai
   await expect(outline(page).getByText(/1 changed/)).toBeVisible();
   await saved(page);
 });
+
+test('a block is dragged in the outline to where it falls, and back by undo', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Dragged');
+  await openDesk(page, id);
+  const order = () => outline(page).locator('button[aria-current]').allTextContents();
+  const place = async (says: string) => (await order()).findIndex((t) => t.startsWith(says));
+  expect(await place('Back to the bench')).toBeGreaterThan(await place('Table of cart lines'));
+  await line(page, 'Back to the bench').dragTo(line(page, 'Table of cart lines'), {
+    targetPosition: { x: 40, y: 3 },
+  });
+  await expect
+    .poll(async () => (await place('Table of cart lines')) - (await place('Back to the bench')))
+    .toBe(1);
+  await expect(outline(page).locator('[aria-current="true"]')).toContainText('Back to the bench');
+  await page.keyboard.press('Control+z');
+  await expect
+    .poll(async () => (await place('Back to the bench')) > (await place('Table of cart lines')))
+    .toBe(true);
+});

@@ -58,5 +58,6 @@ export {
   unwrapGroup,
   wrapInGroup,
 } from './clip';
+export { dropNode, dropSpot } from './drop';
 export { elseOwners, withElseShown } from './peek';
 export { foot, fromLayout, LAYOUTS, masthead, type Layout, type LayoutShop } from './layouts';

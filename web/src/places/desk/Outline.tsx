@@ -12,6 +12,7 @@ import { outcomeOf, type Outcome } from './outcome';
 import { listedNodes } from './outlineNodes';
 import { useDesk, type DeskFinding } from './useDesk';
 import { useEdit } from './useEdit';
+import { useOutlineDrag } from './useOutlineDrag';
 import classes from './Outline.module.css';
 
 interface Line {
@@ -134,8 +135,12 @@ const OutlineLine = memo(function OutlineLine({
   // The menu behind the plus is made when the pointer first comes by.
   const [near, setNear] = useState(false);
   const repeats = node.loop ?? itemsOf(node);
+  const { drop, props } = useOutlineDrag(node.id);
   return (
     <div
+      {...props}
+      draggable={!isElse}
+      data-drop={drop ?? undefined}
       className={classes.row}
       data-selected={selected || undefined}
       data-hidden={hidden || undefined}

@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { act, cleanup, screen, within } from '@testing-library/react';
+import { act, cleanup, createEvent, fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { ENDPOINTS } from '@carafe/contract';
 import { blankTemplate, composer, countedIds } from '@carafe/core/template';
@@ -188,5 +188,52 @@ describe('looking for a recipient', () => {
     });
     await userEvent.click(screen.getByRole('button', { name: 'Find a recipient' }));
     expect(screen.getByText(/Nobody fits/)).toBeTruthy();
+  });
+});
+
+describe('dragging in the outline', () => {
+  const rowOf = (says: RegExp) => {
+    const row = screen.getByRole('button', { name: says }).parentElement;
+    if (!row) throw new Error('A line stands in a row.');
+    row.getBoundingClientRect = () => ({ top: 0, height: 20 }) as DOMRect;
+    return row;
+  };
+  const dataTransfer = { setData: () => undefined, effectAllowed: '' };
+  /** jsdom's drags know no place: it is told. */
+  const drag = (kind: 'dragOver' | 'drop', row: HTMLElement, clientY: number) => {
+    const event = createEvent[kind](row, { dataTransfer });
+    Object.defineProperty(event, 'clientY', { value: clientY });
+    fireEvent(row, event);
+  };
+  const blocks = () => desk().template?.sections[0]?.columns[0]?.blocks.map(({ id }) => id);
+
+  it('shows where a block would fall, and puts it there', async () => {
+    await opened(<Outline />);
+    fireEvent.dragStart(rowOf(/^Free/), { dataTransfer });
+    const target = rowOf(/^Hello/);
+    drag('dragOver', target, 3);
+    expect(target.dataset['drop']).toBe('before');
+    fireEvent.dragLeave(target, { dataTransfer });
+    expect(target.dataset['drop']).toBeUndefined();
+    drag('dragOver', target, 3);
+    drag('drop', target, 3);
+    expect(blocks()).toEqual(['f', 'h', 'l']);
+    expect([desk().selected, desk().said]).toEqual(['f', 'Moved: Free.']);
+  });
+
+  it('nothing falls where it cannot stand, and an else is not dragged by itself', async () => {
+    await opened(<Outline />);
+    expect(rowOf(/^else Not yet/).draggable).toBe(false);
+    const own = rowOf(/^Free/);
+    fireEvent.dragStart(own, { dataTransfer });
+    for (const says of [/^Free/, /^else Not yet/]) {
+      const row = rowOf(says);
+      drag('dragOver', row, 3);
+      expect(row.dataset['drop']).toBeUndefined();
+      drag('drop', row, 3);
+    }
+    fireEvent.dragEnd(own, { dataTransfer });
+    drag('drop', rowOf(/^Hello/), 3);
+    expect(blocks()).toEqual(['h', 'l', 'f']);
   });
 });

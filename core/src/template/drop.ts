@@ -1,0 +1,83 @@
+import { fits, moveNode, type Spot } from './edit';
+import { childLists, childrenOf, findNode, isBlock, listedOwner, siblingsOf } from './nodes';
+import type { Template, TemplateNode } from './schema';
+
+/** Whether a node stands in another, or is it. */
+function isWithin(node: TemplateNode, id: string): boolean {
+  return (
+    node.id === id ||
+    childrenOf(node).some((child) => isWithin(child, id)) ||
+    (node.else !== undefined && isWithin(node.else, id))
+  );
+}
+
+const levelOf = (node: TemplateNode) => (isBlock(node) ? 'block' : node.kind);
+
+/** Beside a node in the list that it stands in. */
+function beside(template: Template, id: string, side: 'before' | 'after'): Spot | null {
+  const owner = listedOwner(template, id);
+  const place = owner && siblingsOf(template, owner.id);
+  if (!place) return null;
+  const { parent, slot, index } = place;
+  return { parent: parent?.id ?? null, at: slot.at, index: side === 'before' ? index : index + 1 };
+}
+
+/**
+ * Where a node falls that is dropped on the upper or lower half of another; null where it cannot stand
+ * there. Blocks fall into empty groups, into columns and into the first column of a section; a section or
+ * a column falls beside the one that the other stands in.
+ */
+export function dropSpot(
+  template: Template,
+  dragged: string,
+  target: string,
+  side: 'before' | 'after',
+): Spot | null {
+  const node = findNode(template, dragged)?.node;
+  const place = findNode(template, target);
+  // What is an else goes with what it belongs to, and nothing falls into itself.
+  if (!node || !place || listedOwner(template, dragged)?.id !== dragged) return null;
+  if (isWithin(node, target)) return null;
+  const level = levelOf(node);
+  const spot = (): Spot | null => {
+    const over = place.node;
+    if (level === levelOf(over) && !(level === 'block' && isEmptyHolder(over)))
+      return beside(template, target, side);
+    if (level !== 'block') {
+      const same = [...place.parents].reverse().find((parent) => levelOf(parent) === level);
+      return same ? beside(template, same.id, side) : null;
+    }
+    const inside = over.kind === 'section' ? over.columns[0] : over;
+    const [list] = inside ? childLists(inside) : [];
+    if (!inside || !list) return null;
+    const index = side === 'before' || over.kind === 'column' ? 0 : list.list.length;
+    return { parent: inside.id, at: list.slot.at, index };
+  };
+  const found = spot();
+  if (!found) return null;
+  const from = siblingsOf(template, dragged);
+  const isSameList = from?.slot.at === found.at && (from?.parent?.id ?? null) === found.parent;
+  if (isSameList) {
+    const stays = from && (found.index === from.index || found.index === from.index + 1);
+    return stays ? null : found;
+  }
+  // What needs at least one child keeps it.
+  if (from && from.list.length <= (from.slot.least ?? 0)) return null;
+  return fits(template, node, found) ? found : null;
+}
+
+function isEmptyHolder(node: TemplateNode): boolean {
+  const [inside] = childLists(node);
+  return inside?.list.length === 0;
+}
+
+/** Moves a node to where it was dropped, in a draft. */
+export function dropNode(
+  draft: Template,
+  dragged: string,
+  target: string,
+  side: 'before' | 'after',
+): void {
+  const spot = dropSpot(draft, dragged, target, side);
+  if (spot) moveNode(draft, dragged, spot);
+}
