@@ -196,6 +196,12 @@ describe('what a mail is as such', () => {
     expect((await mailOf(template, {})).mail.html).not.toContain('&zwnj;');
   });
 
+  test('a column can have a background of its own', async () => {
+    const template = blocks(c.text('x'));
+    Object.assign(template.sections[0]?.columns[0] ?? {}, { background: '#abcdef' });
+    expect((await mailOf(template, {})).mail.html).toContain('background-color:#abcdef');
+  });
+
   test('it knows of the dark, and its lines are short', async () => {
     const template = blocks(
       ...Array.from({ length: 30 }, () =>

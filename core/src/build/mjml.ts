@@ -80,7 +80,7 @@ function blockMjml(block: Block, build: Build, width: number): string {
 function columnMjml(column: Column, build: Build, percent: number): string {
   const width = Math.floor((build.style.width * percent) / 100);
   const write = (c: Column) =>
-    `<mj-column width="${percent}%" direction="${build.direction}">${c.blocks.map((b) => blockMjml(b, build, width)).join('')}</mj-column>`;
+    `<mj-column width="${percent}%" direction="${build.direction}"${c.background ? ` background-color="${c.background}"` : ''}>${c.blocks.map((b) => blockMjml(b, build, width)).join('')}</mj-column>`;
   // Word's engine, which reads the comments alone, has rows of a table: they wrap as elsewhere.
   const grid: Grid = {
     columns: Math.max(1, Math.floor(100 / percent)),

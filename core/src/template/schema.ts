@@ -39,6 +39,7 @@ export interface Column {
   when?: string;
   /** Percent of the section's width. */
   width?: number;
+  background?: string;
   blocks: Block[];
   else?: Column;
 }
@@ -47,6 +48,7 @@ const Column: z.ZodType<Column> = z.lazy(() =>
     kind: z.literal('column'),
     ...common,
     width: z.number().min(5).max(100).optional(),
+    background: Colour.optional(),
     blocks: z.array(Block).max(100),
     else: Column.optional(),
   }),
