@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Writer } from '../build/writer';
+import { quote } from '../formula';
 import { common, looks, Loop, Running } from '../template/parts';
 import { defineBlock, listWords } from './define';
 import { SPACE } from './fields';
@@ -20,6 +21,10 @@ const schema = z.strictObject({
   variant: z.boolean(),
   /** Show what was engraved, noted or chosen for the line; blank ones are left out. */
   properties: z.boolean(),
+  /** Of those the ones with these names, commas between; all of them where it is left out. */
+  property_names: z.string().max(500).optional(),
+  /** Longer values of properties are cut at so many characters. */
+  property_length: z.number().int().min(5).max(500).optional(),
 });
 type LinesBlock = z.infer<typeof schema>;
 
@@ -32,7 +37,17 @@ const COLUMN_NAMES: Record<LinesColumn['show'], string> = {
 };
 
 /** The formulas of a line's parts, for the name that the line has in its loop. */
-function formulas(as: string) {
+function formulas({
+  items: { as },
+  property_names: names = '',
+  property_length: length,
+}: Pick<LinesBlock, 'items' | 'property_names' | 'property_length'>) {
+  const only = names
+    .split(',')
+    .map((name) => name.trim())
+    .filter((name) => name !== '')
+    .map(quote)
+    .join(', ');
   return {
     image: `{{ ${as}.image }}`,
     url: `{{ ${as}.url }}`,
@@ -41,12 +56,19 @@ function formulas(as: string) {
     quantity: `number(${as}.quantity)`,
     price: `money(${as}.price)`,
     total: `money(${as}.total otherwise (${as}.price * ${as}.quantity))`,
-    properties: { list: `${as}.properties`, as: 'property', where: 'property.value is filled' },
+    properties: {
+      list: `${as}.properties`,
+      as: 'property',
+      where: ['property.value is filled', ...(only ? [`property.name in [${only}]`] : [])].join(
+        ' and ',
+      ),
+    },
+    value: length === undefined ? 'property.value' : `shorten(property.value, ${length})`,
   };
 }
 
 function itemHtml(block: LinesBlock, writer: Writer): string {
-  const f = formulas(block.items.as);
+  const f = formulas(block);
   const quiet = `font-size:13px;color:${writer.style.quiet}`;
   const name = writer.value(f.name, 'html', 'items.name');
   let html = `<span style="font-weight:bold">${writer.link(f.url, name, 'items.url', 'text-decoration:none;')}</span>`;
@@ -59,14 +81,14 @@ function itemHtml(block: LinesBlock, writer: Writer): string {
     );
   }
   if (block.properties) {
-    const property = `${writer.value('property.name', 'html', 'properties.name')}: ${writer.value('property.value', 'html', 'properties.value')}`;
+    const property = `${writer.value('property.name', 'html', 'properties.name')}: ${writer.value(f.value, 'html', 'properties.value')}`;
     html += writer.loop(f.properties, 'properties', `<div style="${quiet}">${property}</div>`);
   }
   return html;
 }
 
 function cellHtml(column: LinesColumn, block: LinesBlock, writer: Writer): string {
-  const f = formulas(block.items.as);
+  const f = formulas(block);
   const { rule } = writer.style;
   const cell = (html: string, css: string, align: string = writer.start) =>
     `<td align="${align}" valign="top" style="padding:10px 0;padding-${writer.start}:8px;border-bottom:1px solid ${rule};${css}">${html}</td>`;
@@ -130,11 +152,30 @@ export const lines = defineBlock({
     },
     { control: 'switch', path: 'variant', label: 'Variant under the name' },
     { control: 'switch', path: 'properties', label: 'Properties: engraved, noted, chosen' },
+    {
+      control: 'plain',
+      path: 'property_names',
+      label: 'Only these properties',
+      placeholder: 'All that are filled',
+      help: 'Names, with commas between',
+      optional: true,
+    },
+    {
+      control: 'number',
+      path: 'property_length',
+      label: 'Cut long ones at',
+      placeholder: 'Never',
+      optional: true,
+      least: 5,
+      most: 500,
+      unit: 'characters',
+    },
     ...SPACE,
   ],
   label: (block) => `Table of ${listWords(block.items.list)}`,
-  derived({ items, columns, variant, properties }) {
-    const f = formulas(items.as);
+  derived(block) {
+    const { columns, variant, properties } = block;
+    const f = formulas(block);
     const shown = new Set(columns.map((column) => column.show));
     const value = (name: 'quantity' | 'price' | 'total' | 'name' | 'variant') => ({
       path: `items.${name}`,
@@ -164,7 +205,7 @@ export const lines = defineBlock({
     return `<mj-raw><tr><td style="padding:${writer.padding(block.padding)}"><table width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%;border-collapse:collapse;font-family:${style.body_font};font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink}"><thead><tr>${head}</tr></thead><tbody>${rows}</tbody></table></td></tr></mj-raw>`;
   },
   text(block, writer) {
-    const f = formulas(block.items.as);
+    const f = formulas(block);
     const value = (formula: string, path: string) => writer.value(formula, 'plain', path);
     const variant = block.variant
       ? writer.when(`${f.variant} is filled`, 'variant', `, ${value(f.variant, 'items.variant')}`)
@@ -173,7 +214,7 @@ export const lines = defineBlock({
     const quantity = shown.has('quantity') ? `${value(f.quantity, 'items.quantity')} × ` : '';
     const amount = shown.has('total') ? 'total' : shown.has('price') ? 'price' : null;
     const money = amount ? ` — ${value(f[amount], `items.${amount}`)}` : '';
-    const property = `\n    ${value('property.name', 'properties.name')}: ${value('property.value', 'properties.value')}`;
+    const property = `\n    ${value('property.name', 'properties.name')}: ${value(f.value, 'properties.value')}`;
     const properties = block.properties ? writer.loop(f.properties, 'properties', property) : '';
     const name = value(f.name, 'items.name');
     return writer.loop(

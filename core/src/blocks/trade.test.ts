@@ -294,3 +294,27 @@ describe('cards', () => {
     expect(html).toContain('.carafe-phone-1{width:100% !important}');
   });
 });
+
+test('lines show the properties that are named, long ones cut, blank ones left out', async () => {
+  const properties = [
+    { name: 'Engraved label', value: 'For the auriculas by the gate' },
+    { name: 'Gift note', value: 'Happy birthday' },
+    { name: 'Delivery week', value: '' },
+  ];
+  const order = { lines: [{ name: 'Pot', quantity: 1, total: 3, currency: 'GBP', properties }] };
+  const lines = (more: object) =>
+    made('lines', { items: { list: 'order.lines', as: 'line' }, properties: true, ...more });
+  const all = await mail(lines({}), { ...record, order });
+  expect(all.text).toContain('Engraved label: For the auriculas by the gate');
+  expect(all.text).toContain('Gift note');
+  expect(all.text).not.toContain('Delivery week');
+  const some = await mail(
+    lines({ property_names: ' engraved label, Delivery week,', property_length: 12 }),
+    {
+      ...record,
+      order,
+    },
+  );
+  expect(some.text).toContain('Engraved label: For the…');
+  expect(some.html).not.toContain('Gift note');
+});
