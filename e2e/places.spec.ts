@@ -33,6 +33,41 @@ test('axe finds nothing: templates place and desk, light and dark', async ({ pag
   }
 });
 
+test('axe finds nothing in what opens on the desk: blocks, recipients, sentences, products', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, 'The November letter', 'Axe opened');
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    await openDesk(page, id);
+    await page.getByRole('button', { name: 'Find a recipient' }).click();
+    await expect(page.getByRole('option').first()).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await line(page, /Cards of/).click();
+    const form = page.getByRole('complementary', { name: 'Inspector' });
+    await form.getByRole('button', { name: 'Add a condition' }).first().click();
+    await expect(form.getByRole('button', { name: 'Choose a field', exact: true })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await form.getByRole('button', { name: 'Choose a field', exact: true }).click();
+    await expect(page.getByRole('textbox', { name: 'Search fields' })).toBeFocused();
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await form.getByRole('button', { name: /picked by hand|Pick products by hand/ }).click();
+    await expect(page.getByRole('dialog', { name: 'Pick products' })).toBeVisible();
+    await expect(page.getByText('S-101', { exact: false }).first()).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+    await page.getByRole('group', { name: /^The mail\./ }).focus();
+    await page.keyboard.press('/');
+    await expect(page.getByRole('textbox', { name: 'Search blocks' })).toBeFocused();
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+  }
+});
+
 test('templates are made from a layout, renamed, duplicated, deleted and brought back', async ({
   page,
 }) => {

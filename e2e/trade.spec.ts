@@ -56,7 +56,7 @@ test('a cart mail with a coupon that shows from a sum on, built as a sentence', 
   await page.keyboard.press('Enter');
   await inspector(page).getByLabel('How Cart total is compared').selectOption('at_least');
   await inspector(page).getByLabel('Value for Cart total').fill('50');
-  await expect(inspector(page).getByTestId('audience')).toContainText(/\d+ of 1,250 people/);
+  await expect(inspector(page).getByTestId('audience')).toContainText(/\d+ of [\d,]+ people/);
   await expect(coupon).toBeVisible();
   await inspector(page).getByRole('button', { name: 'Look at one without' }).click();
   await expect(coupon).toHaveCount(0);
@@ -75,7 +75,8 @@ test('a digest of posts, the first one large, and what is said when there is non
   await expect(mail.getByText('Read on').first()).toBeVisible();
   await expect(mail.getByText('Read on')).toHaveCount(3);
   await inspector(page).getByRole('switch', { name: 'First one large' }).check({ force: true });
-  await expect(mail.locator('img[width="552"]')).toHaveCount(1);
+  // Other tests may have published a post without a picture: the type tells the large one.
+  await expect(mail.locator('div[style*="font-size:24px"]')).toHaveCount(1);
   await inspector(page).getByRole('textbox', { name: 'When there is none' }).fill('All quiet.');
   await inspector(page).getByRole('button', { name: 'As a formula' }).first().click();
   await inspector(page).getByRole('textbox', { name: 'Filter' }).fill('post.title is "nothing"');

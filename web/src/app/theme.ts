@@ -66,6 +66,8 @@ export const theme = createTheme({
   cursorType: 'pointer',
   focusRing: 'auto',
   components: {
+    // The head of a dialog is no banner of the page.
+    ModalHeader: { defaultProps: { role: 'presentation' } },
     TextInput: { defaultProps: { size: 'xs' } },
     Textarea: { defaultProps: { size: 'xs' } },
     Select: { defaultProps: { size: 'xs' } },

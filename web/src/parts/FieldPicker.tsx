@@ -1,5 +1,5 @@
 import { cloneElement, useMemo, useState, type ReactElement } from 'react';
-import { Combobox, ScrollArea, useCombobox } from '@mantine/core';
+import { Combobox, useCombobox } from '@mantine/core';
 import {
   fieldLabel,
   fieldPaths,
@@ -91,30 +91,28 @@ function FieldList({
   const found = meantFields(all, query).slice(0, MAX_SHOWN);
   const groups = [...new Set(found.map(({ group }) => group))];
   return (
-    <>
+    <div role="dialog" aria-label="Choose a field">
       <Combobox.Search
         aria-label="Search fields"
         placeholder="Search fields and samples"
         value={query}
         onChange={({ currentTarget: { value } }) => onQuery(value)}
       />
-      <Combobox.Options aria-label="Fields">
-        <ScrollArea.Autosize mah={280} type="auto">
-          {groups.map((group) => (
-            <Combobox.Group key={group} label={group}>
-              {found
-                .filter((path) => path.group === group)
-                .map((path) => (
-                  <FieldOption key={path.path} path={path} />
-                ))}
-            </Combobox.Group>
-          ))}
-          {found.length === 0 && (
-            <Combobox.Empty>No field has “{query}” in its name or samples.</Combobox.Empty>
-          )}
-        </ScrollArea.Autosize>
+      <Combobox.Options aria-label="Fields" tabIndex={0} mah={280} style={{ overflow: 'auto' }}>
+        {groups.map((group) => (
+          <Combobox.Group key={group} label={group}>
+            {found
+              .filter((path) => path.group === group)
+              .map((path) => (
+                <FieldOption key={path.path} path={path} />
+              ))}
+          </Combobox.Group>
+        ))}
+        {found.length === 0 && (
+          <Combobox.Empty>No field has “{query}” in its name or samples.</Combobox.Empty>
+        )}
       </Combobox.Options>
-    </>
+    </div>
   );
 }
 

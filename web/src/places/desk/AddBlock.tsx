@@ -130,7 +130,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
       </Combobox.Target>
       <Combobox.Dropdown>
         {isOpen && (
-          <>
+          <div role="dialog" aria-label="Add a block">
             <Combobox.Search
               aria-label="Search blocks"
               placeholder="Search blocks"
@@ -140,7 +140,12 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
                 combobox.selectFirstOption();
               }}
             />
-            <Combobox.Options aria-label="Blocks" mah={420} style={{ overflow: 'auto' }}>
+            <Combobox.Options
+              aria-label="Blocks"
+              tabIndex={0}
+              mah={420}
+              style={{ overflow: 'auto' }}
+            >
               {kinds.map(({ kind, name, description }) => (
                 <Combobox.Option key={kind} value={kind} className={classes.addable ?? ''}>
                   <KindIcon kind={kind} />
@@ -155,7 +160,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
                 </Combobox.Empty>
               )}
             </Combobox.Options>
-          </>
+          </div>
         )}
       </Combobox.Dropdown>
     </Combobox>

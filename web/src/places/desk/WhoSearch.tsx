@@ -127,6 +127,10 @@ function Rows({ active, onChoose }: { active: number; onChoose: (at: number) => 
   return (
     <div
       ref={scroll}
+      // It scrolls by keyboard as well; the arrows of the search walk it.
+      tabIndex={0}
+      role="group"
+      aria-label="Who fits"
       className={classes.list}
       style={{ height: Math.min(LIST_HEIGHT, recipients.length * ROW_HEIGHT) }}
     >

@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { act, cleanup, screen } from '@testing-library/react';
+import { act, cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { ENDPOINTS } from '@carafe/contract';
 import { api } from '../../app/api';
@@ -30,9 +30,10 @@ it('what is asked before the shops are there is made when they are', async () =>
   await settled();
   expect(made(sent)).toEqual([]);
   act(() => arrive(SHOPS));
-  await settled();
-  expect(made(sent)).toEqual([{ layout: 'blank', name: 'Spring', shop: 'seeds' }]);
-  expect(closed()).toBe(true);
+  await waitFor(() =>
+    expect(made(sent)).toEqual([{ layout: 'blank', name: 'Spring', shop: 'seeds' }]),
+  );
+  await waitFor(() => expect(closed()).toBe(true));
 });
 
 it('a refusal is told, and what was typed stays', async () => {
@@ -41,8 +42,7 @@ it('a refusal is told, and what was typed stays', async () => {
   );
   await settled();
   await userEvent.type(screen.getByRole('textbox', { name: 'Name' }), 'Spring{Enter}');
-  await settled();
-  expect(screen.getByRole('alert').textContent).toBe('There is no shop “seeds”.');
+  expect((await screen.findByRole('alert')).textContent).toBe('There is no shop “seeds”.');
   expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'Name' }).value).toBe('Spring');
   expect(closed()).toBe(false);
 });
