@@ -15,7 +15,8 @@ export interface AudienceTask {
   now: string;
 }
 export interface AudienceJobs {
-  audience: Job<AudienceTask, Audience>;
+  /** Null where it takes too long to count. */
+  audience: Job<AudienceTask, Audience | null>;
 }
 
 /** The parts of a formula that its author can be told of; a formula that cannot be read asks nobody. */
@@ -24,11 +25,18 @@ export function refuseUnread(formula: string): void {
   if (!parsed.ok) throw new Refusal(422, `This formula cannot be read: ${parsed.error.message}`);
 }
 
-/** For how many recipients of a shop a condition holds, and one of each kind to look at. */
+/** Counting a condition takes at most so many steps for all recipients together, some ten seconds. */
+const MOST_STEPS = 1e9;
+
+/**
+ * For how many recipients of a shop a condition holds, and one of each kind to look at; null where that
+ * takes too long to count.
+ */
 export function audienceOf(
   parts: SharedParts & { people: Pick<PeopleRepository, 'each' | 'some'> },
   { shop, formula, now }: AudienceTask,
-): Audience {
+  mostSteps = MOST_STEPS,
+): Audience | null {
   const asOf = new Date(now);
   const parsed = parsedFormula(formula);
   const shared = sharedDataOf(parts, shop, asOf, null);
@@ -36,12 +44,16 @@ export function audienceOf(
   if (!parsed.ok || !shared) return none;
   const condition = compile(parsed.value);
   const products = productIndex(shared);
-  let [of, holds] = [0, 0];
+  let [of, holds, steps] = [0, 0, 0];
   let [yes, no]: (number | null)[] = [null, null];
   for (const { id, data } of parts.people.each(shop)) {
-    const record = assembleRecord(data, shared, products);
+    const context = contextFor(assembleRecord(data, shared, products), { asOf });
+    const { total } = context;
+    const isHeld = evaluate(condition, context) === true;
+    steps += total - context.total;
+    if (steps > mostSteps) return null;
     of++;
-    if (evaluate(condition, contextFor(record, { asOf })) === true) {
+    if (isHeld) {
       holds++;
       yes ??= id;
     } else no ??= id;

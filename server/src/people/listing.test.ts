@@ -2,6 +2,7 @@ import request from 'supertest';
 import type { RecipientList } from '@carafe/contract';
 import { NEW_SHOPPER } from '@carafe/core/record';
 import { TEST_SHOP, testServer } from '../testing';
+import { audienceOf } from './audience';
 
 let carafe: Awaited<ReturnType<typeof testServer>>;
 beforeAll(async () => {
@@ -78,6 +79,15 @@ describe('the audience of a condition', () => {
     expect(body).toMatchObject({ of: 4, holds: 1, yes: { name: 'Ann' }, no: { name: 'Ben' } });
     expect((await ask('true')).body).toMatchObject({ holds: 4, no: null });
     expect((await ask('count(cart.lines) >= 3')).body).toMatchObject({ holds: 1 });
+  });
+  test('what takes too long is given up, and does not count the half of them', () => {
+    const task = {
+      shop: 's',
+      formula: 'any(cart.lines, price > 0 and count(record.cart.lines) > 1)',
+      now: '2026-11-25T09:00:00Z',
+    };
+    expect(audienceOf(carafe.tables, task)).toMatchObject({ of: 4, holds: 1 });
+    expect(audienceOf(carafe.tables, task, 1)).toBeNull();
   });
   test('a formula that cannot be read, and a shop that is not there, are told', async () => {
     const broken = await ask('cart.total >=');

@@ -1,6 +1,7 @@
 import { ENDPOINTS } from '@carafe/contract';
 import { Router } from 'express';
 import { JsonText, mount } from '../http/mount';
+import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
 import { refuseUnread, type AudienceJobs } from '../people/audience';
 import type { PeopleRepository } from '../people/repository';
@@ -32,13 +33,13 @@ export function shopRoutes({ shops, people, shapes, jobs, now }: Given): Router 
     ({ params, query: { having, q, limit, offset, ...filter } }) =>
       people.list(shops.known(params.shop), { having, search: q, filter }, limit, offset),
   );
-  mount(router, ENDPOINTS.audience, ({ params, body: { formula } }) => {
+  mount(router, ENDPOINTS.audience, async ({ params, body: { formula } }) => {
     refuseUnread(formula);
-    return jobs.run('audience', {
-      shop: shops.known(params.shop),
-      formula,
-      now: now().toISOString(),
-    });
+    const shop = shops.known(params.shop);
+    const audience = await jobs.run('audience', { shop, formula, now: now().toISOString() });
+    if (!audience)
+      throw new Refusal(422, 'This takes too long to count for everybody. It holds all the same.');
+    return audience;
   });
   mount(router, ENDPOINTS.recipientFacets, ({ params }) => people.facets(shops.known(params.shop)));
   mount(router, ENDPOINTS.someRecipients, ({ params, query }) => ({
