@@ -6,6 +6,10 @@ import { addFile, asFile, choose, fate, SPRING, textOf } from './files';
 const cells = (page: Page) => page.getByTestId('row');
 
 async function sound(page: Page): Promise<void> {
+  // A place comes with its own script: it is looked at when it is there.
+  await expect(
+    page.getByRole('heading', { level: 1 }).or(page.getByRole('dialog')).first(),
+  ).toBeVisible();
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(
     violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`),
