@@ -43,3 +43,13 @@ export const inspector = (page: Page) => page.getByRole('complementary', { name:
 /** Waits for the keys of the desk to go to the desk, not to a field. */
 export const blur = (page: Page) =>
   page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+
+/** Adds a block after the selection, found by its name. */
+export async function add(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('/');
+  await expect(page.getByRole('textbox', { name: 'Search blocks' })).toBeFocused();
+  await page.keyboard.type(name);
+  await expect(page.getByRole('option').first()).toContainText(name);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Search blocks' })).toHaveCount(0);
+}

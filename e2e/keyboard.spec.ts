@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { copyOf, inspector, line, openDesk, outline, saved } from './desk';
+import { add, copyOf, inspector, line, openDesk, outline, saved } from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -21,16 +21,6 @@ async function tabTo(page: Page, name: RegExp, most = 40): Promise<void> {
     seen.push(now);
   }
   throw new Error(`Nothing called ${name.source} was reached: ${seen.join(' | ')}`);
-}
-
-/** Adds a block after the selection, found by its name. */
-async function add(page: Page, name: string): Promise<void> {
-  await page.keyboard.press('/');
-  await expect(page.getByRole('textbox', { name: 'Search blocks' })).toBeFocused();
-  await page.keyboard.type(name);
-  await expect(page.getByRole('option').first()).toContainText(name);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('textbox', { name: 'Search blocks' })).toHaveCount(0);
 }
 
 test('a cart mail is built from a blank page by keyboard alone', async ({ page }) => {

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { copyOf, inspector, line, openDesk, outline, saved } from './desk';
+import { add, copyOf, inspector, line, openDesk, outline, saved } from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -13,14 +13,6 @@ async function blank(page: Page, name: string) {
   await expect(mail.getByText('Write here.')).toBeVisible();
   await line(page, 'Write here.').click();
   return mail;
-}
-async function add(page: Page, name: string): Promise<void> {
-  await page.keyboard.press('/');
-  await expect(page.getByRole('textbox', { name: 'Search blocks' })).toBeFocused();
-  await page.keyboard.type(name);
-  await expect(page.getByRole('option').first()).toContainText(name);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('textbox', { name: 'Search blocks' })).toHaveCount(0);
 }
 /** What the server fills of a template for the recipient that the desk shows. */
 async function htmlFor(page: Page, email: string): Promise<string> {

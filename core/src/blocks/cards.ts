@@ -6,7 +6,7 @@ import { Align, common, looks, Loop, Running } from '../template/parts';
 import { CardChange, changedField, CardField, fieldHtml, fieldText, isChanged } from './cardFields';
 import { anyMember, defineBlock, listWords, namedFormula } from './define';
 import { CARD_FIELDS, changing, newPicture, newPrice } from './cardForm';
-import { alignField, SPACE } from './fields';
+import { alignField, EMPTY_WORDS, SPACE } from './fields';
 
 const schema = z.strictObject({
   kind: z.literal('cards'),
@@ -129,14 +129,7 @@ export const cards = defineBlock({
         },
       ],
     },
-    {
-      control: 'line',
-      path: 'empty',
-      label: 'When there is none',
-      placeholder: 'Nothing is said',
-      holds: 'text',
-      optional: true,
-    },
+    EMPTY_WORDS,
     alignField('left'),
     ...SPACE,
   ],

@@ -206,3 +206,22 @@ export const TEXT_COLOUR: ColourField = {
   optional: true,
   placeholder: 'House style',
 };
+
+/** What a node is called in the outline. */
+export const OWN_NAME: PlainField = {
+  control: 'plain',
+  path: 'name',
+  label: 'Name',
+  help: 'For the outline; nobody else sees it',
+  optional: true,
+};
+
+/** What a block over a list says where the list has no member. */
+export const EMPTY_WORDS: LineField = {
+  control: 'line',
+  path: 'empty',
+  label: 'When there is none',
+  placeholder: 'Nothing is said',
+  holds: 'text',
+  optional: true,
+};

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Colour, common, looks } from '../template/parts';
 import { defineBlock } from './define';
-import { SPACE } from './fields';
+import { OWN_NAME, SPACE } from './fields';
 
 export const group = defineBlock({
   kind: 'group',
@@ -17,13 +17,7 @@ export const group = defineBlock({
   }),
   make: (id) => ({ kind: 'group' as const, id }),
   fields: [
-    {
-      control: 'plain',
-      path: 'name',
-      label: 'Name',
-      help: 'For the outline; nobody else sees it',
-      optional: true,
-    },
+    OWN_NAME,
     {
       control: 'colour',
       path: 'background',

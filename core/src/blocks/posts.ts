@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Writer } from '../build/writer';
 import { common, looks, Loop, Running } from '../template/parts';
 import { anyMember, defineBlock, listWords, namedFormula } from './define';
-import { SPACE, type MemberKind } from './fields';
+import { EMPTY_WORDS, SPACE, type MemberKind } from './fields';
 
 const Part = z.discriminatedUnion('show', [
   z.strictObject({ show: z.literal('title') }),
@@ -239,14 +239,7 @@ export const posts = defineBlock({
       addLabel: 'Add to each post',
       kinds: PARTS,
     },
-    {
-      control: 'line',
-      path: 'empty',
-      label: 'When there is none',
-      placeholder: 'Nothing is said',
-      holds: 'text',
-      optional: true,
-    },
+    EMPTY_WORDS,
     ...SPACE,
   ],
   label: (block) => `Posts of ${listWords(block.items.list)}`,

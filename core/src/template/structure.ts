@@ -1,5 +1,5 @@
 import type { NodeKind } from '../blocks/define';
-import { SPACE } from '../blocks/fields';
+import { OWN_NAME, SPACE } from '../blocks/fields';
 
 /** What is said of the nodes that blocks stand in. */
 export const section: NodeKind<{ name?: string | undefined }> = {
@@ -8,13 +8,7 @@ export const section: NodeKind<{ name?: string | undefined }> = {
   description: 'A band across the mail.',
   icon: 'M4 5h16v5H4z M4 14h16v5H4z',
   fields: [
-    {
-      control: 'plain',
-      path: 'name',
-      label: 'Name',
-      help: 'For the outline; nobody else sees it',
-      optional: true,
-    },
+    OWN_NAME,
     {
       control: 'colour',
       path: 'background',
