@@ -1,17 +1,6 @@
-import { fits, moveNode, type Spot } from './edit';
-import { childLists, childrenOf, findNode, isBlock, listedOwner, siblingsOf } from './nodes';
+import { contains, fits, levelOf, moveNode, type Spot } from './edit';
+import { childLists, findNode, listedOwner, siblingsOf } from './nodes';
 import type { Template, TemplateNode } from './schema';
-
-/** Whether a node stands in another, or is it. */
-function isWithin(node: TemplateNode, id: string): boolean {
-  return (
-    node.id === id ||
-    childrenOf(node).some((child) => isWithin(child, id)) ||
-    (node.else !== undefined && isWithin(node.else, id))
-  );
-}
-
-const levelOf = (node: TemplateNode) => (isBlock(node) ? 'block' : node.kind);
 
 /** Beside a node in the list that it stands in. */
 function beside(template: Template, id: string, side: 'before' | 'after'): Spot | null {
@@ -37,7 +26,7 @@ export function dropSpot(
   const place = findNode(template, target);
   // What is an else goes with what it belongs to, and nothing falls into itself.
   if (!node || !place || listedOwner(template, dragged)?.id !== dragged) return null;
-  if (isWithin(node, target)) return null;
+  if (contains(node, target)) return null;
   const level = levelOf(node);
   const spot = (): Spot | null => {
     const over = place.node;

@@ -64,7 +64,8 @@ function listAt(
   return found && { list: found.list, accepts: found.slot.accepts, most: found.slot.most };
 }
 
-const levelOf = (node: TemplateNode) => (isBlock(node) ? 'block' : node.kind);
+/** What a node counts as where something may stand: a block of any kind, a column or a section. */
+export const levelOf = (node: TemplateNode) => (isBlock(node) ? 'block' : node.kind);
 
 /** Whether a node of this kind may stand there. */
 export function fits(template: Template, node: TemplateNode, spot: Spot): boolean {
@@ -115,7 +116,8 @@ export function moveNode(draft: Template, id: string, spot: Spot): void {
   to.list.splice(within && spot.index > from.index ? spot.index - 1 : spot.index, 0, node);
 }
 
-function contains(node: TemplateNode, id: string): boolean {
+/** Whether a node is this one, or holds it. */
+export function contains(node: TemplateNode, id: string): boolean {
   return (
     node.id === id ||
     childrenOf(node).some((child) => contains(child, id)) ||

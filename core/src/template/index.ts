@@ -1,4 +1,17 @@
-export * from './edit';
+export {
+  apply,
+  changeNode,
+  edit,
+  fits,
+  insertNode,
+  moveNode,
+  putField,
+  removeNode,
+  spotAfter,
+  takeBack,
+  type Edit,
+  type Spot,
+} from './edit';
 export * from './history';
 export { blankTemplate, HOUSE_STYLE, newBlock, newSection, type NewId } from './make';
 export {

@@ -127,8 +127,7 @@ export function Canvas() {
   const hover = hovered !== selected ? boxes.find((b) => b.node === hovered) : undefined;
   const editable = editing !== null && editing === selected ? editing : null;
   // While nobody fits what is looked for, nobody's mail is shown.
-  const isNarrowed = search !== '' || Object.keys(filter).length > 0;
-  const nobody = isNarrowed && total === 0;
+  const nobody = narrowedTo(search, filter) !== '' && total === 0;
   const place = template && selected ? findNode(template, selected) : undefined;
   const canAdd = box && place && isBlock(place.node) && !place.isElse;
 

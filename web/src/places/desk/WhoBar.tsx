@@ -65,7 +65,7 @@ function Who() {
   const having = useAppSelector((s) => s.desk.having);
   const search = useAppSelector((s) => s.desk.search);
   const filter = useAppSelector((s) => s.desk.filter);
-  const isNarrowed = search !== '' || Object.keys(filter).length > 0;
+  const narrowed = narrowedTo(search, filter);
   const { record, asOf } = useDesk();
   const flip = (to: number) => dispatch(deskActions.flipped(to));
   const shown = recipients[index];
@@ -98,12 +98,12 @@ function Who() {
         <IconChevronRight size={16} />
       </ActionIcon>
       <WhoSearch />
-      {isNarrowed && (
+      {narrowed !== '' && (
         <ActionIcon
           variant="subtle"
           size="sm"
           aria-label="List everyone again"
-          title={`Only ${narrowedTo(search, filter)}: list everyone again`}
+          title={`Only ${narrowed}: list everyone again`}
           onClick={() => dispatch(deskActions.searched({ search: '', filter: {} }))}
         >
           <IconX size={14} />
@@ -111,7 +111,7 @@ function Who() {
       )}
       <div className={classes.facts} aria-live="polite" data-testid="who">
         <strong>
-          {shown ? shown.name || 'No name' : total === 0 && isNarrowed ? 'Nobody' : '…'}
+          {shown ? shown.name || 'No name' : total === 0 && narrowed !== '' ? 'Nobody' : '…'}
         </strong>
         {shown &&
           facts.map(({ label, formula, means }) => (

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { notifications } from '@mantine/notifications';
 import { nanoid } from 'nanoid';
 import {
@@ -7,7 +7,6 @@ import {
   findNode,
   pasteNodes,
   readClip,
-  removeNode,
   type Block,
   type Section,
 } from '@carafe/core/template';
@@ -16,6 +15,7 @@ import { pastedText } from '../../parts/words/pastedText';
 import { deskActions } from './deskSlice';
 import { labelOf } from './labelOf';
 import { useEdit } from './useEdit';
+import { useNodeActions } from './useNodeActions';
 
 const newId = () => nanoid(8);
 const FIELDS = 'input, textarea, select, [contenteditable="true"], [role="dialog"], [role="menu"]';
@@ -33,6 +33,9 @@ function isOthers({ target }: ClipboardEvent, isPaste: boolean): boolean {
 export function useClipboard(): void {
   const dispatch = useAppDispatch();
   const { change, select } = useEdit();
+  const { remove } = useNodeActions();
+  const latest = useRef(remove);
+  latest.current = remove;
   useEffect(() => {
     const selected = () => {
       const { template, selected: id } = store.getState().desk;
@@ -44,7 +47,8 @@ export function useClipboard(): void {
       if (!node || isOthers(event, false)) return;
       event.preventDefault();
       event.clipboardData?.setData('text/plain', clipOf(node));
-      if (event.type === 'cut') change('Cut', (draft) => removeNode(draft, node.id));
+      // What stands beside what was cut is selected then, as after deleting.
+      if (event.type === 'cut') latest.current(node.id);
       say(`${event.type === 'cut' ? 'Cut' : 'Copied'}: ${labelOf(node)}.`);
     };
     const put = (nodes: readonly (Section | Block)[]) => {
@@ -65,8 +69,8 @@ export function useClipboard(): void {
         return;
       }
       select(first);
-      const after1 = store.getState().desk.template;
-      const node = after1 && findNode(after1, first)?.node;
+      const now = store.getState().desk.template;
+      const node = now && findNode(now, first)?.node;
       if (node) say(`Pasted: ${labelOf(node)}.`);
     };
     const onPaste = (event: ClipboardEvent) => {
