@@ -8,7 +8,7 @@ export function placedBefore(number: string, { id, at }: Placed): string {
   return `Order “${number}” was placed already, at ${time(at)} UTC by the event “${id}”. A number is one order.`;
 }
 
-type Known = Pick<EventsRepository, 'of' | 'ofVisitor' | 'ownerOf'>;
+type Known = Pick<EventsRepository, 'of' | 'ofVisitor' | 'ownerOf' | 'followsCart'>;
 export type PlacedEvent = ShopEvent & { kind: 'order_placed' };
 
 function whyEmpty({ number, lines, at }: PlacedEvent): string {
@@ -19,7 +19,8 @@ function whyEmpty({ number, lines, at }: PlacedEvent): string {
 
 /**
  * Of orders that leave it to the cart what was ordered, those that come to nothing, with the reason. The
- * events are kept already, and whose they are has been found out. Everybody's events are folded once.
+ * events are kept already, and whose they are has been found out. Where that is not plain from the event
+ * before, everybody's events are folded, once.
  */
 export function emptyOrders<T extends { event: PlacedEvent }>(
   events: Known,
@@ -28,7 +29,7 @@ export function emptyOrders<T extends { event: PlacedEvent }>(
   const byOwner = new Map<string, T[]>();
   for (const one of placed) {
     const { shop, id, email, visitor, lines, currency } = one.event;
-    if (lines && currency) continue;
+    if ((lines && currency) || events.followsCart(shop, id)) continue;
     const owner = email ?? events.ownerOf(shop, id);
     const key = JSON.stringify([shop, owner, owner === null ? (visitor ?? '') : null]);
     const known = byOwner.get(key);

@@ -62,10 +62,23 @@ export function eventsRepository(db: Db) {
       .prepare<[], { shop: string; owner: string | null }>(
         `SELECT DISTINCT events.shop, events.owner FROM staging.events AS staged
          JOIN events ON events.shop = staged.shop AND events.number = staged.number
-         WHERE staged.number IS NOT NULL`,
+         WHERE staged.number IS NOT NULL AND json_extract(staged.event, '$.kind') <> 'order_placed'`,
       )
       .all()
       .map(({ shop, owner }): About => ({ shop, owner, visitor: null }));
+  const fromCart = db
+    .prepare<[string, string], number | null>(
+      `SELECT (
+         SELECT json_extract(before.event, '$.kind') = 'cart_added' AND
+           coalesce(json_extract(placed.event, '$.currency') = json_extract(before.event, '$.currency'), 1)
+         FROM events AS before
+         WHERE before.shop = placed.shop AND before.owner = placed.owner
+           AND (before.at, before.rowid) < (placed.at, placed.rowid)
+           AND json_extract(before.event, '$.kind') IN ('cart_added', 'cart_changed', 'cart_removed', 'order_placed')
+         ORDER BY before.at DESC, before.rowid DESC LIMIT 1)
+       FROM events AS placed WHERE placed.shop = ? AND placed.id = ?`,
+    )
+    .pluck();
   const drop = db.prepare('DELETE FROM events WHERE shop = ? AND id = ?');
   const owners = db
     .prepare<[string], string>(
@@ -126,6 +139,11 @@ export function eventsRepository(db: Db) {
       ofNumber
         .all(shop, number)
         .flatMap(({ kind, owner }) => (kind === 'order_placed' && owner !== null ? [owner] : [])),
+    /**
+     * Whether something was put into the cart, in the currency of the order, right before it was placed:
+     * then the cart is not empty. A quick yes; a no proves nothing.
+     */
+    followsCart: (shop: string, id: string): boolean => fromCart.get(shop, id) === 1,
     /** The events of a visitor whom nobody knows yet. */
     ofVisitor: (shop: string, visitor: string): ShopEvent[] =>
       ofVisitor.all(shop, visitor).map((row) => JSON.parse(row.event) as ShopEvent),
