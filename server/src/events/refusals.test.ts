@@ -47,6 +47,16 @@ describe('an order without lines', () => {
     expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N1', total: 2 }]);
   });
 
+  test('is refused where the cart before it was emptied, or is of another currency', async () => {
+    await post(add('P'), event('cart_removed', { sku: 'P' }));
+    expect((await post(event('order_placed', { number: 'N1' }))).status).toBe(422);
+    await post(add('P'));
+    const pounds = event('order_placed', { number: 'N2', currency: 'GBP' });
+    expect((await post(pounds)).status).toBe(422);
+    await post(event('viewed', { sku: 'P' }));
+    expect(await post(event('order_placed', { number: 'N3' }))).toMatchObject({ taken: 1 });
+  });
+
   test('takes the cart of a guest who is known by it alone', async () => {
     const guest = { email: undefined, visitor: 'v1' };
     expect(
