@@ -1,5 +1,6 @@
 import { eventEndpoints } from './events';
 import { importEndpoints } from './imports';
+import { pictureEndpoints } from './pictures';
 import { renderEndpoints } from './render';
 import { shopEndpoints } from './shops';
 import { sourceEndpoints } from './sources';
@@ -14,6 +15,7 @@ export const ENDPOINTS = {
   ...sourceEndpoints,
   ...importEndpoints,
   ...eventEndpoints,
+  ...pictureEndpoints,
   ...systemEndpoints,
 };
 
@@ -23,6 +25,7 @@ export * from './events';
 export * from './imports';
 export * from './live';
 export { openApiDocument } from './openApi';
+export * from './pictures';
 export * from './render';
 export * from './shops';
 export * from './sources';

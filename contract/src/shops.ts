@@ -21,6 +21,11 @@ export const Shop = z.strictObject({
     .max(2000),
   address: z.string().max(500),
   logo: z.string().max(2000),
+  /** The address at which recipients find Carafe's `/pictures`. */
+  pictures: z
+    .url({ protocol: /^https?$/, error: 'An address begins with https:// or http://.' })
+    .max(2000)
+    .optional(),
   currency: z
     .string()
     .refine(isCurrency, 'There is no such currency. It is three capital letters, such as EUR.'),

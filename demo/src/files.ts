@@ -9,6 +9,8 @@ export interface DemoShop {
   url: string;
   address: string;
   logo: string;
+  /** Where recipients find the pictures of the library. */
+  pictures: string;
   currency: string;
   timezone: string;
   locale: string;
@@ -21,6 +23,7 @@ export const DEMO_SHOPS: DemoShop[] = [
     url: 'https://shop.quillmoss.example',
     address: 'The Old Chapel, Nether Quill, Northumberland',
     logo: `${PICTURES}/logo.png`,
+    pictures: PICTURES,
     currency: 'GBP',
     timezone: 'Europe/London',
     locale: 'en-GB',
@@ -31,6 +34,7 @@ export const DEMO_SHOPS: DemoShop[] = [
     url: 'https://laden.quillmoss.example',
     address: 'Alte Gärtnerei 4, Mooswinkel',
     logo: `${PICTURES}/logo.png`,
+    pictures: PICTURES,
     currency: 'EUR',
     timezone: 'Europe/Berlin',
     locale: 'de-DE',

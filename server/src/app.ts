@@ -14,6 +14,8 @@ interface Given {
   log: Logger;
   /** Folder of the demo's pictures. */
   pictures: string;
+  /** The pictures of the library. */
+  library: Router;
   /** Folder of the built interface; left out in development. */
   web?: string | undefined;
   token?: string | undefined;
@@ -21,16 +23,26 @@ interface Given {
 
 const MAX_BODY = 10_000_000;
 /** Where files are sent to: their body is a file, whatever type it says it is. */
-const FILE = /^\/sources\/[^/]+\/file$/;
+const FILE = /^\/(?:sources\/[^/]+\/file|pictures|pictures\/[^/]+\/file)$/;
 
 /** The whole server as one handler: API, stand-ins, pictures and interface. */
-export function createApp({ api, shop, journal, log, pictures, web, token }: Given): Express {
+export function createApp({
+  api,
+  shop,
+  journal,
+  log,
+  pictures,
+  library,
+  web,
+  token,
+}: Given): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(strictHeaders());
   app.use(hostAndOrigin(token));
   if (token) app.use(accessToken(token));
   app.use(compression());
+  app.use('/pictures/library', library);
   app.use('/pictures', express.static(pictures, { maxAge: '1h' }), () => {
     throw new Refusal(404, 'There is no such picture.');
   });

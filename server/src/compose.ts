@@ -11,6 +11,8 @@ import type { AllJobs } from './jobs/handlers';
 import type { Jobs } from './jobs/jobs';
 import { LiveUpdates } from './live/liveUpdates';
 import { liveRoutes } from './live/routes';
+import { libraryRoutes, pictureRoutes } from './pictures/routes';
+import { PicturesService } from './pictures/service';
 import { renderRoutes } from './render/routes';
 import { RenderService } from './render/service';
 import { openRepositories } from './repositories';
@@ -39,6 +41,8 @@ export interface Outside {
   files: string;
   /** Folder of the demo's pictures. */
   pictures: string;
+  /** Folder of the picture library. */
+  library: string;
   /** Folder of the built interface; left out in development. */
   web?: string | undefined;
   /** The address that this server answers at, for its own stand-ins. */
@@ -63,8 +67,12 @@ export function compose(outside: Outside) {
     fetching,
     self,
   });
-  const shops = new ShopsService({ ...common, ...tables, shared: tables });
+  const shops = new ShopsService({ ...common, ...tables, shared: tables, self });
   const templates = new TemplatesService({ ...common, ...tables });
+  const pictures = new PicturesService({
+    ...common,
+    ...{ templates: tables.templates, picturesTable: tables.pictures, library: outside.library },
+  });
   const clock = new Clock(now, log);
   clock.onTick(() => fetching.fetchDue());
   clock.onTick(daily(now, () => imports.clean()));
@@ -72,6 +80,7 @@ export function compose(outside: Outside) {
 
   const app: Express = createApp({
     ...outside,
+    library: libraryRoutes(pictures),
     api: [
       templateRoutes(templates),
       renderRoutes(new RenderService(tables.templates, jobs, now)),
@@ -86,6 +95,7 @@ export function compose(outside: Outside) {
         templates: tables.templates,
       }),
       importRoutes({ imports, sources, entries: tables.entries }),
+      pictureRoutes(pictures),
       eventRoutes(new EventsService(jobs, updates, now)),
       liveRoutes(updates),
       systemRoutes(clock, imports),

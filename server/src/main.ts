@@ -49,6 +49,7 @@ const pictures = join(data, 'pictures');
 const common = {
   files: join(data, 'files'),
   pictures,
+  library: join(data, 'library'),
   web: join(root, 'web', 'dist'),
   now,
   newId: () => nanoid(10),

@@ -33,6 +33,7 @@ export async function testServer(options: { demo?: boolean; token?: string } = {
     jobs: inlineJobs(jobHandlers(store, openRepositories(store.db))),
     files: join(folder, 'files'),
     pictures: folder,
+    library: join(folder, 'library'),
     now: () => now,
     newId,
     log: pino({ level: 'silent' }),

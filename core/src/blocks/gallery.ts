@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import type { Writer } from '../build/writer';
 import { gist } from '../template/gist';
+import { RATIOS } from '../picture';
 import { common, looks, Running } from '../template/parts';
 import { defineBlock } from './define';
 import { SPACE } from './fields';
+import { CORNERS_FIELD, imageHtml, RATIO_FIELD } from './image';
 
 const Picture = z.strictObject({ src: Running, alt: Running, href: Running.optional() });
 type Picture = z.infer<typeof Picture>;
@@ -13,6 +15,8 @@ const schema = z.strictObject({
   ...common,
   ...looks,
   pictures: z.array(Picture).min(2).max(6),
+  ratio: z.enum(RATIOS).optional(),
+  corners: z.number().int().min(0).max(200).optional(),
   arrangement: z.enum(['row', 'pairs', 'large_first']),
 });
 type Gallery = z.infer<typeof schema>;
@@ -30,9 +34,17 @@ function rowsOf({ pictures, arrangement }: Gallery): { picture: Picture; i: numb
   return rows;
 }
 
-function cellHtml({ src, alt, href }: Picture, i: number, width: number, writer: Writer): string {
+function cellHtml(
+  { src, alt, href }: Picture,
+  i: number,
+  width: number,
+  { ratio, corners }: Gallery,
+  writer: Writer,
+): string {
   const at = `pictures.${i}`;
-  const image = `<img src="${writer.url(src, `${at}.src`, 'picture')}" alt="${writer.running(alt, 'attribute', `${at}.alt`)}" width="${width}" style="display:block;border:0;width:100%;height:auto;border-radius:${writer.style.radius}px;font-size:13px">`;
+  const paths = { src: `${at}.src`, alt: `${at}.alt` };
+  const rounded = corners ?? writer.style.radius;
+  const image = imageHtml({ src, alt, paths, width, ratio, corners: rounded }, writer);
   // A picture that a recipient does not have leaves its cell empty: the others keep their places.
   const shown = writer.ifAddress(
     src,
@@ -84,13 +96,15 @@ export const gallery = defineBlock({
           name: 'Picture',
           make: () => ({ src: '{{ shop.logo }}', alt: '{{ shop.name }}' }),
           fields: [
-            { control: 'line', path: 'src', label: 'Address', holds: 'picture' },
+            { control: 'line', path: 'src', label: 'Picture', holds: 'picture' },
             { control: 'line', path: 'alt', label: 'Alt text', holds: 'text' },
             { control: 'line', path: 'href', label: 'Link', holds: 'link', optional: true },
           ],
         },
       ],
     },
+    RATIO_FIELD,
+    { ...CORNERS_FIELD, placeholder: 'House style' },
     ...SPACE,
   ],
   label: (block) =>
@@ -99,7 +113,9 @@ export const gallery = defineBlock({
     const inner = writer.width - 48 + GAP;
     const rows = rowsOf(block).map((row) => {
       const width = Math.floor(inner / row.length) - GAP;
-      const cells = row.map(({ picture, i }) => cellHtml(picture, i, width, writer)).join('');
+      const cells = row
+        .map(({ picture, i }) => cellHtml(picture, i, width, block, writer))
+        .join('');
       return `<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%;table-layout:fixed"><tr>${cells}</tr></table>`;
     });
     const { top = 8, bottom = 8 } = block.padding ?? {};

@@ -1,8 +1,10 @@
 import { z } from 'zod';
 import { gist } from '../template/gist';
+import { RATIOS } from '../picture';
 import { Align, common, looks, Running } from '../template/parts';
 import { defineBlock } from './define';
 import { alignField, SPACE } from './fields';
+import { CORNERS_FIELD, imageHtml, RATIO_FIELD } from './image';
 
 const schema = z.strictObject({
   kind: z.literal('picture'),
@@ -12,18 +14,20 @@ const schema = z.strictObject({
   alt: Running,
   href: Running.optional(),
   width: z.number().int().min(8).max(1200).optional(),
+  ratio: z.enum(RATIOS).optional(),
+  corners: z.number().int().min(0).max(200).optional(),
   align: Align.optional(),
 });
 
 export const picture = defineBlock({
   kind: 'picture',
   name: 'Picture',
-  description: 'One picture, from an address or from the data.',
+  description: 'One picture, from the library, an address or the data.',
   icon: 'M4 5h16v14H4z M4 16l5-5 4 4 3-3 4 4 M15.500 8.500h.01',
   schema,
   make: (id) => ({ kind: 'picture' as const, id, src: '{{ shop.logo }}', alt: '{{ shop.name }}' }),
   fields: [
-    { control: 'line', path: 'src', label: 'Address', holds: 'picture' },
+    { control: 'line', path: 'src', label: 'Picture', holds: 'picture' },
     {
       control: 'line',
       path: 'alt',
@@ -42,13 +46,17 @@ export const picture = defineBlock({
       most: 1200,
       unit: 'px',
     },
+    RATIO_FIELD,
+    CORNERS_FIELD,
     alignField('center'),
     ...SPACE,
   ],
   label: (block) => gist(block.alt) || 'Picture',
   mjml(block, writer) {
     const width = Math.min(block.width ?? writer.width - 48, writer.width - 48);
-    const image = `<img src="${writer.url(block.src, 'src', 'picture')}" alt="${writer.running(block.alt, 'attribute', 'alt')}" width="${width}" style="display:block;border:0;width:100%;max-width:${width}px;height:auto;font-size:13px">`;
+    const { src, alt, ratio, corners } = block;
+    const paths = { src: 'src', alt: 'alt' };
+    const image = imageHtml({ src, alt, paths, width, ratio, corners }, writer);
     const margin = { left: '0', center: '0 auto', right: '0 0 0 auto' }[block.align ?? 'center'];
     const framed = `<div style="max-width:${width}px;margin:${margin}">${writer.link(block.href, image, 'href')}</div>`;
     // A picture that a recipient does not have leaves no empty frame.

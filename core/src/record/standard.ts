@@ -33,7 +33,8 @@ const EVERYTHING = {
     ...{ note: 'a', pay_url: 'a', view_url: 'a' },
   },
   shop: {
-    ...{ name: 'a', url: 'a', address: 'a', logo: 'a', currency: 'a', timezone: 'a', locale: 'a' },
+    ...{ name: 'a', url: 'a', address: 'a', logo: 'a', pictures: 'a', currency: 'a' },
+    ...{ timezone: 'a', locale: 'a' },
   },
   links: { unsubscribe: 'a', preferences: 'a', view_in_browser: 'a' },
   ...{ today: at, now: at },

@@ -5,7 +5,7 @@ import type { ImportMode } from '@carafe/contract';
 import { targetOf } from '@carafe/core/intake';
 import type { Store } from '../database/store';
 import type { Source } from '../sources/repository';
-import { receiveFile } from './receiveFile';
+import { receiveFile } from '../http/receiveFile';
 import type { Import, ImportsRepository } from './repository';
 import { besides } from './unfold';
 

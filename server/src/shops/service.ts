@@ -23,6 +23,8 @@ interface Given {
   jobs: Jobs<SharedJobs>;
   updates: LiveUpdates;
   now: () => Date;
+  /** The address of this server, where it says pictures are unless it is told better. */
+  self: () => string;
 }
 
 /** Shops, and what their recipients read. */
@@ -47,11 +49,12 @@ export class ShopsService {
   }
 
   async create(shop: Shop): Promise<Shop> {
-    const { store, shops } = this.given;
+    const { store, shops, self } = this.given;
     return store.write(() => {
       if (shops.find(shop.id)) throw new Refusal(409, `There is a shop “${shop.id}” already.`);
-      shops.insert(shop);
-      return shop;
+      const made = { ...shop, pictures: shop.pictures ?? `${self()}/pictures` };
+      shops.insert(made);
+      return made;
     });
   }
 

@@ -1,6 +1,8 @@
 import { STAND_IN_PICTURES } from '@carafe/contract';
 
-/** Points the pictures of the demo's stand-in host at this server. */
+const LIBRARY = /https?:\/\/[^\s"'()<>,]*?\/library\/([\w-]{1,40}\/\d{1,4}x\d{1,4})(?!\d)/g;
+
+/** Points the pictures of the library and of the demo's stand-in host at this server. */
 export function localise(html: string): string {
-  return html.replaceAll(STAND_IN_PICTURES, '/pictures/');
+  return html.replace(LIBRARY, '/pictures/library/$1').replaceAll(STAND_IN_PICTURES, '/pictures/');
 }

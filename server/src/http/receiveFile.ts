@@ -1,21 +1,29 @@
 import { createWriteStream, rmSync } from 'node:fs';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { Refusal } from '../http/errors';
+import { Refusal } from './errors';
 
-/** A file may have so many bytes. */
-const MAX_FILE = 1_000_000_000;
+/** How large a file may be, in bytes, and what is said of a larger one. */
+export interface FileLimit {
+  most: number;
+  refusal: string;
+}
+const DATA: FileLimit = {
+  most: 1_000_000_000,
+  refusal: 'A file may have 1 GB at most. Nothing was changed.',
+};
 
 /** Writes a stream to a file, refused past the limit; gives the bytes. Where it fails, no file is left. */
-export async function receiveFile(body: Readable, file: string): Promise<number> {
+export async function receiveFile(
+  body: Readable,
+  file: string,
+  { most, refusal }: FileLimit = DATA,
+): Promise<number> {
   let bytes = 0;
   const counted = new Transform({
     transform(chunk: Buffer, _encoding, done) {
       bytes += chunk.length;
-      if (bytes > MAX_FILE)
-        done(
-          new Refusal(413, `A file may have ${MAX_FILE / 1e9} GB at most. Nothing was changed.`),
-        );
+      if (bytes > most) done(new Refusal(413, refusal));
       else done(null, chunk);
     },
   });

@@ -1,0 +1,109 @@
+import { existsSync, mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { cropTo, type Focus } from '@carafe/core/picture';
+import sharp from 'sharp';
+import { Refusal } from '../http/errors';
+import type { StoredPicture } from './repository';
+
+/** What can be shown in a mail; anything else is drawn anew as one of them. */
+const SHOWN = new Set(['jpeg', 'png', 'webp', 'gif']);
+const NO_PICTURE =
+  'This is not a picture that can be read. Send a JPEG, PNG, GIF, WebP or SVG file.';
+/** A picture may have so many pixels: more would take the memory of the machine. */
+const MAX_PIXELS = 80_000_000;
+/** An SVG has no size of its own that matters: it is drawn this wide at most. */
+const SVG_WIDTH = 1600;
+/** So many drawn sizes are kept of a picture. */
+const MOST_KEPT = 100;
+
+type Facts = Pick<StoredPicture, 'type' | 'width' | 'height'>;
+const open = (file: string, animated = false) =>
+  sharp(file, { limitInputPixels: MAX_PIXELS, animated, failOn: 'error' });
+
+/** The files of the library: what was sent, and what was drawn of it so far. */
+export class PictureFiles {
+  constructor(private readonly folder: string) {
+    mkdirSync(folder, { recursive: true });
+  }
+
+  /** Where a file is received before it is looked at. */
+  incoming(name: string): string {
+    return join(this.folder, `incoming-${name}`);
+  }
+
+  forgetIncoming(incoming: string): void {
+    rmSync(incoming, { force: true });
+  }
+
+  private original = (id: string) => join(this.folder, `${id}.original`);
+  private drawn = (id: string) => join(this.folder, id);
+
+  /** Looks at a file that was received and keeps it as a picture. Refuses what is none; nothing is left then. */
+  async keep(incoming: string, id: string): Promise<Facts> {
+    const readable = `${incoming}.drawn`;
+    try {
+      const facts = await this.readable(incoming, readable);
+      renameSync(existsSync(readable) ? readable : incoming, this.original(id));
+      this.forgetDrawn(id);
+      return facts;
+    } catch (error) {
+      if (error instanceof Refusal) throw error;
+      const said = error instanceof Error ? error.message : '';
+      if (/pixel limit/i.test(said))
+        throw new Refusal(413, 'This picture has more than 80 million pixels. Make it smaller.');
+      throw new Refusal(422, NO_PICTURE);
+    } finally {
+      for (const file of [incoming, readable]) rmSync(file, { force: true });
+    }
+  }
+
+  private async readable(file: string, to: string): Promise<Facts> {
+    const { format, autoOrient, hasAlpha } = await open(file).metadata();
+    // Reads all of it: a file that is cut short is refused now, not when a mail shows it.
+    await open(file).stats();
+    const { width, height } = autoOrient;
+    if (SHOWN.has(format)) return { type: format as Facts['type'], width, height };
+    const image = format === 'svg' ? open(file).resize({ width: SVG_WIDTH }) : open(file);
+    const type = hasAlpha || format === 'svg' ? 'png' : 'jpeg';
+    const made = await image.autoOrient().toFormat(type).toFile(to);
+    return { type, width: made.width, height: made.height };
+  }
+
+  /** The file of a picture at a size, drawn where it is not yet. */
+  async at(picture: StoredPicture, width: number, height: number): Promise<string> {
+    const { id, version, type, focus } = picture;
+    const folder = this.drawn(id);
+    const file = join(folder, `${version}-${width}x${height}.${type}`);
+    if (existsSync(file)) return file;
+    mkdirSync(folder, { recursive: true });
+    if (readdirSync(folder).length >= MOST_KEPT) rmSync(folder, { recursive: true });
+    mkdirSync(folder, { recursive: true });
+    const part = `${file}.${process.hrtime.bigint()}`;
+    await this.draw(picture, { width, height }, focus).toFile(part);
+    renameSync(part, file);
+    return file;
+  }
+
+  private draw(
+    { id, type, width, height }: StoredPicture,
+    size: { width: number; height: number },
+    focus: Focus,
+  ) {
+    const crop = cropTo({ width, height }, size.width / size.height, focus);
+    const cut = open(this.original(id), type === 'gif')
+      .autoOrient()
+      .extract(crop);
+    const sized = cut.resize({ ...size, fit: 'fill' });
+    if (type === 'jpeg') return sized.jpeg({ quality: 82, mozjpeg: true });
+    return type === 'png' ? sized.png({ palette: true }) : sized.toFormat(type);
+  }
+
+  private forgetDrawn(id: string): void {
+    rmSync(this.drawn(id), { recursive: true, force: true });
+  }
+
+  forget(id: string): void {
+    this.forgetDrawn(id);
+    rmSync(this.original(id), { force: true });
+  }
+}

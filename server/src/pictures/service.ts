@@ -1,0 +1,142 @@
+import { readFileSync } from 'node:fs';
+import type { Readable } from 'node:stream';
+import type { ChangePicture, Picture } from '@carafe/contract';
+import { CENTRE, MAX_DRAWN, picturesNamed } from '@carafe/core/picture';
+import type { Template } from '@carafe/core/template';
+import type { Store } from '../database/store';
+import { receiveFile } from '../http/receiveFile';
+import { Refusal } from '../http/errors';
+import type { TemplatesRepository } from '../templates/repository';
+import { PictureFiles } from './files';
+import type { PicturesRepository, StoredPicture } from './repository';
+
+const MAX_MEGABYTES = 20;
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  picturesTable: PicturesRepository;
+  templates: Pick<TemplatesRepository, 'list'>;
+  /** Folder of the library's files. */
+  library: string;
+  now: () => Date;
+  newId: () => string;
+}
+
+/** The picture library. */
+export class PicturesService {
+  private readonly files: PictureFiles;
+
+  constructor(private readonly given: Given) {
+    this.files = new PictureFiles(given.library);
+  }
+
+  find(id: string): StoredPicture {
+    const picture = this.given.picturesTable.find(id);
+    if (!picture) throw new Refusal(404, 'There is no such picture.');
+    return picture;
+  }
+
+  list(): Picture[] {
+    const used = this.usage();
+    return this.given.picturesTable
+      .list()
+      .map((one) => ({ ...one, used_by: used.get(one.id) ?? [] }));
+  }
+
+  private told(picture: StoredPicture): Picture {
+    return { ...picture, used_by: this.usage().get(picture.id) ?? [] };
+  }
+
+  private usage(): Map<string, Picture['used_by']> {
+    const used = new Map<string, Picture['used_by']>();
+    for (const { id, template } of this.given.templates.list()) {
+      const { name } = template as Template;
+      for (const picture of picturesNamed(JSON.stringify(template)))
+        used.set(picture, [...(used.get(picture) ?? []), { id, name }]);
+    }
+    return used;
+  }
+
+  /** Keeps a file that is sent; refuses what is no picture, or too large. */
+  private async receive(body: Readable, id: string) {
+    const incoming = this.files.incoming(this.given.newId());
+    const bytes = await receiveFile(body, incoming, {
+      most: MAX_MEGABYTES * 1_000_000,
+      refusal: `A picture may have ${MAX_MEGABYTES} MB at most. Save it smaller; a mail shows it 1,200 pixels wide at most.`,
+    });
+    if (bytes === 0) throw new Refusal(422, 'This file is empty.');
+    const text = readFileSync(incoming).subarray(0, 100_000).toString('latin1');
+    if (/<svg[\s>]/i.test(text) && /<script|\son\w+\s*=|javascript:/i.test(text)) {
+      this.files.forgetIncoming(incoming);
+      throw new Refusal(
+        422,
+        'This SVG carries a script, and a mail cannot. Save it without, or as a PNG.',
+      );
+    }
+    return { bytes, ...(await this.files.keep(incoming, id)) };
+  }
+
+  async add(name: string, body: Readable): Promise<Picture> {
+    const { store, picturesTable, newId, now } = this.given;
+    const id = newId();
+    const facts = await this.receive(body, id);
+    const picture: StoredPicture = {
+      ...{ id, name, alt: '', tags: [], focus: CENTRE, version: 1 },
+      ...{ ...facts, made_at: now().toISOString() },
+    };
+    await store.write(() => picturesTable.insert(picture));
+    return this.told(picture);
+  }
+
+  async change(id: string, { focus, ...asked }: ChangePicture): Promise<Picture> {
+    const { store, picturesTable } = this.given;
+    return store.write(() => {
+      const before = this.find(id);
+      const defined = Object.fromEntries(
+        Object.entries(asked).filter(([, value]) => value !== undefined),
+      );
+      const changed = {
+        ...before,
+        ...defined,
+        ...(focus && { focus, version: before.version + 1 }),
+      };
+      picturesTable.update(changed);
+      return this.told(changed);
+    });
+  }
+
+  /** Another file under the same id: every mail that shows the picture shows the new one. */
+  async replace(id: string, body: Readable): Promise<Picture> {
+    const { store, picturesTable } = this.given;
+    this.find(id);
+    const facts = await this.receive(body, id);
+    return store.write(() => {
+      const before = this.find(id);
+      const changed = { ...before, ...facts, focus: CENTRE, version: before.version + 1 };
+      picturesTable.update(changed);
+      return this.told(changed);
+    });
+  }
+
+  async remove(id: string): Promise<void> {
+    const { store, picturesTable } = this.given;
+    const { used_by: used, name } = this.told(this.find(id));
+    const [first] = used;
+    if (first)
+      throw new Refusal(
+        409,
+        `“${name}” is shown in “${first.name}”${used.length > 1 ? ` and ${used.length - 1} more` : ''}. Take it out there first.`,
+      );
+    await store.write(() => picturesTable.remove(id));
+    this.files.forget(id);
+  }
+
+  /** The file of a picture at a size written `600x400`. */
+  async file(id: string, size: string): Promise<string> {
+    const picture = this.find(id);
+    const [, width, height] = (/^(\d{1,4})x(\d{1,4})$/.exec(size) ?? []).map(Number);
+    if (!width || !height || width > MAX_DRAWN || height > MAX_DRAWN)
+      throw new Refusal(404, 'A picture is asked for as 600x400, up to 2,400 pixels each way.');
+    return this.files.at(picture, width, height);
+  }
+}
