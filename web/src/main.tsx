@@ -39,6 +39,12 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await loadDesk()).Desk }),
       },
       {
+        path: '/library',
+        lazy: async () => ({
+          Component: (await import('./places/pictures/PicturesPlace')).PicturesPlace,
+        }),
+      },
+      {
         path: '/sources',
         lazy: async () => ({
           Component: (await import('./places/sources/SourcesPlace')).SourcesPlace,

@@ -1,6 +1,7 @@
 import {
   ENDPOINTS as E,
   type AnswerOf,
+  type ChangePicture,
   type ChangeSource,
   type CheckImport,
   type CreateSource,
@@ -31,7 +32,16 @@ const askServer: BaseQueryFn<Asking, unknown, Refused> = async (
   }
 };
 
-const TAGS = ['template', 'preview', 'source', 'rows', 'import', 'shop', 'person'] as const;
+const TAGS = [
+  'template',
+  'preview',
+  'source',
+  'rows',
+  'import',
+  'shop',
+  'person',
+  'picture',
+] as const;
 type Tag = (typeof TAGS)[number];
 /** All of a kind, beside each by its id. */
 const LIST = 'LIST';
@@ -96,6 +106,19 @@ export const api = createApi({
     person: build.query<Ans<'getPerson'>, { shop: string; email: string }>({
       query: ({ shop, email }) => ({ endpoint: E.getPerson, params: { shop }, query: { email } }),
       providesTags: [tag('person')],
+    }),
+
+    pictures: build.query<Ans<'listPictures'>, void>({
+      query: () => ({ endpoint: E.listPictures }),
+      providesTags: [tag('picture')],
+    }),
+    changePicture: build.mutation<Ans<'changePicture'>, { id: string; asked: ChangePicture }>({
+      query: ({ id, asked }) => ({ endpoint: E.changePicture, params: { id }, body: asked }),
+      invalidatesTags: [tag('picture')],
+    }),
+    deletePicture: build.mutation<null, string>({
+      query: byId(E.deletePicture),
+      invalidatesTags: [tag('picture')],
     }),
 
     health: build.query<Ans<'health'>, void>({
@@ -206,7 +229,7 @@ export function staleTags(update: LiveUpdate): (Tag | { type: Tag; id: string })
     case 'people':
       return [tag('person')];
     case 'template':
-      return [tag('template'), tag('preview', update.id)];
+      return [tag('template'), tag('preview', update.id), tag('picture')];
     case 'source':
       return [tag('source'), tag('source', update.id), tag('rows', update.id)];
     case 'import':

@@ -30,6 +30,7 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
         onClick: () => void navigate(`/templates/${id}`),
       })),
     ];
+    found.push({ id: 'pictures', label: 'Pictures', onClick: () => void navigate('/library') });
     found.push({ id: 'sources', label: 'All sources', onClick: () => void navigate('/sources') });
     for (const { id, name, shop, rows } of sources)
       found.push({

@@ -5,6 +5,7 @@ import { ColourField } from '../../../parts/ColourField';
 import { FormulaField } from '../../../parts/formula/FormulaField';
 import { ScopeProvider, useScope, type Scope } from '../../../parts/words/scope';
 import { RichField } from '../../../parts/words/WordsEditor';
+import { PictureField } from '../../../parts/pictures/PictureField';
 import { LabelledLine } from './Labelled';
 import { ListForm } from './ListForm';
 
@@ -33,6 +34,7 @@ export function FieldsForm({ owner, fields, inList, as, onPut }: Props) {
             as={as}
             inList={inList}
             onPut={(value) => onPut(field.path, value, `Edit ${field.label.toLowerCase()}`)}
+            onAlt={(alt) => field.path === 'src' && onPut('alt', alt, 'Edit alt text')}
           />
         </ScopeProvider>
       ))}
@@ -49,6 +51,8 @@ interface ControlProps {
   as: string;
   inList: Scope;
   onPut: (value: unknown) => void;
+  /** What a chosen picture says of itself. */
+  onAlt: (alt: string) => void;
 }
 
 /** What is shown where nothing is given, and why. */
@@ -57,7 +61,7 @@ const hints = ({ help, placeholder }: NodeField) => ({
   ...(placeholder && { placeholder }),
 });
 
-function Control({ field, value, as, inList, onPut }: ControlProps) {
+function Control({ field, value, as, inList, onPut, onAlt }: ControlProps) {
   const { shape, frames } = useScope();
   const { label, optional = false } = field;
   /** An empty field that can be left out is left out. */
@@ -76,6 +80,15 @@ function Control({ field, value, as, inList, onPut }: ControlProps) {
             styles={{ input: MONOSPACED }}
             value={String(value ?? '')}
             onChange={({ currentTarget }) => putText(currentTarget.value)}
+          />
+        );
+      if (field.holds === 'picture')
+        return (
+          <PictureField
+            label={label}
+            value={String(value ?? '')}
+            onChange={putText}
+            onChosen={({ alt }) => alt !== '' && onAlt(alt)}
           />
         );
       return (

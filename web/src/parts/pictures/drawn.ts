@@ -1,0 +1,15 @@
+import type { Picture } from '@carafe/contract';
+
+/** Where this server draws a picture so many pixels wide, as it is now. */
+export function drawn({ id, width, height, version }: Picture, wide: number): string {
+  const drawnWide = Math.max(1, Math.min(wide, width));
+  const high = Math.max(1, Math.round((drawnWide * height) / width));
+  return `/pictures/library/${id}/${drawnWide}x${high}?v=${version}`;
+}
+
+/** The weight of a file in words. */
+export function weight(bytes: number): string {
+  return bytes >= 1e6
+    ? `${(bytes / 1e6).toLocaleString('en-GB', { maximumFractionDigits: 1 })} MB`
+    : `${Math.max(1, Math.round(bytes / 1000)).toLocaleString('en-GB')} KB`;
+}
