@@ -9,6 +9,7 @@ import { heading } from './heading';
 import { html } from './html';
 import { lines } from './lines';
 import { menu } from './menu';
+import { notes } from './notes';
 import { picture } from './picture';
 import { posts } from './posts';
 import { spacer } from './spacer';
@@ -17,7 +18,7 @@ import { totals } from './totals';
 
 /** Every kind of block, in the order in which they are offered. */
 export const BLOCKS = {
-  ...{ text, heading, picture, button, cards, lines, totals, posts, coupon },
+  ...{ text, heading, picture, button, cards, lines, totals, notes, posts, coupon },
   ...{ gallery, menu, divider, spacer, group, html, foot },
 };
 
@@ -30,6 +31,7 @@ export {
   type ShopSources,
   type TextLooks,
 } from './define';
+export { PLACE_NAMES } from './notes';
 export {
   memberKind,
   putAt,

@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import type { Writer } from '../build/writer';
 import { quote } from '../formula';
+import { noteHoldsAtLine, ProductNote } from '../library/notes';
 import { common, looks, Loop, Running } from '../template/parts';
 import { defineBlock, listWords } from './define';
 import { SPACE } from './fields';
+import { noteHtml, notePlain } from './noteHtml';
 
 const LinesColumn = z.strictObject({
   show: z.enum(['picture', 'item', 'quantity', 'price', 'total']),
@@ -25,6 +27,10 @@ const schema = z.strictObject({
   property_names: z.string().max(500).optional(),
   /** Longer values of properties are cut at so many characters. */
   property_length: z.number().int().min(5).max(500).optional(),
+  /** Show the product notes that are for a line below it. */
+  notes: z.boolean().optional(),
+  /** Those notes, put in before the template is built. */
+  shown: z.array(ProductNote).max(500).optional(),
 });
 type LinesBlock = z.infer<typeof schema>;
 
@@ -65,6 +71,25 @@ function formulas({
     },
     value: length === undefined ? 'property.value' : `shorten(property.value, ${length})`,
   };
+}
+
+/** The list that the table walks, as a formula. */
+function listOf({ items: { list, where } }: LinesBlock): string {
+  return where === undefined ? list : `(${list}) where (${where})`;
+}
+
+/** What stands below a line, each note once; `write` puts it into its place. */
+function notesBelow(
+  block: LinesBlock,
+  writer: Writer,
+  write: (note: ProductNote) => string,
+): string {
+  if (!block.notes) return '';
+  return (block.shown ?? [])
+    .map((note) =>
+      writer.when(noteHoldsAtLine(note, block.items.as, listOf(block)), 'shown', write(note)),
+    )
+    .join('');
 }
 
 function itemHtml(block: LinesBlock, writer: Writer): string {
@@ -170,6 +195,12 @@ export const lines = defineBlock({
       most: 500,
       unit: 'characters',
     },
+    {
+      control: 'switch',
+      path: 'notes',
+      label: 'Product notes under their lines',
+      optional: true,
+    },
     ...SPACE,
   ],
   label: (block) => `Table of ${listWords(block.items.list)}`,
@@ -201,7 +232,13 @@ export const lines = defineBlock({
       })
       .join('');
     const cells = block.columns.map((column) => cellHtml(column, block, writer)).join('');
-    const rows = writer.loop(block.items, 'items', `<tr>${cells}</tr>`);
+    const below = notesBelow(
+      block,
+      writer,
+      (note) =>
+        `<tr><td colspan="${block.columns.length}" style="padding:10px 0;border-bottom:1px solid ${style.rule}">${noteHtml(note, writer)}</td></tr>`,
+    );
+    const rows = writer.loop(block.items, 'items', `<tr>${cells}</tr>${below}`);
     return `<mj-raw><tr><td style="padding:${writer.padding(block.padding)}"><table width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%;border-collapse:collapse;font-family:${style.body_font};font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink}"><thead><tr>${head}</tr></thead><tbody>${rows}</tbody></table></td></tr></mj-raw>`;
   },
   text(block, writer) {
@@ -217,10 +254,11 @@ export const lines = defineBlock({
     const property = `\n    ${value('property.name', 'properties.name')}: ${value(f.value, 'properties.value')}`;
     const properties = block.properties ? writer.loop(f.properties, 'properties', property) : '';
     const name = value(f.name, 'items.name');
+    const below = notesBelow(block, writer, (note) => `${notePlain(note, writer)}\n\n`);
     return writer.loop(
       block.items,
       'items',
-      `  ${quantity}${name}${variant}${money}${properties}\n`,
+      `  ${quantity}${name}${variant}${money}${properties}\n${below}`,
     );
   },
 });

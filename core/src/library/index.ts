@@ -1,0 +1,10 @@
+export { EMPTY_LIBRARY, expand, type ShopLibrary } from './expand';
+export { byName, expandFormula, NamedFormula, OWN, usesOf, withNamed } from './named';
+export {
+  EMPTY_NOTE,
+  NOTE_PLACES,
+  noteGoesWith,
+  noteOfRow,
+  ProductNote,
+  type NotePlace,
+} from './notes';
