@@ -1,5 +1,6 @@
 import { eventEndpoints } from './events';
 import { importEndpoints } from './imports';
+import { libraryEndpoints } from './library';
 import { pictureEndpoints } from './pictures';
 import { renderEndpoints } from './render';
 import { shopEndpoints } from './shops';
@@ -15,6 +16,7 @@ export const ENDPOINTS = {
   ...sourceEndpoints,
   ...importEndpoints,
   ...eventEndpoints,
+  ...libraryEndpoints,
   ...pictureEndpoints,
   ...systemEndpoints,
 };
@@ -23,6 +25,7 @@ export * from './endpoint';
 export * from './errors';
 export * from './events';
 export * from './imports';
+export * from './library';
 export * from './live';
 export { openApiDocument } from './openApi';
 export * from './pictures';

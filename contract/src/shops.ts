@@ -1,5 +1,6 @@
 import { isCurrency, isLocale, isTimeZone } from '@carafe/core/formula';
 import type { PersonData, ShopEvent } from '@carafe/core/record';
+import type { ShopLibrary } from '@carafe/core/library';
 import type { Shape } from '@carafe/core/shape';
 import { z } from 'zod';
 import { carried, endpoint } from './endpoint';
@@ -146,6 +147,7 @@ export const shopEndpoints = {
     answer: z.object({
       shared: carried<unknown>('shop, catalog, feeds, coupon; dates as ISO text'),
       lengths: ListLengths,
+      library: carried<ShopLibrary>('Named formulas and product notes of the shop'),
     }),
   }),
   shape: endpoint({

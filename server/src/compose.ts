@@ -11,7 +11,9 @@ import type { AllJobs } from './jobs/handlers';
 import type { Jobs } from './jobs/jobs';
 import { LiveUpdates } from './live/liveUpdates';
 import { liveRoutes } from './live/routes';
-import { libraryRoutes, pictureRoutes } from './pictures/routes';
+import { libraryRoutes } from './library/routes';
+import { LibraryService } from './library/service';
+import { drawnRoutes, pictureRoutes } from './pictures/routes';
 import { PicturesService } from './pictures/service';
 import { renderRoutes } from './render/routes';
 import { RenderService } from './render/service';
@@ -80,10 +82,10 @@ export function compose(outside: Outside) {
 
   const app: Express = createApp({
     ...outside,
-    library: libraryRoutes(pictures),
+    library: drawnRoutes(pictures),
     api: [
       templateRoutes(templates),
-      renderRoutes(new RenderService(tables.templates, jobs, now)),
+      renderRoutes(new RenderService(tables, jobs, now)),
       shopRoutes({
         ...{ shops, people: tables.people, jobs, now },
         shapes: new ShopShapes(jobs, now, updates),
@@ -96,6 +98,10 @@ export function compose(outside: Outside) {
       }),
       importRoutes({ imports, sources, entries: tables.entries }),
       pictureRoutes(pictures),
+      libraryRoutes({
+        ...{ shops, jobs, now },
+        library: new LibraryService({ ...common, ...tables }),
+      }),
       eventRoutes(new EventsService(jobs, updates, now)),
       liveRoutes(updates),
       systemRoutes(clock, imports),

@@ -4,6 +4,7 @@ import { generationsRepository } from './imports/generations';
 import { importsRepository } from './imports/repository';
 import { peopleRepository } from './people/repository';
 import { stalePeopleRepository } from './people/staleRepository';
+import { libraryRepository } from './library/repository';
 import { picturesRepository } from './pictures/repository';
 import { shopsRepository } from './shops/repository';
 import { entriesRepository } from './sources/entriesRepository';
@@ -23,6 +24,7 @@ export function openRepositories(db: Db) {
     people: peopleRepository(db),
     stalePeople: stalePeopleRepository(db),
     templates: templatesRepository(db),
+    library: libraryRepository(db),
     pictures: picturesRepository(db),
     posts: journalRepository(db),
   };

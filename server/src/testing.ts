@@ -24,7 +24,7 @@ export async function testServer(options: { demo?: boolean; token?: string } = {
   plainErrors();
   let now = new Date('2026-11-24T09:00:00Z');
   let count = 0;
-  let self = '';
+  let self = 'http://127.0.0.1:4600';
   const store = openStore(':memory:', migrations, new LocalLane());
   const folder = mkdtempSync(join(tmpdir(), 'carafe-test-'));
   const newId = () => `t${++count}`;

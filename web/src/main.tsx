@@ -41,7 +41,17 @@ const router = createBrowserRouter([
       {
         path: '/library',
         lazy: async () => ({
-          Component: (await import('./places/pictures/PicturesPlace')).PicturesPlace,
+          Component: (await import('./places/library/PicturesPlace')).PicturesPlace,
+        }),
+      },
+      {
+        path: '/library/notes',
+        lazy: async () => ({ Component: (await import('./places/library/NotesPlace')).NotesPlace }),
+      },
+      {
+        path: '/library/formulas',
+        lazy: async () => ({
+          Component: (await import('./places/library/FormulasPlace')).FormulasPlace,
         }),
       },
       {

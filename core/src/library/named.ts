@@ -95,3 +95,18 @@ export function withNamed(shape: Shape, formulas: readonly NamedFormula[]): Shap
   const own: Field = { shape: { kind: 'record', fields }, filled: 1, of: 1, samples: [] };
   return { kind: 'record', fields: { ...shape.fields, [OWN]: own } };
 }
+
+/** What the named formulas give for a record: a record whose fields are worked out when they are asked for. */
+export function ownValues(
+  formulas: readonly NamedFormula[],
+  valueOf: (formula: string) => unknown,
+): Record<string, unknown> {
+  const all = byName(formulas);
+  const own = {};
+  for (const { name, formula } of formulas)
+    Object.defineProperty(own, name, {
+      enumerable: true,
+      get: () => valueOf(expandFormula(formula, all)),
+    });
+  return own;
+}

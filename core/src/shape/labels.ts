@@ -47,7 +47,7 @@ const parts = (path: string) => path.split(/[.[\]"(),\s]+/).filter((part) => par
 /** A field in words, as a person would say it: “First name”, “Cart total”, “Line name”. */
 export function fieldLabel(path: string): string {
   const [root = '', ...rest] = parts(path);
-  const said = root === 'person' && rest.length > 0 ? rest : [root, ...rest];
+  const said = (root === 'person' || root === 'own') && rest.length > 0 ? rest : [root, ...rest];
   const words = said.join(' ').replaceAll('_', ' ').trim();
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -1,3 +1,4 @@
+export { richGist } from './gist';
 export {
   apply,
   changeNode,

@@ -8,6 +8,7 @@ import { lookForImport } from '../imports/lookAtFile';
 import type { ImportJobs } from '../imports/task';
 import { audienceOf, type AudienceJobs } from '../people/audience';
 import { refreshStale } from '../people/refresh';
+import { samplesOf, type SampleJobs } from '../people/samples';
 import { renderRecords, type RenderJobs } from '../render/service';
 import type { Repositories } from '../repositories';
 import type { SharedJobs } from '../shops/service';
@@ -30,6 +31,7 @@ export type AllJobs = ImportJobs &
   SharedJobs &
   ShapeJobs &
   AudienceJobs &
+  SampleJobs &
   StoreJobs;
 
 /** Keeping the database in order. */
@@ -72,6 +74,7 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     preview: ({ template, now }) => previewMail(parts, template, new Date(now)),
     sharedData: ({ shop, now, needs }) => sharedText(parts, shop, new Date(now), needs),
     shape: ({ shop, now }) => shapeOfShop(parts, shop, new Date(now)),
+    samples: (task) => samplesOf(parts, task),
     audience: (task) => audienceOf(parts, task),
   };
 }

@@ -14,6 +14,7 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'sharedData',
   'shape',
   'selectRows',
+  'samples',
   'profile',
 ]);
 

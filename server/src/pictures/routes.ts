@@ -16,7 +16,7 @@ export function pictureRoutes(pictures: PicturesService): Router {
 }
 
 /** Where mails find the pictures of the library. */
-export function libraryRoutes(pictures: PicturesService): Router {
+export function drawnRoutes(pictures: PicturesService): Router {
   const router = Router();
   router.get('/:id/:size', async (request, response) => {
     const file = await pictures.file(request.params.id, request.params.size);

@@ -6,6 +6,7 @@ import { prepare } from '@carafe/core/render';
 import type { Template } from '@carafe/core/template';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
+import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import { templateOrRefuse } from '../templates/service';
 import type { TemplatesRepository } from '../templates/repository';
 
@@ -46,19 +47,19 @@ export async function renderRecords(task: RenderTask): Promise<RenderAnswer | nu
 /** Builds templates and fills them, beside the server. */
 export class RenderService {
   constructor(
-    private readonly templates: Pick<TemplatesRepository, 'find'>,
+    private readonly parts: LibraryParts & { templates: Pick<TemplatesRepository, 'find'> },
     private readonly jobs: Jobs<RenderJobs>,
     private readonly now: () => Date,
   ) {}
 
   build(document: unknown): Promise<Built> {
-    return this.jobs.run('build', templateOrRefuse(document));
+    return this.jobs.run('build', expandedOf(this.parts, templateOrRefuse(document)));
   }
 
   async render(asked: RenderRequest): Promise<RenderAnswer> {
     const { records, locale, trail = false } = asked;
     const asOf = ((asked.as_of && readDate(asked.as_of)) || this.now()).toISOString();
-    const template = this.templateOf(asked);
+    const template = expandedOf(this.parts, this.templateOf(asked));
     const answer = await this.jobs.run('render', { template, records, asOf, locale, trail });
     if (!answer)
       throw new Refusal(
@@ -72,7 +73,7 @@ export class RenderService {
     if (template !== undefined) return templateOrRefuse(template);
     if (template_id === undefined)
       throw new Refusal(400, 'Say what to fill: “template” or “template_id”.');
-    const stored = this.templates.find(template_id);
+    const stored = this.parts.templates.find(template_id);
     if (!stored) throw new Refusal(404, `There is no template “${template_id}”.`);
     return stored.template as Template;
   }

@@ -23,8 +23,10 @@ export function shopRoutes({ shops, people, shapes, jobs, now }: Given): Router 
   mount(router, ENDPOINTS.listShops, () => ({ shops: shops.list() }));
   mount(router, ENDPOINTS.createShop, ({ body }) => shops.create(body));
   mount(router, ENDPOINTS.sharedData, async ({ params, body }) => {
-    const { text, lengths } = await shops.sharedText(params.shop, body.catalogs);
-    return new JsonText(`{"shared":${text},"lengths":${JSON.stringify(lengths)}}`);
+    const { text, lengths, library } = await shops.sharedText(params.shop, body.catalogs);
+    return new JsonText(
+      `{"shared":${text},"lengths":${JSON.stringify(lengths)},"library":${JSON.stringify(library)}}`,
+    );
   });
   mount(router, ENDPOINTS.shape, ({ params }) => shapes.of(shops.known(params.shop)));
   mount(

@@ -1,4 +1,5 @@
 import { assembleRecord, productIndex, withStandard, type SharedData } from '@carafe/core/record';
+import { withNamed } from '@carafe/core/library';
 import { DATE, inferShape, ShapeBuilder, type Shape } from '@carafe/core/shape';
 import { LruCache } from '../database/lruCache';
 import type { Job, Jobs } from '../jobs/jobs';
@@ -39,7 +40,9 @@ export function shapeOfShop(
     ]),
   );
   const fields = { ...ownFields, ...commonFields, today: always, now: always };
-  return withStandard({ kind: 'record', fields }, count);
+  const shape = withStandard({ kind: 'record', fields }, count);
+  const formulas = parts.library.list(shop, 'formula').map(({ document }) => document);
+  return withNamed(shape, formulas);
 }
 
 /** The shapes of shops, worked out beside the server and kept until something changes. */

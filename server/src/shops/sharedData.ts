@@ -1,9 +1,11 @@
+import type { ShopLibrary } from '@carafe/core/library';
 import type { Fields } from '@carafe/core/formula';
 import { narrowCatalog } from '@carafe/core/render';
 import { reviveRecord, type PersonData, type SharedData } from '@carafe/core/record';
 import type { CatalogNeed } from '@carafe/contract';
 import type { EntriesRepository } from '../sources/entriesRepository';
 import type { SourcesRepository } from '../sources/repository';
+import { libraryOf, type LibraryParts } from '../library/shopLibrary';
 import type { ShopsRepository } from './repository';
 
 /** Mails show the latest posts; the rest stay in the source. */
@@ -14,6 +16,7 @@ export interface SharedParts {
   shops: Pick<ShopsRepository, 'find'>;
   sources: Pick<SourcesRepository, 'feeding'>;
   entries: Pick<EntriesRepository, 'records' | 'find'>;
+  library: LibraryParts['library'];
 }
 
 interface Coupon {
@@ -66,6 +69,8 @@ export interface SharedText {
   text: string;
   /** By `catalog.<name>` for a list, and by list and filter for what a loop keeps of it. */
   lengths: Record<string, number>;
+  /** What the shop keeps for its templates. */
+  library: ShopLibrary;
 }
 
 /** How the lengths of a loop are found. */
@@ -106,7 +111,7 @@ export function sharedText(
   const text =
     `{"shop":${JSON.stringify(shop)},"catalog":{${catalogs.join(',')}},` +
     `"feeds":${JSON.stringify(feeds)},"coupon":${JSON.stringify(coupon)}}`;
-  return { text, lengths };
+  return { text, lengths, library: libraryOf(parts, id) };
 }
 
 /** The same, as formulas read it. */

@@ -5,6 +5,7 @@ import { prepare, type Mail } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
 import type { Template } from '@carafe/core/template';
 import type { Having } from '@carafe/contract';
+import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import { everyone } from '../people/listing';
 import type { PeopleRepository } from '../people/repository';
 import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
@@ -18,11 +19,12 @@ function havingFor(template: Template): Having {
 
 /** The mail as its first recipient would get it; null in a shop without people. */
 export async function previewMail(
-  parts: SharedParts & { people: Pick<PeopleRepository, 'list' | 'data'> },
-  template: Template,
+  parts: SharedParts & LibraryParts & { people: Pick<PeopleRepository, 'list' | 'data'> },
+  given: Template,
   asOf: Date,
 ): Promise<Mail | null> {
   const { people } = parts;
+  const template = expandedOf(parts, given);
   const shared = sharedDataOf(parts, template.shop, asOf, catalogNeeds(templateSites(template)));
   const [first] = people.list(template.shop, everyone(havingFor(template)), 1, 0).recipients;
   const [person] = first ? people.data(template.shop, [first.id]) : [];

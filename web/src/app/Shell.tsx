@@ -14,7 +14,7 @@ import classes from './Shell.module.css';
 
 const PLACES = [
   { to: '/', label: 'Templates', isAt: (at: string) => at === '/' || at.startsWith('/templates') },
-  { to: '/library', label: 'Pictures', isAt: (at: string) => at.startsWith('/library') },
+  { to: '/library', label: 'Library', isAt: (at: string) => at.startsWith('/library') },
   { to: '/sources', label: 'Sources', isAt: (at: string) => at.startsWith('/sources') },
 ];
 

@@ -11,6 +11,7 @@ import {
   type LiveUpdate,
   type Shop,
 } from '@carafe/contract';
+import type { NamedFormula, ProductNote } from '@carafe/core/library';
 import type { Template } from '@carafe/core/template';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import { ask, RequestFailed, type Asked, type Refused } from './ask';
@@ -41,6 +42,7 @@ const TAGS = [
   'shop',
   'person',
   'picture',
+  'library',
 ] as const;
 type Tag = (typeof TAGS)[number];
 /** All of a kind, beside each by its id. */
@@ -119,6 +121,47 @@ export const api = createApi({
     deletePicture: build.mutation<null, string>({
       query: byId(E.deletePicture),
       invalidatesTags: [tag('picture')],
+    }),
+
+    shape: build.query<Ans<'shape'>, string>({
+      query: (shop) => ({ endpoint: E.shape, params: { shop } }),
+      providesTags: [tag('library'), tag('person')],
+    }),
+    samples: build.query<Ans<'samples'>, { shop: string; formula: string }>({
+      query: ({ shop, ...body }) => ({ endpoint: E.samples, params: { shop }, body }),
+      providesTags: [tag('person'), tag('library')],
+    }),
+    formulas: build.query<Ans<'listFormulas'>, string>({
+      query: (shop) => ({ endpoint: E.listFormulas, params: { shop } }),
+      providesTags: [tag('library'), tag('template')],
+    }),
+    addFormula: build.mutation<Ans<'addFormula'>, { shop: string; formula: NamedFormula }>({
+      query: ({ shop, formula }) => ({ endpoint: E.addFormula, params: { shop }, body: formula }),
+      invalidatesTags: [tag('library')],
+    }),
+    changeFormula: build.mutation<Ans<'changeFormula'>, { id: string; formula: NamedFormula }>({
+      query: ({ id, formula }) => ({ endpoint: E.changeFormula, params: { id }, body: formula }),
+      invalidatesTags: [tag('library')],
+    }),
+    deleteFormula: build.mutation<null, string>({
+      query: byId(E.deleteFormula),
+      invalidatesTags: [tag('library')],
+    }),
+    notes: build.query<Ans<'listNotes'>, string>({
+      query: (shop) => ({ endpoint: E.listNotes, params: { shop } }),
+      providesTags: [tag('library'), tag('template')],
+    }),
+    addNote: build.mutation<Ans<'addNote'>, { shop: string; note: ProductNote }>({
+      query: ({ shop, note }) => ({ endpoint: E.addNote, params: { shop }, body: note }),
+      invalidatesTags: [tag('library')],
+    }),
+    changeNote: build.mutation<Ans<'changeNote'>, { id: string; note: ProductNote }>({
+      query: ({ id, note }) => ({ endpoint: E.changeNote, params: { id }, body: note }),
+      invalidatesTags: [tag('library')],
+    }),
+    deleteNote: build.mutation<null, string>({
+      query: byId(E.deleteNote),
+      invalidatesTags: [tag('library')],
     }),
 
     health: build.query<Ans<'health'>, void>({
@@ -222,8 +265,9 @@ export const api = createApi({
 export function staleTags(update: LiveUpdate): (Tag | { type: Tag; id: string })[] {
   switch (update.type) {
     case 'here':
-    case 'shared':
       return [];
+    case 'shared':
+      return [tag('library')];
     case 'stale':
       return [...TAGS];
     case 'people':

@@ -71,6 +71,8 @@ export const theme = createTheme({
     TextInput: { defaultProps: { size: 'xs' } },
     Textarea: { defaultProps: { size: 'xs' } },
     Select: { defaultProps: { size: 'xs' } },
+    TagsInput: { defaultProps: { size: 'xs' } },
+    Autocomplete: { defaultProps: { size: 'xs' } },
     NumberInput: { defaultProps: { size: 'xs' } },
     Switch: { defaultProps: { size: 'xs' } },
     Button: { defaultProps: { size: 'xs' } },

@@ -30,7 +30,12 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
         onClick: () => void navigate(`/templates/${id}`),
       })),
     ];
-    found.push({ id: 'pictures', label: 'Pictures', onClick: () => void navigate('/library') });
+    for (const [label, to] of [
+      ['Pictures', '/library'],
+      ['Product notes', '/library/notes'],
+      ['Named formulas', '/library/formulas'],
+    ] as const)
+      found.push({ id: to, label, description: 'Library', onClick: () => void navigate(to) });
     found.push({ id: 'sources', label: 'All sources', onClick: () => void navigate('/sources') });
     for (const { id, name, shop, rows } of sources)
       found.push({

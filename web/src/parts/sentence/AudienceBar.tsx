@@ -17,7 +17,8 @@ export function AudienceBar({
 }: {
   shop: string;
   formula: string;
-  onLook: (recipient: Recipient) => void;
+  /** Where one of them can be looked at. */
+  onLook?: (recipient: Recipient) => void;
 }) {
   const [settled] = useDebouncedValue(formula.trim(), PAUSE_MS);
   const isAsked = settled !== '' && parsedFormula(settled).ok;
@@ -29,7 +30,8 @@ export function AudienceBar({
   if (!data) return <p className="quiet">Counting …</p>;
   const { of, holds, yes, no } = data;
   const look = (recipient: Recipient | null, label: string) =>
-    recipient && (
+    recipient &&
+    onLook && (
       <Button size="compact-xs" variant="subtle" onClick={() => onLook(recipient)}>
         {label}
       </Button>

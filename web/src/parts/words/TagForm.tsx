@@ -3,6 +3,7 @@ import { IconListSearch } from '@tabler/icons-react';
 import { check, parsedFormula, readTag, writeTag, type TagFormat } from '@carafe/core/formula';
 import { singleValues } from '@carafe/core/shape';
 import { FieldPicker } from '../FieldPicker';
+import { SamplesList } from '../SamplesList';
 import { Findings } from '../Findings';
 import { FormulaField } from '../formula/FormulaField';
 import { printIn, useScope } from './scope';
@@ -98,6 +99,7 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
         </div>
       )}
       {parts && <Findings findings={findings} />}
+      {scope.shop !== undefined && <SamplesList shop={scope.shop} formula={formula} />}
       <Group justify="flex-end">
         <Button variant="subtle" color="clay" onClick={onRemove}>
           Remove the tag

@@ -17,6 +17,8 @@ export interface Scope {
   shape: Shape;
   frames: ScopeFrame[];
   context: Context | null;
+  /** The shop whose people can be asked; left out where tags stand in a list. */
+  shop?: string | undefined;
 }
 
 const ScopeContext = createContext<Scope>({ shape: ANY, frames: [], context: null });
@@ -28,11 +30,13 @@ export function scopeAt(
   record: Fields | null,
   asOf: Date,
   loops: readonly Loop[],
+  shop?: string,
 ): Scope {
   return {
     shape,
     frames: framesOf(loops, shape),
     context: record && sampleContext(record, { asOf }, loops),
+    shop: loops.length === 0 ? shop : undefined,
   };
 }
 

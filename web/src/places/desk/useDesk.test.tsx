@@ -130,7 +130,11 @@ describe('what the worker is told and tells', () => {
     expect(said()['subject']).toBe('For 1');
     await flip(1);
     await worker.say({ type: 'filled', filled: filledFor(1) });
-    await worker.say({ type: 'shared', shared: { today: '2026-11-01' } as never });
+    await worker.say({
+      type: 'shared',
+      library: { formulas: [], notes: [] },
+      shared: { today: '2026-11-01' } as never,
+    });
     // Nor is one person's record ever another's.
     expect(said()['greeted']).toBeNull();
     await worker.say({ type: 'filled', filled: filledFor(2) });

@@ -12,6 +12,12 @@ import {
 import { ENDPOINTS } from '@carafe/contract';
 import { weightFinding, weightOf, type SiteFinding } from '@carafe/core/check';
 import { compile, evaluate, parsedFormula, printValue, type Fields } from '@carafe/core/formula';
+import {
+  EMPTY_LIBRARY,
+  OWN,
+  ownValues as namedValues,
+  type ShopLibrary,
+} from '@carafe/core/library';
 import { reviveRecord, type SharedData } from '@carafe/core/record';
 import { contextFor, type Trail } from '@carafe/core/render';
 import type { Shape } from '@carafe/core/shape';
@@ -145,6 +151,16 @@ function ownValues(record: Fields | null, asOf: Date): OwnValue {
   };
 }
 
+/** The record with what the shop's named formulas give for it. */
+function withOwn(record: Fields, { formulas }: ShopLibrary, asOf: Date): Fields {
+  if (formulas.length === 0) return record;
+  const valueOf = (formula: string) => {
+    const parsed = parsedFormula(formula);
+    return parsed.ok ? evaluate(compile(parsed.value), contextFor(record, { asOf })) : undefined;
+  };
+  return { ...record, [OWN]: namedValues(formulas, valueOf) };
+}
+
 /** Tells the worker what is wanted, and gives what it knows to the desk. */
 export function DeskProvider({ children }: { children: ReactNode }) {
   const dispatch = useAppDispatch();
@@ -157,6 +173,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const [built, setBuilt] = useState<BuildFinding[]>([]);
   const [shape, setShape] = useState<Shape>({ kind: 'any' });
   const [shared, setShared] = useState<SharedData | null>(null);
+  const [library, setLibrary] = useState<ShopLibrary>(EMPTY_LIBRARY);
   const [problem, setProblem] = useState<string | null>(null);
   const [peopleTurn, setPeopleTurn] = useState(0);
   const [openedAt] = useState(() => new Date());
@@ -192,6 +209,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
         startTransition(() => setFilled(message.filled));
         return;
       case 'shared':
+        setLibrary(message.library);
         return setShared(reviveRecord(message.shared) as SharedData);
       case 'shape':
         return setShape(message.shape);
@@ -228,8 +246,11 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   }, [checked, built, weight]);
   const own = filled?.person === person ? filled?.own : undefined;
   const record = useMemo(
-    () => (own && shared ? { ...(reviveRecord(own) as Fields), ...shared } : null),
-    [own, shared],
+    () =>
+      own && shared
+        ? withOwn({ ...(reviveRecord(own) as Fields), ...shared }, library, asOf)
+        : null,
+    [own, shared, library, asOf],
   );
   const value = useMemo(
     (): DeskInfo => ({

@@ -12,10 +12,11 @@ export function loopsAround(parents: readonly TemplateNode[]): Loop[] {
 /** What can be named inside given loops, for the recipient shown. */
 export function useLoopScope(loops: readonly Loop[]): Scope {
   const { shape, record, asOf } = useDesk();
+  const shop = useAppSelector((s) => s.desk.template?.shop);
   const key = JSON.stringify(loops);
   return useMemo(
-    () => scopeAt(shape, record, asOf, JSON.parse(key) as Loop[]),
-    [shape, record, asOf, key],
+    () => scopeAt(shape, record, asOf, JSON.parse(key) as Loop[], shop),
+    [shape, record, asOf, key, shop],
   );
 }
 

@@ -5,7 +5,7 @@ import { ColourField } from '../../../parts/ColourField';
 import { ScopeProvider } from '../../../parts/words/scope';
 import { useEdit } from '../useEdit';
 import { useLoopScope } from '../useNodeScope';
-import { LabelledLine } from './Labelled';
+import { LabelledLine } from '../../../parts/LabelledLine';
 import { Part } from './Part';
 import { ShopChoice } from './ShopChoice';
 

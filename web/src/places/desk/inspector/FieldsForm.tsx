@@ -6,7 +6,7 @@ import { FormulaField } from '../../../parts/formula/FormulaField';
 import { ScopeProvider, useScope, type Scope } from '../../../parts/words/scope';
 import { RichField } from '../../../parts/words/WordsEditor';
 import { PictureField } from '../../../parts/pictures/PictureField';
-import { LabelledLine } from './Labelled';
+import { LabelledLine } from '../../../parts/LabelledLine';
 import { ListForm } from './ListForm';
 
 interface Props {

@@ -41,6 +41,7 @@ function desk(answers: Partial<Record<string, (asked: Question) => unknown>> = {
     sharedData: () => ({
       shared: { shop: { name: 'S', url: 'https://s.example' }, catalog: {}, feeds: {}, coupon: {} },
       lengths: {},
+      library: { formulas: [], notes: [] },
     }),
     shape: () => shape,
     build: ({ body }) => build((body as { template: Template }).template),
@@ -257,6 +258,29 @@ describe('the data of the desk', () => {
     expect(people().length).toBeGreaterThan(1);
   });
 
+  it('what the shop keeps is put into the template, and anew when it changes', async () => {
+    let formula = '"Dear " & person.first_name';
+    const named = () => ({
+      ...{ name: 'hello', label: 'Hello', description: '', group: '', use: 'value', formula },
+    });
+    const carafe = desk({
+      sharedData: () => ({
+        shared: { shop: { name: 'S' }, catalog: {}, feeds: {}, coupon: {} },
+        lengths: {},
+        library: { formulas: [named()], notes: [] },
+      }),
+    });
+    const { data, show, rest, texts } = carafe;
+    show(1);
+    data.setTemplate(mail(c.text('{{ own.hello }}!')));
+    await rest();
+    expect(texts().at(-1)).toBe('Dear Maud!');
+    formula = '"Hello " & person.first_name';
+    data.update({ type: 'shared', shop: null });
+    await rest();
+    expect(texts().at(-1)).toBe('Hello Maud!');
+  });
+
   it('what another shop sends late is passed over', async () => {
     let release = () => undefined as void;
     const held = new Promise<void>((done) => (release = done));
@@ -267,6 +291,7 @@ describe('the data of the desk', () => {
         return {
           shared: { shop: { name: shop }, catalog: {}, feeds: {}, coupon: {} },
           lengths: {},
+          library: { formulas: [], notes: [] },
         };
       },
     });

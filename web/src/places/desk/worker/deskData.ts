@@ -11,6 +11,7 @@ import {
   type SharedData,
 } from '@carafe/core/record';
 import { prepare, type Render } from '@carafe/core/render';
+import { EMPTY_LIBRARY, expand, type ShopLibrary } from '@carafe/core/library';
 import type { Shape } from '@carafe/core/shape';
 import { templateSites } from '@carafe/core/site';
 import { withElseShown, type Template } from '@carafe/core/template';
@@ -54,7 +55,10 @@ interface Outside {
  * is time. The page only tells what is wanted, and shows what comes.
  */
 export class DeskData {
+  /** As it was told, and as it stands alone with what it uses of the shop's library. */
+  private given: Template | null = null;
   private template: Template | null = null;
+  private library: ShopLibrary = EMPTY_LIBRARY;
   private shop: string | null = null;
   private needs: CatalogNeed[] | null | undefined;
   private shared: SharedData | null = null;
@@ -81,9 +85,10 @@ export class DeskData {
   constructor(private readonly outside: Outside) {}
 
   setTemplate(template: Template): void {
-    this.template = template;
+    this.given = template;
     if (template.shop !== this.shop) this.openShop(template.shop);
-    this.loadShared(catalogNeeds(templateSites(template)));
+    this.template = expand(template, this.library);
+    this.loadShared(catalogNeeds(templateSites(this.template)));
     void this.buildLatest();
     this.checkSoon();
   }
@@ -128,6 +133,7 @@ export class DeskData {
     this.shop = shop;
     this.needs = undefined;
     this.shared = null;
+    this.library = EMPTY_LIBRARY;
     this.people.clear();
     this.asked.clear();
     // The mail goes before what is said about it, but where there is nobody to show it for.
@@ -171,18 +177,26 @@ export class DeskData {
     this.needs = wanted;
     const load = ++this.load;
     void this.attempt(async () => {
-      const { shared, lengths } = await this.outside.ask(ENDPOINTS.sharedData, {
+      const { shared, lengths, library } = await this.outside.ask(ENDPOINTS.sharedData, {
         params: { shop },
         body: { catalogs: wanted },
       });
       if (load !== this.load) return;
       this.shared = reviveRecord(shared) as SharedData;
       this.lengths = lengths;
+      this.setLibrary(library);
       this.products = productIndex(this.shared, this.extraProducts);
-      this.outside.post({ type: 'shared', shared: shared as SharedData });
+      this.outside.post({ type: 'shared', shared: shared as SharedData, library });
       await this.loadPeople();
       this.fill();
     });
+  }
+
+  /** Another library is put into the template anew. */
+  private setLibrary(library: ShopLibrary): void {
+    if (JSON.stringify(library) === JSON.stringify(this.library)) return;
+    this.library = library;
+    if (this.given) this.setTemplate(this.given);
   }
 
   /** Loads whoever is shown and who is near, and some others. */
@@ -262,7 +276,7 @@ export class DeskData {
   private checkSoon(): void {
     this.stopChecking();
     this.stopChecking = this.outside.later(() => {
-      const { template, shape } = this;
+      const { given: template, shape } = this;
       if (!template || shape?.kind !== 'record') return;
       const findings = checkSites(templateSites(template), shape);
       this.outside.post({ type: 'checked', findings });

@@ -1,5 +1,6 @@
 import type { BuildFinding } from '@carafe/core/build';
 import type { SiteFinding } from '@carafe/core/check';
+import type { ShopLibrary } from '@carafe/core/library';
 import type { Fields } from '@carafe/core/formula';
 import type { SharedData } from '@carafe/core/record';
 import type { Mail, Trail } from '@carafe/core/render';
@@ -41,7 +42,7 @@ export interface Filled {
 export type FromWorker =
   | { type: 'filled'; filled: Filled }
   /** As it came, its dates not revived. */
-  | { type: 'shared'; shared: SharedData }
+  | { type: 'shared'; shared: SharedData; library: ShopLibrary }
   | { type: 'shape'; shape: Shape }
   | { type: 'checked'; findings: SiteFinding[] }
   | { type: 'built'; findings: BuildFinding[] }

@@ -1,19 +1,18 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { api } from '../../app/api';
 import { PictureLibrary } from '../../parts/pictures/PictureLibrary';
+import { LibraryTabs } from './LibraryTabs';
 import { PictureSheet } from './PictureSheet';
-import classes from './Pictures.module.css';
+import classes from './Library.module.css';
 
 /** The pictures that mails show, kept apart from the templates. */
 export function PicturesPlace() {
   const [open, setOpen] = useState<string | null>(null);
   const { data } = api.usePicturesQuery();
   const picture = data?.pictures.find(({ id }) => id === open);
-  useEffect(() => {
-    document.title = 'Pictures · Carafe';
-  }, []);
   return (
     <main className={classes.place}>
+      <LibraryTabs />
       <PictureLibrary
         title={<h1>Pictures</h1>}
         onOpen={({ id }) => setOpen(id)}

@@ -8,7 +8,7 @@ import { drawn, weight } from '../../parts/pictures/drawn';
 import { usePictureUpload } from '../../parts/pictures/usePictureUpload';
 import { SideSheet } from '../../parts/SideSheet';
 import shared from '../../parts/pictures/pictures.module.css';
-import classes from './Pictures.module.css';
+import classes from './Library.module.css';
 
 /** Shapes that the sheet shows the picture cut to. */
 const SHAPES = [

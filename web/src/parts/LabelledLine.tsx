@@ -1,5 +1,5 @@
 import { Input } from '@mantine/core';
-import { LineField } from '../../../parts/words/WordsEditor';
+import { LineField } from './words/WordsEditor';
 
 interface Props {
   label: string;

@@ -1,0 +1,225 @@
+import type { NotesOfShop, StoredFormula } from '@carafe/contract';
+import { parsedFormula } from '@carafe/core/formula';
+import {
+  byName,
+  noteGoesWith,
+  OWN,
+  usesOf,
+  type NamedFormula,
+  type NotePlace,
+  type ProductNote,
+} from '@carafe/core/library';
+import { templateSites } from '@carafe/core/site';
+import { walkNodes, type Template } from '@carafe/core/template';
+import type { Store } from '../database/store';
+import { Refusal } from '../http/errors';
+import type { LiveUpdates } from '../live/liveUpdates';
+import type { EntriesRepository } from '../sources/entriesRepository';
+import type { SourcesRepository } from '../sources/repository';
+import type { TemplatesRepository } from '../templates/repository';
+import type { LibraryKind, LibraryRepository } from './repository';
+import { notesOf } from './shopLibrary';
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  library: LibraryRepository;
+  templates: Pick<TemplatesRepository, 'list'>;
+  sources: Pick<SourcesRepository, 'feeding'>;
+  entries: Pick<EntriesRepository, 'records'>;
+  updates: LiveUpdates;
+  now: () => Date;
+  newId: () => string;
+}
+
+const SAMPLE = 5;
+/** So many values are offered to choose from. */
+const MOST_VALUES = 300;
+const USUAL_STATUSES = ['Received', 'Being packed', 'Sent', 'Complete', 'Cancelled'];
+
+type User = { id: string; name: string };
+type Product = { sku?: unknown; name?: unknown; category?: unknown; categories?: unknown };
+
+/** What shops keep for their templates. */
+export class LibraryService {
+  constructor(private readonly given: Given) {}
+
+  private templatesOf(shop: string): { id: string; template: Template }[] {
+    return this.given.templates
+      .list()
+      .map(({ id, template }) => ({ id, template: template as Template }))
+      .filter(({ template }) => template.shop === shop);
+  }
+
+  /** The templates that name a formula, by themselves or by another formula. */
+  private usersOf(shop: string, name: string): User[] {
+    const all = byName(this.formulasOf(shop));
+    return this.templatesOf(shop)
+      .filter(({ template }) =>
+        templateSites(template).some(
+          ({ source, parsed }) =>
+            source.includes(OWN) &&
+            parsed.ok &&
+            parsed.value.some((formula) => usesOf(formula.source, all).has(name)),
+        ),
+      )
+      .map(({ id, template }) => ({ id, name: template.name }));
+  }
+
+  private formulasOf(shop: string): NamedFormula[] {
+    return this.given.library.list(shop, 'formula').map(({ document }) => document);
+  }
+
+  formulas(shop: string): StoredFormula[] {
+    return this.given.library.list(shop, 'formula').map(({ id, document }) => ({
+      ...{ id, formula: document },
+      used_by: this.usersOf(shop, document.name),
+    }));
+  }
+
+  private stored(shop: string, id: string, formula: NamedFormula): StoredFormula {
+    return { id, formula, used_by: this.usersOf(shop, formula.name) };
+  }
+
+  /** Refuses a formula that cannot be read, whose name is taken, or that comes round to itself. */
+  private refuseUnsound(shop: string, formula: NamedFormula, id: string | null): void {
+    const parsed = parsedFormula(formula.formula);
+    if (!parsed.ok) throw new Refusal(422, `This formula cannot be read: ${parsed.error.message}`);
+    const others = this.given.library.list(shop, 'formula').filter((one) => one.id !== id);
+    if (others.some(({ document }) => document.name === formula.name))
+      throw new Refusal(409, `There is a formula “${formula.name}” already. Choose another name.`);
+    const all = byName([...others.map(({ document }) => document), formula]);
+    if (usesOf(formula.formula, all).has(formula.name))
+      throw new Refusal(
+        422,
+        `“${formula.name}” would be made of itself: what it uses comes round to it again.`,
+      );
+  }
+
+  async addFormula(shop: string, formula: NamedFormula): Promise<StoredFormula> {
+    const id = this.given.newId();
+    await this.written(shop, () => {
+      this.refuseUnsound(shop, formula, null);
+      this.given.library.insert('formula', { id, shop, document: formula }, this.at());
+    });
+    return this.stored(shop, id, formula);
+  }
+
+  async changeFormula(id: string, formula: NamedFormula): Promise<StoredFormula> {
+    const { shop, document: before } = this.found(id, 'formula');
+    await this.written(shop, () => {
+      this.refuseUnsound(shop, formula, id);
+      if (formula.name !== before.name) this.refuseUsed(shop, before, 'renamed');
+      this.given.library.update(id, formula, this.at());
+    });
+    return this.stored(shop, id, formula);
+  }
+
+  private refuseUsed(shop: string, { name, label }: NamedFormula, done: string): void {
+    const [first] = this.usersOf(shop, name);
+    const by = this.formulasOf(shop).find(
+      (one) => one.name !== name && usesOf(one.formula, new Map()).has(name),
+    );
+    const where = first?.name ?? by?.label;
+    if (where !== undefined)
+      throw new Refusal(
+        409,
+        `“${label}” is used in “${where}”, so it cannot be ${done}. Take it out there first.`,
+      );
+  }
+
+  async removeFormula(id: string): Promise<void> {
+    const { shop, document } = this.found(id, 'formula');
+    await this.written(shop, () => {
+      this.refuseUsed(shop, document, 'deleted');
+      this.given.library.remove(id);
+    });
+  }
+
+  notes(shop: string): NotesOfShop {
+    const found = notesOf(this.given, shop);
+    const products: Product[] = this.given.sources
+      .feeding('catalog', shop)
+      .flatMap(({ id }) => [...this.given.entries.records(id)])
+      .map((record) => JSON.parse(record) as Product);
+    const nameOf = ({ name, sku }: Product) => String(name ?? sku);
+    const slots = this.slotsOf(shop);
+    const isGeneral = ({ skus, categories, tags }: ProductNote) =>
+      skus.length + categories.length + tags.length === 0;
+    const notes = found.map(({ id, source, note }) => {
+      const having = isGeneral(note)
+        ? products
+        : products.filter((product) => noteGoesWith(note, product));
+      return {
+        ...{ id, source, note },
+        products: having.length,
+        sample: having.slice(0, SAMPLE).map(nameOf),
+        shown_in: slots.get(note.place) ?? [],
+      };
+    });
+    const without = products.filter(
+      (product) => !found.some(({ note }) => isGeneral(note) || noteGoesWith(note, product)),
+    );
+    const values = (of: (product: Product) => unknown[]) =>
+      [...new Set(products.flatMap(of).filter((one) => typeof one === 'string'))]
+        .sort()
+        .slice(0, MOST_VALUES);
+    const listed = (value: unknown): unknown[] => (Array.isArray(value) ? value : [value]);
+    return {
+      notes,
+      without: { count: without.length, sample: without.slice(0, SAMPLE).map(nameOf) },
+      categories: values(({ category, categories }) => [category, ...listed(categories)]),
+      tags: values((product) => listed((product as { tags?: unknown }).tags)),
+      statuses: USUAL_STATUSES,
+    };
+  }
+
+  /** The templates that have a slot for each place. */
+  private slotsOf(shop: string): Map<NotePlace, User[]> {
+    const slots = new Map<NotePlace, User[]>();
+    for (const { id, template } of this.templatesOf(shop)) {
+      const places = new Set<NotePlace>();
+      walkNodes(template, ({ node }) => {
+        if (node.kind === 'notes') places.add(node.place);
+        if (node.kind === 'lines' && node.notes) places.add('line');
+      });
+      for (const place of places)
+        slots.set(place, [...(slots.get(place) ?? []), { id, name: template.name }]);
+    }
+    return slots;
+  }
+
+  async addNote(shop: string, note: ProductNote): Promise<{ id: string }> {
+    const id = this.given.newId();
+    await this.written(shop, () =>
+      this.given.library.insert('note', { id, shop, document: note }, this.at()),
+    );
+    return { id };
+  }
+
+  async changeNote(id: string, note: ProductNote): Promise<{ id: string }> {
+    const { shop } = this.found(id, 'note');
+    await this.written(shop, () => this.given.library.update(id, note, this.at()));
+    return { id };
+  }
+
+  async removeNote(id: string): Promise<void> {
+    const { shop } = this.found(id, 'note');
+    await this.written(shop, () => this.given.library.remove(id));
+  }
+
+  private found<K extends LibraryKind>(id: string, kind: K) {
+    const found = this.given.library.find(id, kind);
+    if (!found) throw new Refusal(404, `There is no such ${kind}; perhaps it was deleted.`);
+    return found;
+  }
+
+  private at(): string {
+    return this.given.now().toISOString();
+  }
+
+  /** Writes, and tells the templates of the shop that what they share has changed. */
+  private async written(shop: string, work: () => void): Promise<void> {
+    await this.given.store.write(work);
+    this.given.updates.publish({ type: 'shared', shop });
+  }
+}

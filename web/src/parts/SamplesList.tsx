@@ -1,0 +1,39 @@
+import { useDebouncedValue } from '@mantine/hooks';
+import { skipToken } from '@reduxjs/toolkit/query';
+import { parsedFormula } from '@carafe/core/formula';
+import { api } from '../app/api';
+import { messageOf } from '../app/ask';
+import { figure } from './counted';
+import classes from './parts.module.css';
+
+const PAUSE_MS = 400;
+
+/** What a formula prints for three people, a blank one among them, and how many would see a gap. */
+export function SamplesList({ shop, formula }: { shop: string; formula: string }) {
+  const [settled] = useDebouncedValue(formula.trim(), PAUSE_MS);
+  const isAsked = settled !== '' && parsedFormula(settled).ok;
+  const { data, error, isFetching } = api.useSamplesQuery(
+    isAsked ? { shop, formula: settled } : skipToken,
+  );
+  if (!isAsked) return null;
+  if (error) return <p role="alert">{messageOf(error)}</p>;
+  if (!data) return <p className="quiet">Asking everybody …</p>;
+  const { of, blank, people } = data;
+  return (
+    <div aria-busy={isFetching} data-testid="samples">
+      <ul className={classes.samples}>
+        {people.map(({ recipient, text }) => (
+          <li key={recipient.id}>
+            <span className="quiet">{recipient.name || recipient.email}</span>
+            <span>{text.trim() === '' ? <em>blank</em> : text}</span>
+          </li>
+        ))}
+      </ul>
+      <p className={blank > 0 ? classes.gap : 'quiet'}>
+        {blank === 0
+          ? `Nobody of ${figure(of)} sees a gap.`
+          : `${figure(blank)} of ${figure(of)} ${of === 1 ? 'person sees' : 'people see'} a gap.`}
+      </p>
+    </div>
+  );
+}

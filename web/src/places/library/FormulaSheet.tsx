@@ -1,0 +1,134 @@
+import { useState, type FormEvent } from 'react';
+import { Autocomplete, Button, Group, SegmentedControl, TextInput } from '@mantine/core';
+import { OWN, type NamedFormula } from '@carafe/core/library';
+import { ANY } from '@carafe/core/shape';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import { FormulaField } from '../../parts/formula/FormulaField';
+import { SamplesList } from '../../parts/SamplesList';
+import { AudienceBar } from '../../parts/sentence/AudienceBar';
+import { ConditionField } from '../../parts/sentence/ConditionField';
+import { SideSheet } from '../../parts/SideSheet';
+import classes from './Library.module.css';
+
+interface Props {
+  shop: string;
+  /** Null for a new one. */
+  id: string | null;
+  formula: NamedFormula;
+  groups: readonly string[];
+  onClose: () => void;
+}
+
+/** A name as formulas write it: small letters, digits and _. */
+export function nameFor(label: string): string {
+  return label
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{Nd}]+/gu, '_')
+    .replace(/^[_\d]+|_+$/g, '')
+    .slice(0, 40);
+}
+
+/** One formula with its name, and what it gives for people of the shop. */
+export function FormulaSheet({ shop, id, formula: given, groups, onClose }: Props) {
+  const [formula, setFormula] = useState(given);
+  const [isNamed, setIsNamed] = useState(id !== null);
+  const { data: shape = ANY } = api.useShapeQuery(shop);
+  const [add, adding] = api.useAddFormulaMutation();
+  const [change, changing] = api.useChangeFormulaMutation();
+  const [remove, removing] = api.useDeleteFormulaMutation();
+  const put = (some: Partial<NamedFormula>) => setFormula((now) => ({ ...now, ...some }));
+  const problem = adding.error ?? changing.error ?? removing.error;
+  const isCondition = formula.use === 'condition';
+  const save = async (event: FormEvent) => {
+    event.preventDefault();
+    const { error } = id === null ? await add({ shop, formula }) : await change({ id, formula });
+    if (!error) onClose();
+  };
+  const drop = async () => {
+    if (id !== null && !(await remove(id)).error) onClose();
+  };
+  const shared = {
+    ...{ value: formula.formula, shape, frames: [] },
+    onChange: (source: string) => put({ formula: source }),
+  };
+  return (
+    <SideSheet title={id === null ? 'A new formula' : given.label} width={480} onClose={onClose}>
+      <form className={classes.form} onSubmit={(event) => void save(event)}>
+        <TextInput
+          label="Name"
+          data-autofocus
+          value={formula.label}
+          onChange={({ currentTarget: { value } }) =>
+            put({ label: value, ...(!isNamed && { name: nameFor(value) }) })
+          }
+        />
+        <TextInput
+          label="In formulas"
+          leftSection={<span className={classes.formula}>{OWN}.</span>}
+          leftSectionWidth={44}
+          styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}
+          value={formula.name}
+          onChange={({ currentTarget: { value } }) => {
+            setIsNamed(true);
+            put({ name: value });
+          }}
+        />
+        <SegmentedControl
+          aria-label="What it is used for"
+          value={formula.use}
+          data={[
+            { value: 'value', label: 'Merge tag' },
+            { value: 'condition', label: 'Condition' },
+          ]}
+          onChange={(use) => put({ use: use as NamedFormula['use'] })}
+        />
+        {isCondition ? (
+          <ConditionField label="Holds if" placeholder="Always" now={null} {...shared} />
+        ) : (
+          <FormulaField label="Formula" use="tag" {...shared} />
+        )}
+        {isCondition ? (
+          <AudienceBar shop={shop} formula={formula.formula} />
+        ) : (
+          <SamplesList shop={shop} formula={formula.formula} />
+        )}
+        <TextInput
+          label="What it is for"
+          value={formula.description}
+          onChange={({ currentTarget: { value } }) => put({ description: value })}
+        />
+        <Autocomplete
+          label="Group"
+          data={[...groups]}
+          value={formula.group}
+          onChange={(group) => put({ group })}
+        />
+        {problem && <p role="alert">{messageOf(problem)}</p>}
+        <Group justify="space-between">
+          {id === null ? (
+            <span />
+          ) : (
+            <Button variant="subtle" color="clay" onClick={() => void drop()}>
+              Delete
+            </Button>
+          )}
+          <Group gap={8}>
+            <Button variant="default" onClick={onClose}>
+              Cancel
+            </Button>
+            <Button
+              type="submit"
+              disabled={formula.label.trim() === '' || formula.formula.trim() === ''}
+              loading={adding.isLoading || changing.isLoading}
+            >
+              Save
+            </Button>
+          </Group>
+        </Group>
+      </form>
+    </SideSheet>
+  );
+}

@@ -1,0 +1,123 @@
+import { useState } from 'react';
+import { Button, Table } from '@mantine/core';
+import { skipToken } from '@reduxjs/toolkit/query';
+import { IconPlus } from '@tabler/icons-react';
+import { Link } from 'react-router';
+import type { StoredFormula } from '@carafe/contract';
+import { OWN, type NamedFormula } from '@carafe/core/library';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import table from '../../parts/table.module.css';
+import { FormulaSheet } from './FormulaSheet';
+import { LibraryTabs, useShop } from './LibraryTabs';
+import classes from './Library.module.css';
+
+const NEW: NamedFormula = {
+  ...{ name: '', label: '', description: '', group: '', use: 'value', formula: '' },
+};
+
+/** Merge tags and conditions with a name, used in many templates and changed once. */
+export function FormulasPlace() {
+  const { shop, choice } = useShop();
+  const { data, error } = api.useFormulasQuery(shop ?? skipToken);
+  const [open, setOpen] = useState<{ id: string | null; formula: NamedFormula } | null>(null);
+  const formulas = data?.formulas ?? [];
+  const groups = [...new Set(formulas.map(({ formula }) => formula.group))].sort();
+  return (
+    <main className={classes.place}>
+      <LibraryTabs />
+      <header className={classes.head}>
+        <h1>Named formulas</h1>
+        {choice}
+        <span className="quiet">
+          Merge tags and conditions of your own: used by name, changed once.
+        </span>
+        <Button
+          ml="auto"
+          leftSection={<IconPlus size={15} />}
+          onClick={() => setOpen({ id: null, formula: NEW })}
+        >
+          Add a formula
+        </Button>
+      </header>
+      {error && <p role="alert">{messageOf(error)}</p>}
+      {data && formulas.length === 0 && (
+        <p className="quiet">
+          Nothing has a name yet. A greeting, or who counts as a regular customer, is written here
+          once.
+        </p>
+      )}
+      {formulas.length > 0 && (
+        <Table className={table.table}>
+          <Table.Thead>
+            <Table.Tr>
+              <Table.Th>Name</Table.Th>
+              <Table.Th>In formulas</Table.Th>
+              <Table.Th>What it is</Table.Th>
+              <Table.Th>Used in</Table.Th>
+            </Table.Tr>
+          </Table.Thead>
+          {groups.map((group) => (
+            <Table.Tbody key={group}>
+              {group !== '' && (
+                <Table.Tr>
+                  <Table.Th colSpan={4} scope="rowgroup" className={classes.group ?? ''}>
+                    {group}
+                  </Table.Th>
+                </Table.Tr>
+              )}
+              {formulas
+                .filter((one) => one.formula.group === group)
+                .map((one) => (
+                  <FormulaLine key={one.id} one={one} onOpen={setOpen} />
+                ))}
+            </Table.Tbody>
+          ))}
+        </Table>
+      )}
+      {open && shop !== undefined && (
+        <FormulaSheet
+          shop={shop}
+          {...open}
+          groups={groups.filter((group) => group !== '')}
+          onClose={() => setOpen(null)}
+        />
+      )}
+    </main>
+  );
+}
+
+function FormulaLine({
+  one: { id, formula, used_by: usedBy },
+  onOpen,
+}: {
+  one: StoredFormula;
+  onOpen: (open: { id: string; formula: NamedFormula }) => void;
+}) {
+  return (
+    <Table.Tr>
+      <Table.Td>
+        <button type="button" className={classes.open} onClick={() => onOpen({ id, formula })}>
+          {formula.label}
+        </button>
+        {formula.description && <div className="quiet">{formula.description}</div>}
+      </Table.Td>
+      <Table.Td className={classes.formula}>
+        {OWN}.{formula.name}
+      </Table.Td>
+      <Table.Td className={classes.formula}>{formula.formula}</Table.Td>
+      <Table.Td>
+        {usedBy.length === 0 ? (
+          <span className="quiet">nothing</span>
+        ) : (
+          usedBy.map((template, i) => (
+            <span key={template.id}>
+              {i > 0 && ', '}
+              <Link to={`/templates/${template.id}`}>{template.name}</Link>
+            </span>
+          ))
+        )}
+      </Table.Td>
+    </Table.Tr>
+  );
+}

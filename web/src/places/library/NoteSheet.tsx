@@ -1,0 +1,108 @@
+import { useMemo, useState, type FormEvent } from 'react';
+import { Button, Group, Select, TagsInput } from '@mantine/core';
+import type { NotesOfShop } from '@carafe/contract';
+import { PLACE_NAMES } from '@carafe/core/blocks';
+import { NOTE_PLACES, type NotePlace, type ProductNote } from '@carafe/core/library';
+import { ANY } from '@carafe/core/shape';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import { PictureField } from '../../parts/pictures/PictureField';
+import { SideSheet } from '../../parts/SideSheet';
+import { ScopeProvider } from '../../parts/words/scope';
+import { RichField } from '../../parts/words/WordsEditor';
+import { LabelledLine } from '../../parts/LabelledLine';
+import classes from './Library.module.css';
+
+interface Props {
+  shop: string;
+  /** Null for a new one. */
+  id: string | null;
+  note: ProductNote;
+  choices: NotesOfShop;
+  onClose: () => void;
+}
+
+/** One note: its words, what it goes with, and where it is shown. */
+export function NoteSheet({ shop, id, note: given, choices, onClose }: Props) {
+  const [note, setNote] = useState(given);
+  const { data: shape = ANY } = api.useShapeQuery(shop);
+  const [addNote, adding] = api.useAddNoteMutation();
+  const [changeNote, changing] = api.useChangeNoteMutation();
+  const [deleteNote, deleting] = api.useDeleteNoteMutation();
+  const put = (change: Partial<ProductNote>) => setNote((now) => ({ ...now, ...change }));
+  const scope = useMemo(() => ({ shape, frames: [], context: null }), [shape]);
+  const problem = adding.error ?? changing.error ?? deleting.error;
+  const save = async (event: FormEvent) => {
+    event.preventDefault();
+    const { error } = id === null ? await addNote({ shop, note }) : await changeNote({ id, note });
+    if (!error) onClose();
+  };
+  const remove = async () => {
+    if (id !== null && !(await deleteNote(id)).error) onClose();
+  };
+  return (
+    <SideSheet title={id === null ? 'A new note' : 'Product note'} width={480} onClose={onClose}>
+      <ScopeProvider value={scope}>
+        <form className={classes.form} onSubmit={(event) => void save(event)}>
+          <LabelledLine label="Title" value={note.title} onChange={(title) => put({ title })} />
+          <div>
+            <div className="label">Words</div>
+            <RichField label="Words" value={note.text} onChange={(text) => put({ text })} />
+          </div>
+          <PictureField label="Picture" value={note.image} onChange={(image) => put({ image })} />
+          <LabelledLine label="Link" value={note.link} onChange={(link) => put({ link })} />
+          <TagsInput
+            label="With products of these categories"
+            data={choices.categories}
+            value={note.categories}
+            onChange={(categories) => put({ categories })}
+          />
+          <TagsInput
+            label="With products that have these tags"
+            data={choices.tags}
+            value={note.tags}
+            onChange={(tags) => put({ tags })}
+          />
+          <TagsInput
+            label="With these products"
+            description="SKUs; with every order where nothing is chosen"
+            value={note.skus}
+            onChange={(skus) => put({ skus })}
+          />
+          <TagsInput
+            label="With these statuses of the order"
+            description="With any where none is chosen"
+            data={choices.statuses}
+            value={note.statuses}
+            onChange={(statuses) => put({ statuses })}
+          />
+          <Select
+            label="Place"
+            allowDeselect={false}
+            data={NOTE_PLACES.map((value) => ({ value, label: PLACE_NAMES[value] }))}
+            value={note.place}
+            onChange={(place) => place && put({ place: place as NotePlace })}
+          />
+          {problem && <p role="alert">{messageOf(problem)}</p>}
+          <Group justify="space-between">
+            {id === null ? (
+              <span />
+            ) : (
+              <Button variant="subtle" color="clay" onClick={() => void remove()}>
+                Delete
+              </Button>
+            )}
+            <Group gap={8}>
+              <Button variant="default" onClick={onClose}>
+                Cancel
+              </Button>
+              <Button type="submit" loading={adding.isLoading || changing.isLoading}>
+                Save
+              </Button>
+            </Group>
+          </Group>
+        </form>
+      </ScopeProvider>
+    </SideSheet>
+  );
+}

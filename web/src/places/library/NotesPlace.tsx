@@ -1,0 +1,139 @@
+import { useState } from 'react';
+import { Button, Table } from '@mantine/core';
+import { skipToken } from '@reduxjs/toolkit/query';
+import { IconPlus } from '@tabler/icons-react';
+import { Link } from 'react-router';
+import type { NotesOfShop, StoredNote } from '@carafe/contract';
+import { PLACE_NAMES } from '@carafe/core/blocks';
+import { EMPTY_NOTE, type ProductNote } from '@carafe/core/library';
+import { richGist } from '@carafe/core/template';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import { counted, figure } from '../../parts/counted';
+import table from '../../parts/table.module.css';
+import { LibraryTabs, useShop } from './LibraryTabs';
+import { NoteSheet } from './NoteSheet';
+import classes from './Library.module.css';
+
+/** What a note goes with, in words. */
+function about({ skus, categories, tags }: ProductNote): string {
+  const all = [...new Set([...categories, ...tags, ...skus])];
+  if (all.length === 0) return 'every order';
+  return all.length <= 4
+    ? all.join(', ')
+    : `${all.slice(0, 4).join(', ')} and ${all.length - 4} more`;
+}
+
+/** The notes of a shop, which order mails show beside the products that they are about. */
+export function NotesPlace() {
+  const { shop, choice } = useShop();
+  const { data, error } = api.useNotesQuery(shop ?? skipToken);
+  const [open, setOpen] = useState<{ id: string | null; note: ProductNote } | null>(null);
+  return (
+    <main className={classes.place}>
+      <LibraryTabs />
+      <header className={classes.head}>
+        <h1>Product notes</h1>
+        {choice}
+        <span className="quiet">
+          Words for the products of an order, shown where a mail has a slot for them.
+        </span>
+        <Button
+          ml="auto"
+          leftSection={<IconPlus size={15} />}
+          onClick={() => setOpen({ id: null, note: EMPTY_NOTE })}
+        >
+          Write a note
+        </Button>
+      </header>
+      {error && <p role="alert">{messageOf(error)}</p>}
+      {data && data.notes.length > 0 && (
+        <Table className={table.table}>
+          <Table.Thead>
+            <Table.Tr>
+              <Table.Th>Note</Table.Th>
+              <Table.Th>Goes with</Table.Th>
+              <Table.Th>Status</Table.Th>
+              <Table.Th>Place</Table.Th>
+              <Table.Th className={table.number ?? ''}>Products</Table.Th>
+              <Table.Th>Shown in</Table.Th>
+            </Table.Tr>
+          </Table.Thead>
+          <Table.Tbody>
+            {data.notes.map((one, i) => (
+              <NoteLine key={one.id ?? i} one={one} onOpen={setOpen} />
+            ))}
+          </Table.Tbody>
+        </Table>
+      )}
+      {data && <Without {...data} />}
+      {open && shop !== undefined && data && (
+        <NoteSheet shop={shop} {...open} choices={data} onClose={() => setOpen(null)} />
+      )}
+    </main>
+  );
+}
+
+function NoteLine({
+  one: { id, note, source, products, sample, shown_in: shownIn },
+  onOpen,
+}: {
+  one: StoredNote;
+  onOpen: (open: { id: string; note: ProductNote }) => void;
+}) {
+  const title = note.title || richGist(note.text) || 'Without words';
+  return (
+    <Table.Tr>
+      <Table.Td>
+        {id === null ? (
+          <>
+            {title}{' '}
+            <Link to={`/sources/${source?.id ?? ''}`} className="quiet">
+              from {source?.name}
+            </Link>
+          </>
+        ) : (
+          <button type="button" className={classes.open} onClick={() => onOpen({ id, note })}>
+            {title}
+          </button>
+        )}
+      </Table.Td>
+      <Table.Td>{about(note)}</Table.Td>
+      <Table.Td>{note.statuses.join(', ') || 'any'}</Table.Td>
+      <Table.Td>{PLACE_NAMES[note.place]}</Table.Td>
+      <Table.Td className={table.number ?? ''} title={sample.join(', ')}>
+        {figure(products)}
+      </Table.Td>
+      <Table.Td>
+        {shownIn.length === 0 ? (
+          <span className="quiet">no template has a slot for it</span>
+        ) : (
+          shownIn.map((template, i) => (
+            <span key={template.id}>
+              {i > 0 && ', '}
+              <Link to={`/templates/${template.id}`}>{template.name}</Link>
+            </span>
+          ))
+        )}
+      </Table.Td>
+    </Table.Tr>
+  );
+}
+
+/** The products that nothing is said about. */
+function Without({ notes, without: { count, sample } }: NotesOfShop) {
+  if (notes.length === 0)
+    return (
+      <p className="quiet">
+        Nothing is written yet. A note about bulbs is shown once in an order, even when three lines
+        ask for it.
+      </p>
+    );
+  if (count === 0) return <p className="quiet">Every product has a note.</p>;
+  return (
+    <p className="quiet">
+      {counted(count, 'product')} {count === 1 ? 'has' : 'have'} no note: {sample.join(', ')}
+      {count > sample.length && ' …'}
+    </p>
+  );
+}
