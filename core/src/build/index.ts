@@ -1,4 +1,3 @@
 export { build, type Built } from './build';
-export { columnWidths } from './mjml';
 export { PROGRAM_VERSION, type LoopProgram, type Op, type Program } from './program';
 export type { BuildFinding } from './writer';

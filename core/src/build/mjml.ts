@@ -2,6 +2,7 @@ import { BLOCKS } from '../blocks';
 import type { BlockDefinition, WriteChildren } from '../blocks/define';
 import { escapeHtml } from '../render/escape';
 import { childLists } from '../template/nodes';
+import { columnWidths } from '../template/structure';
 import type { HouseStyle } from '../template/parts';
 import type { Block, Column, Section, Template, TemplateNode } from '../template/schema';
 import type { Grid, Placeholders } from './placeholders';
@@ -91,23 +92,23 @@ function columnMjml(column: Column, build: Build, percent: number): string {
   return around(column, build, write, raw, width, grid);
 }
 
-/** The width of each column in percent: what is asked for, the rest shared out evenly. */
-export function columnWidths(columns: readonly Column[]): number[] {
-  const asked = columns.reduce((sum, c) => sum + (c.width ?? 0), 0);
-  const open = columns.filter((c) => c.width === undefined).length;
-  const share = open > 0 ? Math.max(5, (100 - asked) / open) : 0;
-  return columns.map((c) => Math.round((c.width ?? share) * 100) / 100);
-}
-
 function sectionMjml(section: Section, build: Build): string {
   const { style } = build;
   // A column that is left alone stands where lines begin.
   const side = build.direction === 'rtl' ? 'right' : 'left';
   const write = (s: Section) => {
     const widths = columnWidths(s.columns);
-    const columns = s.columns.map((c, i) => columnMjml(c, build, widths[i] ?? 100)).join('');
+    const columns = s.columns.map((c, i) => columnMjml(c, build, widths[i] ?? 100));
     const padding = `${s.padding?.top ?? 8}px 0 ${s.padding?.bottom ?? 8}px`;
-    return `<mj-section background-color="${s.background ?? style.surface}" padding="${padding}" text-align="${side}" direction="${build.direction}">${columns}</mj-section>`;
+    // Written the other way round in the other direction: side by side nothing changes, stacked the last is first.
+    const isTurned = s.stacking === 'last_first' && columns.length > 1;
+    const other = build.direction === 'rtl' ? 'ltr' : 'rtl';
+    const inside = isTurned ? columns.reverse().join('') : columns.join('');
+    const kept =
+      s.stacking === 'beside'
+        ? `<mj-group direction="${build.direction}">${inside}</mj-group>`
+        : inside;
+    return `<mj-section background-color="${s.background ?? style.surface}" padding="${padding}" text-align="${side}" direction="${isTurned ? other : build.direction}">${kept}</mj-section>`;
   };
   return around(section, build, write, raw, style.width);
 }

@@ -24,6 +24,7 @@ class Gathered {
   private readonly kinds = new Map<string, number>();
   private readonly fields = new Map<string, Gathered>();
   private members: Gathered | undefined;
+  private readonly length = { all: 0, most: 0 };
   private readonly samples = new Set<string>();
 
   add(value: unknown, depth: number): void {
@@ -34,6 +35,8 @@ class Gathered {
     this.kinds.set(kind, (this.kinds.get(kind) ?? 0) + 1);
     if (Array.isArray(value)) {
       if (value.length > 0) this.filled++;
+      this.length.all += value.length;
+      this.length.most = Math.max(this.length.most, value.length);
       this.members ??= new Gathered();
       if (depth < MAX_DEPTH) for (const member of value) this.members.add(member, depth + 1);
       return;
@@ -76,7 +79,10 @@ class Gathered {
   }
 
   private asField(of: number): Field {
-    return { shape: this.shape(), filled: this.filled, of, samples: [...this.samples] };
+    const field = { shape: this.shape(), filled: this.filled, of, samples: [...this.samples] };
+    const { all, most } = this.length;
+    if (field.shape.kind !== 'list' || this.filled === 0) return field;
+    return { ...field, length: { usual: Math.max(1, Math.round(all / this.filled)), most } };
   }
 }
 

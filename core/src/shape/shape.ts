@@ -10,6 +10,8 @@ export interface Field {
   filled: number;
   of: number;
   samples: string[];
+  /** Of a list: how many members it has usually, and at most. */
+  length?: { usual: number; most: number };
 }
 
 export const ANY: Shape = { kind: 'any' };

@@ -1,3 +1,7 @@
+export { alternativeHolds, alternativesOf } from './alternatives';
+export { movedBorder, NARROWEST } from './columns';
+export { columnWidths } from './structure';
+export { anyMember } from '../blocks/define';
 export { richGist } from './gist';
 export {
   apply,

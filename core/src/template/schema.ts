@@ -62,6 +62,8 @@ export interface Section {
   name?: string;
   background?: string;
   padding?: Padding;
+  /** How columns stand on a phone; below each other where it is left out. */
+  stacking?: 'stack' | 'last_first' | 'beside';
   columns: Column[];
   else?: Section;
 }
@@ -73,6 +75,7 @@ export const SectionSchema: z.ZodType<Section> = z.lazy(() =>
     ...looks,
     name: z.string().max(100).optional(),
     background: Colour.optional(),
+    stacking: z.enum(['stack', 'last_first', 'beside']).optional(),
     columns: z.array(Column).min(1).max(4),
     else: SectionSchema.optional(),
   }),

@@ -16,6 +16,20 @@ export const section: NodeKind<{ name?: string | undefined }> = {
       placeholder: 'House style',
       optional: true,
     },
+    {
+      control: 'choice',
+      as: 'menu',
+      path: 'stacking',
+      label: 'Columns on a phone',
+      part: 'looks',
+      optional: true,
+      initial: 'stack',
+      options: [
+        { value: 'stack', label: 'One below the other' },
+        { value: 'last_first', label: 'One below the other, the last first' },
+        { value: 'beside', label: 'Side by side as on a desk' },
+      ],
+    },
     ...SPACE,
   ],
   children: [{ at: 'columns', accepts: 'column', least: 1, most: 4 }],
@@ -50,3 +64,11 @@ export const column: NodeKind<object> = {
   children: [{ at: 'blocks', accepts: 'block', most: 100 }],
   label: () => 'Column',
 };
+
+/** The width of each column in percent: what is asked for, the rest shared out evenly. */
+export function columnWidths(columns: readonly { width?: number | undefined }[]): number[] {
+  const asked = columns.reduce((sum, c) => sum + (c.width ?? 0), 0);
+  const open = columns.filter((c) => c.width === undefined).length;
+  const share = open > 0 ? Math.max(5, (100 - asked) / open) : 0;
+  return columns.map((c) => Math.round((c.width ?? share) * 100) / 100);
+}

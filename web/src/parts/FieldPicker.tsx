@@ -5,6 +5,7 @@ import {
   fieldPaths,
   kindName,
   meantFields,
+  type Field,
   type FieldPath,
   type Shape,
 } from '@carafe/core/shape';
@@ -116,6 +117,13 @@ function FieldList({
   );
 }
 
+/** How long a list usually is, or of what kind anything else is. */
+function lengthOf({ shape, length }: Field): string {
+  if (!length) return kindName(shape);
+  const { usual, most } = length;
+  return usual === most ? `${usual} in the list` : `usually ${usual}, at most ${most}`;
+}
+
 function FieldOption({ path: { path, label, field } }: { path: FieldPath }) {
   const own = useOwnValue()(path);
   const share = field.of === 0 ? 0 : field.filled / field.of;
@@ -127,7 +135,7 @@ function FieldOption({ path: { path, label, field } }: { path: FieldPath }) {
         <span className={classes.path}>{path}</span>
       </span>
       <span className={classes.sample}>
-        {own === '' ? 'blank here' : (own ?? field.samples[0] ?? kindName(field.shape))}
+        {own === '' ? 'blank here' : (own ?? field.samples[0] ?? lengthOf(field))}
       </span>
       <span className={classes.share}>{Math.round(share * 100)} %</span>
     </Combobox.Option>

@@ -1,4 +1,4 @@
-import { useId, useMemo, useRef } from 'react';
+import { useCallback, useId, useMemo, useRef } from 'react';
 import { ActionIcon, Input } from '@mantine/core';
 import { IconListSearch } from '@tabler/icons-react';
 import { autocompletion } from '@codemirror/autocomplete';
@@ -90,8 +90,10 @@ export function FormulaField({
     () => findingsOf(value, shape, frames, use),
     [value, shape, frames, use],
   );
-  const latest = useRef(findings);
-  latest.current = findings;
+  // The editor is made once: what changes around it never takes the cursor from who is typing.
+  const latest = useRef({ findings, shape, frames, onChange });
+  latest.current = { findings, shape, frames, onChange };
+  const changed = useCallback((text: string) => latest.current.onChange(text), []);
   const extensions = useMemo(
     () => [
       formula,
@@ -102,10 +104,15 @@ export function FormulaField({
         spellcheck: 'false',
       }),
       placeholderOf(placeholder),
-      autocompletion({ override: [completions(shape, frames)], icons: false }),
-      linter((view) => diagnosticsOf(latest.current, view.state.doc.length), { delay: 100 }),
+      autocompletion({
+        override: [(at) => completions(latest.current.shape, latest.current.frames)(at)],
+        icons: false,
+      }),
+      linter((view) => diagnosticsOf(latest.current.findings, view.state.doc.length), {
+        delay: 100,
+      }),
     ],
-    [label, placeholder, shape, frames, id],
+    [label, placeholder, id],
   );
   const wantsList = use === 'list';
   const hasError = findings.some((f) => f.severity === 'error');
@@ -120,7 +127,7 @@ export function FormulaField({
           theme="none"
           indentWithTab={false}
           extensions={extensions}
-          onChange={onChange}
+          onChange={changed}
         />
         <FieldPicker
           shape={shape}

@@ -11,6 +11,7 @@ import { useDesk, type DeskFinding } from '../useDesk';
 import { useEdit } from '../useEdit';
 import { moveTarget, useNodeActions } from '../useNodeActions';
 import { useNodeScope } from '../useNodeScope';
+import { Alternatives } from './Alternatives';
 import { AtAGlance } from './AtAGlance';
 import { ConditionForm } from './ConditionForm';
 import { EnvelopeForm } from './EnvelopeForm';
@@ -62,6 +63,7 @@ function NodeInspector({ node }: { node: TemplateNode }) {
         <h2 className={classes.title}>{kindOf(node).name}</h2>
         <NodeActions node={node} />
       </div>
+      <Alternatives node={node} />
       <NodeFindings findings={findings.filter((f) => f.node === node.id)} />
       {hasPart(node, 'content') && (
         <Part title="Content">

@@ -3,7 +3,8 @@ import { Button, Group, NumberInput, Select, TextInput } from '@mantine/core';
 import { check, compile, evaluate, parsedFormula, toList } from '@carafe/core/formula';
 import { picksOf } from '@carafe/core/sentence';
 import { ANY, memberShape, type Field } from '@carafe/core/shape';
-import { itemsOf, type Loop, type TemplateNode } from '@carafe/core/template';
+import { anyMember, itemsOf, newBlock, type Loop, type TemplateNode } from '@carafe/core/template';
+import { nanoid } from 'nanoid';
 import { FieldPicker } from '../../../parts/FieldPicker';
 import { FormulaField } from '../../../parts/formula/FormulaField';
 import { ConditionField } from '../../../parts/sentence/ConditionField';
@@ -35,6 +36,11 @@ function loopOf(node: TemplateNode, at: Props['at']): Loop | undefined {
   return itemsOf(node);
 }
 
+/** What is proposed where a list can be long. */
+const USUAL_BOUND = 12;
+/** Products of the categories that were bought last, without what was bought. */
+const LATEST_CATEGORIES = 'category in order.lines.category and sku not in order.lines.sku';
+
 /** How many members a list has for the recipient shown. */
 function countNow(list: string, scope: Scope): string | null {
   const parsed = parsedFormula(list);
@@ -45,7 +51,7 @@ function countNow(list: string, scope: Scope): string | null {
 
 /** What something is repeated over: list, name, filter, order, at most. */
 export function LoopForm({ node, at, scope }: Props) {
-  const { changeById } = useEdit();
+  const { changeById, select } = useEdit();
   const loop = loopOf(node, at);
   const inside = useMemo(() => {
     const parsed = parsedFormula(loop?.list ?? '');
@@ -63,12 +69,14 @@ export function LoopForm({ node, at, scope }: Props) {
         shape={scope.shape}
         frames={scope.frames}
         only={isList}
-        onPick={({ path }) =>
-          changeById(
-            node.id,
-            'Add a loop',
-            (n) => void (n.loop = { list: path, as: memberName(path) }),
-          )
+        onPick={({ path, field }) =>
+          changeById(node.id, 'Add a loop', (n) => {
+            const isLong = (field.length?.most ?? 0) > USUAL_BOUND;
+            n.loop = {
+              ...{ list: path, as: memberName(path) },
+              ...(isLong && { at_most: USUAL_BOUND }),
+            };
+          })
         }
       >
         <Button variant="default">Repeat this for each …</Button>
@@ -177,6 +185,34 @@ export function LoopForm({ node, at, scope }: Props) {
           }
         />
       </Group>
+      {at === 'items' && !isPicked && loop.list.startsWith('catalog') && (
+        <Button
+          variant="subtle"
+          size="compact-xs"
+          onClick={() => put('Edit the filter', (l) => void (l.where = LATEST_CATEGORIES))}
+        >
+          Only of the latest order’s categories
+        </Button>
+      )}
+      {node.when === undefined && (
+        <Button
+          variant="subtle"
+          size="compact-xs"
+          onClick={() => {
+            const other = newBlock('text', () => nanoid(8));
+            const isBlock = node.kind !== 'section' && node.kind !== 'column';
+            changeById(node.id, 'Show something else when there is none', (n) => {
+              n.when = anyMember(loop);
+              if (isBlock) n.else = other as never;
+            });
+            if (isBlock) select(other.id);
+          }}
+        >
+          {node.kind === 'section' || node.kind === 'column'
+            ? 'Leave it out when there is none'
+            : 'Show something else when there is none'}
+        </Button>
+      )}
       {at === 'loop' && (
         <Group>
           <Button
