@@ -31,6 +31,7 @@ function loopProgram(loop: Loop, formulas: Formulas): LoopProgram {
       down: loop.sort.direction === 'descending',
     }),
     ...(loop.at_most && { atMost: loop.at_most }),
+    ...(loop.fill && { fill: formulas.index(loop.fill) }),
   };
 }
 

@@ -14,6 +14,7 @@ export interface LoopProgram {
   by?: number;
   down?: boolean;
   atMost?: number;
+  fill?: number;
 }
 
 /** One operation of a program; numbers named as formulas are indexes into its formulas. */

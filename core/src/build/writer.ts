@@ -193,6 +193,7 @@ export class Writer {
       [loop.list, 'list'],
       [loop.where, 'where'],
       [loop.sort?.by, 'sort.by'],
+      [loop.fill, 'fill'],
     ];
     const sound = formulas.every(
       ([f, name]) => f === undefined || this.parses(f, `${path}.${name}`),

@@ -42,6 +42,11 @@ function catalogOf(node: Node): string | null {
   return null;
 }
 
+/** What fills a loop up is a list of its own, and is told as one. */
+function withoutFill({ fill: _, ...loop }: Loop): Loop {
+  return loop;
+}
+
 function names(node: Node, name: string): number {
   let count = 0;
   walk(node, (inside) => {
@@ -67,7 +72,7 @@ export function catalogNeeds(sites: readonly FormulaSite[]): CatalogNeed[] | nul
     const { loop } = site;
     if (name === null || !loop) isAnyWhole = true;
     else if (isShared(loop.list) && isShared(loop.where) && isShared(loop.sort?.by))
-      loops.set(name, [...(loops.get(name) ?? []), loop]);
+      loops.set(name, [...(loops.get(name) ?? []), withoutFill(loop)]);
     else whole.add(name);
   });
   return known.map((name) => ({

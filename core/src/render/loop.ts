@@ -1,5 +1,7 @@
 import {
   currencyRoots,
+  fieldOf,
+  isRecord,
   nearestCurrency,
   parsedFormula,
   runnable,
@@ -55,6 +57,22 @@ function valuesFor(
   );
 }
 
+/** Members with others behind them, up to a number; a product that is there already does not come again. */
+function filledUp(members: Value[], others: readonly Value[], most: number): Value[] {
+  const keyOf = (member: Value): unknown =>
+    isRecord(member) ? (fieldOf(member, 'sku') ?? member) : member;
+  const all = [...members];
+  const known = new Set(members.map(keyOf));
+  for (const other of others) {
+    if (all.length >= most) break;
+    const key = keyOf(other);
+    if (known.has(key)) continue;
+    known.add(key);
+    all.push(other);
+  }
+  return all;
+}
+
 /** Compiles what a loop walks: its list, filtered, put in order, cut short. */
 export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Walk {
   const node = parsedOrMissing(formulas[loop.list] ?? '');
@@ -64,6 +82,7 @@ export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Wal
     index === undefined ? undefined : runnable(parsedOrMissing(formulas[index] ?? ''));
   const where = compiled(loop.where);
   const by = compiled(loop.by);
+  const fill = compiled(loop.fill);
   const { as, atMost } = loop;
   return (c) => {
     const before = toList(list(c)) ?? [];
@@ -77,6 +96,8 @@ export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Wal
     if (by)
       members = sortLoop(members, valuesFor(members, by, as, currency, c), loop.down === true, c);
     if (atMost !== undefined && members.length > atMost) members = members.slice(0, atMost);
+    else if (fill && atMost !== undefined)
+      members = filledUp(members, (toList(fill(c)) ?? []).map(toValue), atMost);
     return { before, kept, shown: members, currency };
   };
 }

@@ -212,3 +212,25 @@ describe('values that a mail cannot take', () => {
     expect(mail.text).toContain('11998');
   });
 });
+
+describe('a list that is filled up from another', () => {
+  const shown = async (loop: object) => {
+    const record = {
+      mine: [{ sku: 'a' }, { sku: 'b' }],
+      best: [{ sku: 'b' }, { sku: 'c' }, { sku: 'd' }],
+    };
+    const block = c.text('{{ p.sku }}', { loop: { list: 'mine', as: 'p', ...loop } as never });
+    return (await mailOf(template(block), record)).mail.text.split(/\s+/).filter(Boolean);
+  };
+
+  test('has as many as it may, none twice, its own first', async () => {
+    expect(await shown({ at_most: 3, fill: 'best' })).toEqual(['a', 'b', 'c']);
+    expect(await shown({ at_most: 9, fill: 'best' })).toEqual(['a', 'b', 'c', 'd']);
+    expect(await shown({ at_most: 1, fill: 'best' })).toEqual(['a']);
+    expect(await shown({ at_most: 3, fill: 'best', where: 'p.sku = "x"' })).toEqual([
+      ...['b', 'c', 'd'],
+    ]);
+    expect(await shown({ at_most: 3, fill: 'nothing' })).toEqual(['a', 'b']);
+    expect(await shown({ fill: 'best' })).toEqual(['a', 'b']);
+  });
+});

@@ -16,6 +16,7 @@ function loopSites(loop: Loop, path: string, loops: readonly Loop[], add: Add): 
     add({ path: `${path}.${name}`, form: 'formula', use, source, loops: at });
   add({ path: `${path}.list`, form: 'formula', use: 'list', source: loop.list, loops, loop });
   if (loop.where) formula('where', loop.where, 'condition', inside);
+  if (loop.fill) formula('fill', loop.fill, 'list', loops);
   if (loop.sort) formula('sort.by', loop.sort.by, 'value', inside);
 }
 

@@ -20,6 +20,8 @@ export const Loop = z.strictObject({
   where: Formula.optional(),
   sort: z.strictObject({ by: Formula, direction: z.enum(['ascending', 'descending']) }).optional(),
   at_most: z.number().int().min(1).max(1000).optional(),
+  /** Where there are fewer than `at_most`: the list that the others are taken from, none twice. */
+  fill: Formula.optional(),
 });
 export type Loop = z.infer<typeof Loop>;
 

@@ -185,6 +185,23 @@ export function LoopForm({ node, at, scope }: Props) {
           }
         />
       </Group>
+      {at === 'items' && loop.at_most !== undefined && (
+        <FormulaField
+          {...field}
+          label="Fill up from"
+          description="Where there are fewer: the others come from this list, none twice"
+          placeholder="Show fewer"
+          value={loop.fill ?? ''}
+          use="list"
+          frames={scope.frames}
+          onChange={(value) =>
+            put('Edit what fills up', (l) => {
+              if (value.trim() === '') delete l.fill;
+              else l.fill = value;
+            })
+          }
+        />
+      )}
       {at === 'items' && !isPicked && loop.list.startsWith('catalog') && (
         <Button
           variant="subtle"
