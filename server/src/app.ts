@@ -42,7 +42,7 @@ export function createApp({
   app.use(hostAndOrigin(token));
   if (token) app.use(accessToken(token));
   app.use(compression());
-  app.use('/pictures/library', library);
+  app.use('/pictures', library);
   app.use('/pictures', express.static(pictures, { maxAge: '1h' }), () => {
     throw new Refusal(404, 'There is no such picture.');
   });

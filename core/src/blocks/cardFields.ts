@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { imageHtml } from './image';
 import type { Writer } from '../build/writer';
+import { libraryPicture, RATIOS, ratioOf } from '../picture';
 import { Formula, Running } from '../template/parts';
 
 /** One row of a card; cards show their fields in the order of this list. */
@@ -11,6 +13,10 @@ export const CardField = z.discriminatedUnion('show', [
     href: Running.optional(),
     /** What stands where there is no picture: a quiet space of this shape (a square, left out), or nothing. */
     blank: z.enum(['square', 'wide', 'none']).optional(),
+    /** The shape that all pictures are brought to. */
+    ratio: z.enum(RATIOS).optional(),
+    /** Cut to the shape, or shown whole within it. */
+    fit: z.enum(['cut', 'whole']).optional(),
   }),
   z.strictObject({
     show: z.literal('words'),
@@ -18,11 +24,15 @@ export const CardField = z.discriminatedUnion('show', [
     weight: z.enum(['strong', 'plain', 'quiet']),
     href: Running.optional(),
     when: Formula.optional(),
+    /** Longer words are cut after so many lines. */
+    lines: z.number().int().min(1).max(10).optional(),
   }),
   z.strictObject({
     show: z.literal('price'),
     price: Formula,
     was: Formula.optional(),
+    /** Percent of tax that is added to what the data says. */
+    tax: z.number().min(0).max(100).optional(),
     /** What is saved beside the price before. */
     saving: z.enum(['none', 'money', 'percent']).optional(),
   }),
@@ -75,6 +85,12 @@ export function changedField(
 /** Width to height of the space that a picture leaves. */
 const RATIO = { square: 1, wide: 4 / 3, none: 1 };
 
+/** Words are cut after so many lines by the screens that can; elsewhere they stand whole. */
+const cutAfter = (lines: number | undefined): string =>
+  lines === undefined
+    ? ''
+    : `display:-webkit-box;-webkit-box-orient:vertical;-webkit-line-clamp:${lines};overflow:hidden;`;
+
 const WEIGHT = { strong: 'font-weight:bold;', plain: '', quiet: 'font-size:13px;' };
 
 /** A field with its condition, where it has one. */
@@ -82,10 +98,33 @@ function shownIf(field: { when?: string | undefined }, path: string, writer: Wri
   return field.when === undefined ? body : writer.when(field.when, `${path}.when`, body);
 }
 
+/** A price as it is printed: what the data says, with the tax that is added. */
+const taxed = (formula: string, tax: number | undefined): string =>
+  tax === undefined || tax === 0 ? formula : `(${formula}) * ${(100 + tax) / 100}`;
+
+/** A picture of a member, brought to the shape of all of them. */
+function pictureHtml(
+  field: CardField & { show: 'picture' },
+  path: string,
+  width: number,
+  writer: Writer,
+): string {
+  const { src, alt, ratio, fit } = field;
+  const corners = writer.style.radius;
+  const paths = { src: `${path}.src`, alt: `${path}.alt` };
+  if (libraryPicture(src)) return imageHtml({ src, alt, paths, width, ratio, corners }, writer);
+  const shape = ratioOf(ratio);
+  const css =
+    shape === null
+      ? 'height:auto;'
+      : `height:auto;aspect-ratio:${shape.toFixed(4)};object-fit:${fit === 'whole' ? 'contain' : 'cover'};background:${writer.style.background};`;
+  return `<img src="${writer.url(src, paths.src, 'picture')}" alt="${writer.running(alt, 'attribute', paths.alt)}" width="${width}" style="display:block;border:0;width:100%;${css}border-radius:${corners}px">`;
+}
+
 /** What a price is less than before, as money or in percent: `−£3.00`, `−20 %`. */
-function savingOf({ price, was, saving }: CardField & { show: 'price' }): string | null {
+function savingOf({ price, was, saving, tax }: CardField & { show: 'price' }): string | null {
   if (was === undefined || saving === undefined || saving === 'none') return null;
-  if (saving === 'money') return `"−" & money((${was}) - (${price}))`;
+  if (saving === 'money') return `"−" & money(${taxed(`(${was}) - (${price})`, tax)})`;
   return `"−" & percent(((${was}) - (${price})) / (${was}))`;
 }
 
@@ -95,7 +134,8 @@ export function fieldHtml(field: CardField, path: string, width: number, writer:
   const row = (html: string, css = '') => `<div style="padding:0 0 6px;${css}">${html}</div>`;
   switch (field.show) {
     case 'picture': {
-      const image = `<img src="${writer.url(field.src, `${path}.src`, 'picture')}" alt="${writer.running(field.alt, 'attribute', `${path}.alt`)}" width="${width}" style="display:block;border:0;width:100%;height:auto;border-radius:${style.radius}px">`;
+      const image = pictureHtml(field, path, width, writer);
+      const shape = ratioOf(field.ratio) ?? RATIO[field.blank ?? 'square'];
       return writer.ifAddress(
         field.src,
         `${path}.src`,
@@ -105,7 +145,7 @@ export function fieldHtml(field: CardField, path: string, width: number, writer:
         field.blank === 'none'
           ? ''
           : row(
-              `<div style="width:100%;padding-top:${Math.round(100 / RATIO[field.blank ?? 'square'])}%;background:${style.background};border-radius:${style.radius}px;font-size:0;line-height:0">&nbsp;</div>`,
+              `<div style="width:100%;padding-top:${Math.round(100 / shape)}%;background:${style.background};border-radius:${style.radius}px;font-size:0;line-height:0">&nbsp;</div>`,
               'padding-bottom:10px;',
             ),
       );
@@ -119,14 +159,18 @@ export function fieldHtml(field: CardField, path: string, width: number, writer:
         writer,
         row(
           writer.link(field.href, words, `${path}.href`, 'text-decoration:none;'),
-          WEIGHT[field.weight] + colour,
+          WEIGHT[field.weight] + colour + cutAfter(field.lines),
         ),
       );
     }
     case 'price': {
-      const price = writer.value(`money(${field.price})`, 'html', `${path}.price`);
+      const price = writer.value(
+        `money(${taxed(field.price, field.tax)})`,
+        'html',
+        `${path}.price`,
+      );
       if (!field.was) return row(price);
-      const was = writer.value(`money(${field.was})`, 'html', `${path}.was`);
+      const was = writer.value(`money(${taxed(field.was, field.tax)})`, 'html', `${path}.was`);
       const saved = savingOf(field);
       const saving = saved
         ? ` <span style="font-size:13px">${writer.value(saved, 'html', `${path}.saving`)}</span>`
@@ -158,7 +202,7 @@ export function fieldText(field: CardField, path: string, writer: Writer): strin
     case 'words':
       return shownIf(field, path, writer, writer.running(field.text, 'plain', `${path}.text`));
     case 'price':
-      return writer.value(`money(${field.price})`, 'plain', `${path}.price`);
+      return writer.value(`money(${taxed(field.price, field.tax)})`, 'plain', `${path}.price`);
     case 'button':
       return shownIf(
         field,

@@ -1,3 +1,4 @@
+import { RATIO_FIELD } from './image';
 import type { LineField, MemberKind, NodeField } from './fields';
 
 /** What of a card is changed; the catalog's stays where it is left out. */
@@ -53,6 +54,19 @@ export const CARD_FIELDS: readonly MemberKind[] = [
         ],
         initial: 'square',
       },
+      RATIO_FIELD,
+      {
+        control: 'choice',
+        as: 'bar',
+        path: 'fit',
+        label: 'In that shape',
+        optional: true,
+        initial: 'cut',
+        options: [
+          { value: 'cut', label: 'Cut' },
+          { value: 'whole', label: 'Whole' },
+        ],
+      },
     ],
   },
   {
@@ -73,6 +87,16 @@ export const CARD_FIELDS: readonly MemberKind[] = [
         ],
       },
       { control: 'line', path: 'href', label: 'Link', holds: 'link', optional: true },
+      {
+        control: 'number',
+        path: 'lines',
+        label: 'Cut after',
+        placeholder: 'Never',
+        optional: true,
+        least: 1,
+        most: 10,
+        unit: 'lines',
+      },
       WHEN,
     ],
   },
@@ -101,6 +125,17 @@ export const CARD_FIELDS: readonly MemberKind[] = [
           { value: 'money', label: 'As money' },
           { value: 'percent', label: 'In percent' },
         ],
+      },
+      {
+        control: 'number',
+        path: 'tax',
+        label: 'Tax added',
+        help: 'Where the data has prices without it',
+        placeholder: 'None',
+        optional: true,
+        least: 0,
+        most: 100,
+        unit: '%',
       },
     ],
   },

@@ -18,6 +18,8 @@ const schema = z.strictObject({
   on_phone: z.union([z.literal(1), z.literal(2)]).optional(),
   /** What is said where the list has no member. */
   empty: Running.optional(),
+  /** How the parts of a card stand, or the cards among each other. */
+  arrangement: z.enum(['over', 'beside', 'words', 'large_first']).optional(),
   fields: z.array(CardField).min(1).max(12),
   /** Products that are shown otherwise in this mail. */
   changes: z.array(CardChange).max(20).optional(),
@@ -45,6 +47,24 @@ function eachChanged(
         ),
       usual,
     );
+}
+
+/** The fields of a card as they are arranged, `width` pixels wide. */
+function cardHtml(
+  { arrangement }: Pick<z.infer<typeof schema>, 'arrangement'>,
+  fields: readonly CardField[],
+  width: number,
+  writer: Writer,
+): string {
+  const rows = (kept: (field: CardField) => boolean, wide: number) =>
+    fields
+      .map((field, i) => (kept(field) ? fieldHtml(field, `fields.${i}`, wide, writer) : ''))
+      .join('');
+  const isPicture = ({ show }: CardField) => show === 'picture';
+  if (arrangement === 'words') return rows((field) => !isPicture(field), width);
+  if (arrangement !== 'beside' || !fields.some(isPicture)) return rows(() => true, width);
+  const wide = Math.round(width * 0.4);
+  return `<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0"><tr><td valign="top" width="${wide}" style="width:${wide}px;padding-${writer.finish}:12px">${rows(isPicture, wide)}</td><td valign="top">${rows((field) => !isPicture(field), width - wide)}</td></tr></table>`;
 }
 
 export const cards = defineBlock({
@@ -79,6 +99,20 @@ export const cards = defineBlock({
   }),
   list: 'items',
   fields: [
+    {
+      control: 'choice',
+      as: 'menu',
+      path: 'arrangement',
+      label: 'Arrangement',
+      optional: true,
+      initial: 'over',
+      options: [
+        { value: 'over', label: 'Picture over words' },
+        { value: 'beside', label: 'Picture beside words' },
+        { value: 'words', label: 'Words alone' },
+        { value: 'large_first', label: 'One large, the others small' },
+      ],
+    },
     {
       control: 'choice',
       as: 'bar',
@@ -140,23 +174,16 @@ export const cards = defineBlock({
     const inner = writer.width - 48 + GAP;
     const cell = Math.floor(inner / columns);
     const { style } = writer;
-    const usual = block.fields
-      .map((field, i) => fieldHtml(field, `fields.${i}`, cell - GAP, writer))
-      .join('');
-    const fields = eachChanged(block, writer, usual, (change) =>
-      block.fields
-        .map((field, i) =>
-          fieldHtml(
-            changedField(field, i, block.fields, change),
-            `fields.${i}`,
-            cell - GAP,
-            writer,
-          ),
-        )
-        .join(''),
-    );
+    const fieldsAt = (width: number) =>
+      eachChanged(block, writer, cardHtml(block, block.fields, width, writer), (change) => {
+        const changed = block.fields.map((f, i) => changedField(f, i, block.fields, change));
+        return cardHtml(block, changed, width, writer);
+      });
     const phone = block.on_phone === undefined ? '' : ` carafe-phone-${block.on_phone}`;
-    const card = `<!--[if mso | IE]><td valign="top" width="${cell}" style="width:${cell}px"><![endif]--><div class="carafe-card-${columns}${phone}" style="display:inline-block;vertical-align:top;width:100%;font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink};font-family:${style.body_font}"><div style="padding:0 ${GAP / 2}px ${GAP}px">${fields}</div></div><!--[if mso | IE]></td><![endif]-->`;
+    const box = (kind: string, html: string) =>
+      `<div class="${kind}" style="display:inline-block;vertical-align:top;width:100%;font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink};font-family:${style.body_font}"><div style="padding:0 ${GAP / 2}px ${GAP}px">${html}</div></div>`;
+    const small = box(`carafe-card-${columns}${phone}`, fieldsAt(cell - GAP));
+    const card = `<!--[if mso | IE]><td valign="top" width="${cell}" style="width:${cell}px"><![endif]-->${small}<!--[if mso | IE]></td><![endif]-->`;
     const grid: Grid = {
       columns,
       open: `<div style="font-size:0;text-align:${block.align ?? writer.start}"><!--[if mso | IE]><table role="presentation" border="0" cellpadding="0" cellspacing="0" width="${inner}"><tr><![endif]-->`,
@@ -165,7 +192,15 @@ export const cards = defineBlock({
     };
     const side = 24 - GAP / 2;
     const { top = 8, bottom = 0 } = block.padding ?? {};
-    const all = writer.loop(block.items, 'items', card, grid);
+    // The first stands alone in its row: there is no grid to keep.
+    const all =
+      block.arrangement === 'large_first'
+        ? `<div style="font-size:0;text-align:${block.align ?? writer.start}">${writer.loop(
+            block.items,
+            'items',
+            writer.when('loop.first', 'items', box('carafe-card-1', fieldsAt(inner - GAP)), small),
+          )}</div>`
+        : writer.loop(block.items, 'items', card, grid);
     const none = block.empty ? writer.running(block.empty, 'html', 'empty') : '';
     const shown = none
       ? writer.when(

@@ -44,7 +44,7 @@ export interface NumberField extends Base {
   control: 'number';
   least: number;
   most: number;
-  unit: 'px' | '%' | 'characters';
+  unit: 'px' | '%' | 'characters' | 'lines';
 }
 export type ChoiceValue = string | number;
 export interface ChoiceField extends Base {

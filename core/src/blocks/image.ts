@@ -11,6 +11,8 @@ interface Image {
   width: number;
   ratio?: Ratio | undefined;
   corners?: number | undefined;
+  /** With the mark of a video; of the library alone. */
+  marked?: boolean;
 }
 
 /**
@@ -18,12 +20,12 @@ interface Image {
  * other as it is, cut to the ratio by the screens that can.
  */
 export function imageHtml(
-  { src, alt, paths, width, ratio, corners = 0 }: Image,
+  { src, alt, paths, width, ratio, corners = 0, marked = false }: Image,
   writer: Writer,
 ): string {
   const own = libraryPicture(src);
   const shape = ratioOf(ratio);
-  const shown = own && shownAt(own, width, shape);
+  const shown = own && shownAt(own, width, shape, marked);
   const url = (text: string) => writer.url(text, paths.src, 'picture');
   const cut = shape !== null && !shown ? `aspect-ratio:${shape.toFixed(4)};object-fit:cover;` : '';
   const sizes = shown

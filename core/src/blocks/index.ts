@@ -8,6 +8,7 @@ import { group } from './group';
 import { heading } from './heading';
 import { html } from './html';
 import { lines } from './lines';
+import { links } from './links';
 import { menu } from './menu';
 import { notes } from './notes';
 import { picture } from './picture';
@@ -15,11 +16,12 @@ import { posts } from './posts';
 import { spacer } from './spacer';
 import { text } from './text';
 import { totals } from './totals';
+import { video } from './video';
 
 /** Every kind of block, in the order in which they are offered. */
 export const BLOCKS = {
   ...{ text, heading, picture, button, cards, lines, totals, notes, posts, coupon },
-  ...{ gallery, menu, divider, spacer, group, html, foot },
+  ...{ gallery, video, menu, links, divider, spacer, group, html, foot },
 };
 
 export type BlockKind = keyof typeof BLOCKS;

@@ -53,7 +53,10 @@ async function mail(block: Block, of: object = record) {
 const made = <K extends BlockKind>(kind: K, more: object = {}) =>
   ({ ...newBlock(kind, newId, SOURCES), ...more }) as Block;
 
-test.each(['posts', 'coupon', 'gallery', 'menu', 'group', 'html', 'foot'] as const)(
+test.each([
+  ...['posts', 'coupon', 'gallery', 'menu', 'group', 'html', 'foot'],
+  ...['links', 'video', 'notes'],
+] as BlockKind[])(
   'a new block of kind %s has no findings, and a text part or nothing to say',
   async (kind) => {
     const block = made(kind);
@@ -317,4 +320,100 @@ test('lines show the properties that are named, long ones cut, blank ones left o
   );
   expect(some.text).toContain('Engraved label: For the…');
   expect(some.html).not.toContain('Gift note');
+});
+
+const LIBRARY = '{{ shop.pictures }}/library/p1/1200x800';
+const hosted = { ...record, shop: { ...record.shop, pictures: 'https://p.example' } };
+
+describe('links', () => {
+  const places = [
+    { show: 'shop', href: '{{ shop.url }}', label: 'The shop of {{ shop.name }}' },
+    { show: 'journal', href: '', label: 'Journal' },
+    { show: 'mail', href: 'mailto:hello@s.example', label: 'Write to us' },
+  ];
+
+  test('are icons with alt text; a place without an address is left out', async () => {
+    const { html, text } = await mail(made('links', { places }), hosted);
+    expect(html).toContain('src="https://p.example/icons/round/1f5f5b/shop.png"');
+    expect(html).toContain('alt="The shop of Seed House"');
+    expect(html).not.toContain('journal.png');
+    expect(text).toBe(
+      'The shop of Seed House: https://s.example\nWrite to us: mailto:hello@s.example\n',
+    );
+  });
+
+  test('have one colour where one is chosen, and a shape and size', async () => {
+    const looks = { places, colour: '#AA0000', shape: 'plain', size: 20 };
+    const { html } = await mail(made('links', looks), hosted);
+    expect(html).toContain('/icons/plain/aa0000/mail.png');
+    expect(html).toContain('width="20" height="20"');
+  });
+});
+
+describe('a video', () => {
+  test('is its still with a play mark, that leads to it', async () => {
+    const block = made('video', { href: 'https://v.example/1', src: LIBRARY, label: 'Watch it' });
+    const { html, text } = await mail(block, hosted);
+    expect(html).toMatch(
+      /<a href="https:\/\/v.example\/1"[^>]*><img src="[^"]*\/p1\/\d+x\d+-play"/,
+    );
+    expect(html).toMatch(/\d+x\d+-play 2x/);
+    expect(text).toBe('Watch it: https://v.example/1\n');
+  });
+
+  test('whose still is another address stands without a mark, and its words lead there', async () => {
+    const block = made('video', {
+      href: 'https://v.example/1',
+      src: 'https://s.example/still.png',
+    });
+    const { html } = await mail(block, hosted);
+    expect(html).toContain('src="https://s.example/still.png"');
+    expect(html).toContain('Watch the video</a>');
+    const nowhere = await mail({ ...block, href: '' } as Block, hosted);
+    expect(nowhere.html).not.toContain('Watch the video</a>');
+    expect(nowhere.text).toBe('\n');
+  });
+});
+
+describe('cards', () => {
+  const products = ['a', 'b', 'c'].map((sku, i) => ({
+    ...{ sku, name: `Product ${sku}`, price: 10 * (i + 1), url: `https://s.example/${sku}` },
+    ...{ image: `https://s.example/${sku}.png`, in_stock: true },
+  }));
+  const of = { ...hosted, catalog: { garden: products } };
+  const count = (text: string, part: string) => text.split(part).length - 1;
+
+  test('have their picture over or beside their words, or none', async () => {
+    const over = await mail(made('cards'), of);
+    const beside = await mail(made('cards', { arrangement: 'beside' }), of);
+    const words = await mail(made('cards', { arrangement: 'words' }), of);
+    expect(count(over.html, '<img')).toBe(3);
+    expect(count(beside.html, '<img')).toBe(3);
+    expect(count(words.html, '<img')).toBe(0);
+    expect(beside.html).toMatch(
+      /<td valign="top" width="\d+" style="width:\d+px;padding-right:12px">/,
+    );
+    for (const { html } of [over, beside, words]) expect(html).toContain('Product c');
+  });
+
+  test('can begin with a large one', async () => {
+    const { html } = await mail(made('cards', { arrangement: 'large_first' }), of);
+    const kinds = [...html.matchAll(/<div class="(carafe-card-\d)/g)].map(([, kind]) => kind);
+    expect(kinds).toEqual(['carafe-card-1', 'carafe-card-2', 'carafe-card-2']);
+  });
+
+  test('bring their pictures to one shape, cut long words, and add tax', async () => {
+    const block = made('cards') as Block & { fields: object[] };
+    const [picture = {}, words = {}, price = {}] = block.fields;
+    const fields = [
+      { ...picture, ratio: '4:3', fit: 'whole' },
+      { ...words, lines: 2 },
+      { ...price, tax: 20 },
+    ];
+    const { html, text } = await mail({ ...block, fields } as never, of);
+    expect(count(html, 'aspect-ratio:1.3333;object-fit:contain')).toBe(3);
+    expect(count(html, '-webkit-line-clamp:2')).toBe(3);
+    expect(text).toContain('£12.00');
+    expect(text).toContain('£36.00');
+  });
 });

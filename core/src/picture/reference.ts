@@ -11,6 +11,8 @@ export const MAX_DRAWN = 2400;
 
 const BASE = '{{ shop.pictures }}/library';
 const REFERENCE = /^\{\{ shop\.pictures \}\}\/library\/([\w-]{1,40})\/(\d{1,5})x(\d{1,5})$/;
+/** What is drawn on a picture of a video comes behind its size. */
+const MARKED = '-play';
 
 /** The address of a library picture as running text: what a recipient's mail loads. */
 export function pictureAddress({ id, width, height }: LibraryPicture): string {
@@ -59,16 +61,15 @@ export function shownAt(
   picture: LibraryPicture,
   width: number,
   ratio: number | null = null,
+  marked = false,
 ): Shown {
   const shape = ratio ?? picture.width / picture.height;
   const of = (wide: number): string => {
     const most = Math.min(picture.width, picture.height * shape, MAX_DRAWN, MAX_DRAWN * shape);
     const drawn = Math.max(1, Math.round(Math.min(wide, most)));
-    return pictureAddress({
-      id: picture.id,
-      width: drawn,
-      height: Math.max(1, Math.round(drawn / shape)),
-    });
+    const height = Math.max(1, Math.round(drawn / shape));
+    const address = pictureAddress({ id: picture.id, width: drawn, height });
+    return marked ? `${address}${MARKED}` : address;
   };
   return {
     once: of(width),

@@ -1,6 +1,13 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { cropTo, type Focus } from '@carafe/core/picture';
+import {
+  cropTo,
+  iconSvg,
+  playMarkSvg,
+  type Focus,
+  type IconKind,
+  type IconShape,
+} from '@carafe/core/picture';
 import sharp from 'sharp';
 import { Refusal } from '../http/errors';
 import type { StoredPicture } from './repository';
@@ -15,6 +22,7 @@ const MAX_PIXELS = 80_000_000;
 const SVG_WIDTH = 1600;
 /** So many drawn sizes are kept of a picture. */
 const MOST_KEPT = 100;
+const MOST_ICONS = 2000;
 
 type Facts = Pick<StoredPicture, 'type' | 'width' | 'height'>;
 const open = (file: string, animated = false) =>
@@ -70,16 +78,36 @@ export class PictureFiles {
   }
 
   /** The file of a picture at a size, drawn where it is not yet. */
-  async at(picture: StoredPicture, width: number, height: number): Promise<string> {
+  async at(
+    picture: StoredPicture,
+    { width, height, isMarked }: { width: number; height: number; isMarked: boolean },
+  ): Promise<string> {
     const { id, version, type, focus } = picture;
     const folder = this.drawn(id);
-    const file = join(folder, `${version}-${width}x${height}.${type}`);
+    const file = join(folder, `${version}-${width}x${height}${isMarked ? '-play' : ''}.${type}`);
     if (existsSync(file)) return file;
     mkdirSync(folder, { recursive: true });
     if (readdirSync(folder).length >= MOST_KEPT) rmSync(folder, { recursive: true });
     mkdirSync(folder, { recursive: true });
     const part = `${file}.${process.hrtime.bigint()}`;
-    await this.draw(picture, { width, height }, focus).toFile(part);
+    const drawn = this.draw(picture, { width, height }, focus);
+    const mark = { input: Buffer.from(playMarkSvg(width, height)) };
+    await (isMarked ? drawn.composite([mark]) : drawn).toFile(part);
+    renameSync(part, file);
+    return file;
+  }
+
+  async icon(kind: IconKind, shape: IconShape, colour: string): Promise<string> {
+    const folder = join(this.folder, 'icons');
+    const file = join(folder, `${kind}-${shape}-${colour.slice(1)}.png`);
+    if (existsSync(file)) return file;
+    mkdirSync(folder, { recursive: true });
+    if (readdirSync(folder).length >= MOST_ICONS) rmSync(folder, { recursive: true });
+    mkdirSync(folder, { recursive: true });
+    const part = `${file}.${process.hrtime.bigint()}`;
+    await sharp(Buffer.from(iconSvg(kind, shape, colour)))
+      .png()
+      .toFile(part);
     renameSync(part, file);
     return file;
   }

@@ -107,6 +107,19 @@ test('an SVG is drawn, since mails cannot show one', async () => {
   expect((await send(svg)).body).toMatchObject({ type: 'png', width: 1600, height: 800 });
 });
 
+test('a play mark is drawn on the picture of a video, and icons in the colour that is asked for', async () => {
+  const { body } = await send(await halves());
+  const plain = await drawn(`/pictures/library/${body.id}/200x100`);
+  const marked = await drawn(`/pictures/library/${body.id}/200x100-play`);
+  expect(await sharp(marked.body).metadata()).toMatchObject({ width: 200, height: 100 });
+  expect(marked.body.equals(plain.body)).toBe(false);
+  const icon = await drawn('/pictures/icons/square/0000ff/mail.png');
+  expect(await sharp(icon.body).metadata()).toMatchObject({ width: 96, height: 96, format: 'png' });
+  expect(await colourOf(icon.body)).toBe('blue');
+  for (const wrong of ['round/0000ff/nothing', 'star/0000ff/mail', 'round/red/mail'])
+    expect((await drawn(`/pictures/icons/${wrong}.png`)).status).toBe(404);
+});
+
 describe('a picture in a template', () => {
   async function use({ id, width, height }: Picture): Promise<void> {
     const made = await api()

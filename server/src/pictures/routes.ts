@@ -15,10 +15,14 @@ export function pictureRoutes(pictures: PicturesService): Router {
   return router;
 }
 
-/** Where mails find the pictures of the library. */
+/** Where mails find the pictures of the library, and icons. */
 export function drawnRoutes(pictures: PicturesService): Router {
   const router = Router();
-  router.get('/:id/:size', async (request, response) => {
+  router.get('/icons/:shape/:colour/:kind.png', async ({ params }, response) => {
+    const file = await pictures.icon(params.kind, params.shape, params.colour);
+    response.sendFile(file, { maxAge: '7d', dotfiles: 'allow' });
+  });
+  router.get('/library/:id/:size', async (request, response) => {
     const file = await pictures.file(request.params.id, request.params.size);
     response.sendFile(file, { maxAge: '10m', dotfiles: 'allow' });
   });

@@ -1,7 +1,15 @@
 import { readFileSync } from 'node:fs';
 import type { Readable } from 'node:stream';
 import type { ChangePicture, Picture } from '@carafe/contract';
-import { CENTRE, MAX_DRAWN, picturesNamed } from '@carafe/core/picture';
+import {
+  CENTRE,
+  ICON_KINDS,
+  ICON_SHAPES,
+  MAX_DRAWN,
+  picturesNamed,
+  type IconKind,
+  type IconShape,
+} from '@carafe/core/picture';
 import type { Template } from '@carafe/core/template';
 import type { Store } from '../database/store';
 import { receiveFile } from '../http/receiveFile';
@@ -131,12 +139,22 @@ export class PicturesService {
     this.files.forget(id);
   }
 
-  /** The file of a picture at a size written `600x400`. */
+  /** The file of an icon, drawn the first time that it is asked for. */
+  icon(kind: string, shape: string, colour: string): Promise<string> {
+    const isKnown = (ICON_KINDS as readonly string[]).includes(kind);
+    const hasShape = (ICON_SHAPES as readonly string[]).includes(shape);
+    if (!isKnown || !hasShape || !/^[0-9a-f]{6}$/.test(colour))
+      throw new Refusal(404, 'There is no such icon.');
+    return this.files.icon(kind as IconKind, shape as IconShape, `#${colour}`);
+  }
+
+  /** The file of a picture at a size written `600x400`, with the mark of a video as `600x400-play`. */
   async file(id: string, size: string): Promise<string> {
     const picture = this.find(id);
-    const [, width, height] = (/^(\d{1,4})x(\d{1,4})$/.exec(size) ?? []).map(Number);
+    const [, w, h, mark] = /^(\d{1,4})x(\d{1,4})(-play)?$/.exec(size) ?? [];
+    const [width, height] = [Number(w), Number(h)];
     if (!width || !height || width > MAX_DRAWN || height > MAX_DRAWN)
       throw new Refusal(404, 'A picture is asked for as 600x400, up to 2,400 pixels each way.');
-    return this.files.at(picture, width, height);
+    return this.files.at(picture, { width, height, isMarked: mark !== undefined });
   }
 }
