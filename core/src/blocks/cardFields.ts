@@ -86,10 +86,10 @@ export function changedField(
 const RATIO = { square: 1, wide: 4 / 3, none: 1 };
 
 /** Words are cut after so many lines by the screens that can; elsewhere they stand whole. */
-const cutAfter = (lines: number | undefined): string =>
+const cutAfter = (lines: number | undefined, html: string): string =>
   lines === undefined
-    ? ''
-    : `display:-webkit-box;-webkit-box-orient:vertical;-webkit-line-clamp:${lines};overflow:hidden;`;
+    ? html
+    : `<div style="display:-webkit-box;-webkit-box-orient:vertical;-webkit-line-clamp:${lines};overflow:hidden">${html}</div>`;
 
 const WEIGHT = { strong: 'font-weight:bold;', plain: '', quiet: 'font-size:13px;' };
 
@@ -158,8 +158,11 @@ export function fieldHtml(field: CardField, path: string, width: number, writer:
         path,
         writer,
         row(
-          writer.link(field.href, words, `${path}.href`, 'text-decoration:none;'),
-          WEIGHT[field.weight] + colour + cutAfter(field.lines),
+          cutAfter(
+            field.lines,
+            writer.link(field.href, words, `${path}.href`, 'text-decoration:none;'),
+          ),
+          WEIGHT[field.weight] + colour,
         ),
       );
     }

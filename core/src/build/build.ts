@@ -1,10 +1,10 @@
-import mjml2html from 'mjml';
 import type { Template } from '../template/schema';
 import { assemble, Formulas } from './assemble';
 import { directionOf } from './direction';
 import { Placeholders } from './placeholders';
-import { documentMjml, documentText, writerFor, type Build } from './mjml';
-import { PROGRAM_VERSION, type Program } from './program';
+import { writerFor, type Build } from './mjml';
+import { piecesOf } from './pieces';
+import { PROGRAM_VERSION, type Op, type Program } from './program';
 import { headerWords, type BuildFinding } from './writer';
 
 export interface Built {
@@ -12,28 +12,21 @@ export interface Built {
   findings: BuildFinding[];
 }
 
-/** Takes out indentation that MJML writes for readers; it means nothing in HTML. */
-function tighten(html: string): string {
-  return html.replace(/\n\s*/g, '\n').replace(/>\n(?=<\/?(?:table|tbody|tr|td|div)\b)/g, '>');
-}
-
-/** Lines of a mail may have 998 characters (RFC 5322, 2.1.1); what fills itself takes some of them. */
-const LINE = 150;
-
-/** Breaks long lines before attributes, where white space means nothing. */
-function breakLines(html: string): string {
-  let last = 0;
-  return html.replace(/\n| (?=[a-z-]+=")/g, (space, at: number) => {
-    if (space !== '\n' && at - last < LINE) return space;
-    last = at;
-    return '\n';
-  });
+/** Operations one behind the other, words that meet joined. */
+function joined(parts: readonly Op[][]): Op[] {
+  const all: Op[] = [];
+  for (const op of parts.flat()) {
+    const last = all.at(-1);
+    if (typeof op === 'string' && typeof last === 'string') all[all.length - 1] = last + op;
+    else all.push(op);
+  }
+  return all;
 }
 
 /**
- * Builds a template into a program. MJML makes the HTML once; what is written wrongly in the
- * template comes back as findings and stays out of the program, so that building never fails for
- * what a designer can do.
+ * Builds a template into a program. MJML makes the HTML of each section once; sections that are as they
+ * were are kept. What is written wrongly in the template comes back as findings and stays out of the
+ * program, so that building never fails for what a designer can do.
  */
 export async function build(template: Template): Promise<Built> {
   const build: Build = {
@@ -43,10 +36,10 @@ export async function build(template: Template): Promise<Built> {
     findings: [],
   };
   const formulas = new Formulas();
-  const source = documentMjml(template, build);
-  const { html } = await mjml2html(source, { validationLevel: 'skip', keepComments: true });
+  const { pieces, frame } = await piecesOf(template, build);
   const envelope = writerFor(build, '');
-  const ops = (text: string) => assemble(text, build.placeholders, formulas);
+  const ops = (text: string, placeholders = build.placeholders) =>
+    assemble(text, placeholders, formulas);
   const { from_name, from_email, subject, preview_text } = template.envelope;
   const program: Program = {
     version: PROGRAM_VERSION,
@@ -55,8 +48,12 @@ export async function build(template: Template): Promise<Built> {
     fromEmail: headerWords(from_email),
     subject: ops(envelope.running(subject, 'header', 'subject')),
     preview: ops(envelope.running(preview_text, 'header', 'preview_text')),
-    html: ops(breakLines(tighten(html))),
-    text: ops(documentText(template, build)),
+    html: joined([
+      ops(frame.before),
+      ...pieces.map(({ html, placeholders }) => ops(html, placeholders)),
+      ops(frame.after),
+    ]),
+    text: joined(pieces.map(({ text, placeholders }) => ops(text, placeholders))),
   };
-  return { program, findings: build.findings };
+  return { program, findings: [...build.findings, ...pieces.flatMap(({ findings }) => findings)] };
 }

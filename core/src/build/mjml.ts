@@ -92,7 +92,8 @@ function columnMjml(column: Column, build: Build, percent: number): string {
   return around(column, build, write, raw, width, grid);
 }
 
-function sectionMjml(section: Section, build: Build): string {
+/** A section as MJML with placeholders. */
+export function sectionMjml(section: Section, build: Build): string {
   const { style } = build;
   // A column that is left alone stands where lines begin.
   const side = build.direction === 'rtl' ? 'right' : 'left';
@@ -127,19 +128,22 @@ const COLOUR_SCHEMES =
 /** What lists of mails show behind the preview text: nothing, so that the body does not run into it. */
 const FILLER = '&#847;&zwnj;&nbsp;'.repeat(80);
 
-/** The whole document as MJML with placeholders. */
-export function documentMjml(template: Template, build: Build): string {
+/** The document as MJML with placeholders, round the MJML of its sections. */
+export function documentMjml(
+  template: Omit<Template, 'sections'>,
+  build: Build,
+  sections: string,
+): string {
   const { style } = build;
   const envelope = writerFor(build, '');
   const title = envelope.running(template.envelope.subject, 'attribute', 'subject');
   const preview = envelope.running(template.envelope.preview_text, 'attribute', 'preview_text');
-  const sections = template.sections.map((s) => sectionMjml(s, build)).join('');
   const language = /^[A-Za-z0-9-]+$/.test(template.language) ? template.language : 'en';
   return `<mjml lang="${language}" dir="${build.direction}"><mj-head>${COLOUR_SCHEMES}<mj-title>${title}</mj-title><mj-preview>${preview}${preview === '' ? '' : FILLER}</mj-preview><mj-attributes><mj-all font-family="${escapeHtml(style.body_font)}" /><mj-text line-height="1.5" /></mj-attributes><mj-style>${cardStyles()}</mj-style></mj-head><mj-body width="${style.width}px" background-color="${style.background}">${sections}</mj-body></mjml>`;
 }
 
-/** The plain-text part with placeholders, block after block. */
-export function documentText(template: Template, build: Build): string {
+/** The plain text of a section with placeholders, block after block. */
+export function sectionText(section: Section, build: Build): string {
   const plain = (placeholder: string) => placeholder;
   const { width } = build.style;
   const block = (b: Block): string =>
@@ -152,9 +156,7 @@ export function documentText(template: Template, build: Build): string {
     );
   const column = (c: Column): string =>
     around<Column>(c, build, (x) => x.blocks.map(block).join(''), plain, width);
-  const section = (s: Section): string =>
-    around<Section>(s, build, (x) => x.columns.map(column).join(''), plain, width);
-  return template.sections.map(section).join('');
+  return around<Section>(section, build, (x) => x.columns.map(column).join(''), plain, width);
 }
 
 function withBreak(text: string): string {

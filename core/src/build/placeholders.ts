@@ -54,5 +54,5 @@ export class Placeholders {
 
 /** Takes the characters that placeholders are made of out of a designer's words. */
 export function withoutPlaceholders(text: string): string {
-  return text.replace(/[\uE000\uE001]/g, '');
+  return text.replace(/[\uE000-\uE002]/g, '');
 }
