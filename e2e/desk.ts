@@ -53,3 +53,24 @@ export async function add(page: Page, name: string): Promise<void> {
   await page.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Search blocks' })).toHaveCount(0);
 }
+
+/** What the server fills of the template on the desk for a recipient, as of now. */
+export async function htmlFor(page: Page, email: string): Promise<string> {
+  await saved(page);
+  const id = page.url().split('/').at(-1) ?? '';
+  const person = await page.request.get('/api/shops/quillmoss-gb/person', { params: { email } });
+  const { record } = (await person.json()) as { record: unknown };
+  const common = await page.request.post('/api/shops/quillmoss-gb/shared', {
+    data: { catalogs: null },
+  });
+  const { shared } = (await common.json()) as { shared: object };
+  const answer = await page.request.post('/api/render', {
+    data: {
+      template_id: id,
+      records: [{ ...(record as object), ...shared }],
+      as_of: new Date().toISOString(),
+    },
+  });
+  const { mails } = (await answer.json()) as { mails: { html: string }[] };
+  return mails[0]?.html ?? '';
+}

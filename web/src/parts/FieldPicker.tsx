@@ -1,4 +1,4 @@
-import { cloneElement, useMemo, useState, type ReactElement } from 'react';
+import { cloneElement, useEffect, useMemo, useState, type ReactElement } from 'react';
 import { Combobox, useCombobox } from '@mantine/core';
 import {
   fieldLabel,
@@ -21,6 +21,8 @@ interface Props {
   /** Only fields for which this holds. */
   only?: (path: FieldPath) => boolean;
   onPick: (path: FieldPath) => void;
+  /** It opens by itself where it appears. */
+  startOpen?: boolean;
   /** The button that opens it. */
   children: ReactElement<{ onClick?: () => void }>;
 }
@@ -33,15 +35,28 @@ function choicesOf(shape: Shape, frames: Props['frames'], expand: Props['expand'
 }
 
 /** A list of the fields that the data has, with how often each is filled and a sample. */
-export function FieldPicker({ shape, frames, only, expand, onPick, children }: Props) {
+export function FieldPicker({
+  shape,
+  frames,
+  only,
+  expand,
+  onPick,
+  startOpen = false,
+  children,
+}: Props) {
   const [query, setQuery] = useState('');
   const combobox = useCombobox({
+    defaultOpened: startOpen,
     onDropdownClose: () => {
       combobox.resetSelectedOption();
       setQuery('');
     },
     onDropdownOpen: () => combobox.focusSearchInput(),
   });
+  const { focusSearchInput } = combobox;
+  useEffect(() => {
+    if (startOpen) focusSearchInput();
+  }, [startOpen, focusSearchInput]);
   return (
     <Combobox
       store={combobox}

@@ -1,3 +1,4 @@
+import { useEffect, useRef, useState } from 'react';
 import { ActionIcon, Autocomplete, NativeSelect, NumberInput, TagsInput } from '@mantine/core';
 import { DateInput } from '@mantine/dates';
 import { IconX } from '@tabler/icons-react';
@@ -31,14 +32,31 @@ export function ClauseLine({ clause, shape, frames, choices, onField, onChange, 
   const fits = comparisonsFor(kindOf(choices, field));
   // A comparison that another kind of field would have stays, so that nothing is changed by looking.
   const offered = known && !fits.includes(known) ? [known, ...fits] : fits;
+  // A new condition asks for its field at once, and goes on to how it is compared.
+  const [isNew] = useState(field === '');
+  const compared = useRef<HTMLSelectElement>(null);
+  const goOn = useRef(false);
+  const line = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!goOn.current || field === '') return;
+    goOn.current = false;
+    // Words are most often asked for as they are; of anything else, how it is compared matters first.
+    const value = line.current?.querySelector<HTMLElement>(`input[aria-label^="Value"]`);
+    if (kindOf(choices, field) === 'text' && value) value.focus();
+    else compared.current?.focus();
+  }, [field, choices]);
   const label = field === '' ? 'choose a field' : (found?.label ?? fieldLabel(field));
   return (
-    <div className={classes.clause}>
+    <div ref={line} className={classes.clause}>
       <FieldPicker
         shape={shape}
         frames={frames}
         expand={clauseFields}
-        onPick={({ path }) => onField(path)}
+        startOpen={isNew}
+        onPick={({ path }) => {
+          goOn.current = true;
+          onField(path);
+        }}
       >
         <button
           type="button"
@@ -52,6 +70,7 @@ export function ClauseLine({ clause, shape, frames, choices, onField, onChange, 
       </FieldPicker>
       {field !== '' && (
         <NativeSelect
+          ref={compared}
           size="xs"
           variant="unstyled"
           className={classes.slot ?? ''}

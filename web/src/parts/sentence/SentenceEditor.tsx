@@ -139,7 +139,12 @@ function GroupLines({
         ),
       )}
       <Group gap={4}>
-        <Button size="compact-xs" variant="subtle" onClick={() => add(NEW_CLAUSE)}>
+        <Button
+          size="compact-xs"
+          variant="subtle"
+          {...(parts.length === 0 && { 'data-add': true })}
+          onClick={() => add(NEW_CLAUSE)}
+        >
           {parts.length === 0 && depth === 0 ? 'Add a condition' : 'And one more'}
         </Button>
         {parts.length > 0 && depth < 4 && (

@@ -13,6 +13,8 @@ export const DESK_KEYS: [string, string][] = [
   ['↑ / ↓', 'previous and next part of the mail'],
   ['Enter', 'edit the selection: its text in place, else its first field'],
   ['/', 'add a block after the selection'],
+  ['C', 'a condition on the selection'],
+  ['E', 'something else in its place'],
   ['Alt+↑ / Alt+↓', 'move the selection'],
   ['Ctrl+D', 'duplicate the selection'],
   ['Ctrl+C / Ctrl+X / Ctrl+V', 'copy, cut and paste, between templates too'],
@@ -22,7 +24,7 @@ export const DESK_KEYS: [string, string][] = [
   ['Ctrl+Z / Ctrl+Shift+Z', 'undo and redo'],
   ['Ctrl+K', 'find anything'],
   ['?', 'this list'],
-  ['Esc', 'clear the selection'],
+  ['Esc', 'from a field back to the mail; then clear the selection'],
 ];
 
 /** The node before or after the selected one, in reading order. */
@@ -50,6 +52,10 @@ function outside(run: () => void): (event: KeyboardEvent) => void {
 
 const FIRST_FIELD =
   '[data-template-form] :is(input:not([type="hidden"]), textarea, [contenteditable="true"])';
+
+/** The first that there is to do about a condition. */
+const CONDITION =
+  '[data-condition] :is(button[data-add], button, select, [contenteditable="true"])';
 
 /** Whether Enter means the selection: what has the focus is pressed by it, but for the line that is selected. */
 function isFree({ target, defaultPrevented }: KeyboardEvent): boolean {
@@ -87,6 +93,12 @@ export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () =
     own('K', () => void flip(-1)),
     own('B', () => void dispatch(deskActions.becauseToggled())),
     // On some keyboards these are typed with shift.
+    own('C', () => {
+      const control = document.querySelector<HTMLElement>(CONDITION);
+      control?.focus();
+      if (control?.dataset['add'] !== undefined) control.click();
+    }),
+    own('E', () => document.querySelector<HTMLElement>('[data-else]')?.click()),
     own('/', onAdd),
     own('Shift+/', onAdd),
     own('?', onKeys),

@@ -27,7 +27,7 @@ export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scop
     select(other.id);
   };
   return (
-    <>
+    <div data-condition>
       <ConditionField
         label="Show only if"
         placeholder="Always: no condition"
@@ -67,12 +67,12 @@ export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scop
               </Button>
             </>
           ) : (
-            <Button variant="default" onClick={addElse}>
+            <Button variant="default" onClick={addElse} data-else>
               Show something else instead
             </Button>
           )}
         </Group>
       )}
-    </>
+    </div>
   );
 }

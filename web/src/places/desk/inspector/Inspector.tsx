@@ -1,3 +1,4 @@
+import type { KeyboardEvent } from 'react';
 import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconCopy, IconTrash } from '@tabler/icons-react';
 import { changeSite } from '@carafe/core/site';
@@ -5,7 +6,7 @@ import { findNode, itemsOf, kindOf, type TemplateNode } from '@carafe/core/templ
 import { useAppSelector } from '../../../app/store';
 import { Findings } from '../../../parts/Findings';
 import { ScopeProvider } from '../../../parts/words/scope';
-import { focusMailIfLost } from '../focusMail';
+import { focusMail, focusMailIfLost } from '../focusMail';
 import { KindIcon } from '../KindIcon';
 import { useDesk, type DeskFinding } from '../useDesk';
 import { useEdit } from '../useEdit';
@@ -20,13 +21,22 @@ import { hasPart, NodeForm } from './NodeForm';
 import { Part } from './Part';
 import classes from './Inspector.module.css';
 
+/** Escape leads from a field back to the mail, where the keys of the desk work. */
+function leave(event: KeyboardEvent<HTMLElement>): void {
+  const { key, defaultPrevented, target, currentTarget } = event;
+  // What opens over the page belongs to the inspector, and has an Escape of its own.
+  if (key !== 'Escape' || defaultPrevented || !currentTarget.contains(target as Node)) return;
+  event.preventDefault();
+  focusMail();
+}
+
 /** What is selected, in one column: what it says, what fills it, when it shows, how it looks. */
 export function Inspector() {
   const { template, selected } = useAppSelector((s) => s.desk);
   if (!template) return null;
   const place = selected && selected !== 'envelope' ? findNode(template, selected) : undefined;
   return (
-    <aside className={classes.pane} aria-label="Inspector" data-template-form>
+    <aside className={classes.pane} aria-label="Inspector" data-template-form onKeyDown={leave}>
       <ScrollArea h="100%" type="auto" viewportProps={{ tabIndex: -1 }}>
         <div className={classes.column}>
           {place ? (

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { Button, Group, NumberInput, Select, TextInput } from '@mantine/core';
 import { check, compile, evaluate, parsedFormula, toList } from '@carafe/core/formula';
 import { picksOf } from '@carafe/core/sentence';
-import { ANY, memberShape, type Field } from '@carafe/core/shape';
+import { ANY, fieldNamed, memberShape, type Field } from '@carafe/core/shape';
 import { anyMember, itemsOf, newBlock, type Loop, type TemplateNode } from '@carafe/core/template';
 import { nanoid } from 'nanoid';
 import { FieldPicker } from '../../../parts/FieldPicker';
@@ -36,6 +36,8 @@ function loopOf(node: TemplateNode, at: Props['at']): Loop | undefined {
   return itemsOf(node);
 }
 
+/** Fields that say when a member came. */
+const DATED = ['added_at', 'published_at', 'placed_at'];
 /** What is proposed where a list can be long. */
 const USUAL_BOUND = 12;
 /** Products of the categories that were bought last, without what was bought. */
@@ -86,6 +88,10 @@ export function LoopForm({ node, at, scope }: Props) {
   const field = { shape: scope.shape };
   // What is picked by hand has its own order and number.
   const isPicked = at === 'items' && picksOf(loop) !== null;
+  const member = inside.at(-1)?.shape;
+  const dated = DATED.find((name) => member && fieldNamed(member, name));
+  const newest =
+    dated !== undefined && !isPicked && loop.sort === undefined ? `${loop.as}.${dated}` : undefined;
   const by = parsedFormula(loop.sort?.by ?? '');
   const isByDate = by.ok && check(by.value, scope.shape, { frames: inside }).type.kind === 'date';
   return (
@@ -201,6 +207,17 @@ export function LoopForm({ node, at, scope }: Props) {
             })
           }
         />
+      )}
+      {newest !== undefined && (
+        <Button
+          variant="subtle"
+          size="compact-xs"
+          onClick={() =>
+            put('Newest first', (l) => void (l.sort = { by: newest, direction: 'descending' }))
+          }
+        >
+          Newest first
+        </Button>
       )}
       {at === 'items' && !isPicked && loop.list.startsWith('catalog') && (
         <Button

@@ -33,16 +33,21 @@ function productOf(record: Record<string, unknown>): Product {
 
 /** Looks for products of a catalog; what is asked last is shown. */
 function useProducts(source: string | undefined, query: string) {
-  const [found, setFound] = useState<{ products: Product[]; problem: string | null }>();
+  const [found, setFound] = useState<{
+    query: string;
+    products: Product[];
+    problem: string | null;
+  }>();
   useEffect(() => {
     if (source === undefined) return undefined;
     let isLatest = true;
     ask(ENDPOINTS.sourceRows, { params: { id: source }, query: { q: query, limit: 60 } })
       .then(({ rows }) => {
-        if (isLatest) setFound({ products: rows.map((r) => productOf(r.record)), problem: null });
+        if (isLatest)
+          setFound({ query, products: rows.map((r) => productOf(r.record)), problem: null });
       })
       .catch((error: unknown) => {
-        if (isLatest) setFound({ products: [], problem: messageOf(error) });
+        if (isLatest) setFound({ query, products: [], problem: messageOf(error) });
       });
     return () => {
       isLatest = false;
@@ -117,6 +122,16 @@ function Picker({
     onPick(next);
   };
   const isFull = picks.length >= MOST_PICKS;
+  // Enter takes the first that is found, as soon as it is, and the next can be looked for.
+  const [wanted, setWanted] = useState<string | null>(null);
+  useEffect(() => {
+    if (wanted === null || found?.query !== wanted) return;
+    setWanted(null);
+    const first = found.products.find(({ sku }) => sku !== '' && !picks.includes(sku));
+    if (!first || isFull) return;
+    onPick([...picks, first.sku]);
+    setWords('');
+  }, [wanted, found, picks, isFull, onPick]);
   return (
     <div className={classes.picker}>
       <section aria-label="Products of the catalog">
@@ -126,6 +141,11 @@ function Picker({
           data-autofocus
           value={words}
           onChange={({ currentTarget: { value } }) => setWords(value)}
+          onKeyDown={(event) => {
+            if (event.key !== 'Enter') return;
+            event.preventDefault();
+            setWanted(words);
+          }}
         />
         {found?.problem && <p role="alert">{found.problem}</p>}
         <ul className={classes.products}>
