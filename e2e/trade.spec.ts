@@ -136,3 +136,63 @@ test('a block is dragged in the outline to where it falls, and back by undo', as
     .poll(async () => (await place('Back to the bench')) > (await place('Table of cart lines')))
     .toBe(true);
 });
+
+test('blocks are dragged from the list into the mail, and within it, with a line where they fall', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Dragged into the mail');
+  const mail = await openDesk(page, id);
+  const order = () => outline(page).locator('button[aria-current]').allTextContents();
+  const place = async (says: string) => (await order()).findIndex((t) => t.startsWith(says));
+  await line(page, 'Together').click();
+  await page.keyboard.press('/');
+  await page.getByRole('textbox', { name: 'Search blocks' }).fill('Divider');
+  const divider = page.getByRole('option', { name: /^Divider/ });
+  await divider.dragTo(line(page, 'You left these'), { targetPosition: { x: 60, y: 3 } });
+  await expect.poll(async () => (await place('You left these')) - (await place('Divider'))).toBe(1);
+  await expect(page.getByRole('listbox', { name: 'Blocks' })).toHaveCount(0);
+
+  await line(page, 'Together').click();
+  const grip = page.getByTitle('Drag to another place');
+  const heading = mail.getByText('You left these on the potting bench');
+  await grip.hover();
+  await page.mouse.down();
+  const to = await heading.boundingBox();
+  if (!to) throw new Error('The heading is nowhere.');
+  await page.mouse.move(to.x + 60, to.y + 40, { steps: 4 });
+  await page.mouse.move(to.x + 60, to.y + 3, { steps: 4 });
+  await expect(page.getByTestId('fall')).toBeVisible();
+  await page.mouse.up();
+  await expect
+    .poll(async () => (await place('You left these')) - (await place('Together')))
+    .toBe(1);
+  await expect(page.getByTestId('fall')).toHaveCount(0);
+});
+
+test('several parts are selected, copied, put into a group and deleted together', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Several at once');
+  const mail = await openDesk(page, id);
+  const lines = outline(page).locator('button[aria-current]');
+  const before = await lines.count();
+  await line(page, /^Hello/).click();
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(outline(page).locator('[aria-pressed="true"]')).toHaveCount(1);
+  await page.keyboard.press('Control+d');
+  await expect(lines).toHaveCount(before + 2);
+  await expect(mail.getByText(/^Hello Maud/)).toHaveCount(2);
+  await page.keyboard.press('Control+g');
+  await expect(lines).toHaveCount(before + 3);
+  await expect(outline(page).locator('[aria-current="true"]')).toContainText('Group');
+  await page.keyboard.press('Control+z');
+  await line(page, /^Hello/).click();
+  await line(page, /^Together/).click({ modifiers: ['Control'] });
+  await page.keyboard.press('Delete');
+  await expect(page.getByRole('status').filter({ hasText: 'Deleted: 2 parts' })).toBeAttached();
+  await expect(lines).toHaveCount(before);
+  await page.keyboard.press('Control+z');
+  await expect(lines).toHaveCount(before + 2);
+});

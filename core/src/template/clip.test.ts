@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import {
   blankTemplate,
+  childrenOf,
+  chosenNodes,
   clipOf,
   composer,
   countedIds,
@@ -12,6 +14,7 @@ import {
   unwrapGroup,
   walkNodes,
   wrapInGroup,
+  type Block,
   type Template,
 } from '.';
 
@@ -80,12 +83,35 @@ describe('what is copied', () => {
 
 test('a block is put into a group, and the group is taken apart again', () => {
   const before = sample();
-  const wrapped = edit(before, 'Group', (draft) => void wrapInGroup(draft, 'a', 'new'));
+  const wrapped = edit(before, 'Group', (draft) => void wrapInGroup(draft, ['a'], 'new'));
   expect(wrapped && findNode(wrapped.template, 'a')?.parents.at(-1)?.id).toBe('new');
   const apart = wrapped && edit(wrapped.template, 'Ungroup', (d) => void unwrapGroup(d, 'new'));
   expect(apart?.template).toEqual(before);
   // Sections, elses and empty groups stay.
   for (const id of ['s1', 'nowhere'])
-    expect(edit(before, 'Group', (draft) => void wrapInGroup(draft, id, 'new'))).toBeNull();
+    expect(edit(before, 'Group', (draft) => void wrapInGroup(draft, [id], 'new'))).toBeNull();
   expect(edit(before, 'Ungroup', (draft) => void unwrapGroup(draft, 'g'))).toBeNull();
+});
+
+describe('several nodes at once', () => {
+  const texts = ['One', 'Two', 'Three'].map((words) => c.text(words) as Block);
+  const several = blankTemplate('T', 's', [c.section('S', texts)]);
+  const ids = texts.map(({ id }) => id);
+  const section = several.sections[0]?.id ?? '';
+
+  test('are meant in reading order, each once', () => {
+    const meant = (...some: string[]) => chosenNodes(several, some).map(({ id }) => id);
+    expect(meant(ids[2] ?? '', ids[0] ?? '')).toEqual([ids[0], ids[2]]);
+    expect(meant(ids[1] ?? '', section)).toEqual([section]);
+    expect(meant('nothing')).toEqual([]);
+  });
+
+  test('are copied together, and put into one group', () => {
+    const read = readClip(clipOf(...chosenNodes(several, [ids[0] ?? '', ids[2] ?? ''])));
+    expect(read?.ok && read.nodes).toHaveLength(2);
+    const done = edit(several, 'Group', (draft) => void wrapInGroup(draft, ids, 'g'));
+    const [group, ...rest] = done?.template.sections[0]?.columns[0]?.blocks ?? [];
+    expect(rest).toEqual([]);
+    expect(group && childrenOf(group).map(({ id }) => id)).toEqual(ids);
+  });
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { insertNode, spotAfter, type Spot } from './edit';
+import { insertNode, moveNode, spotAfter, type Spot } from './edit';
 import { childLists, findNode, isBlock, withNewIds } from './nodes';
 import type { NewId } from './make';
 import { Block, SectionSchema, type Section, type Template, type TemplateNode } from './schema';
@@ -14,9 +14,9 @@ const Clip = z.strictObject({
     .max(200),
 });
 
-/** A node as it goes on the clipboard. Of a column its blocks are taken. */
-export function clipOf(node: TemplateNode): string {
-  const nodes = node.kind === 'column' ? node.blocks : [node];
+/** Nodes as they go on the clipboard. Of a column its blocks are taken. */
+export function clipOf(...chosen: readonly TemplateNode[]): string {
+  const nodes = chosen.flatMap((node) => (node.kind === 'column' ? node.blocks : [node]));
   return JSON.stringify({ format: 'carafe-nodes', version: 1, nodes }, null, 2);
 }
 
@@ -81,8 +81,12 @@ export function pasteNodes(
   return pasted;
 }
 
-/** Puts a block into a group of its own, or takes the blocks of a group out of it. */
-export function wrapInGroup(draft: Template, id: string, groupId: string): boolean {
+/** Puts blocks into a group of their own, where the first of them stands. */
+export function wrapInGroup(
+  draft: Template,
+  [id = '', ...others]: readonly string[],
+  groupId: string,
+): boolean {
   const node = findNode(draft, id)?.node;
   const spot = node && isBlock(node) ? spotAfter(draft, id) : null;
   if (!node || !isBlock(node) || !spot) return false;
@@ -93,6 +97,9 @@ export function wrapInGroup(draft: Template, id: string, groupId: string): boole
   const [taken] = list.splice(index - 1, 1);
   const group = { kind: 'group', id: groupId, blocks: [taken] };
   list.splice(index - 1, 0, group as unknown as Block);
+  others.forEach((other, i) =>
+    moveNode(draft, other, { parent: groupId, at: 'blocks', index: i + 1 }),
+  );
   return true;
 }
 

@@ -11,6 +11,29 @@ function beside(template: Template, id: string, side: 'before' | 'after'): Spot 
   return { parent: parent?.id ?? null, at: slot.at, index: side === 'before' ? index : index + 1 };
 }
 
+/** Where something that is new falls on the upper or lower half of a node; null where it cannot stand there. */
+export function newSpot(
+  template: Template,
+  level: ReturnType<typeof levelOf>,
+  target: string,
+  side: 'before' | 'after',
+): Spot | null {
+  const place = findNode(template, target);
+  if (!place) return null;
+  const over = place.node;
+  if (level === levelOf(over) && !(level === 'block' && isEmptyHolder(over)))
+    return beside(template, target, side);
+  if (level !== 'block') {
+    const same = [...place.parents].reverse().find((parent) => levelOf(parent) === level);
+    return same ? beside(template, same.id, side) : null;
+  }
+  const inside = over.kind === 'section' ? over.columns[0] : over;
+  const [list] = inside ? childLists(inside) : [];
+  if (!inside || !list) return null;
+  const index = side === 'before' || over.kind === 'column' ? 0 : list.list.length;
+  return { parent: inside.id, at: list.slot.at, index };
+}
+
 /**
  * Where a node falls that is dropped on the upper or lower half of another; null where it cannot stand
  * there. Blocks fall into empty groups, into columns and into the first column of a section; a section or
@@ -27,22 +50,7 @@ export function dropSpot(
   // What is an else goes with what it belongs to, and nothing falls into itself.
   if (!node || !place || listedOwner(template, dragged)?.id !== dragged) return null;
   if (contains(node, target)) return null;
-  const level = levelOf(node);
-  const spot = (): Spot | null => {
-    const over = place.node;
-    if (level === levelOf(over) && !(level === 'block' && isEmptyHolder(over)))
-      return beside(template, target, side);
-    if (level !== 'block') {
-      const same = [...place.parents].reverse().find((parent) => levelOf(parent) === level);
-      return same ? beside(template, same.id, side) : null;
-    }
-    const inside = over.kind === 'section' ? over.columns[0] : over;
-    const [list] = inside ? childLists(inside) : [];
-    if (!inside || !list) return null;
-    const index = side === 'before' || over.kind === 'column' ? 0 : list.list.length;
-    return { parent: inside.id, at: list.slot.at, index };
-  };
-  const found = spot();
+  const found = newSpot(template, levelOf(node), target, side);
   if (!found) return null;
   const from = siblingsOf(template, dragged);
   const isSameList = from?.slot.at === found.at && (from?.parent?.id ?? null) === found.parent;

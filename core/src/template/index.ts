@@ -1,4 +1,5 @@
 export { alternativeHolds, alternativesOf } from './alternatives';
+export { chosenNodes } from './chosen';
 export { movedBorder, NARROWEST } from './columns';
 export { columnWidths } from './structure';
 export { anyMember } from '../blocks/define';
@@ -76,6 +77,6 @@ export {
   unwrapGroup,
   wrapInGroup,
 } from './clip';
-export { dropNode, dropSpot } from './drop';
+export { dropNode, dropSpot, newSpot } from './drop';
 export { elseOwners, withElseShown } from './peek';
 export { foot, fromLayout, LAYOUTS, masthead, type Layout, type LayoutShop } from './layouts';

@@ -1,63 +1,39 @@
 import { cloneElement, useEffect, useState, type MouseEvent, type ReactElement } from 'react';
 import { Combobox, useCombobox } from '@mantine/core';
-import { nanoid } from 'nanoid';
 import {
   BLOCKS,
   insertNode,
-  newBlock,
-  newSection,
+  isBlock,
+  kindOf,
   spotForBlock,
   spotForSection,
-  type Block,
-  type BlockKind,
-  type ShopSources,
 } from '@carafe/core/template';
 import type { NodeKind } from '@carafe/core/blocks';
-import { fieldNamed, type Shape } from '@carafe/core/shape';
 import { useAppDispatch } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { focusMail, focusMailIfLost } from './focusMail';
 import { inPlaceField } from './inPlaceField';
+import { beginDrag, endDrag } from './dragging';
 import { KindIcon } from './KindIcon';
+import { madeNode, type AddableKind } from './madeNode';
 import { useDesk } from './useDesk';
 import { useEdit } from './useEdit';
 import classes from './Outline.module.css';
-
-const newId = () => nanoid(8);
-
-/** What the shop has that a new block can be tied to, by the shape of its records. */
-function sourcesOf(shape: Shape): ShopSources {
-  const namesIn = (root: string) => {
-    const found = fieldNamed(shape, root)?.shape;
-    return found?.kind === 'record' ? Object.keys(found.fields) : [];
-  };
-  return { catalogs: namesIn('catalog'), feeds: namesIn('feeds'), coupons: namesIn('coupon') };
-}
 
 /** Puts a new block after a node (or at the end of a column), and selects it. */
 export function useAddBlock() {
   const { change, select } = useEdit();
   const dispatch = useAppDispatch();
   const { shape } = useDesk();
-  return (kind: BlockKind | 'section', after: string) => {
-    if (kind === 'section') {
-      const section = newSection(newId, [newBlock('text', newId)]);
-      change('Add a section', (draft) => {
-        const spot = spotForSection(draft, after);
-        if (spot) insertNode(draft, section, spot);
-      });
-      select(section.id);
-      focusMail();
-      return;
-    }
-    const block: Block = newBlock(kind, newId, sourcesOf(shape));
-    change(`Add ${BLOCKS[kind].name.toLowerCase()}`, (draft) => {
-      const spot = spotForBlock(draft, after);
-      if (spot) insertNode(draft, block, spot);
+  return (kind: AddableKind, after: string) => {
+    const node = madeNode(kind, shape);
+    change(`Add ${kindOf(node).name.toLowerCase()}`, (draft) => {
+      const spot = isBlock(node) ? spotForBlock(draft, after) : spotForSection(draft, after);
+      if (spot) insertNode(draft, node, spot);
     });
-    select(block.id);
+    select(node.id);
     // What holds words is written at once.
-    if (inPlaceField(block)) dispatch(deskActions.editing(block.id));
+    if (isBlock(node) && inPlaceField(node)) dispatch(deskActions.editing(node.id));
     else focusMail();
   };
 }
@@ -70,7 +46,7 @@ interface Props {
   onChange?: (opened: boolean) => void;
 }
 
-type Addable = Pick<NodeKind, 'name' | 'description'> & { kind: BlockKind | 'section' };
+type Addable = Pick<NodeKind, 'name' | 'description'> & { kind: AddableKind };
 const SECTION: Addable = {
   kind: 'section',
   name: 'Section',
@@ -107,6 +83,8 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
     }
   }, [isOpen, focusSearchInput, resetSelectedOption]);
   const kinds = found(words);
+  // While a block is dragged out of the list, the mail below it can be seen and reached.
+  const [isDragged, setIsDragged] = useState(false);
   return (
     <Combobox
       store={combobox}
@@ -115,7 +93,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
       shadow="sm"
       onOptionSubmit={(kind) => {
         set(false);
-        add(kind as BlockKind | 'section', after);
+        add(kind as AddableKind, after);
       }}
       // Left without adding, the focus goes where the keys of the desk work.
       onClose={() => requestAnimationFrame(focusMailIfLost)}
@@ -128,7 +106,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
           },
         })}
       </Combobox.Target>
-      <Combobox.Dropdown>
+      <Combobox.Dropdown style={isDragged ? { opacity: 0.15, pointerEvents: 'none' } : {}}>
         {isOpen && (
           <div role="dialog" aria-label="Add a block">
             <Combobox.Search
@@ -147,10 +125,27 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
               style={{ overflow: 'auto' }}
             >
               {kinds.map(({ kind, name, description }) => (
-                <Combobox.Option key={kind} value={kind} className={classes.addable ?? ''}>
-                  <KindIcon kind={kind} />
-                  <span>
-                    {name} <span className="quiet">{description}</span>
+                <Combobox.Option key={kind} value={kind}>
+                  {/* The list takes presses for itself; what is dragged keeps its own. */}
+                  <span
+                    className={classes.addable}
+                    draggable
+                    onMouseDown={(event) => event.stopPropagation()}
+                    onDragStart={({ dataTransfer }) => {
+                      beginDrag({ kind }, dataTransfer);
+                      // What the pointer takes along is drawn before the list fades.
+                      setTimeout(() => setIsDragged(true));
+                    }}
+                    onDragEnd={() => {
+                      endDrag();
+                      setIsDragged(false);
+                      set(false);
+                    }}
+                  >
+                    <KindIcon kind={kind} />
+                    <span>
+                      {name} <span className="quiet">{description}</span>
+                    </span>
                   </span>
                 </Combobox.Option>
               ))}

@@ -1,9 +1,11 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { ActionIcon, Loader } from '@mantine/core';
-import { IconPlus } from '@tabler/icons-react';
+import { IconGripVertical, IconPlus } from '@tabler/icons-react';
 import { elseOwners, findNode, isBlock, type TemplateNode } from '@carafe/core/template';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { AddBlock } from './AddBlock';
+import { beginDrag, endDrag } from './dragging';
+import { useCanvasDrop } from './useCanvasDrop';
 import { deskActions } from './deskSlice';
 import { EnvelopeLine } from './EnvelopeLine';
 import { boxesOf, nodeAt, showMail, type Box } from './frame';
@@ -88,6 +90,7 @@ export function Canvas() {
   const measureNow = useRef(measure);
   const boxesNow = useRef(boxes);
   boxesNow.current = boxes;
+  const { line: fallLine, watch } = useCanvasDrop(boxesNow);
   const onLoad = useCallback(() => {
     const page = frame.current?.contentDocument;
     if (!page) return;
@@ -97,6 +100,7 @@ export function Canvas() {
       clicked.current = nodeAt(boxesNow.current, event.clientX, event.clientY);
       dispatch(deskActions.selected(clicked.current));
     });
+    watch(page);
     page.addEventListener('dblclick', (event) => {
       event.preventDefault();
       dispatch(deskActions.editing(nodeAt(boxesNow.current, event.clientX, event.clientY)));
@@ -108,7 +112,7 @@ export function Canvas() {
     page.addEventListener('load', () => measureNow.current(), true);
     // The frame's document comes anew with each load: what watches it starts over.
     setLoaded((n) => n + 1);
-  }, [dispatch]);
+  }, [dispatch, watch]);
 
   /** What was edited is selected still, and the keys of the desk work on. */
   const onDone = useCallback(() => {
@@ -181,8 +185,21 @@ export function Canvas() {
         )}
         {hover && <div className={classes.hover} style={position(hover)} />}
         {box && !editable && (
-          <div ref={chosen} className={classes.chosen} style={position(box)} data-testid="chosen" />
+          <div ref={chosen} className={classes.chosen} style={position(box)} data-testid="chosen">
+            {place && !place.isElse && (
+              <span
+                className={classes.grip}
+                draggable
+                title="Drag to another place"
+                onDragStart={({ dataTransfer }) => beginDrag({ node: place.node.id }, dataTransfer)}
+                onDragEnd={endDrag}
+              >
+                <IconGripVertical size={14} aria-hidden />
+              </span>
+            )}
+          </div>
         )}
+        {fallLine && <div className={classes.fall} style={fallLine} data-testid="fall" />}
         {box && canAdd && !editable && (
           <div
             className={classes.gap}

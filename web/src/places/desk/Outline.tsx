@@ -1,9 +1,10 @@
-import { memo, useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState, type MouseEvent } from 'react';
 import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
 import { IconGitBranch, IconMail, IconPlus, IconRepeat } from '@tabler/icons-react';
 import { itemsOf, type Template, type TemplateNode } from '@carafe/core/template';
 import type { Trail } from '@carafe/core/render';
-import { useAppSelector } from '../../app/store';
+import { store, useAppDispatch, useAppSelector } from '../../app/store';
+import { deskActions } from './deskSlice';
 import { SeverityIcon } from '../../parts/Findings';
 import { AddBlock } from './AddBlock';
 import { KindIcon } from './KindIcon';
@@ -44,6 +45,7 @@ function worst(findings: readonly DeskFinding[]): DeskFinding['severity'] | null
 export function Outline() {
   const template = useAppSelector((s) => s.desk.template);
   const selected = useAppSelector((s) => s.desk.selected);
+  const also = useAppSelector((s) => s.desk.also);
   const { trail, findings } = useDesk();
   const { select } = useEdit();
   const list = useRef<HTMLDivElement>(null);
@@ -79,6 +81,7 @@ export function Outline() {
                 depth={line.depth}
                 isElse={line.isElse}
                 selected={line.node.id === selected}
+                also={also.includes(line.node.id)}
                 hidden={line.within || line.outcome.hidden}
                 outcome={line.outcome.summary}
                 severity={worst(found)}
@@ -109,11 +112,29 @@ function SeverityMark({
   );
 }
 
+/** Selects what is clicked: alone, with Ctrl beside what is selected, with Shift all in between. */
+function useSelectBy() {
+  const { select } = useEdit();
+  const dispatch = useAppDispatch();
+  return ({ ctrlKey, metaKey, shiftKey }: MouseEvent, id: string) => {
+    const { template, selected } = store.getState().desk;
+    if (ctrlKey || metaKey) return void dispatch(deskActions.alsoSelected(id));
+    const ids = template ? listedNodes(template).map(({ node }) => node.id) : [];
+    const from = selected === null ? -1 : ids.indexOf(selected);
+    const to = ids.indexOf(id);
+    if (!shiftKey || from < 0 || to < 0) return select(id);
+    const stretch = ids.slice(Math.min(from, to), Math.max(from, to) + 1);
+    return void dispatch(deskActions.stretched(from <= to ? stretch : stretch.reverse()));
+  };
+}
+
 interface LineProps {
   node: TemplateNode;
   depth: number;
   isElse: boolean;
   selected: boolean;
+  /** Selected beside the one that the inspector shows. */
+  also: boolean;
   hidden: boolean;
   outcome: string;
   severity: DeskFinding['severity'] | null;
@@ -126,12 +147,13 @@ const OutlineLine = memo(function OutlineLine({
   depth,
   isElse,
   selected,
+  also,
   hidden,
   outcome,
   severity,
   finding,
 }: LineProps) {
-  const { select } = useEdit();
+  const selectBy = useSelectBy();
   // The menu behind the plus is made when the pointer first comes by.
   const [near, setNear] = useState(false);
   const repeats = node.loop ?? itemsOf(node);
@@ -142,7 +164,7 @@ const OutlineLine = memo(function OutlineLine({
       draggable={!isElse}
       data-drop={drop ?? undefined}
       className={classes.row}
-      data-selected={selected || undefined}
+      data-selected={selected || also || undefined}
       data-hidden={hidden || undefined}
       style={{ paddingLeft: depth * 14 }}
       onMouseEnter={() => setNear(true)}
@@ -152,7 +174,8 @@ const OutlineLine = memo(function OutlineLine({
         type="button"
         className={classes.line}
         aria-current={selected}
-        onClick={() => select(node.id)}
+        {...(also && { 'aria-pressed': true })}
+        onClick={(event) => selectBy(event, node.id)}
       >
         <KindIcon kind={node.kind} size={15} className={classes.icon} />
         <span className={classes.words}>

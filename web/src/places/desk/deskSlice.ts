@@ -40,6 +40,8 @@ export interface DeskState {
   conflict: SaveConflict | null;
   /** The node that is selected; 'envelope' is the envelope. */
   selected: string | null;
+  /** What is selected beside it. */
+  also: string[];
   /** The node whose words are edited in place. */
   editing: string | null;
   recipients: Recipient[];
@@ -69,6 +71,7 @@ const initialState: DeskState = {
   saveMessage: '',
   conflict: null,
   selected: null,
+  also: [],
   editing: null,
   recipients: [],
   total: 0,
@@ -205,7 +208,25 @@ export const deskSlice = createSlice({
     },
     selected(state, { payload }: PayloadAction<string | null>) {
       state.selected = payload;
+      state.also = [];
       if (state.editing !== payload) state.editing = null;
+    },
+    /** Selects one node more, or one less. */
+    alsoSelected(state, { payload }: PayloadAction<string>) {
+      const { selected, also } = state;
+      state.editing = null;
+      if (also.includes(payload)) state.also = also.filter((id) => id !== payload);
+      else if (payload === selected) [state.selected = null, ...state.also] = also;
+      else {
+        state.also = selected === null || selected === 'envelope' ? [] : [...also, selected];
+        state.selected = payload;
+      }
+    },
+    /** Selects a stretch of nodes, the last of which the inspector shows. */
+    stretched(state, { payload }: PayloadAction<string[]>) {
+      state.editing = null;
+      state.selected = payload.at(-1) ?? null;
+      state.also = payload.slice(0, -1);
     },
     editing(state, { payload }: PayloadAction<string | null>) {
       state.editing = payload;

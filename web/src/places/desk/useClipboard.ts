@@ -2,6 +2,7 @@ import { useEffect, useRef } from 'react';
 import { notifications } from '@mantine/notifications';
 import { nanoid } from 'nanoid';
 import {
+  chosenNodes,
   clipOf,
   composer,
   findNode,
@@ -38,18 +39,20 @@ export function useClipboard(): void {
   latest.current = remove;
   useEffect(() => {
     const selected = () => {
-      const { template, selected: id } = store.getState().desk;
-      return template && id ? findNode(template, id)?.node : undefined;
+      const { template, selected: id, also } = store.getState().desk;
+      return template && id ? chosenNodes(template, [...also, id]) : [];
     };
     const say = (words: string) => dispatch(deskActions.said(words));
     const onCopy = (event: ClipboardEvent) => {
-      const node = selected();
-      if (!node || isOthers(event, false)) return;
+      const nodes = selected();
+      const [first] = nodes;
+      if (!first || isOthers(event, false)) return;
       event.preventDefault();
-      event.clipboardData?.setData('text/plain', clipOf(node));
+      event.clipboardData?.setData('text/plain', clipOf(...nodes));
       // What stands beside what was cut is selected then, as after deleting.
-      if (event.type === 'cut') latest.current(node.id);
-      say(`${event.type === 'cut' ? 'Cut' : 'Copied'}: ${labelOf(node)}.`);
+      if (event.type === 'cut') latest.current();
+      const what = nodes.length === 1 ? labelOf(first) : `${nodes.length} parts`;
+      say(`${event.type === 'cut' ? 'Cut' : 'Copied'}: ${what}.`);
     };
     const put = (nodes: readonly (Section | Block)[]) => {
       const { template, selected: id } = store.getState().desk;

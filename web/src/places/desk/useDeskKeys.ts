@@ -11,6 +11,7 @@ import { useNodeActions } from './useNodeActions';
 export const DESK_KEYS: [string, string][] = [
   ['J / K', 'next and previous recipient'],
   ['↑ / ↓', 'previous and next part of the mail'],
+  ['Shift+↑ / Shift+↓', 'select several parts; Ctrl and a click too'],
   ['Enter', 'edit the selection: its text in place, else its first field'],
   ['/', 'add a block after the selection'],
   ['C', 'a condition on the selection'],
@@ -75,6 +76,16 @@ export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () =
   };
   const flip = (by: number) => dispatch(deskActions.flipped(desk().index + by));
   const select = (id: string | null) => dispatch(deskActions.selected(id));
+  /** Takes one part more into the selection, or the last one out again. */
+  const stretch = (by: -1 | 1) => {
+    const { selected, also } = desk();
+    const next = neighbour(by);
+    if (!next || next === selected) return;
+    const isBack = also.at(-1) === next;
+    dispatch(
+      deskActions.stretched(isBack ? also : [...also, ...(selected ? [selected] : []), next]),
+    );
+  };
   const own = (keys: string, run: () => void): HotkeyItem => [
     keys,
     outside(run),
@@ -108,9 +119,11 @@ export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () =
       select(null);
       focusMail();
     }),
-    own('Delete', onSelected(remove)),
+    own('Delete', () => remove()),
     own('ArrowUp', () => void select(neighbour(-1))),
     own('ArrowDown', () => void select(neighbour(1))),
+    own('shift+ArrowUp', () => stretch(-1)),
+    own('shift+ArrowDown', () => stretch(1)),
     own(
       'alt+ArrowUp',
       onSelected((id) => move(id, -1)),
@@ -119,8 +132,8 @@ export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () =
       'alt+ArrowDown',
       onSelected((id) => move(id, 1)),
     ),
-    own('mod+D', onSelected(duplicate)),
-    own('mod+G', onSelected(group)),
+    own('mod+D', () => duplicate()),
+    own('mod+G', () => group()),
     own('mod+shift+G', onSelected(ungroup)),
   ]);
   // Undoing is one history for everything, also while something is typed.

@@ -1,6 +1,6 @@
 import { nanoid } from 'nanoid';
 import {
-  findNode,
+  chosenNodes,
   insertNode,
   listedOwner,
   moveNode,
@@ -72,6 +72,10 @@ export function useNodeActions() {
   const dispatch = useAppDispatch();
   const say = (words: string) => dispatch(deskActions.said(words));
   const template = () => store.getState().desk.template;
+  const chosen = () => {
+    const { selected, also, template: now } = store.getState().desk;
+    return now && selected ? chosenNodes(now, [...also, selected]) : [];
+  };
   return {
     move(id: string, by: -1 | 1) {
       const now = template();
@@ -80,22 +84,33 @@ export function useNodeActions() {
       change('Move', (draft) => moveNode(draft, target.owner.id, target.spot));
       say(`Moved ${by === 1 ? 'down' : 'up'}: ${labelOf(target.owner)}.`);
     },
-    duplicate(id: string) {
-      const now = template();
-      const node = now && findNode(now, id)?.node;
-      const spot = now && spotAfter(now, id);
-      if (!node || !spot) return;
-      const copy = withNewIds(node, () => nanoid(8));
-      change('Duplicate', (draft) => insertNode(draft, copy, spot));
-      select(copy.id);
-      say(`Duplicated: the copy of ${labelOf(node)} is selected.`);
+    /** Doubles what is selected, each behind itself. */
+    duplicate() {
+      const nodes = chosen();
+      const copies = nodes.map((node) => withNewIds(node, () => nanoid(8)));
+      if (copies.length === 0) return;
+      change('Duplicate', (draft) =>
+        nodes.forEach((node, i) => {
+          const spot = spotAfter(draft, node.id);
+          const copy = copies[i];
+          if (spot && copy) insertNode(draft, copy, spot);
+        }),
+      );
+      dispatch(deskActions.stretched(copies.map((copy) => copy.id)));
+      const [first, ...more] = nodes;
+      say(
+        more.length === 0 && first
+          ? `Duplicated: the copy of ${labelOf(first)} is selected.`
+          : `Duplicated: ${nodes.length} copies are selected.`,
+      );
     },
-    /** Puts a block into a group, so that it repeats or shows together with others. */
-    group(id: string) {
+    /** Puts blocks into a group, so that they repeat or show together. */
+    group() {
       const groupId = nanoid(8);
+      const ids = chosen().map((node) => node.id);
       let isDone = false;
       change('Group', (draft) => {
-        isDone = wrapInGroup(draft, id, groupId);
+        isDone = wrapInGroup(draft, ids, groupId);
       });
       if (!isDone) return;
       select(groupId);
@@ -111,14 +126,17 @@ export function useNodeActions() {
       say('Taken out of the group.');
     },
     /** What stands beside what was deleted is selected then. */
-    remove(id: string) {
+    remove() {
       const now = template();
-      const node = now && findNode(now, id)?.node;
-      if (!node) return;
-      const next = besideOf(now, id);
-      change('Delete', (draft) => removeNode(draft, id));
-      select(next);
-      say(`Deleted: ${labelOf(node)}.`);
+      const nodes = chosen();
+      const last = nodes.at(-1);
+      if (!now || !last) return;
+      const ids = nodes.map((node) => node.id);
+      const next = besideOf(now, last.id);
+      const gone = new Set(ids);
+      change('Delete', (draft) => ids.forEach((id) => removeNode(draft, id)));
+      select(next !== null && gone.has(next) ? null : next);
+      say(ids.length === 1 ? `Deleted: ${labelOf(last)}.` : `Deleted: ${ids.length} parts.`);
       focusMail();
     },
   };

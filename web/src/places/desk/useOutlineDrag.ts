@@ -1,14 +1,7 @@
 import { useState, type DragEvent } from 'react';
-import { dropNode, dropSpot, findNode } from '@carafe/core/template';
-import { store, useAppDispatch } from '../../app/store';
-import { deskActions } from './deskSlice';
-import { labelOf } from './labelOf';
+import { beginDrag, canFall, endDrag, fall, type Side } from './dragging';
+import { useDesk } from './useDesk';
 import { useEdit } from './useEdit';
-
-/** What is being dragged: the browser tells it only when it falls. */
-let dragging: string | null = null;
-
-type Side = 'before' | 'after';
 
 /** Upper or lower half of a line. */
 function sideOf({ clientY, currentTarget }: DragEvent<HTMLElement>): Side {
@@ -18,26 +11,21 @@ function sideOf({ clientY, currentTarget }: DragEvent<HTMLElement>): Side {
 
 /** Lets a line of the outline be dragged, and others fall before or behind it where they can stand. */
 export function useOutlineDrag(id: string) {
-  const dispatch = useAppDispatch();
-  const { change, select } = useEdit();
+  const editing = useEdit();
+  const desk = useDesk();
   const [drop, setDrop] = useState<Side | null>(null);
   /** The side on which what is dragged would fall here; null where it cannot. */
   const fitting = (event: DragEvent<HTMLElement>): Side | null => {
-    const { template } = store.getState().desk;
     const side = sideOf(event);
-    return template && dragging !== null && dropSpot(template, dragging, id, side) ? side : null;
+    return canFall(id, side) ? side : null;
   };
   return {
     drop,
     props: {
       draggable: true,
-      onDragStart: (event: DragEvent<HTMLElement>) => {
-        dragging = id;
-        event.dataTransfer.effectAllowed = 'move';
-        event.dataTransfer.setData('text/plain', id);
-      },
+      onDragStart: (event: DragEvent<HTMLElement>) => beginDrag({ node: id }, event.dataTransfer),
       onDragEnd: () => {
-        dragging = null;
+        endDrag();
         setDrop(null);
       },
       onDragOver: (event: DragEvent<HTMLElement>) => {
@@ -48,15 +36,10 @@ export function useOutlineDrag(id: string) {
       onDragLeave: () => setDrop(null),
       onDrop: (event: DragEvent<HTMLElement>) => {
         const side = fitting(event);
-        const moved = dragging;
         setDrop(null);
-        if (!side || moved === null) return;
+        if (!side) return;
         event.preventDefault();
-        change('Move', (draft) => dropNode(draft, moved, id, side));
-        select(moved);
-        const { template } = store.getState().desk;
-        const node = template && findNode(template, moved)?.node;
-        if (node) dispatch(deskActions.said(`Moved: ${labelOf(node)}.`));
+        fall(id, side, editing, desk);
       },
     },
   };

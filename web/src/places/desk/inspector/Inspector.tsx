@@ -122,8 +122,8 @@ function NodeActions({ node }: { node: TemplateNode }) {
     <span className={classes.actions}>
       {button('Move up (Alt+↑)', IconArrowUp, () => move(node.id, -1), stays(-1))}
       {button('Move down (Alt+↓)', IconArrowDown, () => move(node.id, 1), stays(1))}
-      {button('Duplicate (Ctrl+D)', IconCopy, () => duplicate(node.id))}
-      {button('Delete (Del)', IconTrash, () => remove(node.id))}
+      {button('Duplicate (Ctrl+D)', IconCopy, () => duplicate())}
+      {button('Delete (Del)', IconTrash, () => remove())}
     </span>
   );
 }

@@ -1,0 +1,71 @@
+import {
+  dropNode,
+  dropSpot,
+  findNode,
+  insertNode,
+  newSpot,
+  type Template,
+} from '@carafe/core/template';
+import { store } from '../../app/store';
+import { deskActions } from './deskSlice';
+import { labelOf } from './labelOf';
+import { madeNode, type AddableKind } from './madeNode';
+import type { useDesk } from './useDesk';
+import type { useEdit } from './useEdit';
+
+/** What is being dragged: a node of the mail, or a kind of block that is to be added. */
+type Dragged = { node: string } | { kind: AddableKind };
+export type Side = 'before' | 'after';
+
+// The browser tells what is dragged only when it falls.
+let dragged: Dragged | null = null;
+
+export function beginDrag(what: Dragged, data: DataTransfer): void {
+  dragged = what;
+  data.effectAllowed = 'node' in what ? 'move' : 'copy';
+  data.setData('text/plain', 'node' in what ? what.node : what.kind);
+}
+
+export function endDrag(): void {
+  dragged = null;
+}
+
+function spotOn(template: Template, what: Dragged, target: string, side: Side) {
+  if ('node' in what) return dropSpot(template, what.node, target, side);
+  return newSpot(template, what.kind === 'section' ? 'section' : 'block', target, side);
+}
+
+/** Whether what is dragged can fall on a half of a node. */
+export function canFall(target: string, side: Side): boolean {
+  const { template } = store.getState().desk;
+  return template !== null && dragged !== null && spotOn(template, dragged, target, side) !== null;
+}
+
+/** Lets what is dragged fall on a half of a node; it is selected then. */
+export function fall(
+  target: string,
+  side: Side,
+  { change, select }: ReturnType<typeof useEdit>,
+  { shape }: Pick<ReturnType<typeof useDesk>, 'shape'>,
+): void {
+  const what = dragged;
+  endDrag();
+  if (!what) return;
+  let id: string;
+  if ('node' in what) {
+    id = what.node;
+    change('Move', (draft) => dropNode(draft, id, target, side));
+  } else {
+    const node = madeNode(what.kind, shape);
+    ({ id } = node);
+    change(`Add ${labelOf(node)}`, (draft) => {
+      const spot = spotOn(draft, what, target, side);
+      if (spot) insertNode(draft, node, spot);
+    });
+  }
+  select(id);
+  const { template } = store.getState().desk;
+  const node = template && findNode(template, id)?.node;
+  if (node)
+    store.dispatch(deskActions.said(`${'node' in what ? 'Moved' : 'Added'}: ${labelOf(node)}.`));
+}

@@ -1,0 +1,30 @@
+import { nanoid } from 'nanoid';
+import { fieldNamed, type Shape } from '@carafe/core/shape';
+import {
+  newBlock,
+  newSection,
+  type Block,
+  type BlockKind,
+  type Section,
+  type ShopSources,
+} from '@carafe/core/template';
+
+export type AddableKind = BlockKind | 'section';
+
+const newId = () => nanoid(8);
+
+/** What the shop has that a new block can be tied to, by the shape of its records. */
+function sourcesOf(shape: Shape): ShopSources {
+  const namesIn = (root: string) => {
+    const found = fieldNamed(shape, root)?.shape;
+    return found?.kind === 'record' ? Object.keys(found.fields) : [];
+  };
+  return { catalogs: namesIn('catalog'), feeds: namesIn('feeds'), coupons: namesIn('coupon') };
+}
+
+/** A new block, tied to what the shop has, or a new section with a text in it. */
+export function madeNode(kind: AddableKind, shape: Shape): Block | Section {
+  return kind === 'section'
+    ? newSection(newId, [newBlock('text', newId)])
+    : newBlock(kind, newId, sourcesOf(shape));
+}
