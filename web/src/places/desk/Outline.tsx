@@ -27,12 +27,24 @@ interface Line {
 
 /** The lines of the outline, with what each did for the recipient shown. */
 function linesOf(template: Template, trail: Trail): Line[] {
+  const told = new Map<string, Trail>();
+  for (const entry of trail) {
+    const before = told.get(entry.node);
+    if (before) before.push(entry);
+    else told.set(entry.node, [entry]);
+  }
+  const known = new Map<string, Outcome>();
+  const outcome = (node: TemplateNode): Outcome => {
+    const found = known.get(node.id) ?? outcomeOf(node, told.get(node.id) ?? []);
+    known.set(node.id, found);
+    return found;
+  };
   return listedNodes(template).map(({ node, parents, isElse }) => ({
     node,
     isElse,
     depth: parents.length,
-    within: parents.some((parent) => outcomeOf(parent, trail).hidden),
-    outcome: outcomeOf(node, trail),
+    within: parents.some((parent) => outcome(parent).hidden),
+    outcome: outcome(node),
   }));
 }
 

@@ -69,16 +69,45 @@ function boundsOf(frame: Document): Bounds[] {
   return all;
 }
 
+/** One range a document: each that there is follows every change, which hundreds of them make slow. */
+const ranges = new WeakMap<Document, Range>();
+
+function rangeOf(frame: Document): Range {
+  const range = ranges.get(frame) ?? frame.createRange();
+  ranges.set(frame, range);
+  return range;
+}
+
+/** What stands between the bounds of a node: elements beside each other, else whatever the range covers. */
+function rectsOf({ start, end }: Bounds, range: Range): DOMRect[] {
+  const rects: DOMRect[] = [];
+  let at = start.nextSibling;
+  for (; at && at !== end; at = at.nextSibling) {
+    // Elements of the frame are of its own window.
+    if (at.nodeType === Node.ELEMENT_NODE) rects.push((at as Element).getBoundingClientRect());
+    else if (at.nodeType === Node.TEXT_NODE && at.textContent?.trim()) break;
+  }
+  if (at === end) return rects;
+  range.setStartAfter(start);
+  range.setEndBefore(end);
+  return [range.getBoundingClientRect()];
+}
+
 /** The boxes of all nodes, outer ones before inner ones. */
 export function boxesOf(frame: Document): Box[] {
-  return boundsOf(frame).flatMap(({ node, start, end }) => {
-    const range = frame.createRange();
-    range.setStartAfter(start);
-    range.setEndBefore(end);
-    const rect = range.getBoundingClientRect();
-    if (rect.height === 0) return [];
-    return [{ node, left: rect.left, top: rect.top, width: rect.width, height: rect.height }];
+  const range = rangeOf(frame);
+  const boxes = boundsOf(frame).flatMap((bounds) => {
+    const rects = rectsOf(bounds, range).filter(({ height }) => height > 0);
+    if (rects.length === 0) return [];
+    const left = Math.min(...rects.map((rect) => rect.left));
+    const top = Math.min(...rects.map((rect) => rect.top));
+    const width = Math.max(...rects.map((rect) => rect.right)) - left;
+    const height = Math.max(...rects.map((rect) => rect.bottom)) - top;
+    return [{ node: bounds.node, left, top, width, height }];
   });
+  range.selectNodeContents(frame);
+  range.collapse(true);
+  return boxes;
 }
 
 /** The innermost node at a point. */
