@@ -40,6 +40,15 @@ await page.goto(origin);
 await page.locator('iframe').nth(2).waitFor();
 await take('templates');
 
+await page.goto(`${origin}/library`);
+await page.getByRole('button', { name: /The long bed/ }).click();
+await page.getByRole('dialog').locator('img').first().waitFor();
+await take('library');
+await page.goto(`${origin}/library/notes`);
+await page.getByRole('button', { name: 'Before you sow' }).click();
+await page.getByRole('textbox', { name: 'Words' }).waitFor();
+await take('notes');
+
 await open('You left these on the potting bench');
 await line(page, /Table of cart.lines/).click();
 await take('desk');

@@ -80,3 +80,21 @@ export function drawLogo(): Uint8Array {
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="240" height="120"><path d="M30 96 Q 110 66 214 20" stroke="#2f5d43" stroke-width="5" fill="none"/>${leaves.join('')}</svg>`;
   return new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng();
 }
+
+/** Pictures of the house for its library, each with what is said of it. */
+export const SCENES = [
+  { name: 'The long bed', alt: 'The long bed in June', tags: ['Garden'], category: 'Seeds' },
+  { name: 'Pots on the shelf', alt: 'Clay pots on a shelf', tags: ['Shop'], category: 'Pots' },
+  { name: 'The tool wall', alt: 'Tools hung on a wall', tags: ['Shop'], category: 'Tools' },
+] as const satisfies readonly { name: string; alt: string; tags: string[]; category: Category }[];
+
+/** A wide picture of several things of a category, 1200 by 600 pixels. */
+export function drawScene(category: Category): Uint8Array {
+  const r = seeded(category.length * 101);
+  const things = [0, 1, 2, 3, 4].map(
+    (i) =>
+      `<g transform="translate(${i * 230 - 10} ${90 + (i % 2) * 50})">${DRAW[category](r)}</g>`,
+  );
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="1200" height="600"><rect width="1200" height="600" fill="${GROUND[category][0]}"/><rect y="470" width="1200" height="130" fill="#00000012"/>${things.join('')}</svg>`;
+  return new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng();
+}

@@ -103,6 +103,7 @@ function orderPlaced(): Template {
           { show: 'total', heading: 'Total' },
         ],
         properties: true,
+        notes: true,
       }),
       c.block('totals', {
         rows: [

@@ -116,6 +116,6 @@ export function compose(outside: Outside) {
     updates,
     imports,
     fetching,
-    loadDemo: () => loadDemo({ ...common, ...tables, imports }),
+    loadDemo: () => loadDemo({ ...common, ...tables, imports, pictures }),
   };
 }

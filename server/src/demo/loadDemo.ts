@@ -5,6 +5,8 @@ import {
   DEMO_FEEDS,
   demoTemplates,
   drawLogo,
+  drawScene,
+  SCENES,
   drawProduct,
   makeCatalog,
   makeFiles,
@@ -17,6 +19,10 @@ import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
 import { asRss } from '../standins/feeds';
 import type { JournalRepository } from '../standins/journalRepository';
+import { EMPTY_NOTE, noteOfRow, type NamedFormula, type ProductNote } from '@carafe/core/library';
+import type { LibraryRepository } from '../library/repository';
+import type { PicturesService } from '../pictures/service';
+import { Readable } from 'node:stream';
 import type { TemplatesRepository } from '../templates/repository';
 
 interface Given {
@@ -26,6 +32,8 @@ interface Given {
   templates: TemplatesRepository;
   posts: JournalRepository;
   imports: ImportsService;
+  library: Pick<LibraryRepository, 'insert'>;
+  pictures: Pick<PicturesService, 'add' | 'change'>;
   now: () => Date;
   newId: () => string;
 }
@@ -129,6 +137,7 @@ export async function loadDemo(given: Given): Promise<void> {
     if (taken.state !== 'applied' || (taken.counts?.rejected ?? 0) > 0)
       throw new Error(`The demo's ${name} was not taken in whole: ${JSON.stringify(taken.counts)}`);
   }
+  await fillLibrary(given);
   // Each a while before the other, so that the order of the templates is the same each time.
   await store.write(() =>
     demoTemplates().forEach((template, i) => {
@@ -136,6 +145,37 @@ export async function loadDemo(given: Given): Promise<void> {
       templates.insert(newId(), template, at);
     }),
   );
+}
+
+/** What the house keeps for its mails: some pictures, formulas with a name, a note for what is sown. */
+async function fillLibrary({ store, library, pictures, now, newId }: Given): Promise<void> {
+  for (const { name, alt, tags, category } of SCENES) {
+    const { id } = await pictures.add(name, Readable.from(Buffer.from(drawScene(category))));
+    await pictures.change(id, { alt, tags: [...tags] });
+  }
+  const shop = 'quillmoss-gb';
+  const at = now().toISOString();
+  const formulas: NamedFormula[] = [
+    {
+      ...{ name: 'greeting', label: 'Greeting', group: 'Words', use: 'value' },
+      description: 'By first name, else by what we all are',
+      formula: '"Dear " & (title(person.first_name) otherwise "gardener")',
+    },
+    {
+      ...{ name: 'regular', label: 'Regular customer', group: 'People', use: 'condition' },
+      description: 'Three orders or more',
+      formula: 'person.orders_count >= 3',
+    },
+  ];
+  const note: ProductNote = {
+    ...EMPTY_NOTE,
+    ...{ title: 'Before you sow', categories: ['Seeds'], place: 'line' },
+    text: noteOfRow({ words: 'Soak the seed overnight, and keep what is left dry and dark.' }).text,
+  };
+  await store.write(() => {
+    for (const document of formulas) library.insert('formula', { id: newId(), shop, document }, at);
+    library.insert('note', { id: newId(), shop, document: note }, at);
+  });
 }
 
 /** Draws the pictures of the demo's products where they are not there yet. */
