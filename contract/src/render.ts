@@ -22,6 +22,8 @@ export const RenderedMail = z.object({
   html: z.string(),
   text: z.string(),
   headers: z.record(z.string(), z.string()),
+  /** This recipient is not to get it: the template says whom it is for. */
+  held: z.literal(true).optional(),
   trail: carried<Trail>('Why each node is as it is').optional(),
 });
 export const BuildFinding = z.object({

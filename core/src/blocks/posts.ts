@@ -9,6 +9,8 @@ const Part = z.discriminatedUnion('show', [
   z.strictObject({ show: z.literal('date'), format: z.enum(['short', 'medium', 'long']) }),
   z.strictObject({ show: z.literal('author') }),
   z.strictObject({ show: z.literal('summary'), characters: z.number().int().min(20).max(1000) }),
+  /** All that the post says, as text. */
+  z.strictObject({ show: z.literal('whole') }),
   z.strictObject({ show: z.literal('link'), label: Running }),
 ]);
 type Part = z.infer<typeof Part>;
@@ -39,6 +41,7 @@ const formulas = (as: string) => ({
   author: `${as}.author`,
   date: `${as}.published_at`,
   summary: `${as}.summary`,
+  whole: `plain(${as}.content) otherwise ${as}.summary`,
 });
 
 const PARTS: readonly MemberKind[] = [
@@ -78,6 +81,13 @@ const PARTS: readonly MemberKind[] = [
         unit: 'characters',
       },
     ],
+  },
+  {
+    show: 'whole',
+    name: 'Whole post, as text',
+    once: true,
+    make: () => ({ show: 'whole' }),
+    fields: [],
   },
   {
     show: 'link',
@@ -122,6 +132,12 @@ function partHtml(part: Part, i: number, large: boolean, as: string, writer: Wri
         'items.summary',
         row(writer.value(`shorten(${f.summary}, ${part.characters})`, 'html', 'items.summary')),
       );
+    case 'whole':
+      return filled(
+        `(${f.whole})`,
+        'items.whole',
+        row(writer.value(f.whole, 'html', 'items.whole')),
+      );
     case 'link':
       return writer.ifAddress(
         f.link,
@@ -147,6 +163,8 @@ function partText(part: Part, i: number, as: string, writer: Writer): string {
       return line(f.author, f.author, 'items.author');
     case 'summary':
       return line(f.summary, `shorten(${f.summary}, ${part.characters})`, 'items.summary');
+    case 'whole':
+      return line(`(${f.whole})`, f.whole, 'items.whole');
     case 'link':
       return writer.ifAddress(
         f.link,

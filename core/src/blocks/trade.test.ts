@@ -325,6 +325,23 @@ test('lines show the properties that are named, long ones cut, blank ones left o
 const LIBRARY = '{{ shop.pictures }}/library/p1/1200x800';
 const hosted = { ...record, shop: { ...record.shop, pictures: 'https://p.example' } };
 
+test('posts show all that a post says, or its summary where it says no more', async () => {
+  const feeds = {
+    journal: {
+      posts: [
+        { title: 'A', content: '<p>All of <b>it</b>.</p><script>x</script>', summary: 'Some.' },
+        { title: 'B', summary: 'Only this.' },
+      ],
+    },
+  };
+  const parts = [{ show: 'title' }, { show: 'whole' }];
+  const { html, text } = await mail(made('posts', { parts }), { ...record, feeds });
+  expect(text).toContain('All of it.');
+  expect(text).toContain('Only this.');
+  expect(html).toContain('All of it.');
+  expect(html).not.toContain('Some.');
+});
+
 describe('links', () => {
   const places = [
     { show: 'shop', href: '{{ shop.url }}', label: 'The shop of {{ shop.name }}' },

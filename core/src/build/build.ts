@@ -41,9 +41,11 @@ export async function build(template: Template): Promise<Built> {
   const ops = (text: string, placeholders = build.placeholders) =>
     assemble(text, placeholders, formulas);
   const { from_name, from_email, subject, preview_text } = template.envelope;
+  const onlyIf = template.envelope.only_if;
   const program: Program = {
     version: PROGRAM_VERSION,
     formulas: formulas.sources,
+    ...(onlyIf !== undefined && { onlyIf: formulas.index(onlyIf) }),
     fromName: ops(envelope.running(from_name, 'header', 'from_name')),
     fromEmail: headerWords(from_email),
     subject: ops(envelope.running(subject, 'header', 'subject')),

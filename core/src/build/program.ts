@@ -44,6 +44,8 @@ export interface Program {
   version: typeof PROGRAM_VERSION;
   /** The sources of the formulas. */
   formulas: string[];
+  /** A condition, by its index: who it does not hold for gets no mail. */
+  onlyIf?: number;
   fromName: Op[];
   fromEmail: string;
   subject: Op[];

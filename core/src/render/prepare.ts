@@ -28,6 +28,8 @@ export interface Mail {
 }
 export interface Rendered {
   mail: Mail;
+  /** The recipient is not to get it: the template's own condition does not hold. */
+  held?: true;
   /** Told when the renderer was prepared with a trail. */
   trail?: Trail;
   /** Told when the renderer was prepared with signatures; equal for mails of one variant. */
@@ -93,6 +95,11 @@ class Preparation {
         else part(f);
       }
     };
+  }
+
+  /** Whether a condition holds. */
+  holds(index: number, context: Context): boolean {
+    return this.formula(index)(context) === true;
   }
 
   private formula(index: number): Evaluate {
@@ -307,6 +314,9 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
   const html = preparation.sequence(program.html);
   // The text part says the same again: it is left out of trail and signature.
   const text = new Preparation(program, {}).sequence(program.text);
+  const { onlyIf } = program;
+  const isHeld = (context: Context): boolean =>
+    onlyIf !== undefined && !preparation.holds(onlyIf, context);
   const offersLeave = program.formulas.some((source) => source.includes('links.unsubscribe'));
   return (record, renderOptions) => {
     const context = contextFor(record, renderOptions);
@@ -340,7 +350,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
     context.onFallback = null;
     Object.assign(f, { repeats: 0, length: 0, trail: null, signature: null });
     mail.text = tidyText(filled(text));
-    const rendered: Rendered = { mail };
+    const rendered: Rendered = { mail, ...(isHeld(context) && { held: true as const }) };
     if (trail) rendered.trail = trail;
     if (signature) rendered.signature = signature.join(' ');
     return rendered;

@@ -234,3 +234,22 @@ describe('a list that is filled up from another', () => {
     expect(await shown({ fill: 'best' })).toEqual(['a', 'b']);
   });
 });
+
+describe('a mail that is for some people only', () => {
+  const asked = (only_if: string) => {
+    const given = template(c.text('Hello'));
+    return { ...given, envelope: { ...given.envelope, only_if } };
+  };
+
+  test('is held for the others, and filled all the same, to look at', async () => {
+    const some = asked('count(cart.lines) > 0');
+    const held = await mailOf(some, { cart: { lines: [] } });
+    expect([held.held, held.mail.text]).toEqual([true, 'Hello\n']);
+    expect((await mailOf(some, { cart: { lines: [1] } })).held).toBeUndefined();
+    expect((await mailOf(template(c.text('Hello')), {})).held).toBeUndefined();
+  });
+
+  test('is held for everybody while its condition cannot be read', async () => {
+    expect((await mailOf(asked('count('), { cart: { lines: [1] } })).held).toBe(true);
+  });
+});

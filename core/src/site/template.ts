@@ -72,6 +72,9 @@ function collect(template: Template): FormulaSite[] {
     const source = template.envelope[path];
     if (source) envelope({ path, form: 'running', use: 'tag', source, loops: [] });
   }
+  const { only_if: onlyIf } = template.envelope;
+  if (onlyIf)
+    envelope({ path: 'only_if', form: 'formula', use: 'condition', source: onlyIf, loops: [] });
   walkNodes(template, ({ node, parents }) => {
     const outer = parents.flatMap((parent) => (parent.loop ? [parent.loop] : []));
     const around = parents.flatMap((parent) => (parent.when !== undefined ? [parent.when] : []));

@@ -1,7 +1,16 @@
 import { z } from 'zod';
 import { BLOCKS, type BlockKind } from '../blocks';
 import type { NodeKind } from '../blocks/define';
-import { Colour, common, HouseStyle, looks, Running, type Loop, type Padding } from './parts';
+import {
+  Colour,
+  common,
+  Formula,
+  HouseStyle,
+  looks,
+  Running,
+  type Loop,
+  type Padding,
+} from './parts';
 
 /** The version that this code writes; a later one is refused, an earlier one is brought forward. */
 export const TEMPLATE_VERSION = 1;
@@ -88,6 +97,8 @@ const Envelope = z.strictObject({
   from_email: z.string().max(320),
   subject: Running,
   preview_text: Running,
+  /** Who it does not hold for gets no mail. */
+  only_if: Formula.optional(),
 });
 
 /** A mail that fills itself, as it is stored and exchanged. */

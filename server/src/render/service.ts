@@ -35,11 +35,22 @@ export async function renderRecords(task: RenderTask): Promise<RenderAnswer | nu
   const mails: RenderAnswer['mails'] = [];
   let length = 0;
   for (const record of task.records) {
-    const { mail, trail } = render(reviveRecord(record) as Fields, { asOf, locale: task.locale });
+    const { mail, trail, held } = render(reviveRecord(record) as Fields, {
+      asOf,
+      locale: task.locale,
+    });
     length += mail.html.length;
     if (length > MAX_ANSWER) return null;
     const { subject, preview_text, html, text, headers } = mail;
-    mails.push({ subject, preview_text, html, text, headers, ...(trail && { trail }) });
+    mails.push({
+      subject,
+      preview_text,
+      html,
+      text,
+      headers,
+      ...(held && { held }),
+      ...(trail && { trail }),
+    });
   }
   return { mails, findings };
 }

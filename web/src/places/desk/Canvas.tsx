@@ -141,6 +141,11 @@ export function Canvas() {
         {said}
       </div>
       {!nobody && <EnvelopeLine />}
+      {filled?.held && (
+        <p className={classes.peek}>
+          This recipient gets no mail: the envelope says whom it is for.
+        </p>
+      )}
       {instead && (
         <p className={classes.peek}>
           An else, shown for a look: this recipient gets “{labelOf(instead)}” in its place.

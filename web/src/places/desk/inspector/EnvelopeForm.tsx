@@ -1,8 +1,11 @@
 import { NumberInput, SimpleGrid, TextInput } from '@mantine/core';
 import type { HouseStyle, Template } from '@carafe/core/template';
-import { useAppSelector } from '../../../app/store';
+import { useAppDispatch, useAppSelector } from '../../../app/store';
+import { AudienceBar } from '../../../parts/sentence/AudienceBar';
+import { ConditionField } from '../../../parts/sentence/ConditionField';
+import { deskActions } from '../deskSlice';
 import { ColourField } from '../../../parts/ColourField';
-import { ScopeProvider } from '../../../parts/words/scope';
+import { holdsIn, ScopeProvider } from '../../../parts/words/scope';
 import { useEdit } from '../useEdit';
 import { useLoopScope } from '../useNodeScope';
 import { LabelledLine } from '../../../parts/LabelledLine';
@@ -36,7 +39,9 @@ export function EnvelopeForm() {
   const template = useAppSelector((s) => s.desk.template) as Template;
   const { change } = useEdit();
   const scope = useLoopScope([]);
+  const dispatch = useAppDispatch();
   const { envelope, style } = template;
+  const holds = envelope.only_if ? holdsIn(scope, envelope.only_if) : null;
   const put = (label: string, recipe: (draft: Template) => void) =>
     change(label, recipe, `envelope ${label}`);
   return (
@@ -71,6 +76,31 @@ export function EnvelopeForm() {
             put('Edit the address', (d) => void (d.envelope.from_email = value))
           }
         />
+        <div data-condition>
+          <ConditionField
+            label="Send only if"
+            placeholder="To everybody it is meant for"
+            value={envelope.only_if ?? ''}
+            shape={scope.shape}
+            frames={scope.frames}
+            now={holds === null ? null : holds ? 'yes, it is sent' : 'no mail'}
+            onChange={(value) =>
+              put('Edit whom it is sent to', (d) => {
+                if (value.trim() === '') delete d.envelope.only_if;
+                else d.envelope.only_if = value;
+              })
+            }
+          />
+          {envelope.only_if !== undefined && (
+            <AudienceBar
+              shop={template.shop}
+              formula={envelope.only_if}
+              onLook={({ email }) =>
+                dispatch(deskActions.searched({ search: email, having: 'all', filter: {} }))
+              }
+            />
+          )}
+        </div>
       </Part>
       <Part title="House style">
         <SimpleGrid cols={2} spacing={8}>

@@ -53,7 +53,7 @@ function countNow(list: string, scope: Scope): string | null {
 
 /** What something is repeated over: list, name, filter, order, at most. */
 export function LoopForm({ node, at, scope }: Props) {
-  const { changeById, select } = useEdit();
+  const { change, changeById, select } = useEdit();
   const loop = loopOf(node, at);
   const inside = useMemo(() => {
     const parsed = parsedFormula(loop?.list ?? '');
@@ -245,6 +245,21 @@ export function LoopForm({ node, at, scope }: Props) {
           {node.kind === 'section' || node.kind === 'column'
             ? 'Leave it out when there is none'
             : 'Show something else when there is none'}
+        </Button>
+      )}
+      {at === 'items' && (
+        <Button
+          variant="subtle"
+          size="compact-xs"
+          onClick={() =>
+            change('Hold the mail when there is none', (draft) => {
+              const before = draft.envelope.only_if;
+              const any = anyMember(loop);
+              draft.envelope.only_if = before === undefined ? any : `(${before}) and (${any})`;
+            })
+          }
+        >
+          No mail at all when there is none
         </Button>
       )}
       {at === 'loop' && (

@@ -299,7 +299,15 @@ export class DeskData {
     const turn = ++this.turn;
     this.outside.post({
       type: 'filled',
-      filled: { person: shown.person, turn, mail, trail, formulas, own: packDays(own) as Fields },
+      filled: {
+        person: shown.person,
+        turn,
+        mail,
+        trail,
+        held: filled.held === true,
+        formulas,
+        own: packDays(own) as Fields,
+      },
     });
     this.wantShape();
   }

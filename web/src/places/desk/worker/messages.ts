@@ -33,6 +33,8 @@ export interface Filled {
   mail: Mail;
   /** Of the mail as the recipient gets it. */
   trail: Trail;
+  /** The template's own condition does not hold: this recipient gets no mail. */
+  held: boolean;
   formulas: string[];
   /** Its days packed: see `packDays`. */
   own: Fields;
