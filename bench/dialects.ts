@@ -43,6 +43,7 @@ export function translate(
       case 'loop':
         return dialect.loop(expression(op.loop.list), op.loop.as, sequence(op.body));
       case 'node':
+      case 'field':
         return sequence(op.body);
     }
   };

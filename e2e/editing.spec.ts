@@ -266,3 +266,39 @@ test('a slow save is no conflict with the edit after it, nor with coming back', 
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await saved(page);
 });
+
+test('every text of a block is edited where it stands: a total’s label, a button, words of a card', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Words in place');
+  const mail = await openDesk(page, id);
+  const rewrite = async (from: string, label: string, to: string) => {
+    await mail.getByText(from, { exact: true }).first().dblclick();
+    const field = page.getByRole('textbox', { name: `${label} in place` });
+    await expect(field).toBeFocused();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type(to);
+    await page.keyboard.press('Escape');
+    await expect(mail.getByText(to, { exact: true }).first()).toBeVisible();
+  };
+  await rewrite('Together', 'Label', 'All of it');
+  await rewrite('Back to the bench', 'Label', 'Back to it');
+  await rewrite('Qty', 'Column heading', 'How many');
+  await saved(page);
+  const { template } = (await (await request.get(`/api/templates/${id}`)).json()) as Stored;
+  for (const words of ['All of it', 'Back to it', 'How many'])
+    expect(JSON.stringify(template)).toContain(`"${words}"`);
+
+  const letter = await copyOf(request, 'The November letter', 'Words of a card');
+  await openDesk(page, letter.id);
+  const name = mail.locator('[class^="carafe-card"] div[style*="font-weight:bold"]').first();
+  await name.dblclick();
+  const field = page.getByRole('textbox', { name: 'Text in place' });
+  await expect(field).toBeFocused();
+  await page.keyboard.press('End');
+  await page.keyboard.type(' (new)');
+  await page.keyboard.press('Escape');
+  // The words of one card are those of all of them.
+  await expect(mail.getByText(/\(new\)$/).nth(1)).toBeVisible();
+});

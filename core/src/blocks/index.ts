@@ -35,6 +35,7 @@ export {
 } from './define';
 export { PLACE_NAMES } from './notes';
 export {
+  fieldsAt,
   memberKind,
   putAt,
   valueAt,

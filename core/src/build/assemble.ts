@@ -113,6 +113,8 @@ export function assemble(text: string, placeholders: Placeholders, formulas: For
       }
       case 'node':
         return { op: 'node', node: placeholder.node, body: sequence() };
+      case 'field':
+        return { op: 'field', path: placeholder.path, body: sequence() };
     }
   };
 

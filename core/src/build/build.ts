@@ -4,23 +4,12 @@ import { directionOf } from './direction';
 import { Placeholders } from './placeholders';
 import { writerFor, type Build } from './mjml';
 import { piecesOf } from './pieces';
-import { PROGRAM_VERSION, type Op, type Program } from './program';
+import { joined, PROGRAM_VERSION, type Program } from './program';
 import { headerWords, type BuildFinding } from './writer';
 
 export interface Built {
   program: Program;
   findings: BuildFinding[];
-}
-
-/** Operations one behind the other, words that meet joined. */
-function joined(parts: readonly Op[][]): Op[] {
-  const all: Op[] = [];
-  for (const op of parts.flat()) {
-    const last = all.at(-1);
-    if (typeof op === 'string' && typeof last === 'string') all[all.length - 1] = last + op;
-    else all.push(op);
-  }
-  return all;
 }
 
 /**
@@ -51,11 +40,11 @@ export async function build(template: Template): Promise<Built> {
     subject: ops(envelope.running(subject, 'header', 'subject')),
     preview: ops(envelope.running(preview_text, 'header', 'preview_text')),
     html: joined([
-      ops(frame.before),
-      ...pieces.map(({ html, placeholders }) => ops(html, placeholders)),
-      ops(frame.after),
+      ...ops(frame.before),
+      ...pieces.flatMap(({ html, placeholders }) => ops(html, placeholders)),
+      ...ops(frame.after),
     ]),
-    text: joined(pieces.map(({ text, placeholders }) => ops(text, placeholders))),
+    text: joined(pieces.flatMap(({ text, placeholders }) => ops(text, placeholders))),
   };
   return { program, findings: [...build.findings, ...pieces.flatMap(({ findings }) => findings)] };
 }

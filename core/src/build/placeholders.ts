@@ -26,6 +26,8 @@ export type Placeholder =
   | { is: 'ifAddress'; parts: UrlPart[]; scheme: 'link' | 'picture' }
   | { is: 'loop'; loop: Loop; grid?: Grid; node: string; path: string }
   | { is: 'node'; node: string }
+  /** Words of a field: bounded for a canvas, so that they are edited where they stand. */
+  | { is: 'field'; path: string }
   | { is: 'else' }
   | { is: 'end' };
 /** Words of an address, or a formula in it. */

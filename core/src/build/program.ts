@@ -31,7 +31,19 @@ export type Op =
   | { op: 'ifAddress'; parts: AddressPart[]; scheme: 'link' | 'picture'; then: Op[]; else: Op[] }
   | { op: 'condition'; formula: number; node: string; path: string; then: Op[]; else: Op[] }
   | { op: 'loop'; loop: LoopProgram; node: string; path: string; body: Op[]; grid?: Grid }
-  | { op: 'node'; node: string; body: Op[] };
+  | { op: 'node'; node: string; body: Op[] }
+  | { op: 'field'; path: string; body: Op[] };
+
+/** Operations with words that meet joined. */
+export function joined(ops: readonly Op[]): Op[] {
+  const all: Op[] = [];
+  for (const op of ops) {
+    const last = all.at(-1);
+    if (typeof op === 'string' && typeof last === 'string') all[all.length - 1] = last + op;
+    else all.push(op);
+  }
+  return all;
+}
 
 /** The operations of one kind. */
 export type OpOf<K extends Exclude<Op, string>['op']> = Extract<Op, { op: K }>;

@@ -72,11 +72,13 @@ export class Writer {
       this.find(path, parsed.error.message, parsed.error.column);
       return this.words(text, place);
     }
-    return parsed.value
+    const written = parsed.value
       .map((s) =>
         s.type === 'words' ? this.words(s.text, place) : this.value(s.source, place, path),
       )
       .join('');
+    if (place !== 'html' || written === '') return written;
+    return this.placeholders.put({ is: 'field', path }) + written + this.end();
   }
 
   /** A designer's words, escaped for their place. */

@@ -1,4 +1,4 @@
-import type { AddressPart, Op, OpOf, Program } from '../build/program';
+import { joined, type AddressPart, type Op, type OpOf, type Program } from '../build/program';
 import {
   explain,
   runnable,
@@ -83,7 +83,7 @@ class Preparation {
 
   /** Joins what the operations give. */
   sequence(ops: readonly Op[]): Run {
-    const parts = ops.map((op) => (typeof op === 'string' ? op : this.operation(op)));
+    const parts = this.flat(ops).map((op) => (typeof op === 'string' ? op : this.operation(op)));
     if (parts.length === 1 && typeof parts[0] === 'function') return parts[0];
     const count = parts.length;
     // The hot loop of filling: nothing is allocated here.
@@ -95,6 +95,17 @@ class Preparation {
         else part(f);
       }
     };
+  }
+
+  /** Operations without the bounds of fields, which a canvas alone has: filling a mail costs nothing for them. */
+  private flat(ops: readonly Op[]): readonly Op[] {
+    if (this.options.canvas) return ops;
+    const flat: Op[] = [];
+    for (const op of ops) {
+      if (typeof op !== 'string' && op.op === 'field') flat.push(...this.flat(op.body));
+      else flat.push(op);
+    }
+    return joined(flat);
   }
 
   /** Whether a condition holds. */
@@ -123,6 +134,14 @@ class Preparation {
         return this.condition(op);
       case 'loop':
         return this.loop(op);
+      case 'field': {
+        const body = this.sequence(op.body);
+        return (f) => {
+          f.out.push(`<!--field ${op.path}-->`);
+          body(f);
+          f.out.push('<!--/field-->');
+        };
+      }
       case 'node': {
         const body = this.sequence(op.body);
         if (!this.options.canvas) return body;
@@ -290,7 +309,10 @@ class Preparation {
 
 /** How many characters stand in operations whatever the record: the least that they add to a mail. */
 function wordsIn(ops: readonly Op[]): number {
-  return ops.reduce((sum, op) => sum + (typeof op === 'string' ? op.length : 0), 0);
+  return ops.reduce((sum, op) => {
+    if (typeof op === 'string') return sum + op.length;
+    return op.op === 'field' ? sum + wordsIn(op.body) : sum;
+  }, 0);
 }
 
 /** Fills a prepared program for one recipient. */

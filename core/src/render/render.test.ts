@@ -137,7 +137,10 @@ describe('the trail', () => {
     expect((await mailOf(told, record, { trail: true })).mail).toEqual(plain);
     const canvas = (await mailOf(told, record, { canvas: true })).mail.html;
     expect(
-      canvas.replace(/<!--\/?node[^>]*-->|<span data-value="\d+">|(?<=[^>])<\/span>/g, ''),
+      canvas.replace(
+        /<!--\/?(?:node|field)[^>]*-->|<span data-value="\d+">|(?<=[^>])<\/span>/g,
+        '',
+      ),
     ).toBe(plain.html);
   });
 

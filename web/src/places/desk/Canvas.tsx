@@ -2,13 +2,14 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { ActionIcon, Loader } from '@mantine/core';
 import { IconGripVertical, IconPlus } from '@tabler/icons-react';
 import { elseOwners, findNode, isBlock, type TemplateNode } from '@carafe/core/template';
-import { useAppDispatch, useAppSelector } from '../../app/store';
+import { store, useAppDispatch, useAppSelector } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { beginDrag, endDrag } from './dragging';
 import { useCanvasDrop } from './useCanvasDrop';
 import { deskActions } from './deskSlice';
 import { EnvelopeLine } from './EnvelopeLine';
-import { boxesOf, nodeAt, showMail, type Box } from './frame';
+import { boxesOf, fieldAt, nodeAt, showMail, type Box, type FieldBox } from './frame';
+import { editableAt } from './inPlaceField';
 import type { Filled } from './worker/messages';
 import { InPlace } from './InPlace';
 import { labelOf } from './labelOf';
@@ -33,6 +34,8 @@ export function Canvas() {
   const [loaded, setLoaded] = useState(0);
   const [boxes, setBoxes] = useState<Box[]>([]);
   const [height, setHeight] = useState(600);
+  /** The words that are edited in place, where a block has several. */
+  const [words, setWords] = useState<FieldBox | null>(null);
   const [hovered, setHovered] = useState<string | null>(null);
   const editing = useAppSelector((s) => s.desk.editing);
   const said = useAppSelector((s) => s.desk.said);
@@ -103,7 +106,13 @@ export function Canvas() {
     watch(page);
     page.addEventListener('dblclick', (event) => {
       event.preventDefault();
-      dispatch(deskActions.editing(nodeAt(boxesNow.current, event.clientX, event.clientY)));
+      const words = fieldAt(page, event.clientX, event.clientY);
+      const { template: now } = store.getState().desk;
+      const node = words && now ? findNode(now, words.node)?.node : undefined;
+      const own = words && node && editableAt(node, words.path) ? words : null;
+      setWords(own);
+      const at = own?.node ?? nodeAt(boxesNow.current, event.clientX, event.clientY);
+      dispatch(deskActions.editing(at));
     });
     page.addEventListener('mousemove', (event) =>
       setHovered(nodeAt(boxesNow.current, event.clientX, event.clientY)),
@@ -117,6 +126,7 @@ export function Canvas() {
   /** What was edited is selected still, and the keys of the desk work on. */
   const onDone = useCallback(() => {
     dispatch(deskActions.editing(null));
+    setWords(null);
     sheet.current?.focus({ preventScroll: true });
   }, [dispatch]);
 
@@ -217,7 +227,14 @@ export function Canvas() {
             </AddBlock>
           </div>
         )}
-        {box && editable && <InPlace id={editable} box={box} onDone={onDone} />}
+        {box && editable && (
+          <InPlace
+            id={editable}
+            box={box}
+            words={words?.node === editable ? words : null}
+            onDone={onDone}
+          />
+        )}
       </div>
     </section>
   );

@@ -1,22 +1,38 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type CSSProperties } from 'react';
 import { valueAt, type BlockDefinition } from '@carafe/core/blocks';
-import { BLOCKS, findNode, isBlock, type RichText } from '@carafe/core/template';
+import { BLOCKS, findNode, isBlock, itemsOf, type RichText } from '@carafe/core/template';
 import { useAppSelector } from '../../app/store';
 import { ScopeProvider } from '../../parts/words/scope';
 import { LineField, RichField } from '../../parts/words/WordsEditor';
-import type { Box } from './frame';
-import { inPlaceField } from './inPlaceField';
+import type { Box, FieldBox } from './frame';
+import { editableAt, inPlaceField } from './inPlaceField';
 import { useEdit } from './useEdit';
-import { useNodeScope } from './useNodeScope';
+import { useLoopScope, useNodeScope } from './useNodeScope';
+
+interface Props {
+  id: string;
+  box: Box;
+  /** The words of one field of the node, where it has several. */
+  words: FieldBox | null;
+  onDone: () => void;
+}
 
 /** Edits the words of a block where they stand, in the mail's own type. */
-export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () => void }) {
+export function InPlace({ id, box, words, onDone }: Props) {
   const template = useAppSelector((s) => s.desk.template);
   const { put } = useEdit();
-  const { inner } = useNodeScope(id);
+  const { inner, outerLoops } = useNodeScope(id);
   const node = template ? findNode(template, id)?.node : undefined;
   const kind = node && isBlock(node) ? (BLOCKS[node.kind] as BlockDefinition<string, never>) : null;
-  const field = inPlaceField(node);
+  const items = node && itemsOf(node);
+  const member = useLoopScope([
+    ...outerLoops,
+    ...(node?.loop ? [node.loop] : []),
+    ...(items ? [items] : []),
+  ]);
+  const at = words && node ? editableAt(node, words.path) : null;
+  const field = at?.field ?? inPlaceField(node);
+  const path = at?.path ?? field?.path ?? '';
   const editable = field !== undefined;
   const done = useRef(onDone);
   done.current = onDone;
@@ -40,13 +56,15 @@ export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () 
   }, []);
 
   if (!template || !node || !field) return null;
-  const looks = kind?.textLooks?.(node as never, template.style);
+  const looks = at ? undefined : kind?.textLooks?.(node as never, template.style);
+  const place = at && words ? words : box;
   const css = {
-    left: box.left,
-    top: box.top,
-    width: box.width,
-    minHeight: box.height,
+    left: place.left,
+    top: place.top,
+    width: at ? Math.max(place.width + 8, 140) : place.width,
+    minHeight: place.height,
     background: '#fff',
+    ...(at && (words?.css as CSSProperties | undefined)),
     ...(looks && {
       color: looks.colour,
       fontFamily: looks.font,
@@ -56,8 +74,8 @@ export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () 
       padding: `${looks.padding.top}px 24px ${looks.padding.bottom}px`,
     }),
   };
-  const value = valueAt(node, field.path);
-  const edited = (to: unknown) => put(id, `Edit ${field.label.toLowerCase()}`, field.path, to);
+  const value = valueAt(node, path);
+  const edited = (to: unknown) => put(id, `Edit ${field.label.toLowerCase()}`, path, to);
   return (
     <div
       ref={area}
@@ -71,7 +89,7 @@ export function InPlace({ id, box, onDone }: { id: string; box: Box; onDone: () 
         onDone();
       }}
     >
-      <ScopeProvider value={inner}>
+      <ScopeProvider value={at?.inList ? member : inner}>
         {field.control === 'rich' ? (
           <RichField
             label={`${field.label} in place`}

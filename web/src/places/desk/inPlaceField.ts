@@ -1,4 +1,4 @@
-import type { BlockDefinition, NodeField } from '@carafe/core/blocks';
+import { fieldsAt, type BlockDefinition, type NodeField } from '@carafe/core/blocks';
 import { BLOCKS, isBlock, type TemplateNode } from '@carafe/core/template';
 
 /** The field of a node whose words are edited where they stand in the mail. */
@@ -6,4 +6,12 @@ export function inPlaceField(node: TemplateNode | undefined): NodeField | undefi
   if (!node || !isBlock(node)) return undefined;
   const kind = BLOCKS[node.kind] as BlockDefinition<string, never>;
   return kind.fields.find((field) => 'inPlace' in field && field.inPlace);
+}
+
+/** The words at a path of a node, where they can be edited as one line. */
+export function editableAt(node: TemplateNode, path: string) {
+  if (!isBlock(node)) return null;
+  const kind = BLOCKS[node.kind] as BlockDefinition<string, never>;
+  const found = fieldsAt(node, kind.fields).find((one) => one.path === path);
+  return found?.field.control === 'line' && found.field.holds === 'text' ? found : null;
 }
