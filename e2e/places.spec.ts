@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { copyOf, openDesk, line } from './desk';
+import { copyOf, openDesk, line, saved } from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -31,6 +31,67 @@ test('axe finds nothing: templates place and desk, light and dark', async ({ pag
     expect(await violations(page)).toEqual([]);
     await page.getByRole('button', { name: 'Why', exact: true }).click();
   }
+});
+
+test('axe finds nothing in the library, light and dark', async ({ page }) => {
+  const sheets = [
+    ['/library', /^The long bed/],
+    ['/library/notes', 'Before you sow'],
+    ['/library/formulas', 'Regular customer'],
+  ] as const;
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    for (const [path, opens] of sheets) {
+      await page.goto(path);
+      await expect(page.getByRole('button', { name: opens })).toBeVisible();
+      expect(await violations(page)).toEqual([]);
+      await page.getByRole('button', { name: opens }).click();
+      await expect(page.getByRole('dialog')).toBeVisible();
+      expect(await violations(page)).toEqual([]);
+    }
+  }
+});
+
+test('a formula with a name is written, used on the desk, and changed once for all', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/library/formulas');
+  await page.getByRole('button', { name: 'Add a formula' }).click();
+  const sheet = page.getByRole('dialog', { name: 'A new formula' });
+  await sheet.getByRole('textbox', { name: 'Name' }).fill('Closing words');
+  await expect(sheet.getByRole('textbox', { name: 'In formulas' })).toHaveValue('closing_words');
+  const formula = sheet.getByRole('textbox', { name: 'Formula', exact: true });
+  await formula.fill('"Yours, " & shop.name');
+  await expect(sheet.getByTestId('samples')).toContainText('Nobody of 1,250 sees a gap.');
+  await sheet.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('own.closing_words')).toBeVisible();
+
+  const { id } = await copyOf(request, CART, 'Named');
+  const mail = await openDesk(page, id);
+  await line(page, 'You left these').click();
+  const heading = page
+    .getByRole('complementary', { name: 'Inspector' })
+    .getByRole('textbox', { name: 'Heading' });
+  await heading.fill('{{ own.closing_words }}!');
+  await expect(mail.getByText('Yours, Quillmoss Seed House!')).toBeVisible();
+  await saved(page);
+
+  await page.goto('/library/formulas');
+  await expect(page.getByRole('link', { name: 'Named' })).toBeVisible();
+  await page.getByRole('button', { name: 'Closing words' }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('textbox', { name: 'Formula', exact: true })
+    .fill('"From all of " & shop.name');
+  await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  // What is used cannot be taken away unseen.
+  await page.getByRole('button', { name: 'Closing words' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete' }).click();
+  await expect(page.getByRole('alert')).toContainText('is used in “Named”');
+  const again = await openDesk(page, id);
+  await expect(again.getByText('From all of Quillmoss Seed House!')).toBeVisible();
 });
 
 test('axe finds nothing in what opens on the desk: blocks, recipients, sentences, products', async ({

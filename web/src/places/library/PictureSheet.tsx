@@ -73,7 +73,7 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
           </button>
           <div className="label">Nearer</div>
           <Slider
-            aria-label="How near the picture is looked at"
+            thumbLabel="How near the picture is looked at"
             mb={10}
             min={1}
             max={4}
