@@ -108,10 +108,15 @@ const met = (html: string | null) => {
 
 /** Looks at the mail as somebody, and holds it against what the server fills. */
 async function lookAs(page: Page, email: string): Promise<void> {
-  await page.getByRole('button', { name: 'Find a recipient' }).click();
-  await page.getByText('Everyone', { exact: true }).click();
-  await page.getByRole('combobox', { name: 'Search recipients' }).fill(email);
-  await page.getByRole('option').filter({ hasText: email }).first().click();
+  const search = page.getByRole('combobox', { name: 'Search recipients' });
+  // The list may be on its way when it is asked: then it is asked again.
+  await expect(async () => {
+    if (!(await search.isVisible()))
+      await page.getByRole('button', { name: 'Find a recipient' }).click();
+    await page.getByText('Everyone', { exact: true }).click({ timeout: 3_000 });
+    await search.fill(email, { timeout: 3_000 });
+    await page.getByRole('option').filter({ hasText: email }).first().click({ timeout: 8_000 });
+  }).toPass();
   const expected = await page.evaluate(met, await htmlFor(page, email));
   await expect.poll(() => page.evaluate(met, null)).toEqual(expected);
 }
@@ -183,7 +188,7 @@ for (const manner of ['mouse', 'keyboard'] as const satisfies readonly Manner[])
       const { id } = (await note.json()) as { id: string };
       const hands = new Hands(page, manner);
       const mail = mailOf(page);
-      await blank(hands, `Order by ${manner}`);
+      await blank(hands, `Confirmation by ${manner}`);
       await write(hands, 'Thank you, {{ person.first_name otherwise "friend" }}.');
       await hands.add('Lines');
       if (manner === 'keyboard') await hands.press('Enter');
