@@ -3,6 +3,7 @@ import { importEndpoints } from './imports';
 import { libraryEndpoints } from './library';
 import { pictureEndpoints } from './pictures';
 import { renderEndpoints } from './render';
+import { ruleEndpoints } from './rules';
 import { shopEndpoints } from './shops';
 import { sourceEndpoints } from './sources';
 import { systemEndpoints } from './system';
@@ -18,6 +19,7 @@ export const ENDPOINTS = {
   ...eventEndpoints,
   ...libraryEndpoints,
   ...pictureEndpoints,
+  ...ruleEndpoints,
   ...systemEndpoints,
 };
 
@@ -30,6 +32,7 @@ export * from './live';
 export { openApiDocument } from './openApi';
 export * from './pictures';
 export * from './render';
+export * from './rules';
 export * from './shops';
 export * from './sources';
 export * from './system';

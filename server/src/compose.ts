@@ -15,6 +15,8 @@ import { libraryRoutes } from './library/routes';
 import { LibraryService } from './library/service';
 import { drawnRoutes, pictureRoutes } from './pictures/routes';
 import { PicturesService } from './pictures/service';
+import { ruleRoutes } from './recommend/routes';
+import { RulesService } from './recommend/service';
 import { renderRoutes } from './render/routes';
 import { RenderService } from './render/service';
 import { openRepositories } from './repositories';
@@ -98,6 +100,7 @@ export function compose(outside: Outside) {
       }),
       importRoutes({ imports, sources, entries: tables.entries }),
       pictureRoutes(pictures),
+      ruleRoutes({ shops, rules: new RulesService({ ...common, ...tables }) }),
       libraryRoutes({
         ...{ shops, jobs, now },
         library: new LibraryService({ ...common, ...tables }),

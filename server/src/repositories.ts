@@ -6,6 +6,7 @@ import { peopleRepository } from './people/repository';
 import { stalePeopleRepository } from './people/staleRepository';
 import { libraryRepository } from './library/repository';
 import { picturesRepository } from './pictures/repository';
+import { rulesRepository } from './recommend/repository';
 import { shopsRepository } from './shops/repository';
 import { entriesRepository } from './sources/entriesRepository';
 import { sourcesRepository } from './sources/repository';
@@ -25,6 +26,7 @@ export function openRepositories(db: Db) {
     stalePeople: stalePeopleRepository(db),
     templates: templatesRepository(db),
     library: libraryRepository(db),
+    rules: rulesRepository(db),
     pictures: picturesRepository(db),
     posts: journalRepository(db),
   };

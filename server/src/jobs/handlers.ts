@@ -8,6 +8,7 @@ import { lookForImport } from '../imports/lookAtFile';
 import type { ImportJobs } from '../imports/task';
 import { audienceOf, type AudienceJobs } from '../people/audience';
 import { refreshStale } from '../people/refresh';
+import { picksOf, type PickJobs } from '../recommend/picks';
 import { samplesOf, type SampleJobs } from '../people/samples';
 import { renderRecords, type RenderJobs } from '../render/service';
 import type { Repositories } from '../repositories';
@@ -32,6 +33,7 @@ export type AllJobs = ImportJobs &
   ShapeJobs &
   AudienceJobs &
   SampleJobs &
+  PickJobs &
   StoreJobs;
 
 /** Keeping the database in order. */
@@ -74,6 +76,7 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     preview: ({ template, now }) => previewMail(parts, template, new Date(now)),
     sharedData: ({ shop, now, needs }) => sharedText(parts, shop, new Date(now), needs),
     shape: ({ shop, now }) => shapeOfShop(parts, shop, new Date(now)),
+    picks: (task) => picksOf(parts, task),
     samples: (task) => samplesOf(parts, task),
     audience: (task) => audienceOf(parts, task),
   };

@@ -15,6 +15,7 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'shape',
   'selectRows',
   'samples',
+  'picks',
   'profile',
 ]);
 

@@ -1,0 +1,24 @@
+import { ENDPOINTS } from '@carafe/contract';
+import { Router } from 'express';
+import { mount } from '../http/mount';
+import type { ShopsService } from '../shops/service';
+import type { RulesService } from './service';
+
+interface Given {
+  rules: RulesService;
+  shops: Pick<ShopsService, 'known'>;
+}
+
+export function ruleRoutes({ rules, shops }: Given): Router {
+  const router = Router();
+  mount(router, ENDPOINTS.listRules, ({ params }) => ({
+    rules: rules.list(shops.known(params.shop)),
+  }));
+  mount(router, ENDPOINTS.addRule, ({ params, body }) => rules.add(shops.known(params.shop), body));
+  mount(router, ENDPOINTS.changeRule, ({ params, body }) => rules.change(params.id, body));
+  mount(router, ENDPOINTS.deleteRule, ({ params }) => rules.remove(params.id) as never);
+  mount(router, ENDPOINTS.picks, ({ params }) =>
+    rules.picks(shops.known(params.shop), params.rule, params.person),
+  );
+  return router;
+}

@@ -1,0 +1,82 @@
+import type { PicksOfPerson, StoredRule } from '@carafe/contract';
+import type { Rule } from '@carafe/core/recommend';
+import type { Store } from '../database/store';
+import { Refusal } from '../http/errors';
+import type { Jobs } from '../jobs/jobs';
+import type { LiveUpdates } from '../live/liveUpdates';
+import type { PickJobs } from './picks';
+import type { RulesRepository } from './repository';
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  rules: RulesRepository;
+  jobs: Jobs<PickJobs>;
+  updates: LiveUpdates;
+  now: () => Date;
+  newId: () => string;
+}
+
+/** Recommendation rules, and what they pick. */
+export class RulesService {
+  private changes = 0;
+
+  constructor(private readonly given: Given) {
+    given.updates.listen(({ update: { type } }) => {
+      if (type === 'people' || type === 'shared') this.changes++;
+    });
+  }
+
+  list(shop: string): StoredRule[] {
+    return this.given.rules.list(shop).map(({ id, rule }) => ({ id, rule }));
+  }
+
+  private refuseTaken(shop: string, { name }: Rule, id: string | null): void {
+    const other = this.given.rules.named(shop, name);
+    if (other && other.id !== id)
+      throw new Refusal(409, `There is a rule “${name}” already. Choose another name.`);
+  }
+
+  private found(id: string) {
+    const found = this.given.rules.find(id);
+    if (!found) throw new Refusal(404, 'There is no such rule; perhaps it was deleted.');
+    return found;
+  }
+
+  async add(shop: string, rule: Rule): Promise<StoredRule> {
+    const { store, rules, newId, now } = this.given;
+    const id = newId();
+    await store.write(() => {
+      this.refuseTaken(shop, rule, null);
+      rules.insert(id, shop, rule, now().toISOString());
+    });
+    return { id, rule };
+  }
+
+  async change(id: string, rule: Rule): Promise<StoredRule> {
+    const { store, rules, now } = this.given;
+    const { shop } = this.found(id);
+    await store.write(() => {
+      this.refuseTaken(shop, rule, id);
+      rules.update(id, rule, now().toISOString());
+    });
+    return { id, rule };
+  }
+
+  async remove(id: string): Promise<void> {
+    this.found(id);
+    await this.given.store.write(() => this.given.rules.remove(id));
+  }
+
+  /** What a rule of a shop, by its name, picks for somebody. */
+  async picks(shop: string, name: string, person: string): Promise<PicksOfPerson> {
+    const { rules, jobs, now } = this.given;
+    const found = rules.named(shop, name);
+    if (!found) throw new Refusal(404, `There is no rule “${name}” in this shop.`);
+    const at = now().toISOString();
+    const turn = `${this.changes} ${at.slice(0, 10)}`;
+    const asked = { shop, rule: found.rule, person: person.toLowerCase(), now: at, turn };
+    const picked = await jobs.run('picks', asked);
+    if (!picked) throw new Refusal(404, `There is no shop “${shop}”.`);
+    return picked;
+  }
+}
