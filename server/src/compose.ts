@@ -77,6 +77,7 @@ export function compose(outside: Outside) {
     ...common,
     ...{ templates: tables.templates, picturesTable: tables.pictures, library: outside.library },
   });
+  const rules = new RulesService({ ...common, ...tables });
   const clock = new Clock(now, log);
   clock.onTick(() => fetching.fetchDue());
   clock.onTick(daily(now, () => imports.clean()));
@@ -89,7 +90,7 @@ export function compose(outside: Outside) {
       templateRoutes(templates),
       renderRoutes(new RenderService(tables, jobs, now)),
       shopRoutes({
-        ...{ shops, people: tables.people, jobs, now },
+        ...{ shops, rules, people: tables.people, jobs, now },
         shapes: new ShopShapes(jobs, now, updates),
       }),
       sourceRoutes({
@@ -100,7 +101,7 @@ export function compose(outside: Outside) {
       }),
       importRoutes({ imports, sources, entries: tables.entries }),
       pictureRoutes(pictures),
-      ruleRoutes({ shops, rules: new RulesService({ ...common, ...tables }) }),
+      ruleRoutes({ shops, rules }),
       libraryRoutes({
         ...{ shops, jobs, now },
         library: new LibraryService({ ...common, ...tables }),

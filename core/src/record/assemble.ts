@@ -19,6 +19,8 @@ export interface PersonData {
   rank?: number;
   /** What stands for the person in links of mails, without saying who it is. */
   token?: string;
+  /** By rule: the products that it picks for the person, with the reason in plain words. */
+  picks?: Record<string, { sku: string; reason: string }[]>;
 }
 
 /** {"date": ISO 8601} as a date, null where it is none; undefined for any other record. */
@@ -115,6 +117,22 @@ function orderRecord(order: Order, shared: SharedData, products: Map<string, Fie
   };
 }
 
+/** Picks as formulas read them: the product as the catalog has it, with the reason. */
+function picksRecord(
+  picks: NonNullable<PersonData['picks']>,
+  products: Map<string, Fields>,
+): Fields {
+  return Object.fromEntries(
+    Object.entries(picks).map(([rule, picked]) => [
+      rule,
+      picked.flatMap(({ sku, reason }) => {
+        const product = products.get(sku);
+        return product ? [{ ...product, reason }] : [];
+      }),
+    ]),
+  );
+}
+
 /** The record that formulas read, for one person. Dates are dates, amounts are numbers. */
 export function assembleRecord(
   data: PersonData,
@@ -147,6 +165,7 @@ export function ownRecord(
     },
     ...(cart && { cart: cartRecord(cart, shared, products) }),
     ...(order && { order: orderRecord(order, shared, products) }),
+    ...(data.picks && { picks: picksRecord(data.picks, products) }),
     links: {
       unsubscribe: links('unsubscribe'),
       preferences: links('preferences'),

@@ -8,7 +8,7 @@ import { lookForImport } from '../imports/lookAtFile';
 import type { ImportJobs } from '../imports/task';
 import { audienceOf, type AudienceJobs } from '../people/audience';
 import { refreshStale } from '../people/refresh';
-import { picksOf, type PickJobs } from '../recommend/picks';
+import { picksOf, picksOfMany, type PickJobs } from '../recommend/picks';
 import { samplesOf, type SampleJobs } from '../people/samples';
 import { renderRecords, type RenderJobs } from '../render/service';
 import type { Repositories } from '../repositories';
@@ -77,6 +77,7 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     sharedData: ({ shop, now, needs }) => sharedText(parts, shop, new Date(now), needs),
     shape: ({ shop, now }) => shapeOfShop(parts, shop, new Date(now)),
     picks: (task) => picksOf(parts, task),
+    picksOfMany: (task) => picksOfMany(parts, task),
     samples: (task) => samplesOf(parts, task),
     audience: (task) => audienceOf(parts, task),
   };

@@ -16,6 +16,7 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'selectRows',
   'samples',
   'picks',
+  'picksOfMany',
   'profile',
 ]);
 

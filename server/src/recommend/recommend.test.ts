@@ -91,3 +91,24 @@ test('rules are kept by their name, changed, deleted, and refused in words', asy
   expect((await api('delete', `/rules/${id}`)).status).toBe(204);
   expect((await api('get', '/shops/s/rules')).body).toEqual({ rules: [] });
 });
+
+test('picks are in the records of people and in the shape, as products with their reason', async () => {
+  await trade();
+  await api('post', '/shops/s/rules', rule('best', SELLERS));
+  const id = carafe.tables.people.idOf('s', 'dan@q.example') ?? 0;
+  const answer = await api('get', `/shops/s/people?ids=${id}`);
+  const { people, products } = answer.body as {
+    people: { data: { picks: Record<string, object[]> } }[];
+    products: { sku: string }[];
+  };
+  expect(people[0]?.data.picks).toEqual({
+    best: [
+      { sku: 'pot', reason: 'Much bought of late' },
+      { sku: 'feed', reason: 'Much bought of late' },
+    ],
+  });
+  // What is picked comes along, though the catalog may not.
+  expect(products.map(({ sku }) => sku)).toEqual(expect.arrayContaining(['pot', 'feed', 'spade']));
+  const shape = await api('get', '/shops/s/shape');
+  expect(JSON.stringify(shape.body)).toContain('"picks"');
+});

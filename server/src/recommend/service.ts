@@ -49,6 +49,7 @@ export class RulesService {
       this.refuseTaken(shop, rule, null);
       rules.insert(id, shop, rule, now().toISOString());
     });
+    this.changed(shop);
     return { id, rule };
   }
 
@@ -59,22 +60,38 @@ export class RulesService {
       this.refuseTaken(shop, rule, id);
       rules.update(id, rule, now().toISOString());
     });
+    this.changed(shop);
     return { id, rule };
   }
 
   async remove(id: string): Promise<void> {
-    this.found(id);
+    const { shop } = this.found(id);
     await this.given.store.write(() => this.given.rules.remove(id));
+    this.changed(shop);
+  }
+
+  /** Whatever shows picks shows others now. */
+  private changed(shop: string): void {
+    this.given.updates.publish({ type: 'shared', shop });
+  }
+
+  private turn(): { now: string; turn: string } {
+    const now = this.given.now().toISOString();
+    return { now, turn: `${this.changes} ${now.slice(0, 10)}` };
+  }
+
+  /** What all rules of a shop pick for some people, by their ids; nothing where there is no rule. */
+  async ofMany(shop: string, ids: readonly number[]) {
+    if (this.given.rules.list(shop).length === 0) return {};
+    return this.given.jobs.run('picksOfMany', { shop, ids: [...ids], ...this.turn() });
   }
 
   /** What a rule of a shop, by its name, picks for somebody. */
   async picks(shop: string, name: string, person: string): Promise<PicksOfPerson> {
-    const { rules, jobs, now } = this.given;
+    const { rules, jobs } = this.given;
     const found = rules.named(shop, name);
     if (!found) throw new Refusal(404, `There is no rule “${name}” in this shop.`);
-    const at = now().toISOString();
-    const turn = `${this.changes} ${at.slice(0, 10)}`;
-    const asked = { shop, rule: found.rule, person: person.toLowerCase(), now: at, turn };
+    const asked = { shop, rule: found.rule, person: person.toLowerCase(), ...this.turn() };
     const picked = await jobs.run('picks', asked);
     if (!picked) throw new Refusal(404, `There is no shop “${shop}”.`);
     return picked;

@@ -5,6 +5,7 @@ import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
 import { refuseUnread, type AudienceJobs } from '../people/audience';
 import type { PeopleRepository } from '../people/repository';
+import type { RulesService } from '../recommend/service';
 import type { ShopsService } from './service';
 import type { ShopShapes } from './shapes';
 
@@ -12,13 +13,14 @@ interface Given {
   shops: ShopsService;
   people: Pick<PeopleRepository, 'list' | 'some' | 'facets'>;
   shapes: ShopShapes;
+  rules: Pick<RulesService, 'ofMany'>;
   jobs: Jobs<AudienceJobs>;
   now: () => Date;
 }
 
 const numbers = (ids: string) => ids.split(',').map(Number);
 
-export function shopRoutes({ shops, people, shapes, jobs, now }: Given): Router {
+export function shopRoutes({ shops, people, shapes, rules, jobs, now }: Given): Router {
   const router = Router();
   mount(router, ENDPOINTS.listShops, () => ({ shops: shops.list() }));
   mount(router, ENDPOINTS.createShop, ({ body }) => shops.create(body));
@@ -47,9 +49,11 @@ export function shopRoutes({ shops, people, shapes, jobs, now }: Given): Router 
   mount(router, ENDPOINTS.someRecipients, ({ params, query }) => ({
     recipients: people.some(shops.known(params.shop), numbers(query.ids)),
   }));
-  mount(router, ENDPOINTS.somePeople, ({ params, query }) =>
-    shops.somePeople(params.shop, numbers(query.ids)),
-  );
+  mount(router, ENDPOINTS.somePeople, async ({ params, query }) => {
+    const ids = numbers(query.ids);
+    const picks = await rules.ofMany(shops.known(params.shop), ids);
+    return shops.somePeople(params.shop, ids, picks);
+  });
   mount(router, ENDPOINTS.getPerson, ({ params, query }) => shops.person(params.shop, query.email));
   return router;
 }

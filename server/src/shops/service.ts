@@ -1,5 +1,5 @@
 import type { CatalogNeed, Shop } from '@carafe/contract';
-import { assembleRecord, productIndex } from '@carafe/core/record';
+import { assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
 import type { Store } from '../database/store';
 import { LruCache } from '../database/lruCache';
 import type { EventsRepository } from '../events/repository';
@@ -71,10 +71,17 @@ export class ShopsService {
     return found;
   }
 
-  /** All that is stored of some people, with the products in their carts and orders. */
-  somePeople(id: string, ids: readonly number[]) {
+  /** All that is stored of some people and is picked for them, with the products of both. */
+  somePeople(
+    id: string,
+    ids: readonly number[],
+    picks: Record<number, NonNullable<PersonData['picks']>> = {},
+  ) {
     const shop = this.known(id);
-    const people = this.given.people.data(shop, ids);
+    const people = this.given.people.data(shop, ids).map(({ id: person, data }) => {
+      const own = picks[person];
+      return { id: person, data: own ? { ...data, picks: own } : data };
+    });
     return { people, products: productsOf(this.given.shared, shop, people) };
   }
 

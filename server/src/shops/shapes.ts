@@ -1,6 +1,7 @@
 import { assembleRecord, productIndex, withStandard, type SharedData } from '@carafe/core/record';
 import { withNamed } from '@carafe/core/library';
-import { DATE, inferShape, ShapeBuilder, type Shape } from '@carafe/core/shape';
+import type { RulesRepository } from '../recommend/repository';
+import { DATE, inferShape, ShapeBuilder, TEXT, type Shape } from '@carafe/core/shape';
 import { LruCache } from '../database/lruCache';
 import type { Job, Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
@@ -11,9 +12,23 @@ export interface ShapeJobs {
   shape: Job<{ shop: string; now: string }, Shape>;
 }
 
+/** The picks of rules: lists of products of the catalogs, each with its reason. */
+function picksShape(catalogs: Shape | undefined, rules: readonly string[]): Shape | null {
+  if (rules.length === 0 || catalogs?.kind !== 'record') return null;
+  const [first] = Object.values(catalogs.fields).map(({ shape }) => shape);
+  const product = first?.kind === 'list' && first.of.kind === 'record' ? first.of.fields : {};
+  const reason = { shape: TEXT, filled: 1, of: 1, samples: ['Goes with your pot'] };
+  const picked: Shape = { kind: 'list', of: { kind: 'record', fields: { ...product, reason } } };
+  const field = { shape: picked, filled: 1, of: 1, samples: [] };
+  return { kind: 'record', fields: Object.fromEntries(rules.map((name) => [name, field])) };
+}
+
 /** The shape of what a shop's recipients read. What all share is looked at once, not per person. */
 export function shapeOfShop(
-  parts: SharedParts & { people: Pick<PeopleRepository, 'all'> },
+  parts: SharedParts & {
+    people: Pick<PeopleRepository, 'all'>;
+    rules: Pick<RulesRepository, 'list'>;
+  },
   shop: string,
   now: Date,
 ): Shape {
@@ -39,7 +54,14 @@ export function shapeOfShop(
       { ...field, filled: count, of: count },
     ]),
   );
-  const fields = { ...ownFields, ...commonFields, today: always, now: always };
+  const picks = picksShape(
+    commonFields['catalog']?.shape,
+    parts.rules.list(shop).map(({ rule }) => rule.name),
+  );
+  const fields = {
+    ...{ ...ownFields, ...commonFields, today: always, now: always },
+    ...(picks && { picks: { ...always, shape: picks } }),
+  };
   const shape = withStandard({ kind: 'record', fields }, count);
   const formulas = parts.library.list(shop, 'formula').map(({ document }) => document);
   return withNamed(shape, formulas);

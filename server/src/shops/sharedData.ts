@@ -139,6 +139,8 @@ export function productsOf(
     const { cart, orders } = data.shopper;
     for (const { sku } of cart?.lines ?? []) skus.add(sku);
     for (const { sku } of orders.at(-1)?.lines ?? []) skus.add(sku);
+    for (const picked of Object.values(data.picks ?? {}))
+      for (const { sku } of picked) skus.add(sku);
   }
   const catalogs = parts.sources.feeding('catalog', shop);
   return [...skus].flatMap((sku) => {

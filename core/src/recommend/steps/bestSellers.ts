@@ -12,8 +12,23 @@ const schema = z.strictObject({
 });
 type BestSellers = z.infer<typeof schema>;
 
-/** What each product of the history sold, as the step counts it. */
-export function sales({ history }: Shop, { days, by, half_life: half }: BestSellers, now: number) {
+const kept = new WeakMap<Shop, Map<string, Float64Array>>();
+
+/** What each product of the history sold, as the step counts it; reckoned once a day for a step. */
+export function sales(shop: Shop, step: BestSellers, now: number): Float64Array {
+  const known = kept.get(shop) ?? new Map<string, Float64Array>();
+  kept.set(shop, known);
+  const key = `${dayOf(now)} ${JSON.stringify(step)}`;
+  const sold = known.get(key) ?? reckoned(shop, step, now);
+  known.set(key, sold);
+  return sold;
+}
+
+function reckoned(
+  { history }: Shop,
+  { days, by, half_life: half }: BestSellers,
+  now: number,
+): Float64Array {
   const { bought, products } = history;
   const sold = new Float64Array(products.all.length);
   const today = dayOf(now);
