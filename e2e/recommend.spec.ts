@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { add, copyOf, inspector, line, openDesk, outline, saved } from './desk';
 
@@ -48,4 +49,35 @@ test('cards show what a rule picks for each recipient, with the reason in the ma
   await expect(cards).toHaveCount(3);
   await saved(page);
   await request.delete(`/api/rules/${ruleId}`);
+});
+
+test('a rule is built, tried for people, and deleted', async ({ page }) => {
+  await page.goto('/recommendations');
+  await page.getByRole('button', { name: 'Add a rule' }).click();
+  const rule = page.getByRole('region', { name: 'Rule' });
+  const picks = page.getByRole('region', { name: 'Picks' });
+  await picks.getByLabel('Picks for').fill('maud');
+  await expect(picks.getByText(/^Maud Fennimore/)).toBeVisible();
+  await expect(picks.getByRole('listitem').first()).toContainText(
+    /Goes with your .*Step 1: bought/,
+  );
+  await rule.getByRole('textbox', { name: 'Name' }).fill('Beside the cart');
+  await rule.getByRole('textbox', { name: 'How many products' }).focus();
+  await expect(page.getByRole('button', { name: /^Beside the cart/ })).toBeVisible();
+  // Without the step that goes with the cart, the best sellers are left.
+  await rule.getByRole('button', { name: 'Take step 1 out' }).click();
+  await expect(picks.getByRole('listitem').first()).toContainText(/Much bought of late/);
+  await rule.getByRole('button', { name: 'Add a step' }).click();
+  await rule.getByRole('button', { name: 'Step 2 up' }).click();
+  await expect(picks.getByRole('listitem').first()).toContainText(/New in the shop/);
+  await picks.getByLabel('Picks for').fill('nobody@post.example');
+  await expect(picks.getByText('Somebody of whom nothing is known')).toBeVisible();
+  await expect(picks.getByText(/New in the shop/).first()).toBeVisible();
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map(({ id, nodes }) => [id, nodes[0]?.html])).toEqual([]);
+  }
+  await rule.getByRole('button', { name: 'Delete the rule' }).click();
+  await expect(page.getByText('There is no rule yet.')).toBeVisible();
 });

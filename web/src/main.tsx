@@ -39,6 +39,12 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await loadDesk()).Desk }),
       },
       {
+        path: '/recommendations',
+        lazy: async () => ({
+          Component: (await import('./places/recommendations/RulesPlace')).RulesPlace,
+        }),
+      },
+      {
         path: '/library',
         lazy: async () => ({
           Component: (await import('./places/library/PicturesPlace')).PicturesPlace,

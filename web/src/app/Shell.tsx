@@ -14,6 +14,11 @@ import classes from './Shell.module.css';
 
 const PLACES = [
   { to: '/', label: 'Templates', isAt: (at: string) => at === '/' || at.startsWith('/templates') },
+  {
+    to: '/recommendations',
+    label: 'Recommendations',
+    isAt: (at: string) => at.startsWith('/recommendations'),
+  },
   { to: '/library', label: 'Library', isAt: (at: string) => at.startsWith('/library') },
   { to: '/sources', label: 'Sources', isAt: (at: string) => at.startsWith('/sources') },
 ];

@@ -11,6 +11,7 @@ import {
   type LiveUpdate,
   type Shop,
 } from '@carafe/contract';
+import type { Rule } from '@carafe/core/recommend';
 import type { NamedFormula, ProductNote } from '@carafe/core/library';
 import type { Template } from '@carafe/core/template';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
@@ -162,6 +163,35 @@ export const api = createApi({
     deleteNote: build.mutation<null, string>({
       query: byId(E.deleteNote),
       invalidatesTags: [tag('library')],
+    }),
+
+    rules: build.query<Ans<'listRules'>, string>({
+      query: (shop) => ({ endpoint: E.listRules, params: { shop } }),
+      providesTags: [tag('library')],
+    }),
+    addRule: build.mutation<Ans<'addRule'>, { shop: string; rule: Rule }>({
+      query: ({ shop, rule }) => ({ endpoint: E.addRule, params: { shop }, body: rule }),
+      invalidatesTags: [tag('library')],
+    }),
+    changeRule: build.mutation<Ans<'changeRule'>, { id: string; rule: Rule }>({
+      query: ({ id, rule }) => ({ endpoint: E.changeRule, params: { id }, body: rule }),
+      invalidatesTags: [tag('library')],
+    }),
+    deleteRule: build.mutation<null, string>({
+      query: byId(E.deleteRule),
+      invalidatesTags: [tag('library')],
+    }),
+    picks: build.query<Ans<'picks'>, { shop: string; rule: string; person: string }>({
+      query: (params) => ({ endpoint: E.picks, params }),
+      providesTags: [tag('library'), tag('person')],
+    }),
+    foundRecipients: build.query<Ans<'listRecipients'>, { shop: string; q: string }>({
+      query: ({ shop, q }) => ({
+        endpoint: E.listRecipients,
+        params: { shop },
+        query: { q, limit: 1, offset: 0, having: 'all' },
+      }),
+      providesTags: [tag('person')],
     }),
 
     health: build.query<Ans<'health'>, void>({

@@ -31,11 +31,12 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
       })),
     ];
     for (const [label, to] of [
+      ['Recommendations', '/recommendations'],
       ['Pictures', '/library'],
       ['Product notes', '/library/notes'],
       ['Named formulas', '/library/formulas'],
     ] as const)
-      found.push({ id: to, label, description: 'Library', onClick: () => void navigate(to) });
+      found.push({ id: to, label, onClick: () => void navigate(to) });
     found.push({ id: 'sources', label: 'All sources', onClick: () => void navigate('/sources') });
     for (const { id, name, shop, rows } of sources)
       found.push({

@@ -8,8 +8,9 @@ import { OWN, type NamedFormula } from '@carafe/core/library';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import table from '../../parts/table.module.css';
+import { useShop } from '../../parts/useShop';
 import { FormulaSheet } from './FormulaSheet';
-import { LibraryTabs, useShop } from './LibraryTabs';
+import { LibraryTabs } from './LibraryTabs';
 import classes from './Library.module.css';
 
 const NEW: NamedFormula = {

@@ -1,7 +1,5 @@
 import { useEffect } from 'react';
-import { Select } from '@mantine/core';
-import { Link, useLocation, useSearchParams } from 'react-router';
-import { api } from '../../app/api';
+import { Link, useLocation } from 'react-router';
 import classes from './Library.module.css';
 
 const TABS = [
@@ -26,23 +24,4 @@ export function LibraryTabs() {
       ))}
     </nav>
   );
-}
-
-/** The shop whose library is looked at; the first one where none is chosen. */
-export function useShop(): { shop: string | undefined; choice: React.ReactNode } {
-  const { data } = api.useShopsQuery();
-  const [params, setParams] = useSearchParams();
-  const shops = data?.shops ?? [];
-  const shop = params.get('shop') ?? shops[0]?.id;
-  const choice = shops.length > 1 && (
-    <Select
-      aria-label="Shop"
-      w={220}
-      allowDeselect={false}
-      data={shops.map(({ id, name }) => ({ value: id, label: name }))}
-      value={shop ?? null}
-      onChange={(to) => to && setParams({ shop: to })}
-    />
-  );
-  return { shop, choice };
 }

@@ -11,7 +11,8 @@ import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { counted, figure } from '../../parts/counted';
 import table from '../../parts/table.module.css';
-import { LibraryTabs, useShop } from './LibraryTabs';
+import { useShop } from '../../parts/useShop';
+import { LibraryTabs } from './LibraryTabs';
 import { NoteSheet } from './NoteSheet';
 import classes from './Library.module.css';
 
