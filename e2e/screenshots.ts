@@ -49,6 +49,16 @@ await page.getByRole('button', { name: 'Before you sow' }).click();
 await page.getByRole('textbox', { name: 'Words' }).waitFor();
 await take('notes');
 
+await page.goto(`${origin}/recommendations`);
+await page.getByRole('button', { name: 'Add a rule' }).click();
+await page.getByLabel('Picks for').fill('maud');
+await page.getByText(/^Maud Fennimore/).waitFor();
+await page
+  .getByText(/^Goes with your/)
+  .first()
+  .waitFor();
+await take('recommendations');
+
 await open('You left these on the potting bench');
 await line(page, /Table of cart.lines/).click();
 await take('desk');
