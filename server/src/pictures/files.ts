@@ -1,4 +1,13 @@
-import { existsSync, mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readSync,
+  renameSync,
+  rmSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import {
   cropTo,
@@ -23,6 +32,8 @@ const SVG_WIDTH = 1600;
 /** So many drawn sizes are kept of a picture. */
 const MOST_KEPT = 100;
 const MOST_ICONS = 2000;
+/** So many bytes of a file say whether it is an SVG with a script; it is drawn in any case, never run. */
+const LOOKED_AT = 100_000;
 
 type Facts = Pick<StoredPicture, 'type' | 'width' | 'height'>;
 const open = (file: string, animated = false) =>
@@ -37,6 +48,19 @@ export class PictureFiles {
   /** Where a file is received before it is looked at. */
   incoming(name: string): string {
     return join(this.folder, `incoming-${name}`);
+  }
+
+  /** Whether a file is an SVG that carries a script, by its beginning. */
+  isScriptedSvg(incoming: string): boolean {
+    const beginning = Buffer.alloc(LOOKED_AT);
+    const handle = openSync(incoming, 'r');
+    try {
+      const read = readSync(handle, beginning, 0, LOOKED_AT, 0);
+      const text = beginning.toString('latin1', 0, read);
+      return /<svg[\s>]/i.test(text) && /<script|\son\w+\s*=|javascript:/i.test(text);
+    } finally {
+      closeSync(handle);
+    }
   }
 
   forgetIncoming(incoming: string): void {
@@ -90,7 +114,7 @@ export class PictureFiles {
     if (readdirSync(folder).length >= MOST_KEPT) rmSync(folder, { recursive: true });
     mkdirSync(folder, { recursive: true });
     const part = `${file}.${process.hrtime.bigint()}`;
-    const drawn = this.draw(picture, { width, height }, focus);
+    const drawn = await this.draw(picture, { width, height }, focus);
     const mark = { input: Buffer.from(playMarkSvg(width, height)) };
     await (isMarked ? drawn.composite([mark]) : drawn).toFile(part);
     renameSync(part, file);
@@ -112,12 +136,14 @@ export class PictureFiles {
     return file;
   }
 
-  private draw(
-    { id, type, width, height }: StoredPicture,
+  private async draw(
+    { id, type }: StoredPicture,
     size: { width: number; height: number },
     focus: Focus,
   ) {
-    const crop = cropTo({ width, height }, size.width / size.height, focus);
+    // By the file itself: a stop while it was replaced may have left another size on record.
+    const { autoOrient } = await open(this.original(id)).metadata();
+    const crop = cropTo(autoOrient, size.width / size.height, focus);
     const cut = open(this.original(id), type === 'gif')
       .autoOrient()
       .extract(crop);

@@ -107,6 +107,16 @@ test('an SVG is drawn, since mails cannot show one', async () => {
   expect((await send(svg)).body).toMatchObject({ type: 'png', width: 1600, height: 800 });
 });
 
+test('a picture whose replacement was cut off by a stop is drawn all the same', async () => {
+  const { body } = await send(await halves());
+  const kept = carafe.tables.pictures.find(body.id);
+  if (!kept) throw new Error('The picture is gone.');
+  // What is on record is of another file than the one that lies there.
+  carafe.tables.pictures.update({ ...kept, width: 4000, height: 3000 });
+  const { status, body: file } = await drawn(`/pictures/library/${body.id}/80x60`);
+  expect([status, (await sharp(file).metadata()).width]).toEqual([200, 80]);
+});
+
 test('a play mark is drawn on the picture of a video, and icons in the colour that is asked for', async () => {
   const { body } = await send(await halves());
   const plain = await drawn(`/pictures/library/${body.id}/200x100`);

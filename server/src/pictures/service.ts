@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import type { Readable } from 'node:stream';
 import type { ChangePicture, Picture } from '@carafe/contract';
 import {
@@ -73,8 +72,7 @@ export class PicturesService {
       refusal: `A picture may have ${MAX_MEGABYTES} MB at most. Save it smaller; a mail shows it 1,200 pixels wide at most.`,
     });
     if (bytes === 0) throw new Refusal(422, 'This file is empty.');
-    const text = readFileSync(incoming).subarray(0, 100_000).toString('latin1');
-    if (/<svg[\s>]/i.test(text) && /<script|\son\w+\s*=|javascript:/i.test(text)) {
+    if (this.files.isScriptedSvg(incoming)) {
       this.files.forgetIncoming(incoming);
       throw new Refusal(
         422,

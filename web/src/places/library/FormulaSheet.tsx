@@ -1,14 +1,14 @@
 import { useState, type FormEvent } from 'react';
-import { Autocomplete, Button, Group, SegmentedControl, TextInput } from '@mantine/core';
+import { Autocomplete, SegmentedControl, TextInput } from '@mantine/core';
 import { OWN, type NamedFormula } from '@carafe/core/library';
 import { ANY } from '@carafe/core/shape';
 import { api } from '../../app/api';
-import { messageOf } from '../../app/ask';
 import { FormulaField } from '../../parts/formula/FormulaField';
 import { SamplesList } from '../../parts/SamplesList';
 import { AudienceBar } from '../../parts/sentence/AudienceBar';
 import { ConditionField } from '../../parts/sentence/ConditionField';
 import { SideSheet } from '../../parts/SideSheet';
+import { SheetFoot } from './SheetFoot';
 import classes from './Library.module.css';
 
 interface Props {
@@ -106,28 +106,13 @@ export function FormulaSheet({ shop, id, formula: given, groups, onClose }: Prop
           value={formula.group}
           onChange={(group) => put({ group })}
         />
-        {problem && <p role="alert">{messageOf(problem)}</p>}
-        <Group justify="space-between">
-          {id === null ? (
-            <span />
-          ) : (
-            <Button variant="subtle" color="clay" onClick={() => void drop()}>
-              Delete
-            </Button>
-          )}
-          <Group gap={8}>
-            <Button variant="default" onClick={onClose}>
-              Cancel
-            </Button>
-            <Button
-              type="submit"
-              disabled={formula.label.trim() === '' || formula.formula.trim() === ''}
-              loading={adding.isLoading || changing.isLoading}
-            >
-              Save
-            </Button>
-          </Group>
-        </Group>
+        <SheetFoot
+          problem={problem}
+          onDelete={id === null ? undefined : () => void drop()}
+          onCancel={onClose}
+          disabled={formula.label.trim() === '' || formula.formula.trim() === ''}
+          busy={adding.isLoading || changing.isLoading}
+        />
       </form>
     </SideSheet>
   );

@@ -1,16 +1,16 @@
 import { useMemo, useState, type FormEvent } from 'react';
-import { Button, Group, Select, TagsInput } from '@mantine/core';
+import { Select, TagsInput } from '@mantine/core';
 import type { NotesOfShop } from '@carafe/contract';
 import { PLACE_NAMES } from '@carafe/core/blocks';
 import { NOTE_PLACES, type NotePlace, type ProductNote } from '@carafe/core/library';
 import { ANY } from '@carafe/core/shape';
 import { api } from '../../app/api';
-import { messageOf } from '../../app/ask';
 import { PictureField } from '../../parts/pictures/PictureField';
 import { SideSheet } from '../../parts/SideSheet';
 import { ScopeProvider } from '../../parts/words/scope';
 import { RichField } from '../../parts/words/WordsEditor';
 import { LabelledLine } from '../../parts/LabelledLine';
+import { SheetFoot } from './SheetFoot';
 import classes from './Library.module.css';
 
 interface Props {
@@ -83,24 +83,12 @@ export function NoteSheet({ shop, id, note: given, choices, onClose }: Props) {
             value={note.place}
             onChange={(place) => place && put({ place: place as NotePlace })}
           />
-          {problem && <p role="alert">{messageOf(problem)}</p>}
-          <Group justify="space-between">
-            {id === null ? (
-              <span />
-            ) : (
-              <Button variant="subtle" color="clay" onClick={() => void remove()}>
-                Delete
-              </Button>
-            )}
-            <Group gap={8}>
-              <Button variant="default" onClick={onClose}>
-                Cancel
-              </Button>
-              <Button type="submit" loading={adding.isLoading || changing.isLoading}>
-                Save
-              </Button>
-            </Group>
-          </Group>
+          <SheetFoot
+            problem={problem}
+            onDelete={id === null ? undefined : () => void remove()}
+            onCancel={onClose}
+            busy={adding.isLoading || changing.isLoading}
+          />
         </form>
       </ScopeProvider>
     </SideSheet>

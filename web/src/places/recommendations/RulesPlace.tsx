@@ -160,7 +160,9 @@ function RuleForm({ stored: { id, rule } }: { stored: StoredRule }) {
           onChange={(by) => {
             const { spread: _, ...rest } = rule;
             const spread = { by: by as 'category', most: rule.spread?.most ?? 2 };
-            void changeRule({ id, rule: by === 'none' ? rest : { ...rest, spread } });
+            void changeRule({ id, rule: by === 'none' ? rest : { ...rest, spread } }).then(
+              ({ error }) => error && notifyFailure(error),
+            );
           }}
         />
         {rule.spread && (
