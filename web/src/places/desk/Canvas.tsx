@@ -44,12 +44,30 @@ export function Canvas() {
   /** What was last selected by a click: it is seen already. */
   const clicked = useRef<string | null>(null);
 
+  const boxesNow = useRef<Box[]>([]);
+  /** Set while a mail is painted whose boxes nobody asked for yet. */
+  const unmeasured = useRef<ReturnType<typeof requestAnimationFrame> | null>(null);
   const measure = useCallback(() => {
     const page = frame.current?.contentDocument;
+    if (unmeasured.current !== null) cancelAnimationFrame(unmeasured.current);
+    unmeasured.current = null;
     if (!page) return;
+    boxesNow.current = boxesOf(page);
     setHeight(page.body.scrollHeight);
-    setBoxes(boxesOf(page));
+    setBoxes(boxesNow.current);
   }, []);
+  /** The boxes as they are: measured now where that is still to come. */
+  const boxesHere = useCallback(() => {
+    if (unmeasured.current !== null) measure();
+    return boxesNow.current;
+  }, [measure]);
+  /** The mail is seen first; the boxes of its nodes follow in the frame after. */
+  const measureLater = useCallback(() => {
+    if (unmeasured.current !== null) cancelAnimationFrame(unmeasured.current);
+    unmeasured.current = requestAnimationFrame(() => {
+      unmeasured.current = requestAnimationFrame(measure);
+    });
+  }, [measure]);
 
   const shown = useRef<Filled | null>(null);
   const paint = useCallback(
@@ -58,10 +76,11 @@ export function Canvas() {
       if (!page) return;
       shown.current = mail;
       showMail(page, mail.mail.html, mail.formulas, view);
-      measure();
+      setHeight(page.body.scrollHeight);
+      measureLater();
       document.documentElement.dataset['painted'] = String(mail.turn);
     },
-    [view, measure],
+    [view, measureLater],
   );
   useEffect(() => {
     if (!loaded) return undefined;
@@ -79,28 +98,25 @@ export function Canvas() {
   useEffect(() => {
     const page = frame.current?.contentDocument;
     if (!page || !loaded) return undefined;
-    const observer = new ResizeObserver(measure);
+    const observer = new ResizeObserver(measureLater);
     observer.observe(page.body);
     // The frame lays itself out after the page around it: it is measured when both have.
-    const later = () => requestAnimationFrame(() => requestAnimationFrame(measure));
-    window.addEventListener('resize', later);
+    window.addEventListener('resize', measureLater);
     return () => {
       observer.disconnect();
-      window.removeEventListener('resize', later);
+      window.removeEventListener('resize', measureLater);
     };
-  }, [loaded, measure]);
+  }, [loaded, measureLater]);
 
-  const measureNow = useRef(measure);
-  const boxesNow = useRef(boxes);
-  boxesNow.current = boxes;
-  const { line: fallLine, watch } = useCanvasDrop(boxesNow);
+  const measureNow = useRef(measureLater);
+  const { line: fallLine, watch } = useCanvasDrop(boxesHere);
   const onLoad = useCallback(() => {
     const page = frame.current?.contentDocument;
     if (!page) return;
     page.addEventListener('click', (event) => {
       event.preventDefault();
       frame.current?.parentElement?.focus({ preventScroll: true });
-      clicked.current = nodeAt(boxesNow.current, event.clientX, event.clientY);
+      clicked.current = nodeAt(boxesHere(), event.clientX, event.clientY);
       dispatch(deskActions.selected(clicked.current));
     });
     watch(page);
@@ -111,17 +127,17 @@ export function Canvas() {
       const node = words && now ? findNode(now, words.node)?.node : undefined;
       const own = words && node && editableAt(node, words.path) ? words : null;
       setWords(own);
-      const at = own?.node ?? nodeAt(boxesNow.current, event.clientX, event.clientY);
+      const at = own?.node ?? nodeAt(boxesHere(), event.clientX, event.clientY);
       dispatch(deskActions.editing(at));
     });
     page.addEventListener('mousemove', (event) =>
-      setHovered(nodeAt(boxesNow.current, event.clientX, event.clientY)),
+      setHovered(nodeAt(boxesHere(), event.clientX, event.clientY)),
     );
     page.addEventListener('mouseleave', () => setHovered(null));
     page.addEventListener('load', () => measureNow.current(), true);
     // The frame's document comes anew with each load: what watches it starts over.
     setLoaded((n) => n + 1);
-  }, [dispatch, watch]);
+  }, [boxesHere, dispatch, watch]);
 
   /** What was edited is selected still, and the keys of the desk work on. */
   const onDone = useCallback(() => {

@@ -52,12 +52,16 @@ interface Bounds {
   end: Comment;
 }
 
+const LONGEST_BOUND = 300;
+
 /** The comments that bound each node and each field, in the order in which they begin. */
 function boundsOf(frame: Document): Bounds[] {
   const walker = frame.createTreeWalker(frame.body, NodeFilter.SHOW_COMMENT);
   const open: Bounds[] = [];
   const all: Bounds[] = [];
   for (let comment = walker.nextNode(); comment; comment = walker.nextNode()) {
+    // What only one mail program reads stands in comments, too, and is long.
+    if ((comment as Comment).length > LONGEST_BOUND) continue;
     const text = (comment as Comment).data;
     if (text.startsWith('node ')) {
       const bounds = { node: text.slice(5), start: comment as Comment, end: comment as Comment };

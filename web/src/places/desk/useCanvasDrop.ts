@@ -1,4 +1,4 @@
-import { useCallback, useRef, useState, type RefObject } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { canFall, fall, type Side } from './dragging';
 import { nodeAt, type Box } from './frame';
 import { useDesk } from './useDesk';
@@ -21,7 +21,7 @@ function targetAt(boxes: readonly Box[], x: number, y: number): { box: Box; side
 }
 
 /** Lets blocks fall into the mail, with a line where they would. `watch` is for each document of the frame. */
-export function useCanvasDrop(boxes: RefObject<Box[]>): {
+export function useCanvasDrop(boxes: () => readonly Box[]): {
   line: FallLine | null;
   watch: (page: Document) => void;
 } {
@@ -32,7 +32,7 @@ export function useCanvasDrop(boxes: RefObject<Box[]>): {
   const watch = useCallback(
     (page: Document) => {
       page.addEventListener('dragover', (event) => {
-        const target = targetAt(boxes.current, event.clientX, event.clientY);
+        const target = targetAt(boxes(), event.clientX, event.clientY);
         if (target) event.preventDefault();
         setLine(
           target && {
@@ -46,7 +46,7 @@ export function useCanvasDrop(boxes: RefObject<Box[]>): {
       page.addEventListener('drop', (event) => {
         event.preventDefault();
         setLine(null);
-        const target = targetAt(boxes.current, event.clientX, event.clientY);
+        const target = targetAt(boxes(), event.clientX, event.clientY);
         if (target) fall(target.box.node, target.side, now.current.editing, now.current.desk);
       });
     },
