@@ -9,8 +9,8 @@ const Part = z.discriminatedUnion('show', [
   z.strictObject({ show: z.literal('date'), format: z.enum(['short', 'medium', 'long']) }),
   z.strictObject({ show: z.literal('author') }),
   z.strictObject({ show: z.literal('summary'), characters: z.number().int().min(20).max(1000) }),
-  /** All that the post says, as text. */
-  z.strictObject({ show: z.literal('whole') }),
+  /** All that the post says: as text, or with its headings, lists, links and pictures. */
+  z.strictObject({ show: z.literal('whole'), formatted: z.boolean().optional() }),
   z.strictObject({ show: z.literal('link'), label: Running }),
 ]);
 type Part = z.infer<typeof Part>;
@@ -41,6 +41,7 @@ const formulas = (as: string) => ({
   author: `${as}.author`,
   date: `${as}.published_at`,
   summary: `${as}.summary`,
+  content: `${as}.content`,
   whole: `plain(${as}.content) otherwise ${as}.summary`,
 });
 
@@ -84,10 +85,17 @@ const PARTS: readonly MemberKind[] = [
   },
   {
     show: 'whole',
-    name: 'Whole post, as text',
+    name: 'Whole post',
     once: true,
-    make: () => ({ show: 'whole' }),
-    fields: [],
+    make: () => ({ show: 'whole', formatted: true }),
+    fields: [
+      {
+        control: 'switch',
+        path: 'formatted',
+        label: 'With its headings, links and pictures',
+        optional: true,
+      },
+    ],
   },
   {
     show: 'link',
@@ -132,12 +140,13 @@ function partHtml(part: Part, i: number, large: boolean, as: string, writer: Wri
         'items.summary',
         row(writer.value(`shorten(${f.summary}, ${part.characters})`, 'html', 'items.summary')),
       );
-    case 'whole':
-      return filled(
-        `(${f.whole})`,
-        'items.whole',
-        row(writer.value(f.whole, 'html', 'items.whole')),
-      );
+    case 'whole': {
+      const text = row(writer.value(f.whole, 'html', 'items.whole'));
+      const asText = filled(`(${f.whole})`, 'items.whole', text);
+      if (!part.formatted) return asText;
+      const markup = row(writer.value(f.content, 'markup', 'items.whole'));
+      return writer.when(`${f.content} is filled`, 'items.whole', markup, asText);
+    }
     case 'link':
       return writer.ifAddress(
         f.link,

@@ -95,6 +95,28 @@ describe('posts', () => {
     expect(html.match(/font-size:24px/g)).toHaveLength(1);
   });
 
+  test('a whole post with its lists, links and pictures, and nothing that may not stand in a mail', async () => {
+    const content =
+      '<h1>Leeks</h1><ul><li>Sow &amp; thin</li></ul><a href="/about">About</a><a href="https://j.example/x">More</a>' +
+      '<img src="https://j.example/a.png" width="900" onerror="x()"><img src="cid:1"><script>x()</script><p style="position:fixed">End';
+    const record2 = { ...record, feeds: { journal: { posts: [{ ...posts[0], content }] } } };
+    const whole = (formatted: boolean) =>
+      mail(made('posts', { picture: 'none', parts: [{ show: 'whole', formatted }] }), record2);
+    const { html, text } = await whole(true);
+    expect(html).toContain('<h2>Leeks</h2><ul><li>Sow &amp; thin</li></ul><span>About</span>');
+    expect(html).toContain('<a href="https://j.example/x" target="_blank">More</a>');
+    expect(html.match(/<img /g)).toHaveLength(1);
+    expect(html).toContain('width="900" style="max-width:100%;height:auto;border:0"');
+    expect(html).not.toMatch(/<script|onerror|position:fixed|cid:/);
+    expect(text).toContain('Sow & thin');
+    expect((await whole(false)).html).not.toContain('<ul>');
+    // A post without it says its summary.
+    const { html: short } = await mail(
+      made('posts', { picture: 'none', parts: [{ show: 'whole', formatted: true }] }),
+    );
+    expect(short).toContain('Sow them now &amp; thin them.');
+  });
+
   test('what is said when there is none, and nothing where nothing is to be said', async () => {
     const none = { ...record, feeds: { journal: { posts: [] } } };
     expect((await mail(made('posts', { empty: 'All quiet.' }), none)).text).toBe('All quiet.\n');

@@ -1,7 +1,7 @@
 import type { Loop } from '../template/parts';
 
 /** Where a value stands decides how it is escaped. */
-export type OutputPlace = 'html' | 'attribute' | 'header' | 'plain';
+export type OutputPlace = 'html' | 'attribute' | 'header' | 'plain' | 'markup';
 
 /** A loop whose members stand in a grid: what opens and closes a row, and fills an empty cell. */
 export interface Grid {

@@ -1,5 +1,6 @@
 export { escapeHeader, escapeHtml, safeAddress } from './escape';
-export { prepare, type Mail, type PrepareOptions, type Render, type Rendered } from './prepare';
+export type { PrepareOptions } from './preparation';
+export { prepare, type Mail, type Render, type Rendered } from './prepare';
 export { contextFor, type RenderOptions } from './record';
 export type { Trail, TrailEntry } from './trail';
 export { narrowCatalog, type Narrowed } from './narrow';

@@ -5,20 +5,54 @@ const TAGS =
     ' ',
   );
 
+const CLEAN: sanitizeHtml.IOptions = {
+  allowedTags: TAGS,
+  allowedAttributes: { a: ['href', 'title'], img: ['src', 'alt', 'width', 'height'] },
+  allowedSchemes: ['http', 'https', 'mailto'],
+  allowProtocolRelative: false,
+  parseStyleAttributes: false,
+  transformTags: { h1: 'h2' },
+  // Such a picture would be a broken one.
+  exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs['src'],
+};
+
 /**
  * Keeps of foreign HTML what a mail can show: words, lists, links, pictures. Scripts, styles, forms,
  * frames and handlers go, and addresses that are neither http(s) nor mailto.
  */
 export function cleanHtml(html: string): string {
+  return sanitizeHtml(html, CLEAN).trim();
+}
+
+const ABSOLUTE = /^(?:https?:\/\/|mailto:)/i;
+
+/**
+ * The same for the inside of a mail: a link without a whole address leaves its words, a picture nothing,
+ * and pictures are no wider than what they stand in.
+ */
+export function mailHtml(html: string): string {
+  const isWhole = (address: string | undefined) => ABSOLUTE.test(address ?? '');
   return sanitizeHtml(html, {
-    allowedTags: TAGS,
-    allowedAttributes: { a: ['href', 'title'], img: ['src', 'alt', 'width', 'height'] },
-    allowedSchemes: ['http', 'https', 'mailto'],
-    allowProtocolRelative: false,
-    parseStyleAttributes: false,
-    transformTags: { h1: 'h2' },
-    // Such a picture would be a broken one.
-    exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs['src'],
+    ...CLEAN,
+    allowedAttributes: {
+      a: ['href', 'title', 'target'],
+      img: ['src', 'alt', 'width', 'style'],
+    },
+    transformTags: {
+      h1: 'h2',
+      a: (tagName, attribs) =>
+        isWhole(attribs['href'])
+          ? { tagName, attribs: { ...attribs, target: '_blank' } }
+          : { tagName: 'span', attribs: {} },
+      img: (tagName, { src, alt = '', width }) => ({
+        tagName,
+        attribs: {
+          ...(src !== undefined && isWhole(src) && { src }),
+          ...{ alt, ...(width !== undefined && /^\d{1,4}$/.test(width) && { width }) },
+          style: 'max-width:100%;height:auto;border:0',
+        },
+      }),
+    },
   }).trim();
 }
 

@@ -1,0 +1,263 @@
+import { joined, type AddressPart, type Op, type OpOf, type Program } from '../build/program';
+import {
+  explain,
+  runnable,
+  printValue,
+  sayCondition,
+  type Context,
+  type Evaluate,
+  type Frame,
+  type Node,
+  type Value,
+} from '../formula';
+import { escapeHeader, escapeHtml, safeAddress } from './escape';
+import { MAX_MAIL, MAX_REPEATS, note, put, type Filling, type Run } from './filling';
+import { compileLoop, parsedOrMissing, type Walked } from './loop';
+import { safeMarkup } from './safeMarkup';
+import { memberName } from './trail';
+
+export interface PrepareOptions {
+  trail?: boolean;
+  signature?: boolean;
+  /** Bounds of nodes as comments, and values in marked spans: for a canvas, never for a mail. */
+  canvas?: boolean;
+}
+
+/** A program with its formulas compiled: turns operations into what runs for each recipient. */
+export class Preparation {
+  private readonly nodes: Node[];
+  private readonly compiled: Evaluate[];
+
+  constructor(
+    private readonly program: Program,
+    private readonly options: PrepareOptions,
+  ) {
+    this.nodes = program.formulas.map(parsedOrMissing);
+    this.compiled = this.nodes.map(runnable);
+  }
+
+  /** Joins what the operations give. */
+  sequence(ops: readonly Op[]): Run {
+    const parts = this.flat(ops).map((op) => (typeof op === 'string' ? op : this.operation(op)));
+    if (parts.length === 1 && typeof parts[0] === 'function') return parts[0];
+    const count = parts.length;
+    // The hot loop of filling: nothing is allocated here.
+    return (f) => {
+      const { out } = f;
+      for (let i = 0; i < count; i++) {
+        const part = parts[i] as string | Run;
+        if (typeof part === 'string') out.push(part);
+        else part(f);
+      }
+    };
+  }
+
+  /** Operations without the bounds of fields, which a canvas alone has: filling a mail costs nothing for them. */
+  private flat(ops: readonly Op[]): readonly Op[] {
+    if (this.options.canvas) return ops;
+    const flat: Op[] = [];
+    for (const op of ops) {
+      if (typeof op !== 'string' && op.op === 'field') flat.push(...this.flat(op.body));
+      else flat.push(op);
+    }
+    return joined(flat);
+  }
+
+  /** Whether a condition holds. */
+  holds(index: number, context: Context): boolean {
+    return this.formula(index)(context) === true;
+  }
+
+  private formula(index: number): Evaluate {
+    return this.compiled[index] ?? (() => undefined);
+  }
+
+  private operation(op: Exclude<Op, string>): Run {
+    switch (op.op) {
+      case 'value':
+        return this.value(op);
+      case 'address':
+        return this.address(op);
+      case 'ifAddress': {
+        const address = this.addressText(op.parts);
+        const then = this.sequence(op.then);
+        const other = this.sequence(op.else);
+        const { scheme } = op;
+        return (f) => (safeAddress(address(f.context), scheme) === null ? other(f) : then(f));
+      }
+      case 'condition':
+        return this.condition(op);
+      case 'loop':
+        return this.loop(op);
+      case 'field': {
+        const body = this.sequence(op.body);
+        return (f) => {
+          f.out.push(`<!--field ${op.path}-->`);
+          body(f);
+          f.out.push('<!--/field-->');
+        };
+      }
+      case 'node': {
+        const body = this.sequence(op.body);
+        if (!this.options.canvas) return body;
+        return (f) => {
+          f.out.push(`<!--node ${op.node}-->`);
+          body(f);
+          f.out.push('<!--/node-->');
+        };
+      }
+    }
+  }
+
+  private value(op: OpOf<'value'>): Run {
+    const formula = this.formula(op.formula);
+    const text = (c: Context) => printValue(formula(c), c);
+    let run: Run;
+    if (op.place === 'html' || op.place === 'attribute') {
+      run =
+        this.options.canvas && op.place === 'html'
+          ? (f) => put(f, `<span data-value="${op.formula}">${escapeHtml(text(f.context))}</span>`)
+          : (f) => {
+              const value = formula(f.context);
+              put(f, escapeHtml(typeof value === 'string' ? value : printValue(value, f.context)));
+            };
+    } else if (op.place === 'markup') run = (f) => put(f, safeMarkup(text(f.context)));
+    else if (op.place === 'header') run = (f) => put(f, escapeHeader(text(f.context)));
+    else run = (f) => put(f, text(f.context));
+    // The envelope stands in the page's head as well; its trail is told once, for the headers.
+    const again = op.node === '' && op.place === 'attribute';
+    if (!this.options.trail || op.place === 'plain' || again) return run;
+    const node = this.nodes[op.formula];
+    return (f) => {
+      this.noteValue(op, node, f);
+      run(f);
+    };
+  }
+
+  private noteValue(op: OpOf<'value'>, node: Node | undefined, f: Filling): void {
+    if (!node) return;
+    const source = this.program.formulas[op.formula] ?? '';
+    let fellBack = false;
+    const context = { ...f.context, onFallback: () => (fellBack = true) };
+    const why = explain(node, source, context);
+    const text = printValue(this.formula(op.formula)(context), context);
+    note(f, {
+      is: 'value',
+      node: op.node,
+      path: op.path,
+      formula: source,
+      text,
+      fallback: fellBack,
+      why,
+    });
+  }
+
+  private addressText(parts: AddressPart[]): (context: Context) => string {
+    const pieces = parts.map((part) => (typeof part === 'string' ? part : this.formula(part)));
+    const [only] = pieces;
+    // Most addresses are one formula.
+    if (pieces.length === 1 && typeof only === 'function') return (c) => printValue(only(c), c);
+    return (c) => {
+      let out = '';
+      for (const piece of pieces)
+        out += typeof piece === 'string' ? piece : printValue(piece(c), c);
+      return out;
+    };
+  }
+
+  private address(op: OpOf<'address'>): Run {
+    const text = this.addressText(op.parts);
+    const { scheme, place } = op;
+    return (f) => {
+      const address = safeAddress(text(f.context), scheme) ?? '';
+      put(f, place === 'html' ? escapeHtml(address) : address);
+    };
+  }
+
+  private condition(op: OpOf<'condition'>): Run {
+    const formula = this.formula(op.formula);
+    const then = this.sequence(op.then);
+    const other = this.sequence(op.else);
+    if (!this.options.trail && !this.options.signature)
+      return (f) => (formula(f.context) === true ? then(f) : other(f));
+    const node = this.nodes[op.formula];
+    const source = this.program.formulas[op.formula] ?? '';
+    return (f) => {
+      const held = formula(f.context) === true;
+      f.signature?.push(`${op.node}.${op.path}${held ? '+' : '-'}`);
+      if (f.trail && node) {
+        const why = explain(node, source, f.context);
+        const said = sayCondition(node, held, f.context);
+        const { node: id, path } = op;
+        note(f, { is: 'condition', node: id, path, formula: source, held, said, why });
+      }
+      return held ? then(f) : other(f);
+    };
+  }
+
+  private loop(op: OpOf<'loop'>): Run {
+    const walk = compileLoop(op.loop, this.program.formulas);
+    const body = this.sequence(op.body);
+    const bodyLength = wordsIn(op.body);
+    const { grid } = op;
+    const { as } = op.loop;
+    return (f) => {
+      const walked = walk(f.context);
+      if (f.signature) f.signature.push(`${op.node}.${op.path}*${walked.shown.length}`);
+      if (f.trail) this.noteLoop(op, walked, f);
+      const { context } = f;
+      const outer = context.frame;
+      const { shown, currency } = walked;
+      const frame: Frame = {
+        member: undefined,
+        as,
+        currency,
+        position: 0,
+        count: shown.length,
+        parent: outer,
+      };
+      context.frame = frame;
+      const { out } = f;
+      let i = 0;
+      for (; i < shown.length; i++) {
+        if (++f.repeats > MAX_REPEATS || f.length > MAX_MAIL) break;
+        frame.member = shown[i];
+        frame.position = i + 1;
+        f.length += bodyLength;
+        if (grid && i % grid.columns === 0) out.push(grid.open);
+        body(f);
+        if (grid && i % grid.columns === grid.columns - 1) out.push(grid.close);
+      }
+      context.frame = outer;
+      if (grid && i % grid.columns !== 0)
+        out.push(grid.blank.repeat(grid.columns - (i % grid.columns)), grid.close);
+    };
+  }
+
+  private noteLoop(op: OpOf<'loop'>, walked: Walked, f: Filling): void {
+    const shown = new Set<unknown>(walked.shown);
+    const list = this.program.formulas[op.loop.list] ?? '';
+    const where = op.loop.where === undefined ? '' : (this.program.formulas[op.loop.where] ?? '');
+    note(f, {
+      is: 'loop',
+      node: op.node,
+      path: op.path,
+      formula: list,
+      as: op.loop.as,
+      before: f.lengths?.[list] ?? walked.before.length,
+      kept: f.lengths?.[`${list} where ${where}`] ?? walked.kept,
+      shown: walked.shown.length,
+      members: walked.before
+        .slice(0, 12)
+        .map((member, i) => ({ name: memberName(member as Value, i), shown: shown.has(member) })),
+    });
+  }
+}
+
+/** How many characters stand in operations whatever the record: the least that they add to a mail. */
+function wordsIn(ops: readonly Op[]): number {
+  return ops.reduce((sum, op) => {
+    if (typeof op === 'string') return sum + op.length;
+    return op.op === 'field' ? sum + wordsIn(op.body) : sum;
+  }, 0);
+}
