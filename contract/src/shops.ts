@@ -138,6 +138,13 @@ export const shopEndpoints = {
     answer: Shop,
     status: 201,
   }),
+  changeShop: endpoint({
+    method: 'PUT',
+    path: '/shops/:shop',
+    summary: 'Change a shop; its id stays',
+    body: Shop,
+    answer: Shop,
+  }),
   sharedData: endpoint({
     method: 'POST',
     path: '/shops/:shop/shared',

@@ -58,6 +58,17 @@ export class ShopsService {
     });
   }
 
+  /** Everything but the id may change. What stands in carts and orders already keeps its currency. */
+  async change(id: string, shop: Shop): Promise<Shop> {
+    const { store, shops, self, updates } = this.given;
+    if (this.known(id) !== shop.id)
+      throw new Refusal(400, 'The id of a shop cannot be changed: templates and events name it.');
+    const changed = { ...shop, pictures: shop.pictures ?? `${self()}/pictures` };
+    await store.write(() => shops.update(changed));
+    updates.publish({ type: 'shared', shop: id });
+    return changed;
+  }
+
   /** What all recipients of a shop share, as JSON; put together beside the server, and kept. */
   async sharedText(id: string, needs: CatalogNeed[] | null): Promise<SharedText> {
     const { jobs, now } = this.given;

@@ -46,6 +46,23 @@ beforeAll(async () => {
 afterAll(() => carafe.store.close());
 
 describe('a shop', () => {
+  it('is changed but for its id; recipients see what it says now', async () => {
+    const put = (id: string, body: object) =>
+      api().put(`/api/shops/${id}`).set('host', HOST).send(body);
+    await put('nowhere', { ...shop, id: 'nowhere' }).expect(404);
+    const { body: refused } = await put('s', { ...shop, id: 'other' }).expect(400);
+    expect((refused as { error: { message: string } }).error.message).toContain(
+      'cannot be changed',
+    );
+    await put('s', { ...shop, currency: 'pounds' }).expect(400);
+    await put('s', { ...shop, name: 'Seeds anew', pictures: 'https://p.example/x' }).expect(200);
+    const { shared: seen } = await shared([]);
+    expect((seen as unknown as { shop: object }).shop).toMatchObject({
+      ...{ name: 'Seeds anew', pictures: 'https://p.example/x' },
+    });
+    await put('s', shop).expect(200);
+  });
+
   it.each([
     ['a currency that there is none of', { currency: 'XXQ' }],
     ['a time zone that there is none of', { timezone: 'Europe/Nowhere' }],

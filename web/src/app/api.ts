@@ -98,6 +98,10 @@ export const api = createApi({
       query: (body) => ({ endpoint: E.createShop, body }),
       invalidatesTags: [tag('shop')],
     }),
+    changeShop: build.mutation<Shop, Shop>({
+      query: (body) => ({ endpoint: E.changeShop, params: { shop: body.id }, body }),
+      invalidatesTags: [tag('shop')],
+    }),
     audience: build.query<Ans<'audience'>, { shop: string; formula: string }>({
       query: ({ shop, ...body }) => ({ endpoint: E.audience, params: { shop }, body }),
       providesTags: [tag('person')],

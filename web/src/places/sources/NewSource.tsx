@@ -23,7 +23,7 @@ import { messageOf } from '../../app/ask';
 import { FormFoot } from '../../parts/FormFoot';
 import { zodValidate } from '../../parts/zodValidate';
 import { formulaNameFrom, KIND_NAMES, SCHEDULES, targetName } from './names';
-import { NewShop } from './NewShop';
+import { ShopForm } from './ShopForm';
 
 interface Props {
   shops: Shop[];
@@ -124,9 +124,10 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
   };
   if (makingShop)
     return (
-      <NewShop
+      <ShopForm
+        shop={null}
         onClose={() => setMakingShop(false)}
-        onMade={({ id }) => {
+        onSaved={({ id }) => {
           form.setFieldValue('shop', id);
           setMakingShop(false);
         }}

@@ -10,6 +10,7 @@ import { ago, ahead } from '../../parts/ago';
 import { counted, figure } from '../../parts/counted';
 import { formulaOf, KIND_NAMES, targetName } from './names';
 import { NewSource } from './NewSource';
+import { ShopForm } from './ShopForm';
 import { StatusBadge } from './StatusBadge';
 import { useUpload } from './useUpload';
 import table from '../../parts/table.module.css';
@@ -23,6 +24,7 @@ export function SourcesPlace() {
   const shops = known?.shops ?? [];
   const [query, setQuery] = useState('');
   const [adding, setAdding] = useState<{ file: File | null } | null>(null);
+  const [changing, setChanging] = useState<Shop | null>(null);
   const { share, send } = useUpload();
   useEffect(() => {
     document.title = 'Sources · Carafe';
@@ -94,11 +96,22 @@ export function SourcesPlace() {
               <Table.Th>Next fetch</Table.Th>
             </Table.Tr>
           </Table.Thead>
-          {groupsOf(shown, shops).map(({ title, sources: group }) => (
+          {groupsOf(shown, shops).map(({ title, shop, sources: group }) => (
             <Table.Tbody key={title}>
               <Table.Tr className={classes.shop}>
                 <Table.Th colSpan={7} scope="rowgroup">
                   {title}
+                  {shop && (
+                    <Button
+                      variant="subtle"
+                      size="compact-xs"
+                      ml={8}
+                      aria-label={`Settings of ${title}`}
+                      onClick={() => setChanging(shop)}
+                    >
+                      Settings
+                    </Button>
+                  )}
                 </Table.Th>
               </Table.Tr>
               {group.map((source) => (
@@ -116,6 +129,13 @@ export function SourcesPlace() {
         </p>
       )}
       <KeptFiles />
+      {changing && (
+        <ShopForm
+          shop={changing}
+          onClose={() => setChanging(null)}
+          onSaved={() => setChanging(null)}
+        />
+      )}
       {adding && (
         <NewSource
           shops={shops}
@@ -169,10 +189,12 @@ function SourceLine({ source }: { source: SourceSummary }) {
 
 /** Sources by the shop that they serve, those for every shop last. */
 function groupsOf(sources: SourceSummary[], shops: Shop[]) {
-  const groups = shops.map(({ id, name }) => ({
-    title: name,
-    sources: sources.filter((source) => source.shop === id),
+  const groups = shops.map((shop) => ({
+    ...{ title: shop.name, shop },
+    sources: sources.filter((source) => source.shop === shop.id),
   }));
   const shared = sources.filter((source) => source.shop === null);
-  return [...groups, { title: 'Every shop', sources: shared }].filter((g) => g.sources.length > 0);
+  return [...groups, { title: 'Every shop', shop: null, sources: shared }].filter(
+    (g) => g.sources.length > 0,
+  );
 }

@@ -1,0 +1,78 @@
+import { Modal, TextInput } from '@mantine/core';
+import { useForm } from '@mantine/form';
+import { Shop } from '@carafe/contract';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import { FormFoot } from '../../parts/FormFoot';
+import { zodValidate } from '../../parts/zodValidate';
+
+interface Props {
+  /** The shop that is changed; null for a new one. */
+  shop: Shop | null;
+  onClose: () => void;
+  onSaved: (shop: Shop) => void;
+}
+
+const FIELDS: { name: keyof Shop; label: string; description?: string }[] = [
+  { name: 'name', label: 'Name' },
+  { name: 'id', label: 'Short name', description: 'In templates and events: my-shop' },
+  { name: 'url', label: 'Web address of the shop' },
+  { name: 'address', label: 'Postal address', description: 'Stands in the foot of mails' },
+  { name: 'logo', label: 'Web address of the logo' },
+  {
+    name: 'pictures',
+    label: 'Where recipients find pictures',
+    description: 'An address that leads to /pictures of this Carafe from outside',
+  },
+  { name: 'currency', label: 'Currency', description: 'Three letters: EUR' },
+  { name: 'locale', label: 'Language and country', description: 'de-DE' },
+  { name: 'timezone', label: 'Time zone', description: 'Europe/Berlin' },
+];
+const NEEDED = new Set<keyof Shop>(['id', 'name', 'url']);
+/** Carafe's own address stands for pictures until another is given. */
+const LATER = new Set<keyof Shop>(['pictures', 'logo']);
+
+const BLANK: Shop = {
+  ...{ id: '', name: '', url: 'https://', address: '', logo: '' },
+  ...{ currency: 'EUR', locale: 'en-GB', timezone: 'Europe/London' },
+};
+
+/** A shop that templates can be made for: a new one, or what is said of one that there is. */
+export function ShopForm({ shop, onClose, onSaved }: Props) {
+  const [createShop, creating] = api.useCreateShopMutation();
+  const [changeShop, changing] = api.useChangeShopMutation();
+  const { error, isLoading } = shop ? changing : creating;
+  const form = useForm<Shop>({
+    initialValues: shop ?? BLANK,
+    validate: zodValidate(Shop),
+    validateInputOnBlur: true,
+  });
+  const save = async ({ pictures, ...said }: Shop) => {
+    const asked = { ...said, ...(pictures?.trim() && { pictures }) };
+    const { data } = await (shop ? changeShop(asked) : createShop(asked));
+    if (data) onSaved(data);
+  };
+  const shown = FIELDS.filter(({ name }) => (shop ? name !== 'id' : !LATER.has(name)));
+  return (
+    <Modal opened onClose={onClose} title={shop ? shop.name : 'Add a shop'} size={520}>
+      <form noValidate onSubmit={form.onSubmit((said) => void save(said))}>
+        {shown.map(({ name, label, description }) => (
+          <TextInput
+            key={name}
+            mb={10}
+            label={label}
+            {...(description && { description })}
+            withAsterisk={NEEDED.has(name)}
+            {...form.getInputProps(name)}
+          />
+        ))}
+        <FormFoot
+          problem={error ? messageOf(error) : null}
+          submit={shop ? 'Save' : 'Create'}
+          busy={isLoading}
+          onCancel={onClose}
+        />
+      </form>
+    </Modal>
+  );
+}
