@@ -35,6 +35,7 @@ export async function build(template: Template): Promise<Built> {
     version: PROGRAM_VERSION,
     formulas: formulas.sources,
     ...(onlyIf !== undefined && { onlyIf: formulas.index(onlyIf) }),
+    ...(build.direction === 'rtl' && { isolates: true as const }),
     fromName: ops(envelope.running(from_name, 'header', 'from_name')),
     fromEmail: headerWords(from_email),
     subject: ops(envelope.running(subject, 'header', 'subject')),

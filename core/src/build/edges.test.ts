@@ -177,6 +177,22 @@ describe('mails from right to left', () => {
   });
 });
 
+describe('values in a mail from right to left', () => {
+  const written = async (language: string) => {
+    const template = { ...blocks(c.text('{{ size }} {{ name }} {{ shop }}')), language };
+    const { mail: made } = await mailOf(template, { size: '26 cm', name: 'مود', shop: 'A<b>' });
+    return made;
+  };
+  test('keep their own order where they are of another direction', async () => {
+    const { html, text } = await written('ar');
+    expect(html).toContain('<span dir="auto">26 cm</span> مود <span dir="auto">A&lt;b&gt;</span>');
+    expect(text).toContain('26 cm مود');
+  });
+  test('from left to right, nothing is put round them', async () => {
+    expect((await written('de')).html).toContain('26 cm مود');
+  });
+});
+
 describe('what a mail is as such', () => {
   test('spaces at the ends of values stay between them, and go at the ends of the header', async () => {
     const template = blocks(c.text('x'));

@@ -58,6 +58,8 @@ export interface Program {
   formulas: string[];
   /** A condition, by its index: who it does not hold for gets no mail. */
   onlyIf?: number;
+  /** The mail reads from right to left: words of another direction among its values are kept together. */
+  isolates?: true;
   fromName: Op[];
   fromEmail: string;
   subject: Op[];

@@ -13,6 +13,17 @@ export function escapeHtml(text: string): string {
   return SPECIAL.test(text) ? text.replace(ALL, (char) => ENTITY[char] ?? char) : text;
 }
 
+const LEFT_TO_RIGHT = /[A-Za-z0-9\u00c0-\u024f\u0370-\u058f]/;
+
+/**
+ * HTML of a value in a mail that reads from right to left: what is of another direction, such as “26 cm”, keeps
+ * its order. By an attribute, not by Unicode's marks: a code that is copied holds nothing unseen.
+ */
+export function isolated(text: string): string {
+  const html = escapeHtml(text);
+  return LEFT_TO_RIGHT.test(text) ? `<span dir="auto">${html}</span>` : html;
+}
+
 /** For a part of a header: no control characters, which could begin another header. */
 export function escapeHeader(text: string): string {
   return text.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, ' ');

@@ -10,7 +10,7 @@ import {
   type Node,
   type Value,
 } from '../formula';
-import { escapeHeader, escapeHtml, safeAddress } from './escape';
+import { escapeHeader, escapeHtml, isolated, safeAddress } from './escape';
 import { MAX_MAIL, MAX_REPEATS, note, put, type Filling, type Run } from './filling';
 import { compileLoop, parsedOrMissing, type Walked } from './loop';
 import { safeMarkup } from './safeMarkup';
@@ -112,15 +112,16 @@ export class Preparation {
   private value(op: OpOf<'value'>): Run {
     const formula = this.formula(op.formula);
     const text = (c: Context) => printValue(formula(c), c);
+    const html = this.program.isolates ? isolated : escapeHtml;
     let run: Run;
-    if (op.place === 'html' || op.place === 'attribute') {
-      run =
-        this.options.canvas && op.place === 'html'
-          ? (f) => put(f, `<span data-value="${op.formula}">${escapeHtml(text(f.context))}</span>`)
-          : (f) => {
-              const value = formula(f.context);
-              put(f, escapeHtml(typeof value === 'string' ? value : printValue(value, f.context)));
-            };
+    if (op.place === 'html' && this.options.canvas)
+      run = (f) => put(f, `<span data-value="${op.formula}">${html(text(f.context))}</span>`);
+    else if (op.place === 'html' || op.place === 'attribute') {
+      const escape = op.place === 'html' ? html : escapeHtml;
+      run = (f) => {
+        const value = formula(f.context);
+        put(f, escape(typeof value === 'string' ? value : printValue(value, f.context)));
+      };
     } else if (op.place === 'markup') run = (f) => put(f, safeMarkup(text(f.context)));
     else if (op.place === 'header') run = (f) => put(f, escapeHeader(text(f.context)));
     else run = (f) => put(f, text(f.context));
