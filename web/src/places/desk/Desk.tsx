@@ -165,7 +165,7 @@ function Steps({ onKeys }: { onKeys: () => void }) {
   const undoLabel = past.at(-1)?.label;
   const redoLabel = future[0]?.label;
   return (
-    <Group gap={2} ml="auto">
+    <Group gap={2} ml="auto" wrap="nowrap">
       <Tooltip label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}>
         <ActionIcon
           variant="subtle"

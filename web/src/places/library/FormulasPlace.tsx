@@ -1,7 +1,6 @@
 import { useState } from 'react';
-import { Button, Table } from '@mantine/core';
+import { Table } from '@mantine/core';
 import { skipToken } from '@reduxjs/toolkit/query';
-import { IconPlus } from '@tabler/icons-react';
 import { Link } from 'react-router';
 import type { StoredFormula } from '@carafe/contract';
 import { OWN, type NamedFormula } from '@carafe/core/library';
@@ -9,6 +8,7 @@ import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import table from '../../parts/table.module.css';
 import { useShop } from '../../parts/useShop';
+import { PlaceHead } from '../../parts/PlaceHead';
 import { FormulaSheet } from './FormulaSheet';
 import { LibraryTabs } from './LibraryTabs';
 import classes from './Library.module.css';
@@ -27,20 +27,13 @@ export function FormulasPlace() {
   return (
     <main className={classes.place}>
       <LibraryTabs />
-      <header className={classes.head}>
-        <h1>Named formulas</h1>
-        {choice}
-        <span className="quiet">
-          Merge tags and conditions of your own: used by name, changed once.
-        </span>
-        <Button
-          ml="auto"
-          leftSection={<IconPlus size={15} />}
-          onClick={() => setOpen({ id: null, formula: NEW })}
-        >
-          Add a formula
-        </Button>
-      </header>
+      <PlaceHead
+        title="Named formulas"
+        beside={choice}
+        hint="Merge tags and conditions of your own: used by name, changed once."
+        add="Add a formula"
+        onAdd={() => setOpen({ id: null, formula: NEW })}
+      />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && formulas.length === 0 && (
         <p className="quiet">

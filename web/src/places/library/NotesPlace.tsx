@@ -1,7 +1,6 @@
 import { useState } from 'react';
-import { Button, Table } from '@mantine/core';
+import { Table } from '@mantine/core';
 import { skipToken } from '@reduxjs/toolkit/query';
-import { IconPlus } from '@tabler/icons-react';
 import { Link } from 'react-router';
 import type { NotesOfShop, StoredNote } from '@carafe/contract';
 import { PLACE_NAMES } from '@carafe/core/blocks';
@@ -12,6 +11,7 @@ import { messageOf } from '../../app/ask';
 import { counted, figure } from '../../parts/counted';
 import table from '../../parts/table.module.css';
 import { useShop } from '../../parts/useShop';
+import { PlaceHead } from '../../parts/PlaceHead';
 import { LibraryTabs } from './LibraryTabs';
 import { NoteSheet } from './NoteSheet';
 import classes from './Library.module.css';
@@ -33,20 +33,13 @@ export function NotesPlace() {
   return (
     <main className={classes.place}>
       <LibraryTabs />
-      <header className={classes.head}>
-        <h1>Product notes</h1>
-        {choice}
-        <span className="quiet">
-          Words for the products of an order, shown where a mail has a slot for them.
-        </span>
-        <Button
-          ml="auto"
-          leftSection={<IconPlus size={15} />}
-          onClick={() => setOpen({ id: null, note: EMPTY_NOTE })}
-        >
-          Write a note
-        </Button>
-      </header>
+      <PlaceHead
+        title="Product notes"
+        beside={choice}
+        hint="Words for the products of an order, shown where a mail has a slot for them."
+        add="Write a note"
+        onAdd={() => setOpen({ id: null, note: EMPTY_NOTE })}
+      />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && data.notes.length > 0 && (
         <Table className={table.table}>

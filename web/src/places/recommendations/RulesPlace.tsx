@@ -1,13 +1,13 @@
 import { useEffect, useState } from 'react';
 import { Button, NumberInput, Select, Switch, TextInput } from '@mantine/core';
 import { skipToken } from '@reduxjs/toolkit/query';
-import { IconPlus } from '@tabler/icons-react';
 import type { StoredRule } from '@carafe/contract';
 import { STEPS, type Rule } from '@carafe/core/recommend';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { notifyFailure } from '../../parts/notify';
 import { useShop } from '../../parts/useShop';
+import { PlaceHead } from '../../parts/PlaceHead';
 import { PicksPane } from './PicksPane';
 import { StepsForm } from './StepsForm';
 import classes from './Recommendations.module.css';
@@ -52,16 +52,13 @@ export function RulesPlace() {
   };
   return (
     <main className={classes.place}>
-      <header className={classes.head}>
-        <h1>Recommendations</h1>
-        {choice}
-        <span className="quiet">
-          Each rule is a list for cards and formulas: picks.its_name, chosen for every person.
-        </span>
-        <Button ml="auto" leftSection={<IconPlus size={15} />} onClick={() => void add()}>
-          Add a rule
-        </Button>
-      </header>
+      <PlaceHead
+        title="Recommendations"
+        beside={choice}
+        hint="Each rule is a list for cards and formulas: picks.its_name, chosen for every person."
+        add="Add a rule"
+        onAdd={() => void add()}
+      />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && rules.length === 0 && (
         <p className="quiet">

@@ -1,13 +1,13 @@
 import { useEffect, useState } from 'react';
-import { Button, Progress, Table, TextInput } from '@mantine/core';
+import { Button, Progress, Table } from '@mantine/core';
 import { Dropzone } from '@mantine/dropzone';
-import { IconPlus, IconSearch } from '@tabler/icons-react';
 import { Link } from 'react-router';
 import type { Shop, SourceSummary } from '@carafe/contract';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { ago, ahead } from '../../parts/ago';
 import { counted, figure } from '../../parts/counted';
+import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
 import { formulaOf, KIND_NAMES, targetName } from './names';
 import { NewSource } from './NewSource';
 import { ShopForm } from './ShopForm';
@@ -46,34 +46,25 @@ export function SourcesPlace() {
       >
         <div className={classes.drop}>Drop the file to import it</div>
       </Dropzone.FullScreen>
-      <header className={classes.head}>
-        <h1>Sources</h1>
-        <TextInput
-          aria-label="Search sources"
-          placeholder="Search"
-          leftSection={<IconSearch size={14} />}
-          value={query}
-          onChange={({ currentTarget: { value } }) => setQuery(value)}
-        />
-        <span className="quiet">
-          Drop a file anywhere to import it. Stand-ins to try things with: the{' '}
-          <a href="/shop" target="_blank">
-            shop
-          </a>{' '}
-          and the{' '}
-          <a href="/journal" target="_blank">
-            journal
-          </a>
-          .
-        </span>
-        <Button
-          ml="auto"
-          leftSection={<IconPlus size={15} />}
-          onClick={() => setAdding({ file: null })}
-        >
-          Add a source
-        </Button>
-      </header>
+      <PlaceHead
+        title="Sources"
+        beside={<PlaceSearch label="Search sources" value={query} onChange={setQuery} />}
+        hint={
+          <>
+            Drop a file anywhere to import it. Stand-ins to try things with: the{' '}
+            <a href="/shop" target="_blank">
+              shop
+            </a>{' '}
+            and the{' '}
+            <a href="/journal" target="_blank">
+              journal
+            </a>
+            .
+          </>
+        }
+        add="Add a source"
+        onAdd={() => setAdding({ file: null })}
+      />
       {share !== null && <Progress value={share * 100} aria-label="Sending the file" mb={12} />}
       {error && (
         <div role="alert" className={classes.alert}>

@@ -1,13 +1,6 @@
 import { useEffect, useState } from 'react';
-import { ActionIcon, Button, Menu, TextInput } from '@mantine/core';
-import {
-  IconCopy,
-  IconDots,
-  IconPencil,
-  IconPlus,
-  IconSearch,
-  IconTrash,
-} from '@tabler/icons-react';
+import { ActionIcon, Button, Menu } from '@mantine/core';
+import { IconCopy, IconDots, IconPencil, IconTrash } from '@tabler/icons-react';
 import { Link } from 'react-router';
 import { ENDPOINTS, type TemplateSummary } from '@carafe/contract';
 import { readTemplate } from '@carafe/core/template';
@@ -15,6 +8,7 @@ import { api } from '../../app/api';
 import { ask, messageOf } from '../../app/ask';
 import { ago } from '../../parts/ago';
 import { notifyFailure, notifyUndoable } from '../../parts/notify';
+import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
 import { NewTemplate } from './NewTemplate';
 import { RenameDialog } from './RenameDialog';
 import { Thumbnail } from './Thumbnail';
@@ -34,19 +28,12 @@ export function TemplatesPlace() {
   );
   return (
     <main className={classes.place}>
-      <header className={classes.head}>
-        <h1>Templates</h1>
-        <TextInput
-          aria-label="Search templates"
-          placeholder="Search"
-          leftSection={<IconSearch size={14} />}
-          value={query}
-          onChange={({ currentTarget: { value } }) => setQuery(value)}
-        />
-        <Button ml="auto" leftSection={<IconPlus size={15} />} onClick={() => setCreating(true)}>
-          New template
-        </Button>
-      </header>
+      <PlaceHead
+        title="Templates"
+        beside={<PlaceSearch label="Search templates" value={query} onChange={setQuery} />}
+        add="New template"
+        onAdd={() => setCreating(true)}
+      />
       {error && (
         <div role="alert" className={classes.note}>
           {messageOf(error)} <Button onClick={() => void refetch()}>Try again</Button>

@@ -1,0 +1,48 @@
+import type { ReactNode } from 'react';
+import { Button, TextInput } from '@mantine/core';
+import { IconPlus, IconSearch } from '@tabler/icons-react';
+import classes from './PlaceHead.module.css';
+
+interface Props {
+  title: string;
+  /** Beside the title: a search, the choice of a shop. */
+  beside?: ReactNode;
+  /** What is done here, in a sentence. */
+  hint?: ReactNode;
+  /** What can be added, and how. */
+  add: string;
+  onAdd: () => void;
+}
+
+/** The head of a place: what it is called, what it shows, and what can be added. */
+export function PlaceHead({ title, beside, hint, add, onAdd }: Props) {
+  return (
+    <header className={classes.head}>
+      <h1>{title}</h1>
+      {beside}
+      <span className={classes.hint}>{hint}</span>
+      <Button leftSection={<IconPlus size={15} />} onClick={onAdd}>
+        {add}
+      </Button>
+    </header>
+  );
+}
+
+interface SearchProps {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+}
+
+/** The search of a place. */
+export function PlaceSearch({ label, value, onChange }: SearchProps) {
+  return (
+    <TextInput
+      aria-label={label}
+      placeholder="Search"
+      leftSection={<IconSearch size={14} />}
+      value={value}
+      onChange={({ currentTarget }) => onChange(currentTarget.value)}
+    />
+  );
+}
