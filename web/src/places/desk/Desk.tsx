@@ -30,6 +30,7 @@ import { DeskProvider } from './useDesk';
 import { unsavedOf } from './unsaved';
 import { savesDone, useSave } from './useSave';
 import { WhoBar } from './WhoBar';
+import { prepareWorker } from './worker/spare';
 import classes from './Desk.module.css';
 
 /** Where a template is made: who, outline, canvas, inspector, because. */
@@ -43,6 +44,7 @@ export function Desk() {
   useEffect(() => {
     let current = true;
     setProblem(null);
+    prepareWorker();
     savesDone()
       .then(() => ask(ENDPOINTS.getTemplate, { params: { id } }))
       .then((stored) => {

@@ -29,6 +29,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store';
 import { OwnValueProvider, type OwnValue } from '../../parts/ownValue';
 import { deskActions } from './deskSlice';
 import type { Filled, FromWorker, ToWorker } from './worker/messages';
+import { takeWorker } from './worker/spare';
 
 const PAGE = 200;
 const AHEAD = 20;
@@ -89,9 +90,7 @@ function useWorker(onMessage: (message: FromWorker) => void): (message: ToWorker
   handler.current = onMessage;
   const ensure = useCallback(() => {
     if (!worker.current) {
-      worker.current = new Worker(new URL('./worker/desk.worker.ts', import.meta.url), {
-        type: 'module',
-      });
+      worker.current = takeWorker();
       worker.current.onmessage = ({ data }: MessageEvent<FromWorker>) => handler.current(data);
     }
     return worker.current;
