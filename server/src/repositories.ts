@@ -7,6 +7,7 @@ import { stalePeopleRepository } from './people/staleRepository';
 import { libraryRepository } from './library/repository';
 import { picturesRepository } from './pictures/repository';
 import { rulesRepository } from './recommend/repository';
+import { tasteRepository } from './recommend/tasteRepository';
 import { shopsRepository } from './shops/repository';
 import { entriesRepository } from './sources/entriesRepository';
 import { sourcesRepository } from './sources/repository';
@@ -27,6 +28,7 @@ export function openRepositories(db: Db) {
     templates: templatesRepository(db),
     library: libraryRepository(db),
     rules: rulesRepository(db),
+    tastes: tasteRepository(db),
     pictures: picturesRepository(db),
     posts: journalRepository(db),
   };

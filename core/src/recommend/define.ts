@@ -1,9 +1,9 @@
 import type { z } from 'zod';
 import type { Fields } from '../formula';
 import type { History } from './history';
-import type { Pairs } from './pairs';
+import type { TasteIndex } from './taste';
 
-/** A product as steps see it: its own record, and its number in the history where anybody bought it. */
+/** A product as steps see it: its own record, and its number in the history where anybody did something with it. */
 export interface Product {
   sku: string;
   record: Fields;
@@ -12,22 +12,34 @@ export interface Product {
   number: number | undefined;
 }
 
-/** What all picks of a shop are made from. */
+/** What all picks of a shop are made from. It never changes. */
 export interface Shop {
   history: History;
-  pairs: Pairs;
   products: readonly Product[];
   bySku: ReadonlyMap<string, Product>;
+  /** By the number in the history. */
+  byNumber: readonly (Product | undefined)[];
+  /** Null until it was reckoned. */
+  taste: TasteIndex | null;
+  /** When a product that was out of stock came back, in milliseconds. */
+  restocked: ReadonlyMap<string, number>;
+  /** What was reckoned from all this, once, by name. */
+  kept: Map<string, unknown>;
 }
 
 /** For whom picks are made, and when. */
 export interface Asked {
   /** Their address; anybody of whom nothing is known has none that the history knows. */
   person: string;
+  country?: string | undefined;
   /** What is in the cart. */
   cart: readonly string[];
   /** What was in the latest order. */
   latest: readonly string[];
+  /** What stood in their mails, the latest mail first. */
+  shown?: readonly (readonly string[])[];
+  /** What formulas of exclusion read beside the product: person, cart, order. */
+  record?: Fields;
   /** Milliseconds. */
   now: number;
 }
@@ -36,10 +48,8 @@ export interface Asked {
 export interface Candidate {
   product: Product;
   score: number;
-  /** On what figure, for a designer: `sold 38 times in 90 days`. */
-  figure: string;
-  /** For the recipient: `Goes with your Long Tom pot`. */
-  reason: string;
+  /** On what figure, for a designer: `sold 38 times in 90 days`; and for the recipient: `Goes with your Long Tom pot`. */
+  words: () => { figure: string; reason: string };
 }
 
 /** All that anybody knows of one kind of step. To add one, write a file and list it in `steps/index`. */
@@ -49,38 +59,82 @@ export interface StepKind<S extends z.ZodType = z.ZodType> {
   description: string;
   schema: S;
   make(): z.infer<S>;
-  /** What it puts forward, the best first. */
-  candidates(step: z.infer<S>, shop: Shop, asked: Asked): Candidate[];
+  /** What a form asks of it. */
+  fields: readonly StepField[];
+  /** What it puts forward, the best first; only as far as it is asked for. */
+  candidates(step: z.infer<S>, shop: Shop, asked: Asked): Iterable<Candidate>;
 }
+
+/** A question of a step's form, told as part of a sentence: `before` it and `after` it. */
+export type StepField =
+  | {
+      control: 'choice';
+      path: string;
+      before: string;
+      options: readonly { value: string; label: string }[];
+    }
+  | {
+      control: 'number';
+      path: string;
+      before: string;
+      after: string;
+      most: number;
+      /** May be left out. */
+      optional?: boolean;
+    }
+  | { control: 'products'; path: string; before: string; when?: { path: string; is: string } }
+  | { control: 'weights'; path: string; before: string };
 
 /** Keeps the types of a step. */
 export function defineStep<S extends z.ZodType>(kind: StepKind<S>): StepKind<S> {
   return kind;
 }
 
+export const valueOf = (record: Fields, name: string): unknown =>
+  (record as Record<string, unknown>)[name];
 export const textOf = (record: Fields, name: string): string => {
-  const value = (record as Record<string, unknown>)[name];
+  const value = valueOf(record, name);
   return typeof value === 'string' ? value : '';
+};
+export const numberOf = (record: Fields, name: string): number => {
+  const value = valueOf(record, name);
+  return typeof value === 'number' && Number.isFinite(value) ? value : 0;
+};
+export const listOf = (record: Fields, name: string): readonly string[] => {
+  const value = valueOf(record, name);
+  return Array.isArray(value) ? value.filter((one) => typeof one === 'string') : [];
 };
 export const nameOf = ({ record, sku }: Product): string => textOf(record, 'name') || sku;
 
-/** The best first; what is equal stands as in the catalog, so that the same question has the same answer. */
-export function ranked(candidates: Candidate[]): Candidate[] {
-  return candidates
-    .filter(({ score }) => score > 0)
-    .sort((a, b) => b.score - a.score || a.product.place - b.product.place);
+/** Something reckoned from the whole shop: made when it is first asked for, and kept as long as the shop. */
+export function kept<T>(shop: Shop, name: string, make: () => T): T {
+  if (!shop.kept.has(name)) shop.kept.set(name, make());
+  return shop.kept.get(name) as T;
 }
 
-/** Candidates of a list, each a score of its own. */
-export function scored(
+const better = (a: Scored, b: Scored): number =>
+  b.score - a.score || a.product.place - b.product.place;
+/** A product with a score. */
+export interface Scored {
+  product: Product;
+  score: number;
+}
+
+/** The best first; what is equal stands as in the catalog, so that the same question has the same answer. */
+export function ranked<T extends Scored>(all: readonly T[]): T[] {
+  return all.filter(({ score }) => score > 0).sort(better);
+}
+
+/** Products of the shop by a score of their own, the best first. */
+export const rankedBy = (
   products: readonly Product[],
   score: (product: Product) => number,
-  words: (product: Product, score: number) => Pick<Candidate, 'figure' | 'reason'>,
-): Candidate[] {
-  return ranked(
-    products.map((product) => {
-      const own = score(product);
-      return { product, score: own, ...words(product, own) };
-    }),
-  );
+): Scored[] => ranked(products.map((product) => ({ product, score: score(product) })));
+
+/** Candidates of a ranking, with words for those that are asked for. */
+export function* candidatesOf<T extends Scored>(
+  all: readonly T[],
+  words: (one: T) => ReturnType<Candidate['words']>,
+): Generator<Candidate> {
+  for (const one of all) yield { product: one.product, score: one.score, words: () => words(one) };
 }

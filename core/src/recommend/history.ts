@@ -1,107 +1,115 @@
-/** Something that a person bought: one line of an order. */
-export interface Bought {
-  person: string;
+import { byProduct, NO_LINES, withLines, type ByProduct, type Line, type Lines } from './lines';
+import { Names } from './names';
+
+/** A product that somebody looked at, or put into a cart. */
+export interface Seen {
   sku: string;
-  quantity: number;
-  /** The price of one. */
-  price: number;
   /** Milliseconds. */
   at: number;
 }
-/** Something that a person looked at. */
-export interface Viewed {
+/** One line of an order. */
+export interface Bought extends Seen {
+  quantity: number;
+  /** The price of one. */
+  price: number;
+}
+/** All that one person did with products. */
+export interface Activity {
+  /** The address. */
   person: string;
-  sku: string;
-  at: number;
+  country?: string | undefined;
+  bought: readonly Bought[];
+  viewed?: readonly Seen[];
+  carted?: readonly Seen[];
 }
 
-/** Names as small numbers, in the order in which they first come. */
-export class Names {
-  private readonly numbers = new Map<string, number>();
-  readonly all: string[] = [];
+const KINDS = ['bought', 'viewed', 'carted'] as const;
 
-  add(name: string): number {
-    const known = this.numbers.get(name);
-    if (known !== undefined) return known;
-    const number = this.all.push(name) - 1;
-    this.numbers.set(name, number);
-    return number;
-  }
-
-  find(name: string): number | undefined {
-    return this.numbers.get(name);
-  }
-}
-
-const DAY = 86_400_000;
-export const dayOf = (at: number): number => Math.floor(at / DAY);
-
-/** Lines of one kind, each a number of a person and of a product, in the order of time. */
-interface Lines {
-  person: Int32Array;
-  product: Int32Array;
-  /** Days since 1970. */
-  day: Int32Array;
-}
-
-/** What a shop's people did, on typed arrays: a million lines are a few megabytes. */
+/** What a shop's people did, on typed arrays: a million lines are some twenty megabytes. It never changes. */
 export interface History {
   people: Names;
   products: Names;
-  bought: Lines & { quantity: Float64Array; price: Float64Array };
+  /** A number for each person: of their country, -1 where it is not known. */
+  country: Int16Array;
+  countries: Names;
+  bought: Lines;
   viewed: Lines;
-  /** The lines that each person bought: from `starts[p]` to `starts[p + 1]` of `own`. */
-  own: { starts: Int32Array; lines: Int32Array };
+  carted: Lines;
 }
 
-function byPerson(person: Int32Array, people: number): History['own'] {
-  const starts = new Int32Array(people + 1);
-  for (const p of person) starts[p + 1] = (starts[p + 1] ?? 0) + 1;
-  for (let p = 0; p < people; p++) starts[p + 1] = (starts[p + 1] ?? 0) + (starts[p] ?? 0);
-  const next = starts.slice();
-  const lines = new Int32Array(person.length);
-  person.forEach((p, i) => {
-    const at = next[p] ?? 0;
-    lines[at] = i;
-    next[p] = at + 1;
-  });
-  return { starts, lines };
-}
+export const noHistory = (): History => ({
+  people: new Names(),
+  products: new Names(),
+  country: new Int16Array(),
+  countries: new Names(),
+  ...{ bought: NO_LINES, viewed: NO_LINES, carted: NO_LINES },
+});
 
-const inTime = (a: { at: number }, b: { at: number }) => a.at - b.at;
-
-/** A history of lines in any order; what came after `until` (milliseconds) is not in it. */
-export function historyOf(
-  bought: readonly Bought[],
-  viewed: readonly Viewed[] = [],
+/**
+ * A history in which some people did what is given, and nothing else; of others it is as it was. Whoever is
+ * new joins in. What came after `until` (milliseconds) is left out.
+ */
+export function withActivity(
+  before: History,
+  activity: Iterable<Activity>,
   until = Number.POSITIVE_INFINITY,
 ): History {
-  const people = new Names();
-  const products = new Names();
-  const linesOf = (all: readonly Viewed[]): Lines => ({
-    person: Int32Array.from(all, ({ person }) => people.add(person)),
-    product: Int32Array.from(all, ({ sku }) => products.add(sku)),
-    day: Int32Array.from(all, ({ at }) => dayOf(at)),
-  });
-  const sold = bought.filter(({ at }) => at <= until).sort(inTime);
-  const seen = viewed.filter(({ at }) => at <= until).sort(inTime);
-  const lines = linesOf(sold);
-  const looks = linesOf(seen);
+  const { people, products, countries } = before;
+  const changed = {
+    ...{ bought: new Map<number, Line[]>(), viewed: new Map<number, Line[]>() },
+    carted: new Map<number, Line[]>(),
+  };
+  const ofCountry: [number, string | undefined][] = [];
+  for (const one of activity) {
+    const person = people.add(one.person);
+    ofCountry.push([person, one.country]);
+    for (const kind of KINDS) {
+      const lines: Line[] = [];
+      for (const seen of one[kind] ?? []) {
+        if (seen.at > until) continue;
+        const { quantity = 1, price = 0 } = seen as Partial<Bought>;
+        lines.push({ product: products.add(seen.sku), at: seen.at, quantity, price });
+      }
+      changed[kind].set(person, lines);
+    }
+  }
+  const count = people.all.length;
+  const country = new Int16Array(count).fill(-1);
+  country.set(before.country);
+  for (const [person, name] of ofCountry) country[person] = name ? countries.add(name) : -1;
+  const lines = (kind: (typeof KINDS)[number]) => withLines(before[kind], count, changed[kind]);
   return {
-    ...{ people, products },
-    bought: {
-      ...lines,
-      quantity: Float64Array.from(sold, ({ quantity }) => quantity),
-      price: Float64Array.from(sold, ({ price }) => price),
-    },
-    viewed: looks,
-    own: byPerson(lines.person, people.all.length),
+    ...{ people, products, countries, country },
+    ...{ bought: lines('bought'), viewed: lines('viewed'), carted: lines('carted') },
   };
 }
 
-/** The lines that somebody bought, the earliest first. */
-export function boughtBy({ people, own }: History, person: string): Int32Array {
+/** A history of what people did; what came after `until` (milliseconds) is not in it. */
+export const historyOf = (activity: Iterable<Activity>, until?: number): History =>
+  withActivity(noHistory(), activity, until);
+
+/** From where to where the lines of a person stand; nothing for somebody who is not known. */
+export function stretchOf(
+  { people }: History,
+  { starts }: Lines,
+  person: string,
+): readonly [from: number, to: number] {
   const p = people.find(person);
-  if (p === undefined) return new Int32Array();
-  return own.lines.subarray(own.starts[p] ?? 0, own.starts[p + 1] ?? 0);
+  if (p === undefined || p >= starts.length - 1) return [0, 0];
+  return [starts[p] ?? 0, starts[p + 1] ?? 0];
+}
+
+const turned = new WeakMap<Lines, ByProduct>();
+
+/** Who bought each product, reckoned once. */
+export function buyersOf({ bought, products }: History): ByProduct {
+  const known = turned.get(bought) ?? byProduct(bought, products.all.length);
+  turned.set(bought, known);
+  return known;
+}
+
+/** How many people bought a product. */
+export function buyerCount(history: History, product: number): number {
+  const { starts } = buyersOf(history);
+  return (starts[product + 1] ?? 0) - (starts[product] ?? 0);
 }

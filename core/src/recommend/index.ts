@@ -1,6 +1,45 @@
-export type { Asked, Candidate, Product, Shop } from './define';
-export { historyOf, type Bought, type History, type Viewed } from './history';
-export { Pairs, type Pair } from './pairs';
-export { pick, pickRecord, shopOf, type PassedOver, type Pick, type Picked } from './pick';
-export { Rule } from './rule';
-export { STEPS } from './steps';
+export { type Measure } from './bootstrap';
+export {
+  nameOf,
+  textOf,
+  type Asked,
+  type Candidate,
+  type Product,
+  type Shop,
+  type StepField,
+} from './define';
+export {
+  addPicks,
+  byCategory,
+  evenness,
+  noFigures,
+  together,
+  type CategoryShare,
+  type Evenness,
+  type Figures,
+} from './figures';
+export { formulaProblem, NOT_IN_EXCLUSION, NOT_IN_POOL } from './formulas';
+export {
+  historyOf,
+  withActivity,
+  type Activity,
+  type Bought,
+  type History,
+  type Seen,
+} from './history';
+export { pick, pickRecord, productsInPool, type PassedOver, type Pick, type Picked } from './pick';
+export { Rule, type RuleStep } from './rule';
+export { shopOf, withHistory } from './shop';
+export { STEPS, stepKind } from './steps';
+export { TASTE, tasteOf, type Taste } from './taste';
+export {
+  bestOf,
+  halves,
+  hiddenOrders,
+  otherWeights,
+  someOf,
+  trial,
+  type Hidden,
+  type Tried,
+  type TrialResult,
+} from './trial';

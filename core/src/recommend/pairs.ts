@@ -1,4 +1,4 @@
-import type { History } from './history';
+import { buyerCount, buyersOf, type History } from './history';
 
 /** A product beside another, by how many people bought both. */
 export interface Pair {
@@ -7,65 +7,53 @@ export interface Pair {
   people: number;
   /** How many times more than by chance: P(both) / (P(one) · P(other)). */
   lift: number;
+  /** The lift as it counts: of few people less. */
+  score: number;
 }
 
-/** Of one person so many products count for pairs: who bought everything says little of what goes together. */
+/** Of one person so many lines count, the latest: who bought everything says little of what goes together. */
 const MOST_OF_ONE = 200;
 /** So many pairs are kept of a product, the best. */
 const MOST_KEPT = 100;
+/** Fewer people than these are no pair. */
+export const LEAST_PEOPLE = 2;
+
+/** Pairs of few people have a large lift by chance alone, so it is shrunk by `people / (people + floor)`. */
+export const shrunk = (lift: number, people: number, floor = LEAST_PEOPLE): number =>
+  lift * (people / (people + floor));
 
 /**
- * What is bought by the same people, by lift with a floor on how many they are (Agrawal and others 1993
- * call the latter support). Pairs of few people have a large lift by chance alone, so it is shrunk by
- * `people / (people + floor)`.
+ * What the buyers of a product bought besides, by lift with a floor on how many they are (Agrawal, Imieliński
+ * and Swami 1993 call the latter support). Counted from the lists of buyers when it is asked for: no table of
+ * pairs is kept, so a new order costs nothing here.
  */
-export class Pairs {
-  private readonly beside: readonly (readonly Pair[])[];
-  /** How many people bought each product. */
-  readonly buyers: Int32Array;
-
-  constructor(
-    { people, products, bought, own }: History,
-    readonly floor = 2,
-  ) {
-    const count = products.all.length;
-    this.buyers = new Int32Array(count);
-    const together = new Map<number, number>();
-    for (let p = 0; p < people.all.length; p++) {
-      const lines = own.lines.subarray(own.starts[p] ?? 0, own.starts[p + 1] ?? 0);
-      const mine = [...new Set(Array.from(lines, (line) => bought.product[line] ?? 0))];
-      for (const product of mine) this.buyers[product] = (this.buyers[product] ?? 0) + 1;
-      const some = mine.slice(-MOST_OF_ONE);
-      for (let i = 0; i < some.length; i++)
-        for (let j = i + 1; j < some.length; j++) {
-          const [a, b] = [some[i] ?? 0, some[j] ?? 0];
-          const key = Math.min(a, b) * count + Math.max(a, b);
-          together.set(key, (together.get(key) ?? 0) + 1);
-        }
+export function pairsOf(history: History, product: number): Pair[] {
+  const { bought } = history;
+  const buyers = buyersOf(history);
+  const products = buyers.starts.length - 1;
+  if (product >= products) return [];
+  const together = new Int32Array(products);
+  const last = new Int32Array(products).fill(-1);
+  const found: number[] = [];
+  const [from, to] = [buyers.starts[product] ?? 0, buyers.starts[product + 1] ?? 0];
+  for (let b = from; b < to; b++) {
+    const person = buyers.person[b] ?? 0;
+    const end = bought.starts[person + 1] ?? 0;
+    for (let i = Math.max(bought.starts[person] ?? 0, end - MOST_OF_ONE); i < end; i++) {
+      const other = bought.product[i] ?? 0;
+      if (other === product || last[other] === person) continue;
+      last[other] = person;
+      if (together[other] === 0) found.push(other);
+      together[other] = (together[other] ?? 0) + 1;
     }
-    const all = people.all.length;
-    const found: Pair[][] = Array.from({ length: count }, () => []);
-    for (const [key, both] of together) {
-      if (both < floor) continue;
-      const [a, b] = [Math.floor(key / count), key % count];
-      const lift = (both * all) / ((this.buyers[a] ?? 1) * (this.buyers[b] ?? 1));
-      found[a]?.push({ product: b, people: both, lift });
-      found[b]?.push({ product: a, people: both, lift });
-    }
-    this.beside = found.map((pairs) =>
-      pairs
-        .sort((x, y) => this.score(y) - this.score(x) || x.product - y.product)
-        .slice(0, MOST_KEPT),
-    );
   }
-
-  /** The lift as it counts: of few people less. */
-  score({ people, lift }: Pair): number {
-    return lift * (people / (people + this.floor));
+  const all = history.people.all.length;
+  const pairs: Pair[] = [];
+  for (const other of found) {
+    const people = together[other] ?? 0;
+    if (people < LEAST_PEOPLE) continue;
+    const lift = (people * all) / ((to - from) * buyerCount(history, other));
+    pairs.push({ product: other, people, lift, score: shrunk(lift, people) });
   }
-
-  /** What goes with a product, the best first. */
-  of(product: number): readonly Pair[] {
-    return this.beside[product] ?? [];
-  }
+  return pairs.sort((a, b) => b.score - a.score || a.product - b.product).slice(0, MOST_KEPT);
 }

@@ -1,30 +1,27 @@
 import type { Fields } from '../formula';
-import { nameOf, textOf, type Asked, type Candidate, type Product, type Shop } from './define';
-import { boughtBy, dayOf, type History } from './history';
-import { Pairs } from './pairs';
-import type { Rule } from './rule';
+import {
+  kept,
+  nameOf,
+  ranked,
+  type Asked,
+  type Candidate,
+  type Product,
+  type Shop,
+} from './define';
+import { exclusions, inOrder, Spread } from './exclude';
+import { holdsFor } from './formulas';
+import { dayOf } from './lines';
+import type { Rule, RuleStep } from './rule';
 import { stepKind } from './steps';
 
-/** A shop made ready for picks: its indexes are built here, once. */
-export function shopOf(history: History, catalog: readonly Fields[]): Shop {
-  const products = catalog.flatMap((record, place): Product[] => {
-    const sku = textOf(record, 'sku');
-    return sku === '' ? [] : [{ sku, record, place, number: history.products.find(sku) }];
-  });
-  // Of two products of one SKU, the first stands.
-  const bySku = new Map([...products].reverse().map((product) => [product.sku, product]));
-  return {
-    history,
-    pairs: new Pairs(history),
-    products: [...bySku.values()].sort((a, b) => a.place - b.place),
-    bySku,
-  };
-}
-
 /** A product for one person, with the step that chose it and why. */
-export interface Pick extends Candidate {
+export interface Pick {
+  product: Product;
   /** The place of the step in the rule, from 0. */
   step: number;
+  score: number;
+  figure: string;
+  reason: string;
 }
 /** A product that would have been picked, and why it was not. */
 export interface PassedOver {
@@ -38,72 +35,127 @@ export interface Picked {
   passed: PassedOver[];
 }
 
-/** What is never picked for somebody, with the reason. */
-function exclusions(
-  { exclude }: Rule,
-  shop: Shop,
-  asked: Asked,
-): (product: Product) => string | null {
-  const { history } = shop;
-  const today = dayOf(asked.now);
-  const { bought_days: days } = exclude;
-  const lastBought = new Map<number, number>();
-  if (days !== undefined)
-    for (const line of boughtBy(history, asked.person))
-      lastBought.set(history.bought.product[line] ?? 0, history.bought.day[line] ?? 0);
-  const cart = new Set(asked.cart);
-  const latest = new Set(days === undefined ? [] : asked.latest);
-  return ({ sku, record, number }) => {
-    if (exclude.out_of_stock && (record as Record<string, unknown>)['in_stock'] === false)
-      return 'out of stock';
-    if (exclude.in_cart && cart.has(sku)) return 'in the cart';
-    const day = number === undefined ? undefined : lastBought.get(number);
-    if (day !== undefined && (days === 'ever' || today - day < (days ?? 0)))
-      return `bought on ${new Date(day * 86_400_000).toISOString().slice(0, 10)}`;
-    return latest.has(sku) ? 'in the latest order' : null;
-  };
+type Offered = Candidate & { step: number };
+/** What is asked together, for so many. */
+interface Stage {
+  room: number;
+  offers: () => Iterable<Offered>;
 }
 
 const SHOWN_PASSED = 30;
+/** Of each step of a mix so many count. */
+const MOST_MIXED = 100;
+
+function* offersOf({ step }: RuleStep, at: number, shop: Shop, asked: Asked): Generator<Offered> {
+  for (const one of stepKind(step.kind).candidates(step, shop, asked)) yield { ...one, step: at };
+}
+
+/** The candidates of several steps by their weighed scores; each step's best counts 1. */
+function mixed(
+  steps: readonly (readonly [RuleStep, number])[],
+  shop: Shop,
+  asked: Asked,
+): Offered[] {
+  const all = new Map<string, { offer: Offered; score: number; most: number }>();
+  for (const [step, at] of steps) {
+    let best = 0;
+    let many = 0;
+    for (const offer of offersOf(step, at, shop, asked)) {
+      if (many++ === MOST_MIXED) break;
+      best = Math.max(best, offer.score);
+      const part = best > 0 ? ((step.weight ?? 1) * offer.score) / best : 0;
+      const known = all.get(offer.product.sku);
+      if (!known) all.set(offer.product.sku, { offer, score: part, most: part });
+      else {
+        known.score += part;
+        if (part > known.most) Object.assign(known, { offer, most: part });
+      }
+    }
+  }
+  return ranked([...all.values()].map(({ offer, score }) => ({ ...offer, score })));
+}
+
+const pinnedAt = ({ step }: RuleStep): number | undefined =>
+  step.kind === 'by_hand' ? step.place : undefined;
+
+/** The steps of a rule as they are asked: each by itself, or all but the last together. */
+function stagesOf({ steps, mixed: isMixed, number }: Rule, shop: Shop, asked: Asked): Stage[] {
+  const free = steps
+    .map((step, at) => [step, at] as const)
+    .filter(([step]) => pinnedAt(step) === undefined);
+  const alone = ([step, at]: readonly [RuleStep, number], i: number): Stage => ({
+    room: i === free.length - 1 ? number : step.take,
+    offers: () => offersOf(step, at, shop, asked),
+  });
+  if (!isMixed || free.length < 2) return free.map(alone);
+  const last = free.at(-1);
+  return [
+    { room: number, offers: () => mixed(free.slice(0, -1), shop, asked) },
+    ...(last ? [alone(last, free.length - 1)] : []),
+  ];
+}
+
+/** What may be picked at all: every product, or those for which the formula of the pool holds. */
+function poolOf({ pool }: Rule, shop: Shop, now: number): ReadonlySet<string> | null {
+  if (!pool?.trim()) return null;
+  return kept(shop, `pool ${dayOf(now)} ${pool}`, () => {
+    const holds = holdsFor(shop, pool, now);
+    return new Set(shop.products.filter(holds).map(({ sku }) => sku));
+  });
+}
+
+/** The products that a rule may pick, whatever the person. */
+export function productsInPool(rule: Rule, shop: Shop, now: number): readonly Product[] {
+  const pool = poolOf(rule, shop, now);
+  return pool ? shop.products.filter(({ sku }) => pool.has(sku)) : shop.products;
+}
 
 /** The picks of a rule for one person. */
 export function pick(rule: Rule, shop: Shop, asked: Asked): Picked {
-  const picks: Pick[] = [];
   const passed: PassedOver[] = [];
   const taken = new Set<string>();
   const told = new Set<string>();
+  const pool = poolOf(rule, shop, asked.now);
   const excluded = exclusions(rule, shop, asked);
-  const { spread, number } = rule;
-  const counts = new Map<string, number>();
-  const groupOf = ({ record }: Product) => (spread ? textOf(record, spread.by) : '');
-  const passOver = (product: Product, step: number, why: string) => {
-    if (told.has(product.sku) || passed.length >= SHOWN_PASSED) return;
-    told.add(product.sku);
-    passed.push({ product, step, why });
-  };
-  rule.steps.forEach(({ take, step }, at) => {
-    const isLast = at === rule.steps.length - 1;
-    let room = Math.min(number - picks.length, isLast ? number : take);
-    if (room <= 0) return;
-    for (const candidate of stepKind(step.kind).candidates(step, shop, asked)) {
-      if (room === 0) break;
-      const { product } = candidate;
-      if (taken.has(product.sku)) continue;
-      const why = excluded(product);
-      const group = groupOf(product);
-      const many = counts.get(group) ?? 0;
-      if (why !== null) passOver(product, at, why);
-      else if (spread && group !== '' && many >= spread.most)
-        passOver(product, at, `${many} of ${group} are there already`);
-      else {
+  const spread = new Spread(rule.spread);
+
+  /** Takes what may be taken of some offers. */
+  const take = (offers: Iterable<Offered>, most: number): Pick[] => {
+    const picks: Pick[] = [];
+    if (most <= 0) return picks;
+    for (const { product, step, score, words } of offers) {
+      if (taken.has(product.sku) || (pool && !pool.has(product.sku))) continue;
+      const why = excluded(product) ?? spread.full(product);
+      if (why === null) {
         taken.add(product.sku);
-        counts.set(group, many + 1);
-        picks.push({ ...candidate, step: at });
-        room--;
+        spread.add(product);
+        picks.push({ product, step, score, ...words() });
+        if (picks.length === most) break;
+      } else if (!told.has(product.sku) && passed.length < SHOWN_PASSED) {
+        told.add(product.sku);
+        passed.push({ product, step, why });
       }
     }
+    return picks;
+  };
+
+  const { number } = rule;
+  const pinned = rule.steps.flatMap((step, at) => {
+    const place = pinnedAt(step);
+    if (place === undefined) return [];
+    return [
+      {
+        place,
+        picks: take(offersOf(step, at, shop, asked), Math.min(step.take, number - taken.size)),
+      },
+    ];
   });
-  return { picks, passed: passed.filter(({ product }) => !taken.has(product.sku)) };
+  const picks: Pick[] = [];
+  for (const { room, offers } of stagesOf(rule, shop, asked))
+    picks.push(...take(offers(), Math.min(room, number - taken.size)));
+  const all = inOrder(picks, rule.order);
+  for (const { place, picks: some } of pinned) all.splice(place - 1, 0, ...some);
+  return { picks: all, passed: passed.filter(({ product }) => !taken.has(product.sku)) };
 }
 
 /** What a formula sees of a pick: the product with the reason in plain words. */

@@ -1,27 +1,6 @@
 import fc from 'fast-check';
-import type { Fields } from '../formula';
-import { historyOf, pick, pickRecord, Rule, shopOf, STEPS, type Asked, type Bought } from '.';
-import { stepKind } from './steps';
-
-const DAY = 86_400_000;
-const NOW = Date.UTC(2026, 10, 24, 9);
-const ago = (days: number) => NOW - days * DAY;
-const bought = (person: string, sku: string, days = 1, more: Partial<Bought> = {}): Bought => ({
-  ...{ person, sku, at: ago(days), quantity: 1, price: 10 },
-  ...more,
-});
-const product = (sku: string, more: object = {}): Fields => ({
-  ...{ sku, name: `The ${sku}`, category: 'Seeds', price: 10, in_stock: true },
-  ...more,
-});
-const nobody: Asked = { person: 'nobody', cart: [], latest: [], now: NOW };
-const rule = (...steps: object[]): Rule =>
-  Rule.parse({
-    ...{ name: 'r', label: 'R', number: 4 },
-    steps: steps.map((step) => ({ take: 4, step })),
-    exclude: { out_of_stock: true, in_cart: true },
-  });
-const skus = ({ picks }: ReturnType<typeof pick>) => picks.map((one) => one.product.sku);
+import { historyOf, pick, pickRecord, shopOf, STEPS, stepKind, type Asked, type Rule } from '.';
+import { ago, bought, nobody, NOW, people, product, rule, skus } from './testing';
 
 describe('best sellers', () => {
   const lines = [
@@ -30,7 +9,11 @@ describe('best sellers', () => {
     bought('b', 'spade', 100, { quantity: 50 }),
     bought('c', 'bench', 3, { price: 200 }),
   ];
-  const shop = shopOf(historyOf(lines), [product('pot'), product('spade'), product('bench')]);
+  const shop = shopOf(historyOf(people(lines)), [
+    product('pot'),
+    product('spade'),
+    product('bench'),
+  ]);
   const asked = (step: object) =>
     pick(rule({ kind: 'best_sellers', days: 30, ...step }), shop, nobody);
 
@@ -45,7 +28,7 @@ describe('best sellers', () => {
 
   test('of long ago count as much less as the half-life says', () => {
     const old = [bought('a', 'pot', 20, { quantity: 3 }), bought('b', 'spade', 0, { quantity: 1 })];
-    const two = shopOf(historyOf(old), [product('pot'), product('spade')]);
+    const two = shopOf(historyOf(people(old)), [product('pot'), product('spade')]);
     const step = { kind: 'best_sellers', days: 90, by: 'units' };
     expect(skus(pick(rule(step), two, nobody))).toEqual(['pot', 'spade']);
     // 3 · ½^(20 / 10) = 0.75 is less than 1.
@@ -55,17 +38,17 @@ describe('best sellers', () => {
 
 describe('bought together', () => {
   // Of ten people, four bought the pot and three of them feed; everybody bought string.
-  const people = Array.from({ length: 10 }, (_, i) => `p${i}`);
+  const ten = Array.from({ length: 10 }, (_, i) => `p${i}`);
   const lines = [
-    ...people.map((person) => bought(person, 'string')),
-    ...people.slice(0, 4).map((person) => bought(person, 'pot')),
-    ...people.slice(0, 3).map((person) => bought(person, 'feed')),
+    ...ten.map((person) => bought(person, 'string')),
+    ...ten.slice(0, 4).map((person) => bought(person, 'pot')),
+    ...ten.slice(0, 3).map((person) => bought(person, 'feed')),
     bought('p9', 'feed'),
     bought('p9', 'bench'),
     bought('p0', 'bench'),
   ];
   const catalog = ['string', 'pot', 'feed', 'bench'].map((sku) => product(sku));
-  const shop = shopOf(historyOf(lines), catalog);
+  const shop = shopOf(historyOf(people(lines)), catalog);
   const together = rule({ kind: 'bought_together', seed: 'cart' });
 
   test('says how much more than by chance, and leaves out pairs of one person', () => {
@@ -84,7 +67,7 @@ describe('bought together', () => {
 
   test('with what is in no order, nothing goes; a seed that left the catalog still leads', () => {
     expect(skus(pick(together, shop, { ...nobody, cart: ['new'] }))).toEqual([]);
-    const without = shopOf(historyOf(lines), catalog.slice(2));
+    const without = shopOf(historyOf(people(lines)), catalog.slice(2));
     expect(skus(pick(together, without, { ...nobody, cart: ['pot'] }))).toEqual(['feed']);
   });
 });
@@ -95,7 +78,7 @@ test('the other steps: newest, same category, price lowered, by hand', () => {
     product('b', { added_at: '2026-11-01', category: 'Pots', price: 8, was_price: 10 }),
     product('c', { added_at: '2030-01-01', price: 5, was_price: 10 }),
   ];
-  const shop = shopOf(historyOf([bought('x', 'a')]), catalog);
+  const shop = shopOf(historyOf(people([bought('x', 'a')])), catalog);
   const of = (step: object, asked: Partial<Asked> = {}) =>
     pick(rule(step), shop, { ...nobody, ...asked });
   // What is not there yet is no news.
@@ -117,7 +100,7 @@ test('what is passed over is told with the reason', () => {
     product('pot', { category: 'Pots' }),
   ];
   const order = ['bought', 'cart', 'gone', 'first', 'second', 'pot'];
-  const shop = shopOf(historyOf([bought('ann', 'bought', 10)]), catalog);
+  const shop = shopOf(historyOf(people([bought('ann', 'bought', 10)])), catalog);
   const asked = { ...nobody, person: 'ann', cart: ['cart'] };
   const strict: Rule = {
     ...rule({ kind: 'by_hand', skus: order }),
@@ -127,10 +110,10 @@ test('what is passed over is told with the reason', () => {
   const { picks, passed } = pick(strict, shop, asked);
   expect(picks.map((one) => one.product.sku)).toEqual(['first', 'pot']);
   expect(passed.map(({ product: { sku }, why }) => [sku, why])).toEqual([
-    ['bought', 'bought on 2026-11-14'],
+    ['bought', 'bought on 14 November 2026'],
     ['cart', 'in the cart'],
     ['gone', 'out of stock'],
-    ['second', '1 of Seeds are there already'],
+    ['second', '1 of Seeds is there already'],
   ]);
   const lately: Rule = { ...strict, exclude: { ...strict.exclude, bought_days: 5 } };
   expect(skus(pick(lately, shop, asked))).toEqual(['bought', 'pot']);
@@ -138,7 +121,7 @@ test('what is passed over is told with the reason', () => {
 
 test('nothing of after a day is in the history of that day', () => {
   const lines = [bought('a', 'pot', 10), bought('a', 'spade', 1)];
-  expect(historyOf(lines, [], ago(5)).products.all).toEqual(['pot']);
+  expect(historyOf(people(lines), ago(5)).products.all).toEqual(['pot']);
 });
 
 describe('for any shop, rule and person', () => {
@@ -195,7 +178,7 @@ describe('for any shop, rule and person', () => {
         someone,
         fc.array(sku, { maxLength: 3 }),
         (lines, catalog, asked, person, cart) => {
-          const shop = shopOf(historyOf(lines), catalog);
+          const shop = shopOf(historyOf(people(lines)), catalog);
           const who: Asked = { person, cart, latest: [], now: NOW };
           const { picks } = pick(asked, shop, who);
           const chosen = picks.map((one) => one.product.sku);
@@ -218,7 +201,7 @@ describe('for any shop, rule and person', () => {
             counts.delete('');
             expect(Math.max(0, ...counts.values())).toBeLessThanOrEqual(asked.spread.most);
           }
-          const again = shopOf(historyOf([...lines].reverse()), catalog);
+          const again = shopOf(historyOf(people([...lines].reverse())), catalog);
           expect(skus(pick(asked, again, who))).toEqual(chosen);
           expect(skus(pick(asked, shop, who))).toEqual(chosen);
         },

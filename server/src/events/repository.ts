@@ -25,6 +25,14 @@ export const numberOf = (event: ShopEvent): string | null =>
   'number' in event ? event.number : null;
 
 /** What happened in shops, each once, with whose it is as far as that is known. */
+/** Somebody looked at a product, or put it into a cart. */
+interface SeenEvent {
+  owner: string;
+  kind: 'viewed' | 'cart_added';
+  sku: string;
+  at: string;
+}
+
 export function eventsRepository(db: Db) {
   const insert = db.prepare(
     `INSERT INTO events (shop, id, at, visitor, email, owner, number, event)
@@ -112,6 +120,10 @@ export function eventsRepository(db: Db) {
   const ofShop = db.prepare<[string], { id: number; record: string }>(
     'SELECT rowid AS id, event AS record FROM events WHERE shop = ? ORDER BY at DESC, id DESC',
   );
+  const SEEN = `SELECT owner, json_extract(event, '$.kind') AS kind, json_extract(event, '$.sku') AS sku, at
+     FROM events WHERE shop = ? AND owner IS NOT NULL AND json_extract(event, '$.kind') IN ('viewed', 'cart_added')`;
+  const seen = db.prepare<[string], SeenEvent>(SEEN);
+  const seenBy = db.prepare<[string, string], SeenEvent>(`${SEEN} AND owner = ?`);
   const isKnown = db.prepare<[string, string], object>(
     'SELECT 1 FROM events WHERE shop = ? AND id = ?',
   );
@@ -170,6 +182,10 @@ export function eventsRepository(db: Db) {
     /** Rows by their ids, in the order of the ids given. */
     some: (ids: readonly number[]) => some.all(JSON.stringify(ids)).map(asRow),
     count: (shop: string): number => count.get(shop)?.n ?? 0,
+    /** What people looked at and put into carts, one after the other. */
+    seen: (shop: string) => seen.iterate(shop),
+    /** The same of one person. */
+    seenBy: (shop: string, owner: string) => seenBy.all(shop, owner),
     isKnown: (shop: string, id: string): boolean => isKnown.get(shop, id) !== undefined,
     isAny: (): boolean => isAny.get() !== undefined,
     /** All events of a shop, the latest first, one after the other. */

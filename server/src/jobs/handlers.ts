@@ -8,7 +8,8 @@ import { lookForImport } from '../imports/lookAtFile';
 import type { ImportJobs } from '../imports/task';
 import { audienceOf, type AudienceJobs } from '../people/audience';
 import { refreshStale } from '../people/refresh';
-import { picksOf, picksOfMany, type PickJobs } from '../recommend/picks';
+import { figuresOf, picksOf, picksOfMany, type PickJobs } from '../recommend/picks';
+import { makeTaste, trialOf, type TrialJobs } from '../recommend/trials';
 import { samplesOf, type SampleJobs } from '../people/samples';
 import { renderRecords, type RenderJobs } from '../render/service';
 import type { Repositories } from '../repositories';
@@ -34,6 +35,7 @@ export type AllJobs = ImportJobs &
   AudienceJobs &
   SampleJobs &
   PickJobs &
+  TrialJobs &
   StoreJobs;
 
 /** Keeping the database in order. */
@@ -78,6 +80,9 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     shape: ({ shop, now }) => shapeOfShop(parts, shop, new Date(now)),
     picks: (task) => picksOf(parts, task),
     picksOfMany: (task) => picksOfMany(parts, task),
+    ruleFigures: (task) => figuresOf(parts, task),
+    trial: (task, progress) => trialOf(parts, task, progress),
+    taste: (task) => makeTaste(store, parts, task),
     samples: (task) => samplesOf(parts, task),
     audience: (task) => audienceOf(parts, task),
   };

@@ -17,6 +17,7 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'samples',
   'picks',
   'picksOfMany',
+  'ruleFigures',
   'profile',
 ]);
 

@@ -71,9 +71,18 @@ export function peopleRepository(db: Db) {
     `SELECT ${columns} FROM ${joined}
      WHERE shop = ? AND people.id IN (SELECT value FROM json_each(?)) ORDER BY people.id`,
   );
+  const idsAfter = db
+    .prepare<[string, number, number], number>(
+      'SELECT id FROM people WHERE shop = ? AND id > ? ORDER BY id LIMIT ?',
+    )
+    .pluck();
+  const count = db.prepare<[string], number>('SELECT COUNT(*) FROM people WHERE shop = ?').pluck();
   const lists = listing<PersonRow>(db, columns);
   return {
     idOf: (shop: string, email: string): number | null => byEmail.get(shop, email)?.id ?? null,
+    /** Ids of the people of a shop that come after one, so many at most. */
+    idsAfter: (shop: string, id: number, most: number): number[] => idsAfter.all(shop, id, most),
+    count: (shop: string): number => count.get(shop) ?? 0,
     emails: (shop: string): string[] => emails.all(shop).map((row) => row.email),
     keep(shop: string, email: string, person: Fields, shopper: Shopper): number {
       const row = keepPerson.get({ shop, email, record: JSON.stringify(person) });

@@ -1,4 +1,3 @@
-import type { StoredRule } from '@carafe/contract';
 import type { Rule } from '@carafe/core/recommend';
 import type { Db } from '../database/open';
 
@@ -17,12 +16,15 @@ export function rulesRepository(db: Db) {
   const named = db.prepare<[string, string], Row>(
     'SELECT id, shop, document FROM rules WHERE shop = ? AND name = ?',
   );
+  const anywhere = db.prepare<[string], Row>(
+    'SELECT id, shop, document FROM rules WHERE name = ? ORDER BY shop',
+  );
   const insert = db.prepare(
     'INSERT INTO rules (id, shop, name, document, changed_at) VALUES (?, ?, ?, ?, ?)',
   );
   const update = db.prepare('UPDATE rules SET name = ?, document = ?, changed_at = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM rules WHERE id = ?');
-  const read = ({ id, shop, document }: Row): StoredRule & { shop: string } => ({
+  const read = ({ id, shop, document }: Row): { id: string; shop: string; rule: Rule } => ({
     ...{ id, shop },
     rule: JSON.parse(document) as Rule,
   });
@@ -30,6 +32,8 @@ export function rulesRepository(db: Db) {
   return {
     list: (shop: string) => all.all(shop).map(read),
     find: (id: string) => maybe(one.get(id)),
+    /** The rules of a name, of whatever shop. */
+    everywhere: (name: string) => anywhere.all(name).map(read),
     named: (shop: string, name: string) => maybe(named.get(shop, name)),
     insert: (id: string, shop: string, rule: Rule, now: string): void =>
       void insert.run(id, shop, rule.name, JSON.stringify(rule), now),

@@ -17,6 +17,18 @@ export function ruleRoutes({ rules, shops }: Given): Router {
   mount(router, ENDPOINTS.addRule, ({ params, body }) => rules.add(shops.known(params.shop), body));
   mount(router, ENDPOINTS.changeRule, ({ params, body }) => rules.change(params.id, body));
   mount(router, ENDPOINTS.deleteRule, ({ params }) => rules.remove(params.id) as never);
+  mount(router, ENDPOINTS.ruleFigures, ({ params, query }) =>
+    rules.figures(params.id, query.after),
+  );
+  mount(router, ENDPOINTS.tryRule, ({ params, body, response }) => {
+    // Whoever does not wait any more stops it.
+    const left = new AbortController();
+    response.on('close', () => left.abort());
+    return rules.tried(params.id, body, left.signal);
+  });
+  mount(router, ENDPOINTS.picksOf, ({ params, query }) =>
+    rules.picksOfAny(params.rule, params.person, query.shop),
+  );
   mount(router, ENDPOINTS.picks, ({ params }) =>
     rules.picks(shops.known(params.shop), params.rule, params.person),
   );

@@ -1,39 +1,89 @@
-import type { PicksOfPerson, StoredRule } from '@carafe/contract';
-import type { Rule } from '@carafe/core/recommend';
+import type { PicksOfPerson, RuleFigures, StoredRule, TrialAnswer } from '@carafe/contract';
+import { formulaProblem, NOT_IN_EXCLUSION, NOT_IN_POOL, type Rule } from '@carafe/core/recommend';
+import { templateSites } from '@carafe/core/site';
+import type { Template } from '@carafe/core/template';
+import type { Logger } from 'pino';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
+import type { TemplatesRepository } from '../templates/repository';
+import { Changes } from './changes';
 import type { PickJobs } from './picks';
 import type { RulesRepository } from './repository';
+import type { TasteRepository } from './tasteRepository';
+import type { TrialJobs } from './trials';
 
 interface Given {
   store: Pick<Store, 'write'>;
   rules: RulesRepository;
-  jobs: Jobs<PickJobs>;
+  tastes: Pick<TasteRepository, 'madeAt'>;
+  templates: Pick<TemplatesRepository, 'list'>;
+  jobs: Jobs<PickJobs & TrialJobs>;
   updates: LiveUpdates;
+  log: Logger;
   now: () => Date;
   newId: () => string;
 }
 
+/** People are counted so many at a time. */
+const FIGURES_PAGE = 500;
+/** What people like is reckoned anew after so long. */
+const TASTE_MS = 30 * 60_000;
+
 /** Recommendation rules, and what they pick. */
 export class RulesService {
-  private changes = 0;
+  private readonly changes: Changes;
+  /** Shops whose taste is reckoned now. */
+  private readonly tasting = new Map<string, Promise<unknown>>();
 
   constructor(private readonly given: Given) {
-    given.updates.listen(({ update: { type } }) => {
-      if (type === 'people' || type === 'shared') this.changes++;
-    });
+    this.changes = new Changes(given.updates);
+  }
+
+  /** The templates that show what a rule picks. */
+  private usersOf(shop: string, name: string): { id: string; name: string }[] {
+    const uses = new RegExp(`\\bpicks\\.${name}(?![\\p{L}\\p{Nd}_])`, 'u');
+    return this.given.templates
+      .list()
+      .map(({ id, template }) => ({ id, template: template as Template }))
+      .filter(
+        ({ template }) =>
+          template.shop === shop && templateSites(template).some(({ source }) => uses.test(source)),
+      )
+      .map(({ id, template }) => ({ id, name: template.name }));
+  }
+
+  private told(shop: string, id: string, rule: Rule): StoredRule {
+    return { id, rule, used_by: this.usersOf(shop, rule.name) };
   }
 
   list(shop: string): StoredRule[] {
-    return this.given.rules.list(shop).map(({ id, rule }) => ({ id, rule }));
+    return this.given.rules.list(shop).map(({ id, rule }) => this.told(shop, id, rule));
   }
 
   private refuseTaken(shop: string, { name }: Rule, id: string | null): void {
     const other = this.given.rules.named(shop, name);
     if (other && other.id !== id)
       throw new Refusal(409, `There is a rule “${name}” already. Choose another name.`);
+  }
+
+  private refuseUnsound({ pool, exclude }: Rule): void {
+    const wrong = (formula: string | undefined, without: readonly string[]) =>
+      formula?.trim() ? formulaProblem(formula, without) : null;
+    const inPool = wrong(pool, NOT_IN_POOL);
+    if (inPool) throw new Refusal(422, `The pool: ${inPool}`);
+    const inExclusion = wrong(exclude.where, NOT_IN_EXCLUSION);
+    if (inExclusion) throw new Refusal(422, `What is left out: ${inExclusion}`);
+  }
+
+  private refuseUsed(shop: string, { name, label }: Rule, done: string): void {
+    const [first] = this.usersOf(shop, name);
+    if (first)
+      throw new Refusal(
+        409,
+        `“${label}” is used in “${first.name}”, so it cannot be ${done}. Take picks.${name} out there first.`,
+      );
   }
 
   private found(id: string) {
@@ -45,28 +95,37 @@ export class RulesService {
   async add(shop: string, rule: Rule): Promise<StoredRule> {
     const { store, rules, newId, now } = this.given;
     const id = newId();
+    this.refuseUnsound(rule);
     await store.write(() => {
       this.refuseTaken(shop, rule, null);
       rules.insert(id, shop, rule, now().toISOString());
     });
     this.changed(shop);
-    return { id, rule };
+    return this.told(shop, id, rule);
   }
 
   async change(id: string, rule: Rule): Promise<StoredRule> {
     const { store, rules, now } = this.given;
-    const { shop } = this.found(id);
-    await store.write(() => {
-      this.refuseTaken(shop, rule, id);
+    this.refuseUnsound(rule);
+    const { shop } = await store.write(() => {
+      const found = this.found(id);
+      this.refuseTaken(found.shop, rule, id);
+      if (found.rule.name !== rule.name)
+        this.refuseUsed(found.shop, found.rule, 'called something else in formulas');
       rules.update(id, rule, now().toISOString());
+      return found;
     });
     this.changed(shop);
-    return { id, rule };
+    return this.told(shop, id, rule);
   }
 
   async remove(id: string): Promise<void> {
-    const { shop } = this.found(id);
-    await this.given.store.write(() => this.given.rules.remove(id));
+    const { shop } = await this.given.store.write(() => {
+      const found = this.found(id);
+      this.refuseUsed(found.shop, found.rule, 'deleted');
+      this.given.rules.remove(id);
+      return found;
+    });
     this.changed(shop);
   }
 
@@ -75,15 +134,38 @@ export class RulesService {
     this.given.updates.publish({ type: 'shared', shop });
   }
 
-  private turn(): { now: string; turn: string } {
-    const now = this.given.now().toISOString();
-    return { now, turn: `${this.changes} ${now.slice(0, 10)}` };
+  private task(shop: string) {
+    this.tasteSoon(shop);
+    return this.changes.of(shop, this.given.now());
+  }
+
+  /** Lets it be reckoned what people like where a rule asks for it and it is not known, or not lately. */
+  private tasteSoon(shop: string): void {
+    const { rules, tastes, jobs, now, log } = this.given;
+    const asks = rules
+      .list(shop)
+      .some(({ rule }) => rule.steps.some(({ step }) => step.kind === 'same_taste'));
+    if (!asks || this.tasting.has(shop)) return;
+    const madeAt = tastes.madeAt(shop);
+    if (madeAt !== null && now().getTime() - Date.parse(madeAt) < TASTE_MS) return;
+    const made = jobs
+      .run('taste', { shop, now: now().toISOString() })
+      .then(() => this.changed(shop))
+      .catch((error: unknown) => log.error(error))
+      .finally(() => this.tasting.delete(shop));
+    this.tasting.set(shop, made);
+  }
+
+  /** When what people like is known, as far as it is asked for. */
+  async tasted(shop: string): Promise<void> {
+    this.tasteSoon(shop);
+    await this.tasting.get(shop);
   }
 
   /** What all rules of a shop pick for some people, by their ids; nothing where there is no rule. */
   async ofMany(shop: string, ids: readonly number[]) {
     if (this.given.rules.list(shop).length === 0) return {};
-    return this.given.jobs.run('picksOfMany', { shop, ids: [...ids], ...this.turn() });
+    return this.given.jobs.run('picksOfMany', { ...this.task(shop), ids: [...ids] });
   }
 
   /** What a rule of a shop, by its name, picks for somebody. */
@@ -91,9 +173,56 @@ export class RulesService {
     const { rules, jobs } = this.given;
     const found = rules.named(shop, name);
     if (!found) throw new Refusal(404, `There is no rule “${name}” in this shop.`);
-    const asked = { shop, rule: found.rule, person: person.toLowerCase(), ...this.turn() };
-    const picked = await jobs.run('picks', asked);
-    if (!picked) throw new Refusal(404, `There is no shop “${shop}”.`);
-    return picked;
+    const asked = { ...this.task(shop), rule: found.rule, person: person.toLowerCase() };
+    return this.sure(shop, await jobs.run('picks', asked));
+  }
+
+  /** The same for a rule of any shop. */
+  async picksOfAny(name: string, person: string, shop?: string): Promise<PicksOfPerson> {
+    const all = this.given.rules
+      .everywhere(name)
+      .filter((one) => shop === undefined || one.shop === shop);
+    const [first, second] = all;
+    if (!first) throw new Refusal(404, `There is no rule “${name}”.`);
+    if (second)
+      throw new Refusal(
+        400,
+        `Several shops have a rule “${name}”: say which with ?shop=${first.shop}.`,
+      );
+    return this.picks(first.shop, name, person);
+  }
+
+  private sure<T>(shop: string, answer: T | null): T {
+    if (answer === null) throw new Refusal(404, `There is no shop “${shop}”.`);
+    return answer;
+  }
+
+  /** What a rule comes to for some of the people of its shop, those after an id. */
+  async figures(id: string, after: number): Promise<RuleFigures> {
+    const { shop, rule } = this.found(id);
+    const task = { ...this.task(shop), rule, after, most: FIGURES_PAGE };
+    return this.sure(shop, await this.given.jobs.run('ruleFigures', task));
+  }
+
+  /** Tries a rule on the past, beside another where one is given. */
+  async tried(
+    id: string,
+    { against, tune = false }: { against?: string | undefined; tune?: boolean | undefined },
+    signal: AbortSignal,
+  ): Promise<TrialAnswer> {
+    const { shop, rule } = this.found(id);
+    if (tune && !(rule.mixed && rule.steps.length > 1))
+      throw new Refusal(
+        400,
+        'Weights are those of a mix: let the steps of the rule be mixed first.',
+      );
+    const rules = [rule, ...(against === undefined ? [] : [this.found(against).rule])];
+    const { jobs, updates } = this.given;
+    const answer = await jobs.run(
+      'trial',
+      { ...this.task(shop), rules, tune },
+      { signal, progress: (done) => updates.publish({ type: 'trial', rule: id, done }) },
+    );
+    return this.sure(shop, answer);
   }
 }

@@ -26,6 +26,15 @@ export function entriesRepository(db: Db) {
   const keyed = db.prepare<[string], { key: string; record: string }>(
     'SELECT key, record FROM live_entries WHERE source = ? ORDER BY place',
   );
+  const backInStock = db.prepare<[string], { key: string; at: string }>(
+    `SELECT old.key, sources.last_import_at AS at FROM entries AS old
+     JOIN sources ON sources.id = old.source AND old.until = sources.generation
+     JOIN live_entries AS new ON new.source = old.source AND new.key = old.key
+     WHERE old.source = ? AND sources.last_import_at IS NOT NULL
+       AND (json_extract(old.record, '$.in_stock') = 0 OR json_extract(old.record, '$.stock') = 0)
+       AND coalesce(json_extract(new.record, '$.in_stock'), 1) <> 0
+       AND coalesce(json_extract(new.record, '$.stock'), 1) <> 0`,
+  );
   const some = db.prepare<[string], { id: number; key: string; record: string }>(
     'SELECT entries.id, entries.key, record FROM json_each(?) AS wanted JOIN entries ON entries.id = wanted.value ORDER BY wanted.key',
   );
@@ -52,6 +61,8 @@ export function entriesRepository(db: Db) {
       (source: string) =>
       (key: string): string | undefined =>
         one.get(source, key)?.record,
+    /** Products that were out of stock before the last import and are not now, and when that was. */
+    backInStock: (source: string) => backInStock.all(source),
     /** Everybody who has a row in a source. */
     owners: (source: string): string[] => owners.all(source),
     /** What sources of a shop hold of one address: their target and record. */

@@ -27,7 +27,7 @@ function picksFor(
 ): Pick<PersonData, 'picks'> {
   if (!dataRead(templateSites(template)).includes('picks')) return {};
   const now = asOf.toISOString();
-  const asked = { shop: template.shop, ids: [id], now, turn: `preview ${now}` };
+  const asked = { shop: template.shop, ids: [id], now, turn: null, changes: [] };
   const picks = picksOfMany(parts, asked)[id];
   return picks ? { picks } : {};
 }

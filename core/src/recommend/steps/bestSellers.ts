@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { defineStep, scored, type Shop } from '../define';
-import { dayOf } from '../history';
+import { candidatesOf, defineStep, kept, rankedBy, textOf, type Asked, type Shop } from '../define';
+import { dayOf } from '../lines';
+import { latestOf } from '../seeds';
 
 const schema = z.strictObject({
   kind: z.literal('best_sellers'),
@@ -9,45 +10,59 @@ const schema = z.strictObject({
   by: z.enum(['units', 'revenue', 'buyers']),
   /** What was sold so many days ago counts half; all alike where it is left out. */
   half_life: z.number().int().min(1).max(3650).optional(),
+  /** Of the whole shop, of the categories that somebody bought from, or among people of their country. */
+  among: z.enum(['shop', 'own_categories', 'country']).optional(),
 });
 type BestSellers = z.infer<typeof schema>;
-
-const kept = new WeakMap<Shop, Map<string, Float64Array>>();
-
-/** What each product of the history sold, as the step counts it; reckoned once a day for a step. */
-export function sales(shop: Shop, step: BestSellers, now: number): Float64Array {
-  const known = kept.get(shop) ?? new Map<string, Float64Array>();
-  kept.set(shop, known);
-  const key = `${dayOf(now)} ${JSON.stringify(step)}`;
-  const sold = known.get(key) ?? reckoned(shop, step, now);
-  known.set(key, sold);
-  return sold;
-}
 
 function reckoned(
   { history }: Shop,
   { days, by, half_life: half }: BestSellers,
-  now: number,
+  today: number,
+  country: number | null,
 ): Float64Array {
   const { bought, products } = history;
   const sold = new Float64Array(products.all.length);
-  const today = dayOf(now);
-  const seen = new Set<number>();
-  const people = history.people.all.length;
-  for (let i = 0; i < bought.product.length; i++) {
-    const age = today - (bought.day[i] ?? 0);
-    if (age < 0 || age >= days) continue;
-    const product = bought.product[i] ?? 0;
-    const units = bought.quantity[i] ?? 0;
-    const key = product * people + (bought.person[i] ?? 0);
-    const isNew = !seen.has(key);
-    if (by === 'buyers') seen.add(key);
-    const amount =
-      by === 'units' ? units : by === 'revenue' ? units * (bought.price[i] ?? 0) : isNew ? 1 : 0;
-    const weight = half === undefined ? 1 : 0.5 ** (age / half);
-    sold[product] = (sold[product] ?? 0) + amount * weight;
+  const last = new Int32Array(products.all.length).fill(-1);
+  for (let p = 0; p < bought.starts.length - 1; p++) {
+    if (country !== null && history.country[p] !== country) continue;
+    for (let i = bought.starts[p] ?? 0; i < (bought.starts[p + 1] ?? 0); i++) {
+      const age = today - (bought.day[i] ?? 0);
+      if (age < 0 || age >= days) continue;
+      const product = bought.product[i] ?? 0;
+      const units = bought.quantity[i] ?? 0;
+      const isNew = last[product] !== p;
+      last[product] = p;
+      const amount =
+        by === 'units' ? units : by === 'revenue' ? units * (bought.price[i] ?? 0) : isNew ? 1 : 0;
+      const weight = half === undefined ? 1 : 0.5 ** (age / half);
+      sold[product] = (sold[product] ?? 0) + amount * weight;
+    }
   }
   return sold;
+}
+
+/** What each product of the history sold, as the step counts it; reckoned once a day for a step. */
+export function sales(
+  shop: Shop,
+  step: BestSellers,
+  now: number,
+  country: number | null = null,
+): Float64Array {
+  const key = `sales ${dayOf(now)} ${country ?? ''} ${step.days} ${step.by} ${step.half_life ?? ''}`;
+  return kept(shop, key, () => reckoned(shop, step, dayOf(now), country));
+}
+
+/** The country of somebody as the history knows it; null where it does not, and all count. */
+function countryOf({ history }: Shop, { country }: Asked): number | null {
+  return country === undefined ? null : (history.countries.find(country) ?? null);
+}
+
+/** The categories that somebody bought from. */
+export function categoriesOf(shop: Shop, skus: readonly string[]): Set<string> {
+  const all = new Set(skus.map((sku) => textOf(shop.bySku.get(sku)?.record ?? {}, 'category')));
+  all.delete('');
+  return all;
 }
 
 const WORDS = {
@@ -62,15 +77,55 @@ export const bestSellers = defineStep({
   description: 'What sold best of late.',
   schema,
   make: () => ({ kind: 'best_sellers' as const, days: 90, by: 'units' as const }),
-  candidates(step, shop, { now }) {
-    const sold = sales(shop, step, now);
-    return scored(
-      shop.products,
-      ({ number }) => (number === undefined ? 0 : (sold[number] ?? 0)),
-      (_, score) => ({
-        figure: `${WORDS[step.by](Math.round(score * 10) / 10)} in ${step.days} days`,
-        reason: 'Much bought of late',
-      }),
+  fields: [
+    {
+      control: 'choice',
+      path: 'by',
+      before: 'by',
+      options: [
+        { value: 'units', label: 'pieces sold' },
+        { value: 'revenue', label: 'money taken' },
+        { value: 'buyers', label: 'people who bought' },
+      ],
+    },
+    { control: 'number', path: 'days', before: 'of the last', after: 'days', most: 3650 },
+    {
+      control: 'number',
+      path: 'half_life',
+      before: 'counting half after',
+      after: 'days',
+      most: 3650,
+      optional: true,
+    },
+    {
+      control: 'choice',
+      path: 'among',
+      before: 'in',
+      options: [
+        { value: 'shop', label: 'the whole shop' },
+        { value: 'own_categories', label: 'categories they bought from' },
+        { value: 'country', label: 'their country' },
+      ],
+    },
+  ],
+  *candidates(step, shop, asked) {
+    const country = step.among === 'country' ? countryOf(shop, asked) : null;
+    const sold = sales(shop, step, asked.now, country);
+    const key = `best ${dayOf(asked.now)} ${country ?? ''} ${step.days} ${step.by} ${step.half_life ?? ''}`;
+    const all = kept(shop, key, () =>
+      rankedBy(shop.products, ({ number }) => (number === undefined ? 0 : (sold[number] ?? 0))),
     );
+    const own =
+      step.among === 'own_categories'
+        ? categoriesOf(shop, latestOf(shop, shop.history.bought, asked.person))
+        : null;
+    const shown =
+      own && own.size > 0
+        ? all.filter(({ product }) => own.has(textOf(product.record, 'category')))
+        : all;
+    yield* candidatesOf(shown, ({ score }) => ({
+      figure: `${WORDS[step.by](Math.round(score * 10) / 10)} in ${step.days} days`,
+      reason: 'Much bought of late',
+    }));
   },
 });

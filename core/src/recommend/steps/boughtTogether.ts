@@ -1,32 +1,21 @@
 import { z } from 'zod';
-import { defineStep, nameOf, ranked, type Asked, type Candidate, type Shop } from '../define';
-import { boughtBy } from '../history';
+import { candidatesOf, defineStep, kept, nameOf, ranked, type Scored } from '../define';
+import { pairsOf, type Pair } from '../pairs';
+import { ownOf, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
 
 const schema = z.strictObject({
   kind: z.literal('bought_together'),
   /** What the others go with. */
-  seed: z.enum(['cart', 'latest_order', 'all_orders', 'named']),
+  seed: Seed,
   /** Of a named seed: the products. */
-  skus: z.array(z.string().max(200)).max(50).optional(),
+  skus: Skus.optional(),
+  /** Pairs of fewer people do not count. */
+  least_people: z.number().int().min(2).max(1000).optional(),
 });
-type BoughtTogether = z.infer<typeof schema>;
 
-function seedsOf({ seed, skus = [] }: BoughtTogether, shop: Shop, asked: Asked): readonly string[] {
-  switch (seed) {
-    case 'cart':
-      return asked.cart;
-    case 'latest_order':
-      return asked.latest;
-    case 'named':
-      return skus;
-    case 'all_orders': {
-      const { bought, products } = shop.history;
-      const lines = boughtBy(shop.history, asked.person);
-      return [
-        ...new Set(Array.from(lines, (line) => products.all[bought.product[line] ?? 0] ?? '')),
-      ];
-    }
-  }
+interface Found extends Scored {
+  pair: Pair;
+  with: string;
 }
 
 export const boughtTogether = defineStep({
@@ -35,28 +24,37 @@ export const boughtTogether = defineStep({
   description: 'What people bought who bought what is in the cart, or was.',
   schema,
   make: () => ({ kind: 'bought_together' as const, seed: 'cart' as const }),
-  candidates(step, shop, asked) {
-    const best = new Map<string, Candidate>();
+  fields: [
+    ...SEED_FIELDS,
+    {
+      control: 'number',
+      path: 'least_people',
+      before: 'by at least',
+      after: 'people',
+      most: 1000,
+      optional: true,
+    },
+  ],
+  *candidates(step, shop, asked) {
+    const best = new Map<number, Found>();
     const seeds = seedsOf(step, shop, asked);
     const own = new Set(seeds);
     for (const sku of seeds) {
-      const seed = shop.bySku.get(sku);
       const number = shop.history.products.find(sku);
       if (number === undefined) continue;
-      for (const pair of shop.pairs.of(number)) {
-        const other = shop.history.products.all[pair.product] ?? '';
-        const product = shop.bySku.get(other);
-        const score = shop.pairs.score(pair);
-        const before = best.get(other);
-        if (!product || own.has(other) || (before && before.score >= score)) continue;
-        const name = seed ? nameOf(seed) : sku;
-        best.set(other, {
-          ...{ product, score },
-          figure: `bought together with ${name} by ${pair.people} people, ${pair.lift.toFixed(1)} × more than by chance`,
-          reason: `Goes with your ${name}`,
-        });
+      const seed = shop.bySku.get(sku);
+      const name = seed ? nameOf(seed) : sku;
+      for (const pair of kept(shop, `pairs ${number}`, () => pairsOf(shop.history, number))) {
+        const product = shop.byNumber[pair.product];
+        if (!product || own.has(product.sku) || pair.people < (step.least_people ?? 0)) continue;
+        const before = best.get(pair.product);
+        if (before && before.score >= pair.score) continue;
+        best.set(pair.product, { product, score: pair.score, pair, with: name });
       }
     }
-    return ranked([...best.values()]);
+    yield* candidatesOf(ranked([...best.values()]), ({ pair: { people, lift }, with: name }) => ({
+      figure: `bought together with ${name} by ${people} people, ${lift.toFixed(1)} × more than by chance`,
+      reason: `Goes with ${ownOf(step.seed, name)}`,
+    }));
   },
 });

@@ -1,9 +1,12 @@
 import { z } from 'zod';
-import { defineStep } from '../define';
+import { candidatesOf, defineStep, type Scored } from '../define';
+import { Skus } from '../seeds';
 
 const schema = z.strictObject({
   kind: z.literal('by_hand'),
-  skus: z.array(z.string().max(200)).max(50),
+  skus: Skus,
+  /** From this place of the list on, counted from 1; where the step stands, if left out. */
+  place: z.number().int().min(1).max(50).optional(),
 });
 
 export const byHand = defineStep({
@@ -12,11 +15,22 @@ export const byHand = defineStep({
   description: 'Products that are named, in their order.',
   schema,
   make: () => ({ kind: 'by_hand' as const, skus: [] as string[] }),
-  candidates: ({ skus }, shop) =>
-    skus.flatMap((sku, i) => {
+  fields: [
+    { control: 'products', path: 'skus', before: '' },
+    {
+      control: 'number',
+      path: 'place',
+      before: 'pinned to place',
+      after: 'of the list',
+      most: 50,
+      optional: true,
+    },
+  ],
+  *candidates({ skus }, shop) {
+    const found = skus.flatMap((sku, i): Scored[] => {
       const product = shop.bySku.get(sku);
-      if (!product) return [];
-      const score = skus.length - i;
-      return [{ product, score, figure: 'picked by hand', reason: 'Chosen for you' }];
-    }),
+      return product ? [{ product, score: skus.length - i }] : [];
+    });
+    yield* candidatesOf(found, () => ({ figure: 'picked by hand', reason: 'Chosen for you' }));
+  },
 });

@@ -1,10 +1,13 @@
 import { z } from 'zod';
-import { defineStep, scored, textOf } from '../define';
-import { sales } from './bestSellers';
+import { candidatesOf, defineStep, kept, rankedBy, textOf } from '../define';
+import { dayOf } from '../lines';
+import { Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
+import { categoriesOf, sales } from './bestSellers';
 
 const schema = z.strictObject({
   kind: z.literal('same_category'),
-  seed: z.enum(['cart', 'latest_order']),
+  seed: Seed,
+  skus: Skus.optional(),
 });
 
 export const sameCategory = defineStep({
@@ -13,21 +16,23 @@ export const sameCategory = defineStep({
   description: 'What sells best of the categories in the cart, or of the latest order.',
   schema,
   make: () => ({ kind: 'same_category' as const, seed: 'cart' as const }),
-  candidates({ seed }, shop, asked) {
-    const skus = seed === 'cart' ? asked.cart : asked.latest;
-    const categories = new Set(
-      skus.map((sku) => textOf(shop.bySku.get(sku)?.record ?? {}, 'category')),
+  fields: SEED_FIELDS,
+  *candidates(step, shop, asked) {
+    const categories = categoriesOf(shop, seedsOf(step, shop, asked));
+    if (categories.size === 0) return;
+    const year = { kind: 'best_sellers' as const, days: 365, by: 'units' as const };
+    const sold = sales(shop, year, asked.now);
+    // What nobody bought so far comes behind what somebody did.
+    const all = kept(shop, `year ${dayOf(asked.now)}`, () =>
+      rankedBy(
+        shop.products,
+        ({ number }) => 0.5 + (number === undefined ? 0 : (sold[number] ?? 0)),
+      ),
     );
-    categories.delete('');
-    const sold = sales(shop, { kind: 'best_sellers', days: 365, by: 'units' }, asked.now);
-    return scored(
-      shop.products.filter(({ record }) => categories.has(textOf(record, 'category'))),
-      // What nobody bought so far comes behind what somebody did.
-      ({ number }) => 0.5 + (number === undefined ? 0 : (sold[number] ?? 0)),
-      ({ record }, score) => ({
-        figure: `of ${textOf(record, 'category')}, sold ${Math.floor(score)} times in a year`,
-        reason: `More of ${textOf(record, 'category')}`,
-      }),
-    );
+    const shown = all.filter(({ product }) => categories.has(textOf(product.record, 'category')));
+    yield* candidatesOf(shown, ({ product: { record }, score }) => ({
+      figure: `of ${textOf(record, 'category')}, sold ${Math.floor(score)} times in a year`,
+      reason: `More of ${textOf(record, 'category')}`,
+    }));
   },
 });

@@ -1,0 +1,95 @@
+import { nameOf, numberOf, textOf, valueOf, type Asked, type Product, type Shop } from './define';
+import { holdsFor } from './formulas';
+import { stretchOf } from './history';
+import { DAY_MS, dayOf } from './lines';
+import type { Rule } from './rule';
+
+const DAY = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeZone: 'UTC' });
+
+/** What is never picked for somebody, with the reason for a designer; null for what may be. */
+export function exclusions(
+  { exclude }: Rule,
+  shop: Shop,
+  asked: Asked,
+): (product: Product) => string | null {
+  const { history } = shop;
+  const { bought } = history;
+  const today = dayOf(asked.now);
+  const { bought_days: days } = exclude;
+  const lastBought = new Map<number, number>();
+  if (days !== undefined) {
+    const [from, to] = stretchOf(history, bought, asked.person);
+    for (let i = from; i < to; i++) lastBought.set(bought.product[i] ?? 0, bought.day[i] ?? 0);
+  }
+  const cart = new Set(asked.cart);
+  const latest = new Set(days === undefined ? [] : asked.latest);
+  const shown = new Set(
+    exclude.shown_mails ? (asked.shown ?? []).slice(0, exclude.shown_mails).flat() : [],
+  );
+  const unwanted = exclude.where
+    ? holdsFor(shop, exclude.where, asked.now, asked.record)
+    : () => false;
+  return (product) => {
+    const { sku, record, number } = product;
+    if (exclude.out_of_stock && valueOf(record, 'in_stock') === false) return 'out of stock';
+    if (exclude.in_cart && cart.has(sku)) return 'in the cart';
+    const day = number === undefined ? undefined : lastBought.get(number);
+    if (day !== undefined && (days === 'ever' || today - day < (days ?? 0)))
+      return `bought on ${DAY.format(day * DAY_MS)}`;
+    if (latest.has(sku)) return 'in the latest order';
+    if (shown.has(sku)) return `in one of the last ${exclude.shown_mails ?? 0} mails`;
+    return unwanted(product) ? 'left out by the formula' : null;
+  };
+}
+
+/** The kind of a product that a rule spreads over; blank where it has none, and any number of such may come. */
+function kindOf({ record }: Product, by: NonNullable<Rule['spread']>['by']): string {
+  if (by !== 'price') return textOf(record, by);
+  const price = numberOf(record, 'price');
+  if (price <= 0) return '';
+  // Each band reaches to twice its beginning.
+  const from = 2 ** Math.floor(Math.log2(price));
+  return `${from} to ${from * 2}`;
+}
+
+/** Counts what is picked of each kind, and says of what comes on top why it does not come. */
+export class Spread {
+  private readonly counts = new Map<string, number>();
+
+  constructor(private readonly spread: Rule['spread']) {}
+
+  full(product: Product): string | null {
+    if (!this.spread) return null;
+    const kind = kindOf(product, this.spread.by);
+    const many = this.counts.get(kind) ?? 0;
+    if (kind === '' || many < this.spread.most) return null;
+    return `${many} of ${kind} ${many === 1 ? 'is' : 'are'} there already`;
+  }
+
+  add(product: Product): void {
+    if (!this.spread) return;
+    const kind = kindOf(product, this.spread.by);
+    this.counts.set(kind, (this.counts.get(kind) ?? 0) + 1);
+  }
+}
+
+/** Puts picks in the order that a rule asks for. */
+export function inOrder<T extends { product: Product }>(picks: T[], order: Rule['order']): T[] {
+  const price = ({ product: { record } }: T) => numberOf(record, 'price');
+  const added = ({ product: { record } }: T) => {
+    const value = valueOf(record, 'added_at');
+    return value instanceof Date ? value.toISOString() : textOf(record, 'added_at');
+  };
+  switch (order) {
+    case 'price_up':
+      return picks.sort((a, b) => price(a) - price(b));
+    case 'price_down':
+      return picks.sort((a, b) => price(b) - price(a));
+    case 'newest':
+      return picks.sort((a, b) => (added(a) < added(b) ? 1 : added(a) > added(b) ? -1 : 0));
+    case 'name':
+      return picks.sort((a, b) => nameOf(a.product).localeCompare(nameOf(b.product), 'en'));
+    case undefined:
+      return picks;
+  }
+}

@@ -1,0 +1,96 @@
+import { buyerCount, buyersOf, type History } from './history';
+import { LEAST_PEOPLE, shrunk } from './pairs';
+
+/** What people buy after a product. */
+export interface Follower {
+  product: number;
+  /** People who bought it after the other. */
+  people: number;
+  /** How many times more than by chance. */
+  lift: number;
+  score: number;
+  /** The usual time between, in days: the median. */
+  days: number;
+}
+
+/** What is bought later than this has nothing to do with it any more, in days. */
+const LONGEST = 365;
+const MOST_KEPT = 50;
+
+const median = (sorted: readonly number[]): number => sorted[Math.floor(sorted.length / 2)] ?? 0;
+const inOrder = (numbers: readonly number[]): number[] => [...numbers].sort((a, b) => a - b);
+
+/** What the buyers of a product bought in later orders, by lift; with the usual time between. */
+export function followersOf(history: History, product: number): Follower[] {
+  const { bought } = history;
+  const buyers = buyersOf(history);
+  if (product >= buyers.starts.length - 1) return [];
+  const gaps = new Map<number, number[]>();
+  const [from, to] = [buyers.starts[product] ?? 0, buyers.starts[product + 1] ?? 0];
+  for (let b = from; b < to; b++) {
+    const person = buyers.person[b] ?? 0;
+    const end = bought.starts[person + 1] ?? 0;
+    let day: number | null = null;
+    const seen = new Set([product]);
+    for (let i = bought.starts[person] ?? 0; i < end; i++) {
+      const other = bought.product[i] ?? 0;
+      const at = bought.day[i] ?? 0;
+      if (other === product) day ??= at;
+      // What was bought before or with it is no news after it.
+      if (day === null || at <= day) seen.add(other);
+      else if (!seen.has(other) && at - day <= LONGEST) {
+        seen.add(other);
+        gaps.set(other, [...(gaps.get(other) ?? []), at - day]);
+      }
+    }
+  }
+  const all = history.people.all.length;
+  const found = [...gaps].flatMap(([other, days]): Follower[] => {
+    const people = days.length;
+    if (people < LEAST_PEOPLE) return [];
+    const lift = (people * all) / ((to - from) * buyerCount(history, other));
+    return [
+      { product: other, people, lift, score: shrunk(lift, people), days: median(inOrder(days)) },
+    ];
+  });
+  return found.sort((a, b) => b.score - a.score || a.product - b.product).slice(0, MOST_KEPT);
+}
+
+/** How often a product is bought again by the same people. */
+export interface Repeat {
+  /** People who bought it on two days or more. */
+  people: number;
+  /** The usual time between, in days: the median. */
+  days: number;
+}
+
+/** After how long each product is bought again, by its number; nothing where fewer than two people did. */
+export function repeatsOf({ bought, products }: History): ReadonlyMap<number, Repeat> {
+  const people = bought.starts.length - 1;
+  const gaps = new Map<number, number[]>();
+  const who = new Int32Array(products.all.length);
+  const last = new Int32Array(products.all.length).fill(-1);
+  const lastDay = new Int32Array(products.all.length);
+  const counted = new Int32Array(products.all.length).fill(-1);
+  for (let p = 0; p < people; p++)
+    for (let i = bought.starts[p] ?? 0; i < (bought.starts[p + 1] ?? 0); i++) {
+      const product = bought.product[i] ?? 0;
+      const day = bought.day[i] ?? 0;
+      if (last[product] === p && day > (lastDay[product] ?? 0)) {
+        const known = gaps.get(product);
+        if (known) known.push(day - (lastDay[product] ?? 0));
+        else gaps.set(product, [day - (lastDay[product] ?? 0)]);
+        if (counted[product] !== p) who[product] = (who[product] ?? 0) + 1;
+        counted[product] = p;
+      }
+      last[product] = p;
+      lastDay[product] = day;
+    }
+  return new Map(
+    [...gaps].flatMap(([product, days]): [number, Repeat][] =>
+      (who[product] ?? 0) < LEAST_PEOPLE
+        ? []
+        : [[product, { people: who[product] ?? 0, days: median(inOrder(days)) }]],
+    ),
+  );
+}

@@ -1,0 +1,133 @@
+import { formulaProblem, historyOf, NOT_IN_EXCLUSION, NOT_IN_POOL, pick, Rule, shopOf } from '.';
+import { bought, nobody, people, product, rule, skus } from './testing';
+
+const catalog = [
+  product('a', { price: 2, category: 'Seeds' }),
+  product('b', { price: 3, category: 'Seeds' }),
+  product('c', { price: 9, category: 'Pots' }),
+  product('d', { price: 20, category: 'Pots', added_at: '2026-11-01' }),
+  product('e', { category: undefined, price: undefined }),
+];
+const shop = shopOf(historyOf([]), catalog);
+const hand = (...named: string[]) => ({ kind: 'by_hand', skus: named });
+const all = hand('a', 'b', 'c', 'd', 'e');
+
+test('only what is in the pool is picked; a pool of nothing gives nothing', () => {
+  const of = (pool: string) => skus(pick({ ...rule(all), pool }, shop, nobody));
+  expect(of('product.price < 10')).toEqual(['a', 'b', 'c']);
+  expect(of('product.category = "Pots"')).toEqual(['c', 'd']);
+  expect(of('false')).toEqual([]);
+  expect(of('  ')).toHaveLength(4);
+});
+
+test('a formula leaves out, and may read the person', () => {
+  const exclude = { ...rule(all).exclude, where: 'product.price > person.most' };
+  const asked = { ...nobody, record: { person: { most: 5 } } as never };
+  const { picks, passed } = pick({ ...rule(all), exclude }, shop, asked);
+  expect(picks.map(({ product: { sku } }) => sku)).toEqual(['a', 'b', 'e']);
+  expect(passed.map(({ why }) => why)).toEqual([
+    'left out by the formula',
+    'left out by the formula',
+  ]);
+});
+
+test('what stood in the last mails is left out, for as many as the rule says', () => {
+  const exclude = { ...rule(all).exclude, shown_mails: 1 };
+  const shown = [['a'], ['b', 'c']];
+  expect(skus(pick({ ...rule(all), exclude }, shop, { ...nobody, shown }))).toEqual([
+    ...['b', 'c', 'd', 'e'],
+  ]);
+  const two = { ...exclude, shown_mails: 2 };
+  expect(skus(pick({ ...rule(all), exclude: two }, shop, { ...nobody, shown }))).toEqual([
+    'd',
+    'e',
+  ]);
+});
+
+test('the spread over prices counts bands that reach to twice their beginning', () => {
+  const spread = { by: 'price' as const, most: 1 };
+  const { picks, passed } = pick({ ...rule(all), spread }, shop, nobody);
+  // 2 and 3 are of one band; what has no price is of none.
+  expect(picks.map(({ product: { sku } }) => sku)).toEqual(['a', 'c', 'd', 'e']);
+  expect(passed[0]?.why).toBe('1 of 2 to 4 is there already');
+});
+
+test('picks stand as the rule says', () => {
+  const of = (order: Rule['order']) =>
+    skus(pick({ ...rule(hand('c', 'a', 'd')), order }, shop, nobody));
+  expect(of(undefined)).toEqual(['c', 'a', 'd']);
+  expect(of('price_up')).toEqual(['a', 'c', 'd']);
+  expect(of('price_down')).toEqual(['d', 'c', 'a']);
+  expect(of('newest')[0]).toBe('d');
+  expect(of('name')).toEqual(['a', 'c', 'd']);
+});
+
+test('what is pinned stands at its place, and what is missing is filled up', () => {
+  const pinned: Rule = {
+    ...rule(hand('a', 'b', 'c'), { ...hand('d'), place: 2 }),
+    number: 3,
+  };
+  const { picks } = pick(pinned, shop, nobody);
+  expect(picks.map(({ product: { sku }, step }) => [sku, step])).toEqual([
+    ...[
+      ['a', 0],
+      ['d', 1],
+      ['b', 0],
+    ],
+  ]);
+  // Nothing to pin: its place is taken by another.
+  const gone: Rule = { ...rule(hand('a', 'b', 'c'), { ...hand('gone'), place: 1 }), number: 3 };
+  expect(skus(pick(gone, shop, nobody))).toEqual(['a', 'b', 'c']);
+});
+
+describe('a mix', () => {
+  const mix = (...weights: number[]): Rule => {
+    const [one, two] = weights;
+    const made = rule(hand('a', 'b', 'c'), hand('c', 'd'), hand('e'));
+    const [first, second, last] = made.steps;
+    if (!first || !second || !last) throw new Error('three steps');
+    return {
+      ...made,
+      mixed: true,
+      steps: [{ ...first, weight: one ?? 1 }, { ...second, weight: two ?? 1 }, last],
+    };
+  };
+  test('adds up what its steps say, by their weights; the last fills up', () => {
+    // a 1, b 2/3, c 1/3 of the first; c 1, d 1/2 of the second.
+    expect(skus(pick(mix(1, 1), shop, nobody))).toEqual(['c', 'a', 'b', 'd']);
+    expect(skus(pick(mix(0, 1), shop, nobody))).toEqual(['c', 'd', 'e']);
+    expect(skus(pick({ ...mix(1, 0), number: 4 }, shop, nobody))).toEqual(['a', 'b', 'c', 'e']);
+  });
+  test('says the step that gave most', () => {
+    const { picks } = pick(mix(1, 1), shop, nobody);
+    expect(picks[0]).toMatchObject({ step: 1 });
+    expect(picks[0]?.score).toBeCloseTo(4 / 3);
+  });
+});
+
+test('a shop where everything was bought, and one without any product, give nothing', () => {
+  const lines = catalog.map((record) => bought('ann', (record as unknown as { sku: string }).sku));
+  const known = shopOf(historyOf(people(lines)), catalog);
+  const ever: Rule = { ...rule(all), exclude: { ...rule(all).exclude, bought_days: 'ever' } };
+  const { picks, passed } = pick(ever, known, { ...nobody, person: 'ann' });
+  expect([picks, passed.length]).toEqual([[], 5]);
+  expect(skus(pick(ever, shopOf(historyOf([]), []), nobody))).toEqual([]);
+});
+
+test('formulas that cannot be asked are told in words', () => {
+  expect(formulaProblem('product.price < 10 and product.in_stock', NOT_IN_POOL)).toBeNull();
+  expect(formulaProblem('product.price <', NOT_IN_POOL)).toMatch(/^It cannot be read: /);
+  expect(formulaProblem('picks.other is filled', NOT_IN_POOL)).toMatch(/in a circle/);
+  expect(formulaProblem('person.rank > 2', NOT_IN_POOL)).toMatch(/It cannot read “person”/);
+  expect(formulaProblem('product.price > person.rank', NOT_IN_EXCLUSION)).toBeNull();
+});
+
+test('a rule says what is wrong with it in its own words', () => {
+  const wrong = Rule.safeParse({ ...rule(all), number: 1000, steps: [], name: '1 x' });
+  expect(wrong.success).toBe(false);
+  expect(wrong.error?.issues.map(({ message }) => message)).toEqual([
+    'The name in formulas is letters, digits and underscores, and begins with a letter.',
+    'How many products is at most 50.',
+    'A rule needs a step.',
+  ]);
+});

@@ -1,0 +1,75 @@
+import { z } from 'zod';
+import type { Asked, Shop, StepField } from './define';
+import { stretchOf } from './history';
+import { dayOf, type Lines } from './lines';
+
+/** What a step sets out from. */
+export const Seed = z.enum(['cart', 'latest_order', 'all_orders', 'looked_at', 'named']);
+export type Seed = z.infer<typeof Seed>;
+
+export const Skus = z.array(z.string().max(200)).max(50);
+
+/** What was looked at so many days ago at most is lately. */
+const LATELY = 30;
+/** A step sets out from so many products, the latest. */
+const MOST_SEEDS = 40;
+
+/** SKUs of some lines of a person, the latest first, each once; none from before `since` (days). */
+export function latestOf(
+  shop: Shop,
+  lines: Lines,
+  person: string,
+  { since = 0, now = Number.POSITIVE_INFINITY }: { since?: number; now?: number } = {},
+): string[] {
+  const { history } = shop;
+  const [from, to] = stretchOf(history, lines, person);
+  const found = new Set<string>();
+  for (let i = to - 1; i >= from && found.size < MOST_SEEDS; i--) {
+    const day = lines.day[i] ?? 0;
+    if (day < since) break;
+    if (day <= now) found.add(history.products.all[lines.product[i] ?? 0] ?? '');
+  }
+  return [...found];
+}
+
+/** The products that a step sets out from, for somebody. */
+export function seedsOf(
+  { seed, skus = [] }: { seed: Seed; skus?: readonly string[] | undefined },
+  shop: Shop,
+  asked: Asked,
+): readonly string[] {
+  const { bought, viewed } = shop.history;
+  switch (seed) {
+    case 'cart':
+      return asked.cart;
+    case 'latest_order':
+      return asked.latest;
+    case 'all_orders':
+      return latestOf(shop, bought, asked.person);
+    case 'looked_at':
+      return latestOf(shop, viewed, asked.person, { since: dayOf(asked.now) - LATELY });
+    case 'named':
+      return skus;
+  }
+}
+
+/** What the reason calls a seed of a person's own; a named one is nobody's. */
+export const ownOf = (seed: Seed, name: string): string =>
+  seed === 'named' || seed === 'looked_at' ? name : `your ${name}`;
+
+/** The question for the seed, and the one for the products that are named. */
+export const SEED_FIELDS: readonly StepField[] = [
+  {
+    control: 'choice',
+    path: 'seed',
+    before: 'with',
+    options: [
+      { value: 'cart', label: 'the cart' },
+      { value: 'latest_order', label: 'the latest order' },
+      { value: 'all_orders', label: 'all orders' },
+      { value: 'looked_at', label: 'what was looked at lately' },
+      { value: 'named', label: 'products by name' },
+    ],
+  },
+  { control: 'products', path: 'skus', before: '', when: { path: 'seed', is: 'named' } },
+];

@@ -1,0 +1,86 @@
+import type { Fields } from '../formula';
+import { textOf } from './define';
+
+/** What products have in common is measured over these, each with a weight of its own. */
+export interface Likeness {
+  words: number;
+  category: number;
+  brand: number;
+  tags: number;
+  price: number;
+}
+
+/** Terms of a product, with the weight of each; their squares come to 1. */
+interface Vector {
+  terms: readonly string[];
+  weights: readonly number[];
+}
+
+/** A product is described by so many of its words, the most telling. */
+const MOST_TERMS = 24;
+
+const wordsOf = (text: string): string[] =>
+  text
+    .toLocaleLowerCase('en')
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .match(/[\p{L}\p{N}]{2,}/gu) ?? [];
+
+/**
+ * The words of products, by TF-IDF (Salton and Buckley 1988): a word counts the more the fewer products have it.
+ * Lists of who has a word make it quick to find what is alike.
+ */
+export class WordIndex {
+  private readonly vectors: Vector[];
+  private readonly holders = new Map<string, { product: number; weight: number }[]>();
+
+  constructor(records: readonly Fields[]) {
+    const all = records.map((record) => {
+      const counts = new Map<string, number>();
+      for (const word of wordsOf(`${textOf(record, 'name')} ${textOf(record, 'description')}`))
+        counts.set(word, (counts.get(word) ?? 0) + 1);
+      return counts;
+    });
+    const having = new Map<string, number>();
+    for (const counts of all)
+      for (const word of counts.keys()) having.set(word, (having.get(word) ?? 0) + 1);
+    this.vectors = all.map((counts, product) => {
+      const weighed = [...counts]
+        .map(
+          ([term, n]) =>
+            [term, (1 + Math.log(n)) * this.idf(having.get(term) ?? 1, all.length)] as const,
+        )
+        .filter(([, weight]) => weight > 0)
+        .sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))
+        .slice(0, MOST_TERMS);
+      const length = Math.sqrt(weighed.reduce((sum, [, w]) => sum + w * w, 0)) || 1;
+      const vector = {
+        terms: weighed.map(([term]) => term),
+        weights: weighed.map(([, w]) => w / length),
+      };
+      vector.terms.forEach((term, i) => {
+        const entry = { product, weight: vector.weights[i] ?? 0 };
+        const known = this.holders.get(term);
+        if (known) known.push(entry);
+        else this.holders.set(term, [entry]);
+      });
+      return vector;
+    });
+  }
+
+  private idf(having: number, all: number): number {
+    return Math.log(all / having);
+  }
+
+  /** The cosine of a product's words with those of every other that shares one, by place. */
+  cosines(product: number): Map<number, number> {
+    const found = new Map<number, number>();
+    const vector = this.vectors[product];
+    vector?.terms.forEach((term, i) => {
+      const own = vector.weights[i] ?? 0;
+      for (const { product: other, weight } of this.holders.get(term) ?? [])
+        if (other !== product) found.set(other, (found.get(other) ?? 0) + own * weight);
+    });
+    return found;
+  }
+}

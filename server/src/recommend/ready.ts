@@ -1,0 +1,120 @@
+import type { Fields } from '@carafe/core/formula';
+import { historyOf, shopOf, withActivity, type History, type Shop } from '@carafe/core/recommend';
+import type { EventsRepository } from '../events/repository';
+import type { PeopleRepository } from '../people/repository';
+import { sharedDataOf, type SharedParts } from '../shops/sharedData';
+import type { EntriesRepository } from '../sources/entriesRepository';
+import { activityOfAll, activityOfSome } from './activity';
+import type { TasteRepository } from './tasteRepository';
+
+/** Something that changed in a shop, by a number that counts up. */
+export interface Change {
+  turn: number;
+  shop: string | null;
+  /** The people of whom something changed, by their ids; null where they are too many to tell. */
+  people: readonly number[] | null;
+}
+
+export interface ReadyTask {
+  shop: string;
+  /** ISO 8601. */
+  now: string;
+  /** The number of the latest change; null for whatever is kept. */
+  turn: number | null;
+  /** The latest changes, in order. */
+  changes: readonly Change[];
+}
+
+export type ReadyParts = SharedParts & {
+  people: Pick<PeopleRepository, 'all' | 'data'>;
+  events: Pick<EventsRepository, 'seen' | 'seenBy'>;
+  entries: Pick<EntriesRepository, 'records' | 'find' | 'backInStock'>;
+  tastes: Pick<TasteRepository, 'find'>;
+};
+
+/** A shop with its indexes. */
+export interface Ready {
+  shop: Shop;
+  history: History;
+  turn: number;
+  /** As of when it counts, in milliseconds. */
+  asOf: number;
+  /** When it was made anew as a whole, and how long that took, in milliseconds of this process. */
+  madeAt: number;
+  took: number;
+}
+
+/** Each thread keeps so many shops. */
+const MOST_KEPT = 4;
+/** Making a shop anew as a whole may take at most this part of a thread's time. */
+const REST = 20;
+const kept = new Map<string, Ready>();
+
+function catalogOf(parts: ReadyParts, shop: string, now: Date) {
+  const shared = sharedDataOf(parts, shop, now, null);
+  if (!shared) return null;
+  const catalog: Fields[] = Object.values(shared.catalog).flat();
+  const restocked = new Map<string, number>();
+  for (const { id } of parts.sources.feeding('catalog', shop))
+    for (const { key, at } of parts.entries.backInStock(id)) restocked.set(key, Date.parse(at));
+  return { catalog, beside: { restocked, taste: parts.tastes.find(shop) } };
+}
+
+function remember(shop: string, ready: Ready): Ready {
+  kept.delete(shop);
+  kept.set(shop, ready);
+  const [oldest] = kept.keys();
+  if (kept.size > MOST_KEPT && oldest !== undefined) kept.delete(oldest);
+  return ready;
+}
+
+/** The history with what happened since: of the people who are told; null where not all can be told. */
+function caughtUp(parts: ReadyParts, task: ReadyTask, known: Ready): History | null {
+  const oldest = task.changes[0]?.turn ?? known.turn + 1;
+  if (oldest > known.turn + 1) return null;
+  const ids = new Set<number>();
+  for (const { turn, shop, people } of task.changes) {
+    if (turn <= known.turn || (shop !== null && shop !== task.shop)) continue;
+    if (people === null) return null;
+    for (const id of people) ids.add(id);
+  }
+  if (ids.size === 0) return known.history;
+  const data = parts.people.data(task.shop, [...ids]);
+  // Who is gone cannot be told by an id any more.
+  if (data.length < ids.size) return null;
+  return withActivity(known.history, activityOfSome(parts.events, task.shop, data));
+}
+
+/**
+ * A shop made ready for picks, kept by each thread. What some people did since is put into its indexes; only
+ * after an import all is read anew, and not more often than every so often: until then it is
+ * a little old, and says so.
+ */
+export function readyShop(parts: ReadyParts, task: ReadyTask): Ready | null {
+  const known = kept.get(task.shop);
+  const turn = task.turn ?? 0;
+  const asOf = Date.parse(task.now);
+  if (known && (task.turn === null || known.turn === task.turn)) return { ...known, asOf };
+  const start = performance.now();
+  const found = catalogOf(parts, task.shop, new Date(asOf));
+  if (!found) return null;
+  const { catalog, beside } = found;
+  const history = known ? caughtUp(parts, task, known) : null;
+  if (known && history) {
+    const shop = shopOf(history, catalog, beside);
+    return remember(task.shop, { ...known, shop, history, turn, asOf });
+  }
+  if (known && start - known.madeAt < known.took * REST)
+    return { ...known, shop: shopOf(known.history, catalog, beside) };
+  const anew = historyOf(activityOfAll(parts, task.shop));
+  const shop = shopOf(anew, catalog, beside);
+  const took = performance.now() - start;
+  return remember(task.shop, {
+    ...{ shop, history: anew, turn, asOf, madeAt: performance.now(), took },
+  });
+}
+
+/** Another database is open in this thread: nothing of the one before is known. */
+export function forgetShops(): void {
+  kept.clear();
+}
