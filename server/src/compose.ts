@@ -119,6 +119,7 @@ export function compose(outside: Outside) {
     tables,
     updates,
     imports,
+    rules,
     fetching,
     loadDemo: () => loadDemo({ ...common, ...tables, imports, pictures }),
   };

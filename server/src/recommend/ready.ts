@@ -48,7 +48,8 @@ export interface Ready {
 const MOST_KEPT = 4;
 /** Making a shop anew as a whole may take at most this part of a thread's time. */
 const REST = 20;
-const kept = new Map<string, Ready>();
+/** By the database that is open. */
+const kept = new WeakMap<object, Map<string, Ready>>();
 
 function catalogOf(parts: ReadyParts, shop: string, now: Date) {
   const shared = sharedDataOf(parts, shop, now, null);
@@ -60,11 +61,17 @@ function catalogOf(parts: ReadyParts, shop: string, now: Date) {
   return { catalog, beside: { restocked, taste: parts.tastes.find(shop) } };
 }
 
-function remember(shop: string, ready: Ready): Ready {
-  kept.delete(shop);
-  kept.set(shop, ready);
-  const [oldest] = kept.keys();
-  if (kept.size > MOST_KEPT && oldest !== undefined) kept.delete(oldest);
+function keptOf({ people }: ReadyParts): Map<string, Ready> {
+  const known = kept.get(people) ?? new Map<string, Ready>();
+  kept.set(people, known);
+  return known;
+}
+
+function remember(shops: Map<string, Ready>, shop: string, ready: Ready): Ready {
+  shops.delete(shop);
+  shops.set(shop, ready);
+  const [oldest] = shops.keys();
+  if (shops.size > MOST_KEPT && oldest !== undefined) shops.delete(oldest);
   return ready;
 }
 
@@ -91,7 +98,8 @@ function caughtUp(parts: ReadyParts, task: ReadyTask, known: Ready): History | n
  * a little old, and says so.
  */
 export function readyShop(parts: ReadyParts, task: ReadyTask): Ready | null {
-  const known = kept.get(task.shop);
+  const shops = keptOf(parts);
+  const known = shops.get(task.shop);
   const turn = task.turn ?? 0;
   const asOf = Date.parse(task.now);
   if (known && (task.turn === null || known.turn === task.turn)) return { ...known, asOf };
@@ -102,19 +110,14 @@ export function readyShop(parts: ReadyParts, task: ReadyTask): Ready | null {
   const history = known ? caughtUp(parts, task, known) : null;
   if (known && history) {
     const shop = shopOf(history, catalog, beside);
-    return remember(task.shop, { ...known, shop, history, turn, asOf });
+    return remember(shops, task.shop, { ...known, shop, history, turn, asOf });
   }
   if (known && start - known.madeAt < known.took * REST)
     return { ...known, shop: shopOf(known.history, catalog, beside) };
   const anew = historyOf(activityOfAll(parts, task.shop));
   const shop = shopOf(anew, catalog, beside);
   const took = performance.now() - start;
-  return remember(task.shop, {
+  return remember(shops, task.shop, {
     ...{ shop, history: anew, turn, asOf, madeAt: performance.now(), took },
   });
-}
-
-/** Another database is open in this thread: nothing of the one before is known. */
-export function forgetShops(): void {
-  kept.clear();
 }

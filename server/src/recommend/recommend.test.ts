@@ -1,4 +1,5 @@
 import type { PicksOfPerson } from '@carafe/contract';
+import { blankTemplate, composer } from '@carafe/core/template';
 import request from 'supertest';
 import { testServer, TEST_SHOP } from '../testing';
 
@@ -87,7 +88,7 @@ test('rules are kept by their name, changed, deleted, and refused in words', asy
     expect((await api('post', '/shops/s/rules', wrong)).status).toBe(400);
   await api('put', `/rules/${id}`, { ...rule('better', SELLERS), number: 1 });
   expect((await api('get', '/shops/s/picks/best/a@q.example')).status).toBe(404);
-  expect(await picksFor('better', 'a@q.example')).toEqual({ picks: [], passed: [] });
+  expect(await picksFor('better', 'a@q.example')).toMatchObject({ picks: [], passed: [] });
   expect((await api('delete', `/rules/${id}`)).status).toBe(204);
   expect((await api('get', '/shops/s/rules')).body).toEqual({ rules: [] });
 });
@@ -111,4 +112,135 @@ test('picks are in the records of people and in the shape, as products with thei
   expect(products.map(({ sku }) => sku)).toEqual(expect.arrayContaining(['pot', 'feed', 'spade']));
   const shape = await api('get', '/shops/s/shape');
   expect(JSON.stringify(shape.body)).toContain('"picks"');
+});
+
+const looked = (email: string, sku: string, kind = 'viewed') => ({
+  ...{ id: `v${++count}`, shop: 's', email, kind, sku, at: '2026-11-23T09:00:00Z' },
+  ...(kind === 'cart_added' && { name: sku, price: 2, quantity: 1, currency: 'EUR' }),
+});
+const made = async (body: object) =>
+  ((await api('post', '/shops/s/rules', body)).body as { id: string }).id;
+
+test('what is looked at and put into the cart counts at once, for whoever did it alone', async () => {
+  await trade();
+  await made(rule('looked', { kind: 'looked_at', days: 30 }));
+  await made({
+    ...rule('left', { kind: 'left_in_cart', by: 'person', days: 30 }),
+    exclude: { out_of_stock: true, in_cart: false },
+  });
+  expect((await picksFor('looked', 'dan@q.example')).picks).toEqual([]);
+  await api('post', '/events', [
+    looked('dan@q.example', 'feed'),
+    looked('dan@q.example', 'pot', 'cart_added'),
+  ]);
+  expect((await picksFor('looked', 'dan@q.example')).picks.map(({ sku }) => sku)).toEqual(['feed']);
+  expect((await picksFor('left', 'dan@q.example')).picks.map(({ sku }) => sku)).toEqual(['pot']);
+  expect((await picksFor('looked', 'ann@q.example')).picks).toEqual([]);
+});
+
+test('a product that comes back into stock with an import is told so', async () => {
+  await trade();
+  const { sources } = (await api('get', '/sources')).body as { sources: { id: string }[] };
+  await made(rule('back', { kind: 'back_in_stock', days: 14 }));
+  expect((await picksFor('back', 'x@q.example')).picks).toEqual([]);
+  const records = ['pot', 'feed', 'spade', 'bench'].map((sku) => ({
+    ...{ sku, name: `The ${sku}`, price: 2, in_stock: true },
+  }));
+  const typed = await api('post', `/sources/${sources[0]?.id ?? ''}/typed`, { records });
+  expect(typed.status).toBeLessThan(300);
+  const { picks } = await picksFor('back', 'x@q.example');
+  expect(picks.map(({ sku, reason }) => [sku, reason])).toEqual([['bench', 'Back in the shop']]);
+});
+
+test('a rule that a template shows is neither renamed nor deleted, and says where it stands', async () => {
+  const id = await made(rule('best', SELLERS));
+  const blank = blankTemplate('Letter', 's', []);
+  const c = composer(carafe.newId);
+  const section = c.section('Cards', [
+    c.block('cards', { items: { list: 'picks.best', as: 'product' } }),
+  ]);
+  const stored = await api('post', '/templates', {
+    template: { ...blank, sections: [section] },
+  });
+  expect(stored.status).toBe(201);
+  const refused = await api('delete', `/rules/${id}`);
+  expect([refused.status, said(refused)]).toEqual([
+    409,
+    '“best” is used in “Letter”, so it cannot be deleted. Take picks.best out there first.',
+  ]);
+  expect(said(await api('put', `/rules/${id}`, rule('other', SELLERS)))).toMatch(
+    /used in “Letter”/,
+  );
+  const { rules } = (await api('get', '/shops/s/rules')).body as {
+    rules: { used_by: { name: string }[] }[];
+  };
+  expect(rules[0]?.used_by.map(({ name }) => name)).toEqual(['Letter']);
+});
+
+test('formulas of a rule that cannot be asked are refused with a sentence', async () => {
+  const wrong = async (more: object) =>
+    said(await api('post', '/shops/s/rules', { ...rule('x', SELLERS), ...more }));
+  expect(await wrong({ pool: 'product.price <' })).toMatch(/^The pool: It cannot be read/);
+  expect(await wrong({ pool: 'picks.y is filled' })).toMatch(/come round in a circle/);
+  const exclude = { out_of_stock: true, in_cart: true, where: 'coupon.x is filled' };
+  expect(await wrong({ exclude })).toMatch(/^What is left out: It cannot read “coupon”/);
+});
+
+test('a rule of a name is found in whatever shop; of two it is asked which', async () => {
+  await trade();
+  await made(rule('best', SELLERS));
+  const of = (query = '') => api('get', `/picks/best/cid@q.example${query}`);
+  expect(((await of()).body as PicksOfPerson).picks.map(({ sku }) => sku)).toEqual([
+    ...['feed', 'spade'],
+  ]);
+  carafe.tables.shops.insert({ ...TEST_SHOP, id: 'two' });
+  await api('post', '/shops/two/rules', rule('best', SELLERS));
+  expect(said(await of())).toMatch(/Several shops .* \?shop=s/);
+  expect((await of('?shop=s')).status).toBe(200);
+  expect((await api('get', '/picks/none/x@q.example')).status).toBe(404);
+});
+
+test('figures over everybody come some at a time, with the pool at the beginning', async () => {
+  await trade();
+  const id = await made({ ...rule('best', SELLERS), pool: 'product.sku != "pot"' });
+  const { body } = await api('get', `/rules/${id}/figures`);
+  expect(body).toMatchObject({
+    people: 4,
+    next: null,
+    // Out of stock for all; what each bought does not come again.
+    figures: { people: 4, picks: 5, steps: [5], fewer: 4, none: 0, shown: { feed: 2, spade: 3 } },
+  });
+  const { pool } = body as { pool: { sku: string }[] };
+  expect(pool.map(({ sku }) => sku)).toEqual(['feed', 'spade', 'bench']);
+  const after = (await api('get', `/rules/${id}/figures?after=2`)).body as { pool?: object };
+  expect(after.pool).toBeUndefined();
+});
+
+test('a trial needs orders before, tells what it did, and tunes a mix only', async () => {
+  await trade();
+  const id = await made(rule('best', SELLERS));
+  const empty = await api('post', `/rules/${id}/trial`, {});
+  expect(empty.body).toMatchObject({ of: 0, result: { people: 0 } });
+  await api('post', '/events', [
+    { ...order('ann@q.example', 'spade'), at: '2026-11-22T09:00:00Z' },
+    { ...order('bob@q.example', 'spade'), at: '2026-11-23T09:00:00Z' },
+  ]);
+  const { body } = await api('post', `/rules/${id}/trial`, { against: id });
+  const { of, result } = body as { of: number; result: { rules: object[] } };
+  expect([of, result.rules.length]).toEqual([2, 2]);
+  // Spades were sold before, and nobody of the two had one: both are hits. The bench comes, too.
+  expect(result.rules[0]).toMatchObject({ hits: { mean: 1 }, products: 2 });
+  expect(said(await api('post', `/rules/${id}/trial`, { tune: true }))).toMatch(/those of a mix/);
+  const mix = { ...rule('mix', SELLERS, { kind: 'newest' }, { kind: 'at_random' }), mixed: true };
+  const tuned = await api('post', `/rules/${await made(mix)}/trial`, { tune: true });
+  expect((tuned.body as { weights: number[] }).weights).toHaveLength(3);
+});
+
+test('what people like is reckoned beside all else, and known then', async () => {
+  await trade();
+  await made(rule('taste', { kind: 'same_taste' }));
+  await picksFor('taste', 'cid@q.example');
+  await carafe.rules.tasted('s');
+  const { picks } = await picksFor('taste', 'cid@q.example');
+  expect(picks.map(({ reason }) => reason)[0]).toBe('Chosen by what you like');
 });

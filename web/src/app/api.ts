@@ -299,6 +299,7 @@ export const api = createApi({
 export function staleTags(update: LiveUpdate): (Tag | { type: Tag; id: string })[] {
   switch (update.type) {
     case 'here':
+    case 'trial':
       return [];
     case 'shared':
       return [tag('library')];

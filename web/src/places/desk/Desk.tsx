@@ -167,7 +167,7 @@ function Steps({ onKeys }: { onKeys: () => void }) {
   const undoLabel = past.at(-1)?.label;
   const redoLabel = future[0]?.label;
   return (
-    <Group gap={2} ml="auto" wrap="nowrap">
+    <Group gap={2} ml="auto" wrap="nowrap" flex="none">
       <Tooltip label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}>
         <ActionIcon
           variant="subtle"
@@ -229,7 +229,10 @@ function SaveState({ onRetry }: { onRetry: () => void }) {
       )}
       {save === 'failed' && (
         <>
-          <IconAlertTriangle size={14} color="#f4dacf" /> Not saved: {saveMessage}
+          <IconAlertTriangle size={14} color="#f4dacf" />
+          <span className={classes.why} title={saveMessage ?? ''}>
+            Not saved: {saveMessage}
+          </span>
           <Button variant="subtle" size="compact-xs" onClick={onRetry}>
             Try again
           </Button>
