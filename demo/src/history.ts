@@ -2,6 +2,7 @@ import type { ShopEvent } from '@carafe/core/record';
 import { VARIANTS, type Category, type DemoProduct } from './catalog';
 import type { DemoPerson } from './people';
 import { seeded, type Random } from './random';
+import { chosen, tasteOf, type Taste } from './tastes';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -96,19 +97,24 @@ function propertiesFor(product: DemoProduct, r: Random): { name: string; value: 
   return properties;
 }
 
+/** Fills a cart by somebody's taste; gives what was put into it. */
 function fillCart(
   diary: Diary,
   products: DemoProduct[],
+  { taste, before }: { taste: Taste; before: readonly DemoProduct[] },
   lines: number,
   at: number,
   r: Random,
-): void {
+): DemoProduct[] {
+  const inCart: DemoProduct[] = [];
   for (let i = 0; i < lines; i++) {
-    const product = r.pick(products);
+    const product = chosen(products, taste, { at, inCart, before }, r);
+    inCart.push(product);
     const variant = r.pick(VARIANTS[product.category as Category]);
     const quantity = product.price < 6 ? r.whole(1, 5) : r.whole(1, 2);
     diary.add(at + i * 240_000, product, quantity, variant, propertiesFor(product, r));
   }
+  return inCart;
 }
 
 /** The first two people of each shop, whose carts and orders every picture and test relies on. */
@@ -161,6 +167,8 @@ function writeChance(
   r: Random,
   newNumber: () => string,
 ): void {
+  const taste = tasteOf(products, r);
+  const before: DemoProduct[] = [];
   const joined = Date.parse(person.joined);
   const from = Math.max(joined, asOf - 425 * DAY);
   const orders = r.chance(0.45) ? 0 : r.whole(1, r.chance(0.15) ? 7 : 3);
@@ -173,7 +181,7 @@ function writeChance(
   for (const time of times) {
     const at = Math.floor(Math.max(time, free));
     free = at + 4 * HOUR;
-    fillCart(diary, products, r.whole(1, 5), at, r);
+    before.push(...fillCart(diary, products, { taste, before }, r.whole(1, 5), at, r));
     const number = newNumber();
     diary.order(at + 3 * HOUR, number, {
       shipping: r.chance(0.4) ? 0 : 4.95,
@@ -186,7 +194,14 @@ function writeChance(
     else if (r.chance(0.2)) diary.status(at + 4 * HOUR, number, 'Awaiting payment');
   }
   if (r.chance(0.3))
-    fillCart(diary, products, r.whole(1, 4), Math.floor(asOf - (1 + r.next() * 70) * HOUR), r);
+    fillCart(
+      diary,
+      products,
+      { taste, before },
+      r.whole(1, 4),
+      Math.floor(asOf - (1 + r.next() * 70) * HOUR),
+      r,
+    );
 }
 
 /** 14 months of events of one shop, in the order of their time. */

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { SourceKind, SourceTarget } from '@carafe/contract';
 import {
   DEMO_FEEDS,
+  demoRules,
   demoTemplates,
   drawLogo,
   drawScene,
@@ -23,6 +24,7 @@ import { EMPTY_NOTE, noteOfRow, type NamedFormula, type ProductNote } from '@car
 import type { LibraryRepository } from '../library/repository';
 import type { PicturesService } from '../pictures/service';
 import { Readable } from 'node:stream';
+import type { RulesRepository } from '../recommend/repository';
 import type { TemplatesRepository } from '../templates/repository';
 
 interface Given {
@@ -30,6 +32,7 @@ interface Given {
   shops: ShopsRepository;
   sources: SourcesRepository;
   templates: TemplatesRepository;
+  rules: Pick<RulesRepository, 'insert'>;
   posts: JournalRepository;
   imports: ImportsService;
   library: Pick<LibraryRepository, 'insert'>;
@@ -38,6 +41,8 @@ interface Given {
   newId: () => string;
 }
 
+/** Where the demo's templates and rules are of. */
+const DEMO_SHOP = 'quillmoss-gb';
 const HOURLY = 60;
 
 interface DemoSource {
@@ -138,6 +143,10 @@ export async function loadDemo(given: Given): Promise<void> {
       throw new Error(`The demo's ${name} was not taken in whole: ${JSON.stringify(taken.counts)}`);
   }
   await fillLibrary(given);
+  await store.write(() => {
+    for (const rule of demoRules())
+      given.rules.insert(newId(), DEMO_SHOP, rule, asOf.toISOString());
+  });
   // Each a while before the other, so that the order of the templates is the same each time.
   await store.write(() =>
     demoTemplates().forEach((template, i) => {
@@ -153,7 +162,7 @@ async function fillLibrary({ store, library, pictures, now, newId }: Given): Pro
     const { id } = await pictures.add(name, Readable.from(Buffer.from(drawScene(category))));
     await pictures.change(id, { alt, tags: [...tags] });
   }
-  const shop = 'quillmoss-gb';
+  const shop = DEMO_SHOP;
   const at = now().toISOString();
   const formulas: NamedFormula[] = [
     {
