@@ -7,6 +7,8 @@ import {
   type Template,
 } from '@carafe/core/template';
 
+import { letters } from './letters';
+
 const SHOP = 'quillmoss-gb';
 const ADDRESS = { url: 'https://shop.quillmoss.example', address: 'Nether Quill' };
 
@@ -194,7 +196,7 @@ function newsletter(): Template {
   };
 }
 
-/** The three finished templates of the house. */
+/** The finished templates of the house. */
 export function demoTemplates(): Template[] {
-  return [cartLeft(), orderPlaced(), newsletter()];
+  return [cartLeft(), orderPlaced(), newsletter(), ...letters()];
 }

@@ -32,6 +32,7 @@ function loopProgram(loop: Loop, formulas: Formulas): LoopProgram {
     }),
     ...(loop.at_most && { atMost: loop.at_most }),
     ...(loop.fill && { fill: formulas.index(loop.fill) }),
+    ...(loop.once && { once: true as const }),
   };
 }
 

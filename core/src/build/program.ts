@@ -15,6 +15,8 @@ export interface LoopProgram {
   down?: boolean;
   atMost?: number;
   fill?: number;
+  /** What the mail shows above is left out. */
+  once?: true;
 }
 
 /** One operation of a program; numbers named as formulas are indexes into its formulas. */

@@ -18,6 +18,8 @@ export interface Filling {
   outcomes: Set<string>;
   signature: string[] | null;
   lengths: RenderOptions['lengths'];
+  /** The SKUs of the products that loops showed so far; null where no loop asks for it. */
+  products: Set<unknown> | null;
 }
 
 /** Puts what fills itself at the end, as long as there is room in a mail. */

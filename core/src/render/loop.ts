@@ -24,7 +24,12 @@ export interface Walked {
   currency: string | undefined;
 }
 
-export type Walk = (context: Context) => Walked;
+/** `shown` are the SKUs that the mail shows so far. */
+export type Walk = (context: Context, shown?: ReadonlySet<unknown>) => Walked;
+
+/** What a product is told by; nothing of what is none. */
+export const skuOf = (member: unknown): unknown =>
+  isRecord(member) ? fieldOf(member, 'sku') : undefined;
 
 /** Parses a formula of a program; what does not parse is missing (build has told of it). */
 export function parsedOrMissing(source: string): Node {
@@ -59,8 +64,7 @@ function valuesFor(
 
 /** Members with others behind them, up to a number; a product that is there already does not come again. */
 function filledUp(members: Value[], others: readonly Value[], most: number): Value[] {
-  const keyOf = (member: Value): unknown =>
-    isRecord(member) ? (fieldOf(member, 'sku') ?? member) : member;
+  const keyOf = (member: Value): unknown => skuOf(member) ?? member;
   const all = [...members];
   const known = new Set(members.map(keyOf));
   for (const other of others) {
@@ -83,8 +87,8 @@ export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Wal
   const where = compiled(loop.where);
   const by = compiled(loop.by);
   const fill = compiled(loop.fill);
-  const { as, atMost } = loop;
-  return (c) => {
+  const { as, atMost, once } = loop;
+  return (c, shown) => {
     const before = toList(list(c)) ?? [];
     const currency = nearestCurrency(c, roots);
     let members: Value[] = before.map(toValue);
@@ -92,12 +96,18 @@ export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Wal
       const holds = valuesFor(members, where, as, currency, c);
       members = members.filter((_, i) => holds[i] === true);
     }
+    const isNew = (member: Value) => !shown?.has(skuOf(member));
+    if (once && shown) members = members.filter(isNew);
     const kept = members.length;
     if (by)
       members = sortLoop(members, valuesFor(members, by, as, currency, c), loop.down === true, c);
     if (atMost !== undefined && members.length > atMost) members = members.slice(0, atMost);
     else if (fill && atMost !== undefined)
-      members = filledUp(members, (toList(fill(c)) ?? []).map(toValue), atMost);
+      members = filledUp(
+        members,
+        (toList(fill(c)) ?? []).map(toValue).filter((one) => !once || isNew(one)),
+        atMost,
+      );
     return { before, kept, shown: members, currency };
   };
 }

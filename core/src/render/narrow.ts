@@ -20,6 +20,8 @@ export interface Narrowed {
 }
 
 const DAY_MS = 86_400_000;
+/** A mail shows about so many products at most. */
+const MOST_ABOVE = 100;
 
 /** What the loops ask, as indexes of formulas. */
 function walkOf(loop: Loop) {
@@ -29,7 +31,8 @@ function walkOf(loop: Loop) {
       as: loop.as,
       ...(loop.where && { where: 1 }),
       ...(loop.sort && { by: 2, down: loop.sort.direction === 'descending' }),
-      ...(loop.at_most && { atMost: loop.at_most }),
+      // Of a loop that leaves out what stands above, others may come in its place.
+      ...(loop.at_most && { atMost: loop.at_most + (loop.once ? MOST_ABOVE : 0) }),
     },
     [loop.list, loop.where ?? '', loop.sort?.by ?? ''],
   );

@@ -12,7 +12,7 @@ import {
 } from '../formula';
 import { escapeHeader, escapeHtml, isolated, safeAddress } from './escape';
 import { MAX_MAIL, MAX_REPEATS, note, put, type Filling, type Run } from './filling';
-import { compileLoop, parsedOrMissing, type Walked } from './loop';
+import { compileLoop, parsedOrMissing, skuOf, type Walked } from './loop';
 import { safeMarkup } from './safeMarkup';
 import { memberName } from './trail';
 
@@ -203,7 +203,7 @@ export class Preparation {
     const { grid } = op;
     const { as } = op.loop;
     return (f) => {
-      const walked = walk(f.context);
+      const walked = walk(f.context, f.products ?? undefined);
       if (f.signature) f.signature.push(`${op.node}.${op.path}*${walked.shown.length}`);
       if (f.trail) this.noteLoop(op, walked, f);
       const { context } = f;
@@ -223,6 +223,7 @@ export class Preparation {
       for (; i < shown.length; i++) {
         if (++f.repeats > MAX_REPEATS || f.length > MAX_MAIL) break;
         frame.member = shown[i];
+        if (f.products) noteProduct(f.products, shown[i]);
         frame.position = i + 1;
         f.length += bodyLength;
         if (grid && i % grid.columns === 0) out.push(grid.open);
@@ -253,6 +254,22 @@ export class Preparation {
         .map((member, i) => ({ name: memberName(member as Value, i), shown: shown.has(member) })),
     });
   }
+}
+
+/** Remembers a product that is shown, for loops below that leave out what was. */
+function noteProduct(products: Set<unknown>, member: unknown): void {
+  const sku = skuOf(member);
+  if (sku !== undefined && sku !== null && sku !== '') products.add(sku);
+}
+
+/** Whether any loop leaves out what stands above it. */
+export function asksOnce(ops: readonly Op[]): boolean {
+  return ops.some((op) => {
+    if (typeof op === 'string') return false;
+    if (op.op === 'loop') return op.loop.once === true || asksOnce(op.body);
+    if (op.op === 'node' || op.op === 'field') return asksOnce(op.body);
+    return 'then' in op && (asksOnce(op.then) || asksOnce(op.else));
+  });
 }
 
 /** How many characters stand in operations whatever the record: the least that they add to a mail. */

@@ -3,7 +3,7 @@ import type { Context, Fields } from '../formula';
 import { headerLine } from './escape';
 import type { Filling, Run } from './filling';
 import { leaveHeaders } from './headers';
-import { Preparation, type PrepareOptions } from './preparation';
+import { asksOnce, Preparation, type PrepareOptions } from './preparation';
 import { contextFor, type RenderOptions } from './record';
 import type { Trail } from './trail';
 
@@ -50,6 +50,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
   const { onlyIf } = program;
   const isHeld = (context: Context): boolean =>
     onlyIf !== undefined && !preparation.holds(onlyIf, context);
+  const onceAsked = asksOnce(program.html) || asksOnce(program.text);
   const offersLeave = program.formulas.some((source) => source.includes('links.unsubscribe'));
   return (record, renderOptions) => {
     const context = contextFor(record, renderOptions);
@@ -65,6 +66,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       outcomes: new Set(),
       signature,
       lengths: renderOptions.lengths,
+      products: onceAsked ? new Set() : null,
     };
     const filled = (run: Run): string => {
       run(f);
@@ -82,6 +84,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
     };
     context.onFallback = null;
     Object.assign(f, { repeats: 0, length: 0, trail: null, signature: null });
+    f.products?.clear();
     mail.text = tidyText(filled(text));
     const rendered: Rendered = { mail, ...(isHeld(context) && { held: true as const }) };
     if (trail) rendered.trail = trail;

@@ -216,6 +216,34 @@ describe('values that a mail cannot take', () => {
   });
 });
 
+describe('a list that leaves out what the mail shows above', () => {
+  const c = composer(countedIds());
+  const record = {
+    best: ['a', 'b', 'c', 'd'].map((sku) => ({ sku, name: sku })),
+    mine: [{ sku: 'b', name: 'b' }, { sku: 'd', name: 'd' }],
+    words: ['x'],
+  };
+  const shown = async (second: object, first = 'mine') => {
+    const template = blankTemplate('T', 's', [
+      c.section('One', [c.text('1:{{ p.name otherwise p }}', { loop: { list: first, as: 'p' } })]),
+      c.section('Two', [c.text('2:{{ p.name }}', { loop: { list: 'best', as: 'p', ...second } })]),
+    ]);
+    const { mail } = await mailOf(template, record);
+    const names = (text: string) => [...text.matchAll(/2:(?:<[^>]*>)?(\w)/g)].map(([, name]) => name);
+    expect(names(mail.html)).toEqual(names(mail.text));
+    return names(mail.text);
+  };
+  test('others come in its place, in the HTML and in the text', async () => {
+    expect(await shown({ once: true, at_most: 2 })).toEqual(['a', 'c']);
+    expect(await shown({ at_most: 2 })).toEqual(['a', 'b']);
+    expect(await shown({ once: true, where: 'p.sku = "b"' })).toEqual([]);
+    expect(await shown({ once: true, list: 'mine', at_most: 3, fill: 'best' })).toEqual(['a', 'c']);
+  });
+  test('what is no product is above nothing', async () => {
+    expect(await shown({ once: true }, 'words')).toEqual(['a', 'b', 'c', 'd']);
+  });
+});
+
 describe('a list that is filled up from another', () => {
   const shown = async (loop: object) => {
     const record = {

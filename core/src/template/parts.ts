@@ -22,6 +22,8 @@ export const Loop = z.strictObject({
   at_most: z.number().int().min(1).max(1000).optional(),
   /** Where there are fewer than `at_most`: the list that the others are taken from, none twice. */
   fill: Formula.optional(),
+  /** Products that the mail shows above are left out; others of the list come in their place. */
+  once: z.boolean().optional(),
 });
 export type Loop = z.infer<typeof Loop>;
 

@@ -189,11 +189,14 @@ export const api = createApi({
       query: (params) => ({ endpoint: E.picks, params }),
       providesTags: [tag('library'), tag('person')],
     }),
-    foundRecipients: build.query<Ans<'listRecipients'>, { shop: string; q: string }>({
-      query: ({ shop, q }) => ({
+    foundRecipients: build.query<
+      Ans<'listRecipients'>,
+      { shop: string; q: string; offset?: number }
+    >({
+      query: ({ shop, q, offset = 0 }) => ({
         endpoint: E.listRecipients,
         params: { shop },
-        query: { q, limit: 1, offset: 0, having: 'all' },
+        query: { q, limit: 1, offset, having: 'all' },
       }),
       providesTags: [tag('person')],
     }),

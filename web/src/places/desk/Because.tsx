@@ -5,8 +5,12 @@ import { findNode, walkNodes, type Template } from '@carafe/core/template';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { labelOf } from './labelOf';
+import { PicksWhy } from './PicksWhy';
 import { useDesk } from './useDesk';
 import classes from './Because.module.css';
+
+/** A list of what a rule picks. */
+const RULE = /^\s*picks\.([\p{L}_][\p{L}\p{Nd}_]*)\s*$/u;
 
 /** The ids of a node and everything in it. */
 function within(template: Template, id: string): Set<string> {
@@ -53,19 +57,21 @@ export function Because() {
           <p className="quiet">Nothing here fills itself: it is the same for everyone.</p>
         )}
         {entries.map((entry, i) => (
-          <Entry key={`${entry.node} ${entry.path} ${i}`} entry={entry} />
+          <Entry key={`${entry.node} ${entry.path} ${i}`} entry={entry} shop={template.shop} />
         ))}
       </ScrollArea>
     </section>
   );
 }
 
-function Entry({ entry }: { entry: TrailEntry }) {
+function Entry({ entry, shop }: { entry: TrailEntry; shop: string }) {
+  const rule = entry.is === 'loop' ? RULE.exec(entry.formula)?.[1] : undefined;
   return (
     <div className={classes.entry}>
       <code className={classes.formula}>{entry.formula}</code>
       <div>
         <Said entry={entry} />
+        {rule !== undefined && <PicksWhy shop={shop} rule={rule} />}
       </div>
     </div>
   );

@@ -1,68 +1,112 @@
-import { ActionIcon, Button, NumberInput, Select, TagsInput } from '@mantine/core';
-import { IconArrowDown, IconArrowUp, IconX } from '@tabler/icons-react';
-import { STEPS, type Rule } from '@carafe/core/recommend';
+import { useState } from 'react';
+import { ActionIcon, Button, NumberInput, Select } from '@mantine/core';
+import { IconArrowDown, IconArrowUp, IconGripVertical, IconX } from '@tabler/icons-react';
+import { STEPS, type RuleStep } from '@carafe/core/recommend';
+import { StepDetails } from './StepDetails';
 import classes from './Recommendations.module.css';
 
-type StepAt = Rule['steps'][number];
 type Kind = keyof typeof STEPS;
 const KINDS = Object.values(STEPS).map(({ kind, name }) => ({ value: kind, label: name }));
-const SEEDS = [
-  { value: 'cart', label: 'the cart' },
-  { value: 'latest_order', label: 'the latest order' },
-  { value: 'all_orders', label: 'all orders' },
-];
-const BY = [
-  { value: 'units', label: 'pieces sold' },
-  { value: 'revenue', label: 'money taken' },
-  { value: 'buyers', label: 'people who bought' },
-];
 
-/** The steps of a rule in turn, each with its own few questions. */
-export function StepsForm({
-  steps,
-  onChange,
-}: {
-  steps: Rule['steps'];
-  onChange: (steps: Rule['steps']) => void;
-}) {
-  const put = (i: number, change: Partial<StepAt>) =>
+interface Props {
+  steps: readonly RuleStep[];
+  /** Asked together, by weight, but for the last. */
+  mixed: boolean;
+  onChange: (steps: RuleStep[]) => void;
+}
+
+/** The steps of a rule in turn, each with its own few questions; moved by dragging or by arrows. */
+export function StepsForm({ steps, mixed, onChange }: Props) {
+  const [dragged, setDragged] = useState<number | null>(null);
+  const [over, setOver] = useState<number | null>(null);
+  const put = (i: number, change: Partial<RuleStep>) =>
     onChange(steps.map((one, at) => (at === i ? { ...one, ...change } : one)));
-  const move = (i: number, by: number) => {
+  const moveTo = (from: number, to: number) => {
     const next = [...steps];
-    const [one] = next.splice(i, 1);
-    if (one) next.splice(i + by, 0, one);
+    const [one] = next.splice(from, 1);
+    if (one) next.splice(to, 0, one);
     onChange(next);
   };
+  const isMixed = (i: number) => mixed && i < steps.length - 1;
   return (
-    <div className={classes.part}>
-      <div className="label">Steps, asked in turn</div>
+    <>
       <ol className={classes.steps}>
-        {steps.map(({ take, step }, i) => {
+        {steps.map(({ take, weight, step }, i) => {
           const called = `Step ${i + 1}`;
           return (
-            <li key={i}>
+            <li
+              key={i}
+              data-over={over === i || undefined}
+              onDragOver={(event) => {
+                if (dragged === null) return;
+                event.preventDefault();
+                setOver(i);
+              }}
+              onDrop={(event) => {
+                event.preventDefault();
+                if (dragged !== null && dragged !== i) moveTo(dragged, i);
+                setDragged(null);
+                setOver(null);
+              }}
+            >
               <div className={classes.step}>
+                <span
+                  className={classes.grip}
+                  draggable
+                  title="Drag to another place"
+                  onDragStart={() => setDragged(i)}
+                  onDragEnd={() => {
+                    setDragged(null);
+                    setOver(null);
+                  }}
+                >
+                  <IconGripVertical size={14} aria-hidden />
+                </span>
                 <Select
                   aria-label={called}
+                  size="xs"
                   allowDeselect={false}
+                  searchable
                   data={KINDS}
                   value={step.kind}
                   onChange={(kind) => kind && put(i, { step: STEPS[kind as Kind].make() })}
                 />
-                <NumberInput
-                  aria-label={`${called}: at most`}
-                  w={64}
-                  min={1}
-                  max={50}
-                  value={take}
-                  onChange={(most) => typeof most === 'number' && put(i, { take: most })}
-                />
+                {isMixed(i) ? (
+                  <>
+                    <span>counts</span>
+                    <NumberInput
+                      aria-label={`${called}: counts`}
+                      size="xs"
+                      w={60}
+                      min={0}
+                      max={10}
+                      step={0.5}
+                      value={weight ?? 1}
+                      onChange={(to) => typeof to === 'number' && put(i, { weight: to })}
+                    />
+                  </>
+                ) : (
+                  <>
+                    <span>{i === steps.length - 1 ? 'the rest' : 'up to'}</span>
+                    {i < steps.length - 1 && (
+                      <NumberInput
+                        aria-label={`${called}: at most`}
+                        size="xs"
+                        w={60}
+                        min={1}
+                        max={50}
+                        value={take}
+                        onChange={(most) => typeof most === 'number' && put(i, { take: most })}
+                      />
+                    )}
+                  </>
+                )}
                 <ActionIcon
                   variant="subtle"
                   size="sm"
                   aria-label={`${called} up`}
                   disabled={i === 0}
-                  onClick={() => move(i, -1)}
+                  onClick={() => moveTo(i, i - 1)}
                 >
                   <IconArrowUp size={14} />
                 </ActionIcon>
@@ -71,7 +115,7 @@ export function StepsForm({
                   size="sm"
                   aria-label={`${called} down`}
                   disabled={i === steps.length - 1}
-                  onClick={() => move(i, 1)}
+                  onClick={() => moveTo(i, i + 1)}
                 >
                   <IconArrowDown size={14} />
                 </ActionIcon>
@@ -86,6 +130,7 @@ export function StepsForm({
                 </ActionIcon>
               </div>
               <StepDetails step={step} called={called} onChange={(to) => put(i, { step: to })} />
+              <p className={classes.about}>{STEPS[step.kind].description}</p>
             </li>
           );
         })}
@@ -99,69 +144,6 @@ export function StepsForm({
       >
         Add a step
       </Button>
-    </div>
+    </>
   );
-}
-
-/** What a kind of step asks beside how many. */
-function StepDetails({
-  step,
-  called,
-  onChange,
-}: {
-  step: StepAt['step'];
-  called: string;
-  onChange: (step: StepAt['step']) => void;
-}) {
-  switch (step.kind) {
-    case 'best_sellers':
-      return (
-        <div className={classes.details}>
-          by
-          <Select
-            aria-label={`${called}: counted by`}
-            allowDeselect={false}
-            data={BY}
-            value={step.by}
-            onChange={(by) => by && onChange({ ...step, by: by as typeof step.by })}
-          />
-          of the last
-          <NumberInput
-            aria-label={`${called}: days`}
-            w={90}
-            min={1}
-            max={3650}
-            suffix=" days"
-            value={step.days}
-            onChange={(days) => typeof days === 'number' && onChange({ ...step, days })}
-          />
-        </div>
-      );
-    case 'bought_together':
-    case 'same_category':
-      return (
-        <div className={classes.details}>
-          with
-          <Select
-            aria-label={`${called}: with`}
-            allowDeselect={false}
-            data={step.kind === 'same_category' ? SEEDS.slice(0, 2) : SEEDS}
-            value={step.seed}
-            onChange={(seed) => seed && onChange({ ...step, seed } as StepAt['step'])}
-          />
-        </div>
-      );
-    case 'by_hand':
-      return (
-        <TagsInput
-          aria-label={`${called}: SKUs`}
-          placeholder="SKUs"
-          value={step.skus}
-          onChange={(skus) => onChange({ ...step, skus })}
-        />
-      );
-    case 'newest':
-    case 'price_dropped':
-      return null;
-  }
 }

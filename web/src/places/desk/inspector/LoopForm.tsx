@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { Button, Group, NumberInput, Select, TextInput } from '@mantine/core';
+import { Button, Group, NumberInput, Select, Switch, TextInput } from '@mantine/core';
 import { check, compile, evaluate, parsedFormula, toList } from '@carafe/core/formula';
 import { picksOf } from '@carafe/core/sentence';
 import { ANY, fieldNamed, memberShape, type Field } from '@carafe/core/shape';
@@ -89,6 +89,7 @@ export function LoopForm({ node, at, scope }: Props) {
   // What is picked by hand has its own order and number.
   const isPicked = at === 'items' && picksOf(loop) !== null;
   const member = inside.at(-1)?.shape;
+  const hasSku = at === 'items' && !isPicked && member && fieldNamed(member, 'sku') !== undefined;
   const dated = DATED.find((name) => member && fieldNamed(member, name));
   const newest =
     dated !== undefined && !isPicked && loop.sort === undefined ? `${loop.as}.${dated}` : undefined;
@@ -204,6 +205,19 @@ export function LoopForm({ node, at, scope }: Props) {
             put('Edit what fills up', (l) => {
               if (value.trim() === '') delete l.fill;
               else l.fill = value;
+            })
+          }
+        />
+      )}
+      {hasSku && (
+        <Switch
+          size="xs"
+          label="Leave out what the mail shows above"
+          checked={loop.once === true}
+          onChange={({ currentTarget: { checked } }) =>
+            put('Change what is left out', (l) => {
+              if (checked) l.once = true;
+              else delete l.once;
             })
           }
         />

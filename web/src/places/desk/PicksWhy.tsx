@@ -1,0 +1,16 @@
+import { skipToken } from '@reduxjs/toolkit/query';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import { useAppSelector } from '../../app/store';
+import { PickedList } from '../../parts/PickedList';
+
+/** Why each pick of a rule stands in the mail of the recipient shown, and what was passed over. */
+export function PicksWhy({ shop, rule }: { shop: string; rule: string }) {
+  const { recipients, index } = useAppSelector((s) => s.desk);
+  const person = recipients[index]?.email;
+  const { data, error } = api.usePicksQuery(
+    person === undefined ? skipToken : { shop, rule, person },
+  );
+  if (error) return <p role="alert">{messageOf(error)}</p>;
+  return data ? <PickedList {...data} /> : null;
+}

@@ -1,0 +1,139 @@
+import { Button, Progress } from '@mantine/core';
+import type { StoredRule } from '@carafe/contract';
+import { byCategory, evenness, STEPS, type Figures, type Rule } from '@carafe/core/recommend';
+import { counted, figure } from '../../parts/counted';
+import { Lorenz } from './Lorenz';
+import { useFigures, type FiguresSoFar } from './useFigures';
+import classes from './Recommendations.module.css';
+
+/** A rule over the whole audience: which step gives how much, who gets too little, what is shown and what never. */
+export function Audience({ stored: { id, rule } }: { stored: StoredRule }) {
+  const { soFar, problem, start, stop } = useFigures(id);
+  return (
+    <section aria-label="Everybody" className={classes.part}>
+      <div className={classes.title}>
+        <h2>For everybody</h2>
+        {soFar?.running ? (
+          <Button variant="default" size="compact-xs" onClick={stop}>
+            Stop
+          </Button>
+        ) : (
+          <Button variant="default" size="compact-xs" onClick={() => void start()}>
+            {soFar ? 'Count again' : 'Count'}
+          </Button>
+        )}
+        <span className="quiet" role="status">
+          {soFar
+            ? `${figure(soFar.figures.people)} of ${counted(soFar.people, 'person', 'people')}`
+            : 'How often each step is used, who gets too little, and which products are never shown.'}
+        </span>
+      </div>
+      {soFar?.running && (
+        <Progress
+          value={(100 * soFar.figures.people) / Math.max(1, soFar.people)}
+          size="sm"
+          aria-label="Counted"
+        />
+      )}
+      {problem && <p role="alert">{problem}</p>}
+      {soFar && <Told soFar={soFar} rule={rule} />}
+    </section>
+  );
+}
+
+const share = (part: number, all: number) => (all === 0 ? 0 : Math.round((100 * part) / all));
+
+function Told({ soFar: { figures, pool }, rule }: { soFar: FiguresSoFar; rule: Rule }) {
+  const counts = pool.map(({ sku }) => figures.shown[sku] ?? 0);
+  const { ever, curve, gini } = evenness(counts);
+  const inOrder = [...pool].sort(
+    (a, b) => (figures.shown[b.sku] ?? 0) - (figures.shown[a.sku] ?? 0),
+  );
+  const categories = byCategory(
+    pool.map((one, place) => ({ ...one, place, record: one as never, number: undefined })),
+    ({ record }) => (record as unknown as { category: string }).category || 'No category',
+    figures.shown,
+  );
+  const never = inOrder.filter(({ sku }) => !figures.shown[sku]);
+  return (
+    <div className={classes.figures}>
+      <div>
+        <StepBars figures={figures} rule={rule} />
+        <ul className={classes.facts}>
+          <li>
+            <strong>{figure(figures.fewer)}</strong> get fewer than {rule.number}
+            {figures.none > 0 && `, ${figure(figures.none)} of them none`}
+          </li>
+          {rule.steps.length > 1 && (
+            <li>
+              <strong>{figure(figures.last_only)}</strong> get only what the last step gives
+            </li>
+          )}
+          <li>
+            <strong>{figure(ever)}</strong> of {counted(pool.length, 'product')} are shown to
+            anybody
+          </li>
+        </ul>
+      </div>
+      <Lorenz curve={curve} gini={gini} />
+      <div>
+        <div className="label">Shown most</div>
+        <ol className={classes.short}>
+          {inOrder.slice(0, 5).map(({ sku, name }) => (
+            <li key={sku}>
+              {name} <span className="quiet">{figure(figures.shown[sku] ?? 0)} people</span>
+            </li>
+          ))}
+        </ol>
+        <div className="label">Never shown</div>
+        <p className={classes.short}>
+          {never.length === 0
+            ? 'None'
+            : `${never
+                .slice(0, 6)
+                .map(({ name }) => name)
+                .join(', ')}${never.length > 6 ? ` and ${figure(never.length - 6)} more` : ''}`}
+        </p>
+      </div>
+      <table className={classes.categories}>
+        <thead>
+          <tr>
+            <th scope="col">Category</th>
+            <th scope="col">Products shown</th>
+            <th scope="col">Picks</th>
+          </tr>
+        </thead>
+        <tbody>
+          {categories.map(({ category, products, ever: shown, picks }) => (
+            <tr key={category}>
+              <th scope="row">{category}</th>
+              <td>
+                {figure(shown)} of {figure(products)}
+              </td>
+              <td>{share(picks, figures.picks)} %</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function StepBars({ figures, rule }: { figures: Figures; rule: Rule }) {
+  return (
+    <ol className={classes.bars}>
+      {rule.steps.map(({ step }, i) => {
+        const part = share(figures.steps[i] ?? 0, figures.picks);
+        return (
+          <li key={i}>
+            <span>{STEPS[step.kind].name}</span>
+            <span className={classes.bar}>
+              <span style={{ width: `${part}%` }} />
+            </span>
+            <span className={classes.percent}>{part} %</span>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}

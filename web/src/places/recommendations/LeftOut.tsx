@@ -1,0 +1,161 @@
+import { NumberInput, Select, Switch } from '@mantine/core';
+import type { ScopeFrame } from '@carafe/core/formula';
+import type { Rule } from '@carafe/core/recommend';
+import type { Shape } from '@carafe/core/shape';
+import { ConditionField } from '../../parts/sentence/ConditionField';
+import classes from './Recommendations.module.css';
+
+interface Props {
+  rule: Rule;
+  shape: Shape;
+  frames: readonly ScopeFrame[];
+  onChange: (rule: Rule) => void;
+}
+
+type Exclude = Rule['exclude'];
+const BOUGHT = [
+  { value: 'no', label: 'may come again' },
+  { value: 'ever', label: 'never comes again' },
+  { value: 'days', label: 'rests for some days' },
+];
+const SPREADS = [
+  { value: 'none', label: 'as they come' },
+  { value: 'category', label: 'of one category' },
+  { value: 'brand', label: 'of one brand' },
+  { value: 'price', label: 'of about one price' },
+];
+const ORDERS = [
+  { value: 'chosen', label: 'as they were chosen' },
+  { value: 'price_up', label: 'cheapest first' },
+  { value: 'price_down', label: 'dearest first' },
+  { value: 'newest', label: 'newest first' },
+  { value: 'name', label: 'by name' },
+];
+const SOME_DAYS = 60;
+
+/** What falls through the sieve, how the rest is spread, and how it stands in the end. */
+export function LeftOut({ rule, shape, frames, onChange }: Props) {
+  const { bought_days: days, shown_mails: mails, where, ...flags } = rule.exclude;
+  const exclude = (change: Partial<Exclude>, without?: keyof Exclude) => {
+    const next = { ...rule.exclude, ...change };
+    if (without) delete next[without];
+    onChange({ ...rule, exclude: next });
+  };
+  const spread = rule.spread;
+  return (
+    <>
+      <div className={classes.part}>
+        <div className="label">Falls through</div>
+        <Switch
+          size="xs"
+          label="What is out of stock"
+          checked={flags.out_of_stock}
+          onChange={({ currentTarget }) => exclude({ out_of_stock: currentTarget.checked })}
+        />
+        <Switch
+          size="xs"
+          label="What lies in the cart"
+          checked={flags.in_cart}
+          onChange={({ currentTarget }) => exclude({ in_cart: currentTarget.checked })}
+        />
+        <div className={classes.details}>
+          <span>What was bought</span>
+          <Select
+            aria-label="What was bought"
+            size="xs"
+            allowDeselect={false}
+            data={BOUGHT}
+            value={days === undefined ? 'no' : days === 'ever' ? 'ever' : 'days'}
+            onChange={(to) =>
+              to === 'no'
+                ? exclude({}, 'bought_days')
+                : exclude({ bought_days: to === 'ever' ? 'ever' : SOME_DAYS })
+            }
+          />
+          {typeof days === 'number' && (
+            <NumberInput
+              aria-label="For how many days"
+              size="xs"
+              w={96}
+              min={1}
+              max={3650}
+              suffix=" days"
+              value={days}
+              onChange={(to) => typeof to === 'number' && exclude({ bought_days: to })}
+            />
+          )}
+        </div>
+        <div className={classes.details}>
+          <span>What stood in their last</span>
+          <NumberInput
+            aria-label="In how many mails"
+            size="xs"
+            w={72}
+            min={1}
+            max={20}
+            placeholder="0"
+            value={mails ?? ''}
+            onChange={(to) =>
+              typeof to === 'number' ? exclude({ shown_mails: to }) : exclude({}, 'shown_mails')
+            }
+          />
+          <span>mails</span>
+        </div>
+        <ConditionField
+          label="And whatever this holds for"
+          placeholder="Nothing else"
+          value={where ?? ''}
+          shape={shape}
+          frames={frames}
+          now={null}
+          onChange={(to) => (to.trim() === '' ? exclude({}, 'where') : exclude({ where: to }))}
+        />
+      </div>
+      <div className={classes.part}>
+        <div className="label">In the end</div>
+        <div className={classes.details}>
+          {spread && (
+            <>
+              <span>at most</span>
+              <NumberInput
+                aria-label="At most so many"
+                size="xs"
+                w={60}
+                min={1}
+                max={50}
+                value={spread.most}
+                onChange={(to) =>
+                  typeof to === 'number' && onChange({ ...rule, spread: { ...spread, most: to } })
+                }
+              />
+            </>
+          )}
+          <Select
+            aria-label="Spread"
+            size="xs"
+            allowDeselect={false}
+            data={SPREADS}
+            value={spread?.by ?? 'none'}
+            onChange={(by) => {
+              const { spread: _, ...rest } = rule;
+              const to = { by: by as 'category', most: spread?.most ?? 2 };
+              onChange(by === 'none' ? rest : { ...rest, spread: to });
+            }}
+          />
+          <span>they stand</span>
+          <Select
+            aria-label="Order of the picks"
+            size="xs"
+            allowDeselect={false}
+            data={ORDERS}
+            value={rule.order ?? 'chosen'}
+            onChange={(to) => {
+              const { order: _, ...rest } = rule;
+              onChange(to === 'chosen' ? rest : { ...rest, order: to as 'name' });
+            }}
+          />
+        </div>
+      </div>
+    </>
+  );
+}

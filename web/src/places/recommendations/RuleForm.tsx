@@ -1,0 +1,146 @@
+import { useState } from 'react';
+import { Button, Group, NumberInput, Switch, TextInput } from '@mantine/core';
+import { IconArrowBackUp } from '@tabler/icons-react';
+import type { StoredRule } from '@carafe/contract';
+import { ANY, fieldNamed, memberShape, type Shape } from '@carafe/core/shape';
+import { api } from '../../app/api';
+import { notifyFailure } from '../../parts/notify';
+import { ConditionField } from '../../parts/sentence/ConditionField';
+import { LeftOut } from './LeftOut';
+import { StepsForm } from './StepsForm';
+import type { RuleEdit } from './useRule';
+import classes from './Recommendations.module.css';
+
+/** The shape of a product: of the first catalog that the shop has. */
+function productShape(shape: Shape): Shape {
+  const catalogs = fieldNamed(shape, 'catalog')?.shape;
+  const [first] = catalogs?.kind === 'record' ? Object.values(catalogs.fields) : [];
+  return first ? memberShape(first.shape) : ANY;
+}
+
+/** A rule as a sieve: what may be picked, the steps in turn, what falls through, how the rest stands. Each change is kept at once. */
+export function RuleForm({
+  stored,
+  edit,
+  shop,
+}: {
+  stored: StoredRule;
+  edit: RuleEdit;
+  shop: string;
+}) {
+  const { rule, problem, put, undo } = edit;
+  const [deleteRule] = api.useDeleteRuleMutation();
+  const { data: shape = ANY } = api.useShapeQuery(shop);
+  const [label, setLabel] = useState(rule.label);
+  const [name, setName] = useState(rule.name);
+  const frames = [{ shape: productShape(shape), as: 'product' }];
+  const named = async (change: { label?: string; name?: string }) => {
+    if (await put({ ...rule, ...change })) return;
+    setLabel(rule.label);
+    setName(rule.name);
+  };
+  const { pool = '' } = rule;
+  return (
+    <section className={classes.form} aria-label="Rule">
+      <div className={classes.names}>
+        <TextInput
+          label="Name"
+          size="xs"
+          value={label}
+          onChange={({ currentTarget: { value } }) => setLabel(value)}
+          onBlur={() => label !== rule.label && void named({ label })}
+        />
+        <TextInput
+          label="In formulas"
+          size="xs"
+          leftSection={<span className={classes.name}>picks.</span>}
+          leftSectionWidth={48}
+          value={name}
+          onChange={({ currentTarget: { value } }) => setName(value)}
+          onBlur={() => name !== rule.name && void named({ name })}
+        />
+        <NumberInput
+          label="How many products"
+          size="xs"
+          min={1}
+          max={50}
+          value={rule.number}
+          onChange={(number) => typeof number === 'number' && void put({ ...rule, number })}
+        />
+      </div>
+      {problem && (
+        <p role="alert" className={classes.problem}>
+          {problem} Nothing was changed.
+        </p>
+      )}
+      <div className={classes.part}>
+        <ConditionField
+          label="Of these products"
+          placeholder="Everything in the catalog"
+          value={pool}
+          shape={shape}
+          frames={frames}
+          now={null}
+          onChange={(to) => {
+            const { pool: _, ...rest } = rule;
+            void put(to.trim() === '' ? rest : { ...rest, pool: to });
+          }}
+        />
+      </div>
+      <div className={classes.part}>
+        <Group justify="space-between">
+          <div className="label">
+            {rule.mixed ? 'Steps, asked together' : 'Steps, asked in turn'}
+          </div>
+          <Switch
+            size="xs"
+            label="Mixed by weight"
+            checked={rule.mixed === true}
+            onChange={({ currentTarget: { checked } }) => {
+              const { mixed: _, ...rest } = rule;
+              void put(checked ? { ...rest, mixed: true } : rest);
+            }}
+          />
+        </Group>
+        <StepsForm
+          steps={rule.steps}
+          mixed={rule.mixed === true}
+          onChange={(steps) => void put({ ...rule, steps })}
+        />
+      </div>
+      <LeftOut rule={rule} shape={shape} frames={frames} onChange={(to) => void put(to)} />
+      <Group gap={6}>
+        <Button
+          variant="subtle"
+          size="compact-sm"
+          leftSection={<IconArrowBackUp size={15} />}
+          disabled={!undo}
+          onClick={() => undo?.()}
+        >
+          Undo
+        </Button>
+        <Button
+          variant="subtle"
+          size="compact-sm"
+          color="clay"
+          onClick={() =>
+            void deleteRule(stored.id).then(({ error }) => error && notifyFailure(error))
+          }
+        >
+          Delete the rule
+        </Button>
+        {stored.used_by.length > 0 && (
+          <span className="quiet">
+            Shown in{' '}
+            {stored.used_by.map(({ id, name: of }, i) => (
+              <span key={id}>
+                {i > 0 && ', '}
+                <a href={`/templates/${id}`}>{of}</a>
+              </span>
+            ))}
+          </span>
+        )}
+      </Group>
+    </section>
+  );
+}

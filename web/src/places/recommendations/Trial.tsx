@@ -1,0 +1,212 @@
+import { useRef, useState } from 'react';
+import { Button, Select } from '@mantine/core';
+import { scaleLinear } from 'd3-scale';
+import { ENDPOINTS, type StoredRule, type TrialAnswer } from '@carafe/contract';
+import type { Measure, Rule, Tried } from '@carafe/core/recommend';
+import { ask, messageOf } from '../../app/ask';
+import { useLive } from '../../app/live';
+import { counted, figure } from '../../parts/counted';
+import classes from './Recommendations.module.css';
+
+interface Props {
+  stored: StoredRule;
+  others: readonly StoredRule[];
+  /** Takes weights over that did better. */
+  onWeights: (rule: Rule) => void;
+}
+
+type Answered = TrialAnswer & { against: string | null; tuned: boolean };
+
+/** A rule tried on the past: would it have shown what people ordered, better than best sellers and chance? */
+export function Trial({ stored: { id, rule }, others, onWeights }: Props) {
+  const [against, setAgainst] = useState<string | null>(null);
+  const [answer, setAnswer] = useState<Answered | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [done, setDone] = useState<number | null>(null);
+  const running = useRef<AbortController | null>(null);
+  useLive((update) => {
+    if (update.type === 'trial' && update.rule === id && running.current) setDone(update.done);
+  });
+  const start = async (tune: boolean) => {
+    const own = new AbortController();
+    running.current = own;
+    setDone(0);
+    setProblem(null);
+    try {
+      const body = { ...(against !== null && { against }), ...(tune && { tune }) };
+      const told = await ask(ENDPOINTS.tryRule, { params: { id }, body }, own.signal);
+      if (running.current === own) setAnswer({ ...told, against, tuned: tune });
+    } catch (error) {
+      if (!own.signal.aborted) setProblem(messageOf(error));
+    } finally {
+      if (running.current === own) {
+        running.current = null;
+        setDone(null);
+      }
+    }
+  };
+  const stop = () => {
+    running.current?.abort();
+    running.current = null;
+    setDone(null);
+  };
+  const choices = others
+    .filter((one) => one.id !== id)
+    .map((one) => ({ value: one.id, label: one.rule.label }));
+  return (
+    <section aria-label="Tried on the past" className={classes.part}>
+      <div className={classes.title}>
+        <h2>Tried on the past</h2>
+        {done === null ? (
+          <>
+            <Button variant="default" size="compact-xs" onClick={() => void start(false)}>
+              Try
+            </Button>
+            {rule.mixed && rule.steps.length > 1 && (
+              <Button variant="default" size="compact-xs" onClick={() => void start(true)}>
+                Find weights
+              </Button>
+            )}
+          </>
+        ) : (
+          <Button variant="default" size="compact-xs" onClick={stop}>
+            Stop
+          </Button>
+        )}
+        <Select
+          aria-label="Beside"
+          size="xs"
+          w={180}
+          clearable
+          placeholder="beside another rule"
+          data={choices}
+          value={against}
+          onChange={setAgainst}
+        />
+        <span className="quiet" role="status">
+          {done === null ? '' : `${counted(done, 'person', 'people')} done …`}
+        </span>
+      </div>
+      <p className="quiet">
+        Each person’s latest order is hidden, and the rule is asked as of that morning, with nothing
+        of what came after. A hit is a person whose order held something that was picked. It is of
+        people who had ordered before; the cart is hidden too, stock is taken as it is today to be
+        there, and a mail that nobody sent could not have led to an order.
+      </p>
+      {problem && <p role="alert">{problem}</p>}
+      {answer && answer.result.people === 0 && (
+        <p className="quiet">Nobody has ordered twice yet: there is no past to try it on.</p>
+      )}
+      {answer && answer.result.people > 0 && (
+        <Told
+          answer={answer}
+          rule={rule}
+          other={others.find((one) => one.id === answer.against)?.rule.label}
+          onWeights={onWeights}
+        />
+      )}
+    </section>
+  );
+}
+
+interface ToldProps {
+  answer: Answered;
+  rule: Rule;
+  other: string | undefined;
+  onWeights: (rule: Rule) => void;
+}
+
+function Told({ answer: { result, weights, tuned }, rule, other, onWeights }: ToldProps) {
+  const [own, second, third] = result.rules;
+  const lines: [string, Tried | undefined][] = [
+    [rule.label, own],
+    ...(tuned ? ([['With other weights', second]] as [string, Tried | undefined][]) : []),
+    ...(other === undefined
+      ? []
+      : ([[other, tuned ? third : second]] as [string, Tried | undefined][])),
+    ['Plain best sellers', result.best_sellers],
+    ['At random', result.at_random],
+  ];
+  const most = Math.max(0.01, ...lines.map(([, tried]) => tried?.hits.high ?? 0));
+  return (
+    <>
+      <table className={classes.trial}>
+        <thead>
+          <tr>
+            <th scope="col">Of {counted(result.people, 'person', 'people')}</th>
+            <th scope="col">Hits, with the interval of 95 %</th>
+            <th scope="col">More than best sellers</th>
+            <th scope="col">Of the order</th>
+            <th scope="col">First hit at</th>
+            <th scope="col">Products</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map(
+            ([name, tried]) =>
+              tried && (
+                <tr key={name}>
+                  <th scope="row">{name}</th>
+                  <td>
+                    <Interval measure={tried.hits} most={most} />
+                  </td>
+                  <td>{tried === result.best_sellers ? '–' : more(tried.more)}</td>
+                  <td>{percent(tried.recall.mean)}</td>
+                  <td>{tried.rank.mean === 0 ? '–' : tried.rank.mean.toFixed(2)}</td>
+                  <td>{figure(tried.products)}</td>
+                </tr>
+              ),
+          )}
+        </tbody>
+      </table>
+      <p className="quiet">
+        First hit at: 1 where the first pick was always the hit, ½ where the second was. Hits and
+        intervals: bootstrap of 1,000 samples.
+      </p>
+      {weights && second && (
+        <p>
+          On the earlier half of the past, the weights {weights.slice(0, -1).join(', ')} did best;
+          above is the later half.{' '}
+          <Button
+            variant="default"
+            size="compact-xs"
+            onClick={() =>
+              onWeights({
+                ...rule,
+                steps: rule.steps.map((step, i) => ({ ...step, weight: weights[i] ?? 1 })),
+              })
+            }
+          >
+            Use these weights
+          </Button>
+        </p>
+      )}
+    </>
+  );
+}
+
+const percent = (value: number): string => `${(100 * value).toFixed(1)} %`;
+const signed = (value: number): string => `${value > 0 ? '+' : ''}${(100 * value).toFixed(1)}`;
+
+/** How much more often it hit, and whether that is more than chance. */
+function more({ mean, low, high }: Measure): string {
+  const sure = low > 0 ? 'more' : high < 0 ? 'fewer' : 'perhaps chance';
+  return `${signed(mean)} points (${signed(low)} to ${signed(high)}): ${sure}`;
+}
+
+const WIDTH = 150;
+
+function Interval({ measure: { mean, low, high }, most }: { measure: Measure; most: number }) {
+  const x = scaleLinear([0, most], [2, WIDTH - 2]);
+  return (
+    <span className={classes.interval}>
+      <svg width={WIDTH} height={14} aria-hidden>
+        <line x1={x(low)} x2={x(high)} y1={7} y2={7} />
+        <line x1={x(low)} x2={x(low)} y1={3} y2={11} />
+        <line x1={x(high)} x2={x(high)} y1={3} y2={11} />
+        <circle cx={x(mean)} cy={7} r={3.5} />
+      </svg>
+      {percent(mean)} <span className="quiet">{`${percent(low)} to ${percent(high)}`}</span>
+    </span>
+  );
+}
