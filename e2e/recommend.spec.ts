@@ -9,7 +9,7 @@ test('cards show what a rule picks for each recipient, with the reason in the ma
   request,
 }) => {
   const rule = {
-    ...{ name: 'beside_cart', label: 'Beside the cart', number: 3 },
+    ...{ name: 'with_it', label: 'With it', number: 3 },
     steps: [
       { take: 2, step: { kind: 'bought_together', seed: 'cart' } },
       { take: 3, step: { kind: 'best_sellers', days: 365, by: 'buyers' } },
@@ -24,9 +24,7 @@ test('cards show what a rule picks for each recipient, with the reason in the ma
   const mail = await openDesk(page, id);
   await line(page, 'Together').click();
   await add(page, 'Cards');
-  await inspector(page)
-    .getByRole('textbox', { name: 'List', exact: true })
-    .fill('picks.beside_cart');
+  await inspector(page).getByRole('textbox', { name: 'List', exact: true }).fill('picks.with_it');
   const cards = mail.locator('.carafe-card-2');
   await expect(cards).toHaveCount(3);
   await expect(
@@ -38,11 +36,18 @@ test('cards show what a rule picks for each recipient, with the reason in the ma
   // Nothing that lies in the cart is recommended.
   for (const text of first) expect(text).not.toContain('Long Tom pot');
   const picked = await request.get(
-    '/api/shops/quillmoss-gb/picks/beside_cart/maud.fennimore1@post.example',
+    '/api/shops/quillmoss-gb/picks/with_it/maud.fennimore1@post.example',
   );
   const { picks } = (await picked.json()) as { picks: { name: string; reason: string }[] };
   picks.forEach(({ name }, i) => expect(first[i]).toContain(name));
   await page.keyboard.press('Escape');
+  await page.getByRole('group', { name: /^The mail\./ }).focus();
+  // Why each of them stands there, and what was passed over.
+  await page.keyboard.press('b');
+  const why = page.getByRole('region', { name: 'Why' });
+  await expect(why.getByRole('list', { name: 'Picked' }).getByRole('listitem')).toHaveCount(3);
+  await expect(why.getByText(picks[0]?.reason ?? '?').first()).toBeVisible();
+  await page.keyboard.press('b');
   await page.getByRole('group', { name: /^The mail\./ }).focus();
   await page.keyboard.press('j');
   await expect.poll(() => cards.allTextContents()).not.toEqual(first);
@@ -61,14 +66,19 @@ test('a rule is built, tried for people, and deleted', async ({ page }) => {
   await expect(picks.getByRole('listitem').first()).toContainText(
     /Goes with your .*Step 1: bought/,
   );
-  await rule.getByRole('textbox', { name: 'Name' }).fill('Beside the cart');
+  await rule.getByRole('textbox', { name: 'Name', exact: true }).fill('Of our own');
   await rule.getByRole('textbox', { name: 'How many products' }).focus();
-  await expect(page.getByRole('button', { name: /^Beside the cart/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Of our own/ })).toBeVisible();
   // Without the step that goes with the cart, the best sellers are left.
   await rule.getByRole('button', { name: 'Take step 1 out' }).click();
   await expect(picks.getByRole('listitem').first()).toContainText(/Much bought of late/);
   await rule.getByRole('button', { name: 'Add a step' }).click();
   await rule.getByRole('button', { name: 'Step 2 up' }).click();
+  await expect(picks.getByRole('listitem').first()).toContainText(/New in the shop/);
+  // Gone back from, and taken once more by dragging.
+  await rule.getByRole('button', { name: 'Undo' }).click();
+  await expect(picks.getByRole('listitem').first()).toContainText(/Much bought of late/);
+  await rule.getByTitle('Drag to another place').nth(1).dragTo(rule.getByRole('listitem').first());
   await expect(picks.getByRole('listitem').first()).toContainText(/New in the shop/);
   await picks.getByLabel('Picks for').fill('nobody@post.example');
   await expect(picks.getByText('Somebody of whom nothing is known')).toBeVisible();
@@ -79,5 +89,51 @@ test('a rule is built, tried for people, and deleted', async ({ page }) => {
     expect(violations.map(({ id, nodes }) => [id, nodes[0]?.html])).toEqual([]);
   }
   await rule.getByRole('button', { name: 'Delete the rule' }).click();
-  await expect(page.getByText('There is no rule yet.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Of our own/ })).toHaveCount(0);
+});
+
+test('a rule is counted over everybody and tried on the past, beside another', async ({ page }) => {
+  await page.goto('/recommendations');
+  await page.getByRole('button', { name: /^New for you/ }).click();
+  const everybody = page.getByRole('region', { name: 'Everybody' });
+  await everybody.getByRole('button', { name: 'Count' }).click();
+  await expect(everybody.getByRole('status')).toHaveText(/^([\d,]+) of \1 people$/);
+  await expect(everybody.getByRole('img', { name: /^How unevenly/ })).toBeVisible();
+  await expect(everybody.getByRole('row').filter({ hasText: 'Seeds' })).toContainText('of 40');
+  const past = page.getByRole('region', { name: 'Tried on the past' });
+  await past.getByRole('combobox', { name: 'Beside' }).click();
+  await page.getByRole('option', { name: 'After the purchase' }).click();
+  await past.getByRole('button', { name: 'Try', exact: true }).click();
+  const told = (name: string) => past.getByRole('row').filter({ hasText: name });
+  await expect(told('New for you')).toContainText(/: more/, { timeout: 60_000 });
+  await expect(told('After the purchase')).toContainText(/: more/);
+  await expect(told('At random')).toBeVisible();
+  await expect(past.getByText(/New for you against After the purchase/)).toBeVisible();
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map(({ id, nodes }) => [id, nodes[0]?.html])).toEqual([]);
+  }
+});
+
+test('what a rule cannot be is refused in words, and stays as it was', async ({
+  page,
+  request,
+}) => {
+  await page.goto('/recommendations');
+  await page.getByRole('button', { name: /^Due again/ }).click();
+  const rule = page.getByRole('region', { name: 'Rule' });
+  await expect(rule.getByText('Shown in')).toBeVisible();
+  await rule.getByRole('button', { name: 'Delete the rule' }).click();
+  await expect(
+    page.getByText(/is used in “Chosen for you”, so it cannot be deleted/),
+  ).toBeVisible();
+  await rule.getByLabel('In formulas').fill('new_for_you');
+  await rule.getByRole('textbox', { name: 'Name', exact: true }).focus();
+  await expect(rule.getByRole('alert')).toContainText(/There is a rule “new_for_you” already/);
+  await expect(rule.getByLabel('In formulas')).toHaveValue('due_again');
+  const { rules } = (await (await request.get('/api/shops/quillmoss-gb/rules')).json()) as {
+    rules: { rule: { name: string } }[];
+  };
+  expect(rules.map((one) => one.rule.name)).toContain('due_again');
 });

@@ -19,6 +19,12 @@ export const PicksOfPerson = z.object({
   picks: z.array(z.object({ ...OfProduct, figure: z.string(), reason: z.string() })),
   /** What would have stood among them, and why it does not. */
   passed: z.array(z.object({ ...OfProduct, why: z.string() })),
+  /** How much each step can draw from. */
+  sieve: z.object({
+    products: z.number(),
+    pool: z.number(),
+    steps: z.array(z.object({ offered: z.number(), through: z.number() })),
+  }),
 });
 export type PicksOfPerson = z.infer<typeof PicksOfPerson>;
 

@@ -7,6 +7,7 @@ import {
   noFigures,
   pick,
   shopOf,
+  sieveOf,
   textOf,
   together,
 } from '.';
@@ -84,4 +85,15 @@ test('the bootstrap interval holds the mean, narrows with more values, and is th
   expect(bootstrap(values(20))).toEqual(some);
   expect(bootstrap([])).toEqual({ mean: 0, low: 0, high: 0 });
   expect(bootstrap([1, 1, 1])).toEqual({ mean: 1, low: 1, high: 1 });
+});
+
+test('a sieve counts what each step offers of the pool, and what falls through', () => {
+  const own = { ...two, pool: 'product.sku != "c"' };
+  expect(sieveOf(own, shop, { ...nobody, cart: ['b'] })).toEqual({
+    ...{ products: 3, pool: 2 },
+    steps: [
+      { offered: 1, through: 0 },
+      { offered: 1, through: 1 },
+    ],
+  });
 });

@@ -46,6 +46,8 @@ export interface TrialResult {
   people: number;
   /** The same for each rule that was given. */
   rules: Tried[];
+  /** How much more often the first rule hit than the last of several, person by person. */
+  between?: Measure;
   best_sellers: Tried;
   at_random: Tried;
 }
@@ -197,6 +199,11 @@ export function* trial(
   return {
     people: done,
     rules: told.slice(0, asked.length),
+    ...(asked.length > 1 && {
+      between: bootstrap(
+        (scores[0]?.hit ?? []).map((one, i) => one - (scores[asked.length - 1]?.hit[i] ?? 0)),
+      ),
+    }),
     best_sellers: told[asked.length] ?? none,
     at_random: told[asked.length + 1] ?? none,
   };

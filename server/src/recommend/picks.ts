@@ -6,6 +6,7 @@ import {
   noFigures,
   pick,
   productsInPool,
+  sieveOf,
   textOf,
   type Product,
   type Rule,
@@ -50,6 +51,7 @@ export function picksOf(parts: Parts, task: PicksTask): PicksOfPerson | null {
   const { picks, passed } = pick(task.rule, ready.shop, asked);
   return {
     as_of: new Date(ready.asOf).toISOString(),
+    sieve: sieveOf(task.rule, ready.shop, asked),
     picks: picks.map(({ product, step, figure, reason }) => ({
       ...told(product),
       ...{ step, figure, reason },

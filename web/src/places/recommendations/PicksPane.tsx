@@ -1,26 +1,13 @@
-import { useState } from 'react';
 import { ActionIcon, Group, TextInput } from '@mantine/core';
-import { useDebouncedValue } from '@mantine/hooks';
-import { skipToken } from '@reduxjs/toolkit/query';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
-import type { Rule } from '@carafe/core/recommend';
-import { api } from '../../app/api';
-import { messageOf } from '../../app/ask';
 import { ago } from '../../parts/ago';
 import { PickedList } from '../../parts/PickedList';
+import type { Picks } from './usePicks';
 import classes from './Recommendations.module.css';
 
 /** What a rule picks for one person, why, and what it passed over; changing as the rule is edited. */
-export function PicksPane({ shop, rule }: { shop: string; rule: Rule }) {
-  const [words, setWords] = useState('');
-  const [place, setPlace] = useState(0);
-  const [query] = useDebouncedValue(words.trim(), 300);
-  const { data: found } = api.useFoundRecipientsQuery({ shop, q: query, offset: place });
-  const person = found?.recipients[0];
-  const total = found?.total ?? 0;
-  const { data, error } = api.usePicksQuery(
-    person || query ? { shop, rule: rule.name, person: person?.email ?? query } : skipToken,
-  );
+export function PicksPane({ picks, number }: { picks: Picks; number: number }) {
+  const { words, setWords, place, setPlace, total, person, data, problem } = picks;
   return (
     <section className={classes.picks} aria-label="Picks">
       <Group gap={4} align="flex-end" wrap="nowrap">
@@ -30,10 +17,7 @@ export function PicksPane({ shop, rule }: { shop: string; rule: Rule }) {
           flex={1}
           placeholder="Name or address"
           value={words}
-          onChange={({ currentTarget: { value } }) => {
-            setWords(value);
-            setPlace(0);
-          }}
+          onChange={({ currentTarget: { value } }) => setWords(value)}
         />
         <ActionIcon
           variant="default"
@@ -59,17 +43,18 @@ export function PicksPane({ shop, rule }: { shop: string; rule: Rule }) {
           ? `${person.name || 'No name'}, ${person.email}`
           : 'Somebody of whom nothing is known'}
       </p>
-      {error && <p role="alert">{messageOf(error)}</p>}
+      {problem && <p role="alert">{problem}</p>}
       {data && (
         <>
           <PickedList {...data} />
-          {data.picks.length < rule.number && (
+          {data.picks.length < number && (
             <p className="quiet">
-              {data.picks.length} of {rule.number}: add a step that finds more, or let less fall
-              through.
+              {data.picks.length} of {number}: add a step that finds more, or let less fall through.
             </p>
           )}
-          <p className="quiet">Counts what people did up to {ago(data.as_of, new Date())}.</p>
+          <p className={classes.about}>
+            Counts what people did up to {ago(data.as_of, new Date())}.
+          </p>
         </>
       )}
     </section>

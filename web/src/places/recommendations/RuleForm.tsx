@@ -2,11 +2,14 @@ import { useState } from 'react';
 import { Button, Group, NumberInput, Switch, TextInput } from '@mantine/core';
 import { IconArrowBackUp } from '@tabler/icons-react';
 import type { StoredRule } from '@carafe/contract';
+import type { Sieve } from '@carafe/core/recommend';
 import { ANY, fieldNamed, memberShape, type Shape } from '@carafe/core/shape';
 import { api } from '../../app/api';
 import { notifyFailure } from '../../parts/notify';
 import { ConditionField } from '../../parts/sentence/ConditionField';
+import { counted, figure } from '../../parts/counted';
 import { LeftOut } from './LeftOut';
+import { SieveBar } from './SieveBar';
 import { StepsForm } from './StepsForm';
 import type { RuleEdit } from './useRule';
 import classes from './Recommendations.module.css';
@@ -18,16 +21,16 @@ function productShape(shape: Shape): Shape {
   return first ? memberShape(first.shape) : ANY;
 }
 
-/** A rule as a sieve: what may be picked, the steps in turn, what falls through, how the rest stands. Each change is kept at once. */
-export function RuleForm({
-  stored,
-  edit,
-  shop,
-}: {
+interface Props {
   stored: StoredRule;
   edit: RuleEdit;
   shop: string;
-}) {
+  /** How much gets through for the person shown. */
+  sieve: Sieve | undefined;
+}
+
+/** A rule as a sieve: what may be picked, the steps in turn, what falls through, how the rest stands. Each change is kept at once. */
+export function RuleForm({ stored, edit, shop, sieve }: Props) {
   const { rule, problem, put, undo } = edit;
   const [deleteRule] = api.useDeleteRuleMutation();
   const { data: shape = ANY } = api.useShapeQuery(shop);
@@ -86,6 +89,13 @@ export function RuleForm({
             void put(to.trim() === '' ? rest : { ...rest, pool: to });
           }}
         />
+        {sieve && (
+          <SieveBar
+            part={sieve.pool}
+            of={sieve.products}
+            words={`${figure(sieve.pool)} of ${counted(sieve.products, 'product')}`}
+          />
+        )}
       </div>
       <div className={classes.part}>
         <Group justify="space-between">
@@ -105,6 +115,7 @@ export function RuleForm({
         <StepsForm
           steps={rule.steps}
           mixed={rule.mixed === true}
+          sieve={sieve}
           onChange={(steps) => void put({ ...rule, steps })}
         />
       </div>

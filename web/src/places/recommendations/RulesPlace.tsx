@@ -11,6 +11,7 @@ import { Audience } from './Audience';
 import { PicksPane } from './PicksPane';
 import { RuleForm } from './RuleForm';
 import { Trial } from './Trial';
+import { usePicks } from './usePicks';
 import { useRule } from './useRule';
 import classes from './Recommendations.module.css';
 
@@ -93,10 +94,11 @@ interface OpenProps {
 
 function OpenRule({ shop, stored, others }: OpenProps) {
   const edit = useRule(stored);
+  const picks = usePicks(shop, edit.rule.name);
   return (
     <>
-      <RuleForm stored={stored} edit={edit} shop={shop} />
-      <PicksPane shop={shop} rule={edit.rule} />
+      <RuleForm stored={stored} edit={edit} shop={shop} sieve={picks.data?.sieve} />
+      <PicksPane picks={picks} number={edit.rule.number} />
       <div className={classes.below}>
         <Audience stored={stored} />
         <Trial stored={stored} others={others} onWeights={(rule) => void edit.put(rule)} />

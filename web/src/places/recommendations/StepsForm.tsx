@@ -1,7 +1,9 @@
 import { useState } from 'react';
 import { ActionIcon, Button, NumberInput, Select } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconGripVertical, IconX } from '@tabler/icons-react';
-import { STEPS, type RuleStep } from '@carafe/core/recommend';
+import { STEPS, type RuleStep, type Sieve } from '@carafe/core/recommend';
+import { figure } from '../../parts/counted';
+import { SieveBar } from './SieveBar';
 import { StepDetails } from './StepDetails';
 import classes from './Recommendations.module.css';
 
@@ -12,11 +14,13 @@ interface Props {
   steps: readonly RuleStep[];
   /** Asked together, by weight, but for the last. */
   mixed: boolean;
+  /** How much each step can draw from, for the person shown. */
+  sieve: Sieve | undefined;
   onChange: (steps: RuleStep[]) => void;
 }
 
 /** The steps of a rule in turn, each with its own few questions; moved by dragging or by arrows. */
-export function StepsForm({ steps, mixed, onChange }: Props) {
+export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
   const [dragged, setDragged] = useState<number | null>(null);
   const [over, setOver] = useState<number | null>(null);
   const put = (i: number, change: Partial<RuleStep>) =>
@@ -130,6 +134,7 @@ export function StepsForm({ steps, mixed, onChange }: Props) {
                 </ActionIcon>
               </div>
               <StepDetails step={step} called={called} onChange={(to) => put(i, { step: to })} />
+              {sieve && <StepSieve sieve={sieve} at={i} />}
               <p className={classes.about}>{STEPS[step.kind].description}</p>
             </li>
           );
@@ -146,4 +151,10 @@ export function StepsForm({ steps, mixed, onChange }: Props) {
       </Button>
     </>
   );
+}
+
+function StepSieve({ sieve: { pool, steps }, at }: { sieve: Sieve; at: number }) {
+  const { offered = 0, through = 0 } = steps[at] ?? {};
+  const words = `can draw from ${figure(offered - through)}${through > 0 ? `; ${figure(through)} fall through` : ''}`;
+  return <SieveBar part={offered} through={through} of={pool} words={words} />;
 }

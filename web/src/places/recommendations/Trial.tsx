@@ -88,10 +88,10 @@ export function Trial({ stored: { id, rule }, others, onWeights }: Props) {
         </span>
       </div>
       <p className="quiet">
-        Each person’s latest order is hidden, and the rule is asked as of that morning, with nothing
-        of what came after. A hit is a person whose order held something that was picked. It is of
-        people who had ordered before; the cart is hidden too, stock is taken as it is today to be
-        there, and a mail that nobody sent could not have led to an order.
+        The latest order of everybody who had ordered before is hidden, with the cart that became it
+        and all that came later. The rule is asked as of that morning; a hit is somebody whose order
+        held a product that was picked. Stock is not counted, since the past does not tell it. What
+        people bought without a mail says something of what they would buy with one, not all.
       </p>
       {problem && <p role="alert">{problem}</p>}
       {answer && answer.result.people === 0 && (
@@ -136,8 +136,8 @@ function Told({ answer: { result, weights, tuned }, rule, other, onWeights }: To
             <th scope="col">Of {counted(result.people, 'person', 'people')}</th>
             <th scope="col">Hits, with the interval of 95 %</th>
             <th scope="col">More than best sellers</th>
-            <th scope="col">Of the order</th>
-            <th scope="col">First hit at</th>
+            <th scope="col">Recall</th>
+            <th scope="col">Reciprocal rank</th>
             <th scope="col">Products</th>
           </tr>
         </thead>
@@ -160,9 +160,14 @@ function Told({ answer: { result, weights, tuned }, rule, other, onWeights }: To
         </tbody>
       </table>
       <p className="quiet">
-        First hit at: 1 where the first pick was always the hit, ½ where the second was. Hits and
-        intervals: bootstrap of 1,000 samples.
+        Recall: the share of an order that was picked. Reciprocal rank: 1 where the first pick was
+        the hit, ½ where the second was, 0 for no hit. Intervals: bootstrap of 1,000 samples.
       </p>
+      {other !== undefined && result.between && (
+        <p>
+          {rule.label} against {other}, person by person: {more(result.between)}.
+        </p>
+      )}
       {weights && second && (
         <p>
           On the earlier half of the past, the weights {weights.slice(0, -1).join(', ')} did best;
