@@ -64,7 +64,9 @@ const RESULTS = join(import.meta.dirname, 'results');
 /** Makes what runs in a process of its own as the server is built: bundled, its packages outside. */
 async function bundle(): Promise<void> {
   await build({
-    entryPoints: ['import-one', 'read-one'].map((name) => join(import.meta.dirname, `${name}.ts`)),
+    entryPoints: ['import-one', 'read-one', 'recommend'].map((name) =>
+      join(import.meta.dirname, `${name}.ts`),
+    ),
     outdir: RESULTS,
     outExtension: { '.js': '.mjs' },
     bundle: true,
@@ -80,7 +82,7 @@ async function bundle(): Promise<void> {
 }
 
 /** Runs something in a process of its own, so that the memory it takes can be told, and nothing is warm. */
-function alone<T>(name: string, ...given: string[]): T {
+export function alone<T>(name: string, ...given: string[]): T {
   const { stdout, stderr, status } = spawnSync(
     process.execPath,
     [join(RESULTS, `${name}.mjs`), ...given],

@@ -11,8 +11,9 @@ import {
 } from '@carafe/core/template';
 import { benchBrowser } from './browser';
 import { benchFill } from './fill';
-import { benchIntake } from './intake';
+import { alone, benchIntake } from './intake';
 import { percentiles } from './measure';
+import type { RecommendResult } from './recommend';
 
 const KINDS: BlockKind[] = [
   'heading',
@@ -49,6 +50,7 @@ async function benchBuild() {
 const fill = await benchFill();
 const building = await benchBuild();
 const intake = await benchIntake();
+const picks = alone<RecommendResult>('recommend');
 const browser = process.argv.includes('--no-browser') ? null : await benchBrowser();
 
 const ms = (value: number) => `${value.toFixed(1)} ms`;
@@ -83,6 +85,26 @@ rows.push(
   ],
   ['shape of 100,000 × 30 cells', seconds(intake.profile), '(target under 2 s)'],
 );
+rows.push(
+  [
+    'recommendation: indexes of 1,000,000 order lines, 10,000 products',
+    seconds(picks.indexes),
+    `(target under 5 s); the lists of every product, made when first asked for: ${seconds(picks.lists)}; ${picks.megabytes.toFixed(0)} MB (target 1,500)`,
+  ],
+  ['one more order put into them', ms(picks.oneOrder), ''],
+  [
+    'picks of one person, five steps',
+    ms(picks.query.p50),
+    `99th percentile ${picks.query.p99.toFixed(2)} ms (target 1)`,
+  ],
+  ['picks of 100,000 people, one thread', seconds(picks.everybody), '(target under 20 s on two)'],
+  ['taste of 100,000 people: 32 factors, 10 rounds', seconds(picks.taste), '(target under 60 s)'],
+  [
+    'pairs of 300 products',
+    ms(picks.pairs.own),
+    `SQLite takes ${(picks.pairs.sql / picks.pairs.own).toFixed(1)} × as long${picks.pairs.same ? ', and finds the same' : ': AND FINDS OTHERS'}`,
+  ],
+);
 if (browser) {
   for (const { blocks, next, edit } of browser.desks)
     rows.push(
@@ -108,7 +130,7 @@ const folder = join(import.meta.dirname, 'results');
 mkdirSync(folder, { recursive: true });
 writeFileSync(
   join(folder, 'latest.json'),
-  `${JSON.stringify({ machine, fill, building, intake, browser }, null, 2)}\n`,
+  `${JSON.stringify({ machine, fill, building, intake, picks, browser }, null, 2)}\n`,
 );
 console.log(
   `on ${machine.cpu ?? 'an unnamed machine'}, ${machine.cores} cores, Node ${machine.node}; written to bench/results/latest.json`,

@@ -97,3 +97,27 @@ test('says in a sentence what it cannot use', () => {
     expect(stderr).not.toContain('    at ');
   }
 });
+
+test('prints what a rule picks, for addresses or for everybody, and says what is not there', () => {
+  const data = ['--data', process.env['E2E_DATA'] ?? ''];
+  const asked = carafe(
+    ['picks', '--rule', 'beside_cart', '--people', '-', ...data],
+    'Maud.Fennimore1@post.example\n\nnobody@post.example\n',
+  );
+  expect(asked.stderr).toBe('');
+  const lines = asked.stdout
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as { person: string; picks: { reason: string }[] });
+  expect(lines.map(({ person }) => person)).toEqual([
+    'maud.fennimore1@post.example',
+    'nobody@post.example',
+  ]);
+  expect(lines[0]?.picks[0]?.reason).toMatch(/^Goes with your /);
+  // Of whom nothing is known, the last step says something.
+  expect(lines[1]?.picks).toHaveLength(4);
+  const all = carafe(['picks', '--rule', 'due_again', ...data]);
+  expect(all.stdout.trim().split('\n').length).toBeGreaterThan(1_200);
+  const none = carafe(['picks', '--rule', 'nope', ...data]);
+  expect([none.status, none.stderr.trim()]).toEqual([2, 'There is no rule “nope”.']);
+});

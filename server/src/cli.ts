@@ -11,6 +11,8 @@ import { reviveRecord } from '@carafe/core/record';
 import { prepare, type Mail, type Render } from '@carafe/core/render';
 import { readTemplateText } from '@carafe/core/template';
 import { Command } from 'commander';
+import { picks, type PicksFlags } from './cliPicks';
+import { UsageError } from './usageError';
 
 interface RenderFlags {
   template: string;
@@ -19,9 +21,6 @@ interface RenderFlags {
   locale?: string;
   asOf?: string;
 }
-
-/** A fault of what was given on the command line: told plainly, without a stack. */
-class UsageError extends Error {}
 
 function readFile(path: string): string {
   if (!existsSync(path)) throw new UsageError(`There is no file ${path}.`);
@@ -109,14 +108,23 @@ program
   .option('--locale <tag>', 'language and region to print in, such as de-DE')
   .option('--as-of <date>', 'the day that the mails are filled for')
   .action(async (flags: RenderFlags) => {
-    process.stdout.on('error', (error: NodeJS.ErrnoException) => {
-      // The reader of a pipe has seen enough.
-      if (error.code === 'EPIPE') process.exit(0);
-      throw error;
-    });
     process.exitCode = await render(flags);
   });
 
+program
+  .command('picks')
+  .description('Print what a recommendation rule picks, as NDJSON, one person a line.')
+  .requiredOption('--rule <name>', 'the rule, by its name in formulas')
+  .option('--shop <id>', 'where several shops have a rule of this name')
+  .option('--people <file>', 'addresses, one a line; - for standard input; everybody if left out')
+  .option('--data <folder>', 'the data folder of Carafe; CARAFE_DATA, or data beside it')
+  .action(async (flags: PicksFlags) => picks(flags, new Date()));
+
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  // The reader of a pipe has seen enough.
+  if (error.code === 'EPIPE') process.exit(0);
+  throw error;
+});
 program.parseAsync().catch((error: unknown) => {
   if (!(error instanceof UsageError)) throw error;
   console.error(error.message);

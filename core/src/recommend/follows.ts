@@ -1,4 +1,4 @@
-import { buyerCount, buyersOf, type History } from './history';
+import { buyerCount, buyersOf, scratchOf, type History } from './history';
 import { LEAST_PEOPLE, shrunk } from './pairs';
 
 /** What people buy after a product. */
@@ -24,35 +24,40 @@ const inOrder = (numbers: readonly number[]): number[] => [...numbers].sort((a, 
 export function followersOf(history: History, product: number): Follower[] {
   const { bought } = history;
   const buyers = buyersOf(history);
-  if (product >= buyers.starts.length - 1) return [];
+  const products = buyers.starts.length - 1;
+  if (product >= products) return [];
   const gaps = new Map<number, number[]>();
+  const room = scratchOf(history);
+  const { mark: seen } = room;
   const [from, to] = [buyers.starts[product] ?? 0, buyers.starts[product + 1] ?? 0];
   for (let b = from; b < to; b++) {
     const person = buyers.person[b] ?? 0;
     const end = bought.starts[person + 1] ?? 0;
-    let day: number | null = null;
-    const seen = new Set([product]);
+    let day = -1;
+    const tick = ++room.tick;
+    seen[product] = tick;
     for (let i = bought.starts[person] ?? 0; i < end; i++) {
       const other = bought.product[i] ?? 0;
       const at = bought.day[i] ?? 0;
-      if (other === product) day ??= at;
+      if (other === product && day < 0) day = at;
+      if (seen[other] === tick) continue;
       // What was bought before or with it is no news after it.
-      if (day === null || at <= day) seen.add(other);
-      else if (!seen.has(other) && at - day <= LONGEST) {
-        seen.add(other);
-        gaps.set(other, [...(gaps.get(other) ?? []), at - day]);
-      }
+      seen[other] = tick;
+      if (day < 0 || at <= day || at - day > LONGEST) continue;
+      const known = gaps.get(other);
+      if (known) known.push(at - day);
+      else gaps.set(other, [at - day]);
     }
   }
   const all = history.people.all.length;
-  const found = [...gaps].flatMap(([other, days]): Follower[] => {
+  const found: Follower[] = [];
+  for (const [other, days] of gaps) {
     const people = days.length;
-    if (people < LEAST_PEOPLE) return [];
+    if (people < LEAST_PEOPLE) continue;
     const lift = (people * all) / ((to - from) * buyerCount(history, other));
-    return [
-      { product: other, people, lift, score: shrunk(lift, people), days: median(inOrder(days)) },
-    ];
-  });
+    const score = shrunk(lift, people);
+    found.push({ product: other, people, lift, score, days: median(inOrder(days)) });
+  }
   return found.sort((a, b) => b.score - a.score || a.product - b.product).slice(0, MOST_KEPT);
 }
 

@@ -99,6 +99,27 @@ export function stretchOf(
   return [starts[p] ?? 0, starts[p + 1] ?? 0];
 }
 
+/**
+ * Room for counting, used again and again: `mark` says for each product at which count it was met last. Whoever
+ * counts takes a new `tick` for each person, so that nothing has to be cleared.
+ */
+export interface Scratch {
+  mark: Int32Array;
+  counts: Int32Array;
+  tick: number;
+}
+const rooms = new WeakMap<Names, Scratch>();
+
+export function scratchOf({ products }: History): Scratch {
+  const size = products.all.length;
+  const known = rooms.get(products);
+  // Past so many counts, marks of long ago could be met again.
+  if (known && known.mark.length >= size && known.tick < 2 ** 30) return known;
+  const room = { mark: new Int32Array(size).fill(-1), counts: new Int32Array(size), tick: 0 };
+  rooms.set(products, room);
+  return room;
+}
+
 const turned = new WeakMap<Lines, ByProduct>();
 
 /** Who bought each product, reckoned once. */

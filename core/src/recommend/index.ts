@@ -27,6 +27,8 @@ export {
   type History,
   type Seen,
 } from './history';
+export { repeatsOf } from './follows';
+export { pairsOf } from './pairs';
 export { pick, pickRecord, productsInPool, type PassedOver, type Pick, type Picked } from './pick';
 export { Rule, type RuleStep } from './rule';
 export { shopOf, withHistory } from './shop';

@@ -1,4 +1,4 @@
-import { buyerCount, buyersOf, type History } from './history';
+import { buyerCount, buyersOf, scratchOf, type History } from './history';
 
 /** A product beside another, by how many people bought both. */
 export interface Pair {
@@ -14,7 +14,7 @@ export interface Pair {
 /** Of one person so many lines count, the latest: who bought everything says little of what goes together. */
 const MOST_OF_ONE = 200;
 /** So many pairs are kept of a product, the best. */
-const MOST_KEPT = 100;
+const MOST_KEPT = 60;
 /** Fewer people than these are no pair. */
 export const LEAST_PEOPLE = 2;
 
@@ -32,17 +32,18 @@ export function pairsOf(history: History, product: number): Pair[] {
   const buyers = buyersOf(history);
   const products = buyers.starts.length - 1;
   if (product >= products) return [];
-  const together = new Int32Array(products);
-  const last = new Int32Array(products).fill(-1);
+  const room = scratchOf(history);
+  const { mark, counts: together } = room;
   const found: number[] = [];
   const [from, to] = [buyers.starts[product] ?? 0, buyers.starts[product + 1] ?? 0];
   for (let b = from; b < to; b++) {
     const person = buyers.person[b] ?? 0;
     const end = bought.starts[person + 1] ?? 0;
+    const tick = ++room.tick;
     for (let i = Math.max(bought.starts[person] ?? 0, end - MOST_OF_ONE); i < end; i++) {
       const other = bought.product[i] ?? 0;
-      if (other === product || last[other] === person) continue;
-      last[other] = person;
+      if (other === product || mark[other] === tick) continue;
+      mark[other] = tick;
       if (together[other] === 0) found.push(other);
       together[other] = (together[other] ?? 0) + 1;
     }
@@ -51,6 +52,7 @@ export function pairsOf(history: History, product: number): Pair[] {
   const pairs: Pair[] = [];
   for (const other of found) {
     const people = together[other] ?? 0;
+    together[other] = 0;
     if (people < LEAST_PEOPLE) continue;
     const lift = (people * all) / ((to - from) * buyerCount(history, other));
     pairs.push({ product: other, people, lift, score: shrunk(lift, people) });

@@ -1,20 +1,18 @@
 import type { Fields } from '../formula';
 import { textOf } from './define';
 
-/** What products have in common is measured over these, each with a weight of its own. */
-export interface Likeness {
-  words: number;
-  category: number;
-  brand: number;
-  tags: number;
-  price: number;
-}
-
 /** Terms of a product, with the weight of each; their squares come to 1. */
 interface Vector {
   terms: readonly string[];
   weights: readonly number[];
 }
+
+/** The products that have a term, by place, and its weight in each. */
+interface Holders {
+  products: number[];
+  weights: number[];
+}
+const NOBODY: Holders = { products: [], weights: [] };
 
 /** A product is described by so many of its words, the most telling. */
 const MOST_TERMS = 24;
@@ -32,7 +30,7 @@ const wordsOf = (text: string): string[] =>
  */
 export class WordIndex {
   private readonly vectors: Vector[];
-  private readonly holders = new Map<string, { product: number; weight: number }[]>();
+  private readonly holders = new Map<string, Holders>();
 
   constructor(records: readonly Fields[]) {
     const all = records.map((record) => {
@@ -59,10 +57,10 @@ export class WordIndex {
         weights: weighed.map(([, w]) => w / length),
       };
       vector.terms.forEach((term, i) => {
-        const entry = { product, weight: vector.weights[i] ?? 0 };
-        const known = this.holders.get(term);
-        if (known) known.push(entry);
-        else this.holders.set(term, [entry]);
+        const known = this.holders.get(term) ?? { products: [], weights: [] };
+        known.products.push(product);
+        known.weights.push(vector.weights[i] ?? 0);
+        this.holders.set(term, known);
       });
       return vector;
     });
@@ -72,15 +70,21 @@ export class WordIndex {
     return Math.log(all / having);
   }
 
-  /** The cosine of a product's words with those of every other that shares one, by place. */
-  cosines(product: number): Map<number, number> {
-    const found = new Map<number, number>();
+  /**
+   * Adds the cosine of a product's words with those of every other to `sums`, by place, and calls `met` for
+   * each the first time. A sum that was not met is 0 before.
+   */
+  cosines(product: number, sums: Float64Array, met: (other: number) => void): void {
     const vector = this.vectors[product];
-    vector?.terms.forEach((term, i) => {
+    if (!vector) return;
+    for (let i = 0; i < vector.terms.length; i++) {
       const own = vector.weights[i] ?? 0;
-      for (const { product: other, weight } of this.holders.get(term) ?? [])
-        if (other !== product) found.set(other, (found.get(other) ?? 0) + own * weight);
-    });
-    return found;
+      const { products, weights } = this.holders.get(vector.terms[i] ?? '') ?? NOBODY;
+      for (let h = 0; h < products.length; h++) {
+        const other = products[h] ?? 0;
+        if (sums[other] === 0) met(other);
+        sums[other] = (sums[other] ?? 0) + own * (weights[h] ?? 0);
+      }
+    }
   }
 }

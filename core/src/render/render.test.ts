@@ -220,7 +220,10 @@ describe('a list that leaves out what the mail shows above', () => {
   const c = composer(countedIds());
   const record = {
     best: ['a', 'b', 'c', 'd'].map((sku) => ({ sku, name: sku })),
-    mine: [{ sku: 'b', name: 'b' }, { sku: 'd', name: 'd' }],
+    mine: [
+      { sku: 'b', name: 'b' },
+      { sku: 'd', name: 'd' },
+    ],
     words: ['x'],
   };
   const shown = async (second: object, first = 'mine') => {
@@ -229,7 +232,8 @@ describe('a list that leaves out what the mail shows above', () => {
       c.section('Two', [c.text('2:{{ p.name }}', { loop: { list: 'best', as: 'p', ...second } })]),
     ]);
     const { mail } = await mailOf(template, record);
-    const names = (text: string) => [...text.matchAll(/2:(?:<[^>]*>)?(\w)/g)].map(([, name]) => name);
+    const names = (text: string) =>
+      [...text.matchAll(/2:(?:<[^>]*>)?(\w)/g)].map(([, name]) => name);
     expect(names(mail.html)).toEqual(names(mail.text));
     return names(mail.text);
   };

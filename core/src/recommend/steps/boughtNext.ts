@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { candidatesOf, defineStep, kept, nameOf, ranked, type Scored } from '../define';
+import { candidatesOf, defineStep, kept, nameOf, bestFirst, type Scored } from '../define';
 import { followersOf, type Follower } from '../follows';
 import { ownOf, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
 
@@ -40,7 +40,7 @@ export const boughtNext = defineStep({
         best.set(follower.product, { product, score: follower.score, follower, after });
       }
     }
-    yield* candidatesOf(ranked([...best.values()]), ({ follower, after }) => ({
+    yield* candidatesOf(bestFirst(best.values()), ({ follower, after }) => ({
       figure: `bought after ${after} by ${follower.people} people, usually ${follower.days} days later, ${follower.lift.toFixed(1)} × more than by chance`,
       reason: `Often follows ${ownOf(step.seed, after)}`,
     }));

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { candidatesOf, defineStep, kept, nameOf, ranked, type Scored } from '../define';
+import { candidatesOf, defineStep, kept, nameOf, bestFirst, type Scored } from '../define';
 import { pairsOf, type Pair } from '../pairs';
 import { ownOf, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
 
@@ -52,7 +52,7 @@ export const boughtTogether = defineStep({
         best.set(pair.product, { product, score: pair.score, pair, with: name });
       }
     }
-    yield* candidatesOf(ranked([...best.values()]), ({ pair: { people, lift }, with: name }) => ({
+    yield* candidatesOf(bestFirst(best.values()), ({ pair: { people, lift }, with: name }) => ({
       figure: `bought together with ${name} by ${people} people, ${lift.toFixed(1)} × more than by chance`,
       reason: `Goes with ${ownOf(step.seed, name)}`,
     }));

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { candidatesOf, defineStep, ranked, type Scored } from '../define';
+import { bestFirst, candidatesOf, defineStep, type Scored } from '../define';
 
 const schema = z.strictObject({ kind: z.literal('same_taste') });
 
@@ -27,7 +27,7 @@ export const sameTaste = defineStep({
       const product = score >= cut ? shop.bySku.get(skus[i] ?? '') : undefined;
       if (product) found.push({ product, score });
     }
-    yield* candidatesOf(ranked(found), ({ score }) => ({
+    yield* candidatesOf(bestFirst(found), ({ score }) => ({
       figure: `fits what they bought by ${score.toFixed(2)} of 1`,
       reason: 'Chosen by what you like',
     }));

@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import {
+  bestFirst,
   candidatesOf,
   defineStep,
   kept,
   listOf,
   nameOf,
   numberOf,
-  ranked,
   textOf,
   type Product,
   type Scored,
@@ -37,7 +37,8 @@ const schema = z.strictObject({
 /** The part of the tags of two that both have (Jaccard). */
 function tagsInCommon(one: readonly string[], other: readonly string[]): number {
   if (one.length === 0 || other.length === 0) return 0;
-  const both = one.filter((tag) => other.includes(tag)).length;
+  let both = 0;
+  for (const tag of one) if (other.includes(tag)) both++;
   return both / (one.length + other.length - both);
 }
 
@@ -49,57 +50,91 @@ function priceNearness(one: number, other: number): number {
 /** So many like each product are kept. */
 const MOST_KEPT = 60;
 
+/** What products are compared by, read once. */
+interface Features {
+  product: Product;
+  category: string;
+  brand: string;
+  tags: readonly string[];
+  price: number;
+}
+
+const featuresOf = (product: Product): Features => ({
+  product,
+  category: textOf(product.record, 'category'),
+  brand: textOf(product.record, 'brand'),
+  tags: listOf(product.record, 'tags'),
+  price: numberOf(product.record, 'price'),
+});
+
+const same = (one: string, other: string): number => (one !== '' && one === other ? 1 : 0);
+
 /** How alike two products are, from 0 to 1. */
-function likeness(a: Product, b: Product, cosine: number, w: Weights): number {
-  const same = (name: string) => {
-    const value = textOf(a.record, name);
-    return value !== '' && value === textOf(b.record, name) ? 1 : 0;
-  };
-  const total = w.words + w.category + w.brand + w.tags + w.price;
-  if (total === 0) return 0;
+function likeness(a: Features, b: Features, cosine: number, w: Weights, total: number): number {
   return (
     (w.words * cosine +
-      w.category * same('category') +
-      w.brand * same('brand') +
-      w.tags * tagsInCommon(listOf(a.record, 'tags'), listOf(b.record, 'tags')) +
-      w.price * priceNearness(numberOf(a.record, 'price'), numberOf(b.record, 'price'))) /
+      w.category * same(a.category, b.category) +
+      w.brand * same(a.brand, b.brand) +
+      w.tags * tagsInCommon(a.tags, b.tags) +
+      w.price * priceNearness(a.price, b.price)) /
     total
   );
 }
 
-/** What is most like a product, the best first. */
-function likeOf(shop: Shop, seed: Product, weights: Weights): Scored[] {
-  const index = kept(shop, 'words', () => new WordIndex(shop.products.map(({ record }) => record)));
-  const places = kept(
-    shop,
-    'places',
-    () => new Map(shop.products.map(({ sku }, i) => [sku, i] as const)),
-  );
-  const cosines = index.cosines(places.get(seed.sku) ?? -1);
-  const byCategory = kept(shop, 'by category', () => {
-    const all = new Map<string, Product[]>();
-    for (const product of shop.products) {
-      const category = textOf(product.record, 'category');
-      const known = all.get(category);
-      if (known) known.push(product);
-      else all.set(category, [product]);
-    }
-    return all;
+/** All that likeness is reckoned from, made once for a shop. */
+interface Index {
+  words: WordIndex;
+  features: readonly Features[];
+  places: ReadonlyMap<string, number>;
+  /** Places of the products of each category. */
+  byCategory: ReadonlyMap<string, readonly number[]>;
+  /** Room for sums, by place; all 0 between questions. */
+  sums: Float64Array;
+}
+
+function indexOf({ products }: Shop): Index {
+  const features = products.map(featuresOf);
+  const byCategory = new Map<string, number[]>();
+  features.forEach(({ category }, place) => {
+    const known = byCategory.get(category);
+    if (category === '') return;
+    if (known) known.push(place);
+    else byCategory.set(category, [place]);
   });
-  // Whoever shares neither a word nor the category is not like it.
-  const near = new Set<Product>(
-    weights.category > 0 ? byCategory.get(textOf(seed.record, 'category') || ' ') : [],
-  );
-  for (const place of cosines.keys()) {
-    const product = shop.products[place];
-    if (product) near.add(product);
+  return {
+    words: new WordIndex(products.map(({ record }) => record)),
+    features,
+    places: new Map(products.map(({ sku }, place) => [sku, place])),
+    byCategory,
+    sums: new Float64Array(products.length),
+  };
+}
+
+/** What is most like a product, the best first. Whoever shares neither a word nor the category is not like it. */
+function likeOf(shop: Shop, seed: Product, weights: Weights): Scored[] {
+  const { words, features, places, byCategory, sums } = kept(shop, 'likeness', () => indexOf(shop));
+  const total = weights.words + weights.category + weights.brand + weights.tags + weights.price;
+  const place = places.get(seed.sku) ?? -1;
+  const own = features[place];
+  if (!own || total === 0) return [];
+  const near: number[] = [];
+  words.cosines(place, sums, (other) => near.push(other));
+  if (weights.category > 0)
+    for (const other of byCategory.get(own.category) ?? []) if (sums[other] === 0) near.push(other);
+  const all: Scored[] = [];
+  for (const other of near) {
+    const one = features[other];
+    const cosine = sums[other] ?? 0;
+    sums[other] = 0;
+    if (one && other !== place)
+      all.push({ product: one.product, score: likeness(own, one, cosine, weights, total) });
   }
-  near.delete(seed);
-  const all = [...near].map((product) => ({
-    product,
-    score: likeness(seed, product, cosines.get(places.get(product.sku) ?? -1) ?? 0, weights),
-  }));
-  return ranked(all).slice(0, MOST_KEPT);
+  const found: Scored[] = [];
+  for (const one of bestFirst(all)) {
+    found.push(one);
+    if (found.length === MOST_KEPT) break;
+  }
+  return found;
 }
 
 export const similar = defineStep({
@@ -123,7 +158,7 @@ export const similar = defineStep({
         best.set(product.sku, { product, score, to: nameOf(seed) });
       }
     }
-    yield* candidatesOf(ranked([...best.values()]), ({ score, to }) => ({
+    yield* candidatesOf(bestFirst(best.values()), ({ score, to }) => ({
       figure: `${Math.round(score * 100)} % like ${to}`,
       reason: `Like ${ownOf(step.seed, to)}`,
     }));

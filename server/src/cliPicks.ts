@@ -1,0 +1,59 @@
+import { createReadStream, existsSync } from 'node:fs';
+import { once } from 'node:events';
+import { dirname, join, resolve } from 'node:path';
+import { createInterface } from 'node:readline';
+import { fileURLToPath } from 'node:url';
+import { LocalLane } from './database/lane';
+import { openStore } from './database/store';
+import { picksOf } from './recommend/picks';
+import { openRepositories } from './repositories';
+import { UsageError } from './usageError';
+
+export interface PicksFlags {
+  rule: string;
+  shop?: string;
+  people?: string;
+  data?: string;
+}
+
+const root = resolve(dirname(fileURLToPath(import.meta.url)), '..', '..');
+
+/** Addresses, one a line. */
+async function* addressesIn(file: string): AsyncGenerator<string> {
+  if (file !== '-' && !existsSync(file)) throw new UsageError(`There is no file ${file}.`);
+  const input = file === '-' ? process.stdin : createReadStream(file, 'utf8');
+  for await (const line of createInterface({ input, crlfDelay: Number.POSITIVE_INFINITY }))
+    if (line.trim() !== '') yield line.trim().toLowerCase();
+}
+
+/** Prints what a rule picks, one person a line as NDJSON: for everybody of its shop, or for the addresses given. */
+export async function picks(
+  { rule: name, shop, people, data }: PicksFlags,
+  now: Date,
+): Promise<void> {
+  const folder = resolve(data ?? process.env['CARAFE_DATA'] ?? join(root, 'data'));
+  const file = join(folder, 'carafe.db');
+  if (!existsSync(file))
+    throw new UsageError(
+      `There is no Carafe database in ${folder}. Say where it is with --data, or start Carafe once.`,
+    );
+  const store = openStore(file, join(root, 'server', 'migrations'), new LocalLane());
+  try {
+    const tables = openRepositories(store.db);
+    const rules = tables.rules
+      .everywhere(name)
+      .filter((one) => shop === undefined || one.shop === shop);
+    const [found, second] = rules;
+    if (!found) throw new UsageError(`There is no rule “${name}”${shop ? ` in ${shop}` : ''}.`);
+    if (second) throw new UsageError(`Several shops have a rule “${name}”: say which with --shop.`);
+    const task = { shop: found.shop, now: now.toISOString(), turn: null, changes: [] };
+    const addresses = people === undefined ? tables.people.emails(found.shop) : addressesIn(people);
+    for await (const person of addresses) {
+      const picked = picksOf(tables, { ...task, rule: found.rule, person });
+      const line = { person, picks: picked?.picks ?? [] };
+      if (!process.stdout.write(`${JSON.stringify(line)}\n`)) await once(process.stdout, 'drain');
+    }
+  } finally {
+    store.close();
+  }
+}
