@@ -79,11 +79,14 @@ function Told({ soFar: { figures, pool }, rule }: { soFar: FiguresSoFar; rule: R
       <div>
         <div className="label">Shown most</div>
         <ol className={classes.short}>
-          {inOrder.slice(0, 5).map(({ sku, name }) => (
-            <li key={sku}>
-              {name} <span className="quiet">{figure(figures.shown[sku] ?? 0)} people</span>
-            </li>
-          ))}
+          {inOrder
+            .filter(({ sku }) => figures.shown[sku])
+            .slice(0, 5)
+            .map(({ sku, name }) => (
+              <li key={sku}>
+                {name} <span className="quiet">{figure(figures.shown[sku] ?? 0)} people</span>
+              </li>
+            ))}
         </ol>
         <div className="label">Never shown</div>
         <p className={classes.short}>

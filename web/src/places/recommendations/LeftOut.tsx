@@ -35,7 +35,7 @@ const SOME_DAYS = 60;
 
 /** What falls through the sieve, how the rest is spread, and how it stands in the end. */
 export function LeftOut({ rule, shape, frames, onChange }: Props) {
-  const { bought_days: days, shown_mails: mails, where, ...flags } = rule.exclude;
+  const { bought_days: days, where, ...flags } = rule.exclude;
   const exclude = (change: Partial<Exclude>, without?: keyof Exclude) => {
     const next = { ...rule.exclude, ...change };
     if (without) delete next[without];
@@ -84,22 +84,6 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
               onChange={(to) => typeof to === 'number' && exclude({ bought_days: to })}
             />
           )}
-        </div>
-        <div className={classes.details}>
-          <span>What stood in their last</span>
-          <NumberInput
-            aria-label="In how many mails"
-            size="xs"
-            w={72}
-            min={1}
-            max={20}
-            placeholder="0"
-            value={mails ?? ''}
-            onChange={(to) =>
-              typeof to === 'number' ? exclude({ shown_mails: to }) : exclude({}, 'shown_mails')
-            }
-          />
-          <span>mails</span>
         </div>
         <ConditionField
           label="And whatever this holds for"
