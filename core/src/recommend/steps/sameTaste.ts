@@ -28,7 +28,7 @@ export const sameTaste = defineStep({
       if (product) found.push({ product, score });
     }
     yield* candidatesOf(bestFirst(found), ({ score }) => ({
-      figure: `fits what they bought by ${score.toFixed(2)} of 1`,
+      figure: `${Math.round(score * 100)} % near to what they bought`,
       reason: 'Chosen by what you like',
     }));
   },

@@ -14,7 +14,7 @@ export interface Outcome {
 function noun(list: string): string {
   const parsed = parsedFormula(list);
   const words = parsed.ok ? wordsOf(parsed.value) : null;
-  if (words?.startsWith('catalog ')) return 'products';
+  if (/^(?:catalog|picks) /.test(words ?? '')) return 'products';
   const last = words?.split(' ').at(-1);
   return last && /[a-z]s$/.test(last) ? last : 'members';
 }

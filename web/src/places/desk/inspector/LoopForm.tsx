@@ -14,7 +14,7 @@ import { PickProducts } from './PickProducts';
 
 /** A member of `cart.lines` is a line, one of a catalog a product. */
 function memberName(list: string): string {
-  if (list.startsWith('catalog')) return 'product';
+  if (/^(?:catalog|picks)\b/.test(list)) return 'product';
   const last = list.split(/[."\]]+/).findLast((part) => part !== '') ?? '';
   const name = last.replace(/ies$/, 'y').replace(/s$/, '').replace(/\W+/g, '_');
   return NAME.test(name) && name !== last ? name : 'member';
