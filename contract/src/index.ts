@@ -1,6 +1,7 @@
 import { eventEndpoints } from './events';
 import { importEndpoints } from './imports';
 import { libraryEndpoints } from './library';
+import { mailEndpoints } from './mail';
 import { pictureEndpoints } from './pictures';
 import { renderEndpoints } from './render';
 import { ruleEndpoints } from './rules';
@@ -20,6 +21,7 @@ export const ENDPOINTS = {
   ...libraryEndpoints,
   ...pictureEndpoints,
   ...ruleEndpoints,
+  ...mailEndpoints,
   ...systemEndpoints,
 };
 
@@ -29,6 +31,7 @@ export * from './events';
 export * from './imports';
 export * from './library';
 export * from './live';
+export * from './mail';
 export { openApiDocument } from './openApi';
 export * from './pictures';
 export * from './render';

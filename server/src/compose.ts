@@ -13,6 +13,10 @@ import { LiveUpdates } from './live/liveUpdates';
 import { liveRoutes } from './live/routes';
 import { libraryRoutes } from './library/routes';
 import { LibraryService } from './library/service';
+import { Door } from './mail/door';
+import { mailRoutes } from './mail/routes';
+import { MailService } from './mail/service';
+import { StandInMailServer } from './mail/standInServer';
 import { drawnRoutes, pictureRoutes } from './pictures/routes';
 import { PicturesService } from './pictures/service';
 import { ruleRoutes } from './recommend/routes';
@@ -51,6 +55,8 @@ export interface Outside {
   web?: string | undefined;
   /** The address that this server answers at, for its own stand-ins. */
   self: () => string;
+  /** The password of the mail server; null where none is given. */
+  mailPassword: () => string | null;
   /** The access token that is asked for; without one, only this machine is answered. */
   token?: string | undefined;
 }
@@ -78,6 +84,17 @@ export function compose(outside: Outside) {
     ...{ templates: tables.templates, picturesTable: tables.pictures, library: outside.library },
   });
   const rules = new RulesService({ ...common, ...tables });
+  const mailServer = new StandInMailServer({ store, mailbox: tables.mailbox, now, newId });
+  const mail = new MailService({
+    ...common,
+    ...tables,
+    password: outside.mailPassword,
+    door: new Door({
+      settings: () => tables.mailSettings.get(),
+      password: outside.mailPassword,
+      mailboxPort: () => mailServer.port,
+    }),
+  });
   const clock = new Clock(now, log);
   clock.onTick(() => fetching.fetchDue());
   clock.onTick(daily(now, () => imports.clean()));
@@ -102,6 +119,7 @@ export function compose(outside: Outside) {
       importRoutes({ imports, sources, entries: tables.entries }),
       pictureRoutes(pictures),
       ruleRoutes({ shops, rules }),
+      mailRoutes(mail),
       libraryRoutes({
         ...{ shops, jobs, now },
         library: new LibraryService({ ...common, ...tables }),
@@ -120,6 +138,7 @@ export function compose(outside: Outside) {
     updates,
     imports,
     rules,
+    mailServer,
     fetching,
     loadDemo: () => loadDemo({ ...common, ...tables, imports, pictures }),
   };

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { nanoid } from 'nanoid';
@@ -17,6 +17,7 @@ import { openRepositories } from './repositories';
 // The entry of the server: the only place that knows the real clock, ids and environment.
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..', '..');
 const { PORT = '4600', HOST = '127.0.0.1', CARAFE_DATA, CARAFE_TOKEN, CARAFE_NOW } = process.env;
+const { CARAFE_SMTP_PASSWORD, CARAFE_SMTP_PASSWORD_FILE } = process.env;
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
 
 if (!isLoopback(HOST) && !CARAFE_TOKEN) {
@@ -55,6 +56,11 @@ const common = {
   newId: () => nanoid(10),
   log,
   token: CARAFE_TOKEN,
+  mailPassword: () =>
+    CARAFE_SMTP_PASSWORD ??
+    (CARAFE_SMTP_PASSWORD_FILE && existsSync(CARAFE_SMTP_PASSWORD_FILE)
+      ? readFileSync(CARAFE_SMTP_PASSWORD_FILE, 'utf8').trim()
+      : null),
   self: () => `http://${own}:${bound}`,
 };
 plainErrors();
@@ -72,7 +78,7 @@ const store = openStore(file, migrations, lane);
 drawPictures(pictures);
 
 const jobs = threadJobs({ database: file, migrations, worker, lane });
-const { app, clock, imports } = compose({ ...common, store, jobs });
+const { app, clock, imports, mailServer } = compose({ ...common, store, jobs });
 const server = app.listen(port, HOST, (error?: Error) => {
   if (error) {
     const taken = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
@@ -86,6 +92,11 @@ const server = app.listen(port, HOST, (error?: Error) => {
 // A client that sends on a kept connection just as it is closed would see it broken off.
 server.keepAliveTimeout = 65_000;
 server.headersTimeout = 66_000;
+// Beside the server's own port where that is free, else wherever there is room.
+mailServer
+  .start(port === 0 ? 0 : Math.min(65_535, port + 25))
+  .catch(() => mailServer.start(0))
+  .catch((error: unknown) => log.error(error));
 // What the last stop has cut off is made good while the server answers already.
 imports.recover().catch((error: unknown) => log.error(error));
 clock.start();
@@ -93,6 +104,7 @@ clock.start();
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     clock.stop();
+    void mailServer.stop();
     server.close(() => {
       void jobs.close().then(() => {
         store.close();

@@ -5,6 +5,8 @@ import { importsRepository } from './imports/repository';
 import { peopleRepository } from './people/repository';
 import { stalePeopleRepository } from './people/staleRepository';
 import { libraryRepository } from './library/repository';
+import { mailboxRepository } from './mail/mailboxRepository';
+import { mailSettingsRepository } from './mail/settingsRepository';
 import { picturesRepository } from './pictures/repository';
 import { rulesRepository } from './recommend/repository';
 import { tasteRepository } from './recommend/tasteRepository';
@@ -29,6 +31,8 @@ export function openRepositories(db: Db) {
     library: libraryRepository(db),
     rules: rulesRepository(db),
     tastes: tasteRepository(db),
+    mailSettings: mailSettingsRepository(db),
+    mailbox: mailboxRepository(db),
     pictures: picturesRepository(db),
     posts: journalRepository(db),
   };

@@ -20,7 +20,9 @@ export const TEST_SHOP: Shop = {
 const migrations = join(__dirname, '..', 'migrations');
 
 /** A server over a database in memory, its clock and ids held still, for tests. */
-export async function testServer(options: { demo?: boolean; token?: string } = {}) {
+export async function testServer(
+  options: { demo?: boolean; token?: string; mailPassword?: string } = {},
+) {
   plainErrors();
   let now = new Date('2026-11-24T09:00:00Z');
   let count = 0;
@@ -39,6 +41,7 @@ export async function testServer(options: { demo?: boolean; token?: string } = {
     log: pino({ level: 'silent' }),
     self: () => self,
     token: options.token,
+    mailPassword: () => options.mailPassword ?? null,
   });
   if (options.demo) await server.loadDemo();
   const wait = (hours: number) => {

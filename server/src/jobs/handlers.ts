@@ -11,6 +11,8 @@ import { refreshStale } from '../people/refresh';
 import { figuresOf, picksOf, picksOfMany, type PickJobs } from '../recommend/picks';
 import { makeTaste, trialOf, type TrialJobs } from '../recommend/trials';
 import { samplesOf, type SampleJobs } from '../people/samples';
+import type { MailJobs } from '../mail/service';
+import { fillFor } from '../render/fillFor';
 import { renderRecords, type RenderJobs } from '../render/service';
 import type { Repositories } from '../repositories';
 import type { SharedJobs } from '../shops/service';
@@ -36,6 +38,7 @@ export type AllJobs = ImportJobs &
   SampleJobs &
   PickJobs &
   TrialJobs &
+  MailJobs &
   StoreJobs;
 
 /** Keeping the database in order. */
@@ -75,6 +78,7 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     profile: ({ source }) => profileRows(parts, source),
     build,
     render: renderRecords,
+    fill: (task) => fillFor(parts, task),
     preview: ({ template, now }) => previewMail(parts, template, new Date(now)),
     sharedData: ({ shop, now, needs }) => sharedText(parts, shop, new Date(now), needs),
     shape: ({ shop, now }) => shapeOfShop(parts, shop, new Date(now)),

@@ -10,6 +10,7 @@ import type { ThreadResult, ThreadTask } from './worker';
 const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'build',
   'render',
+  'fill',
   'preview',
   'sharedData',
   'shape',

@@ -1,0 +1,197 @@
+import { createServer, type Server, type Socket } from 'node:net';
+import type { AddressInfo } from 'node:net';
+import type { MailSettings, Received, ReceivedMail } from '@carafe/contract';
+import { blankTemplate, composer } from '@carafe/core/template';
+import { simpleParser } from 'mailparser';
+import request from 'supertest';
+import { testServer, TEST_SHOP } from '../testing';
+
+let carafe: Awaited<ReturnType<typeof testServer>>;
+beforeEach(async () => {
+  carafe = await testServer();
+  carafe.tables.shops.insert(TEST_SHOP);
+  await carafe.mailServer.start(0);
+});
+afterEach(async () => {
+  await carafe.mailServer.stop();
+  carafe.store.close();
+});
+
+const api = (method: 'get' | 'post' | 'put' | 'delete', path: string, body?: object) =>
+  request(carafe.app)[method](`/api${path}`).set('Host', '127.0.0.1').send(body);
+const said = ({ body }: { body: unknown }) =>
+  (body as { error?: { message: string } }).error?.message;
+
+const TO = 'designer@quillmoss.example';
+function letter(more: object = {}) {
+  const c = composer(carafe.newId);
+  const template = blankTemplate('Letter', 's', [
+    c.section('One', [
+      c.text('Hello {{ person.first_name otherwise "you" }}, £5 & “more” – 50 %.'),
+    ]),
+  ]);
+  const envelope = {
+    ...{ from_name: 'Séeds & Co', from_email: 'post@seeds.example' },
+    subject: 'Für {{ person.first_name otherwise "you" }}',
+    preview_text: 'Look',
+  };
+  return { ...template, envelope: { ...envelope, ...more } };
+}
+async function person(first_name = 'Zoë'): Promise<number> {
+  const event = {
+    ...{ id: carafe.newId(), shop: 's', email: 'zoe@post.example', kind: 'viewed', sku: 'a' },
+    ...{ at: '2026-11-20T09:00:00Z', person: { first_name } },
+  };
+  await api('post', '/events', [event]);
+  return carafe.tables.people.idOf('s', 'zoe@post.example') ?? 0;
+}
+const received = async () => ((await api('get', '/mailbox')).body as { mails: Received[] }).mails;
+
+test('a mail to oneself arrives as the recipient’s would, to the letter', async () => {
+  const template = letter();
+  const id = await person();
+  const sent = await api('post', '/mail/tests', { template, person: id, to: TO });
+  expect([sent.status, sent.body]).toEqual([
+    200,
+    expect.objectContaining({ to: TO, mailbox: true }),
+  ]);
+  const [mail] = await received();
+  expect(mail).toMatchObject({ from: 'post@seeds.example', to: [TO], subject: 'Für Zoë' });
+  const { body } = await api('get', `/shops/s/people?ids=${id}`);
+  const { people } = body as { people: { data: { person: object } }[] };
+  const filled = await api('post', '/render', {
+    template,
+    records: [{ person: people[0]?.data.person, shop: TEST_SHOP }],
+  });
+  const { mails } = filled.body as { mails: { html: string; text: string }[] };
+  const source = await request(carafe.app)
+    .get(`/api/mailbox/${mail?.id ?? ''}.eml`)
+    .set('Host', '127.0.0.1')
+    .buffer(true)
+    .parse((response, done) => {
+      const parts: Buffer[] = [];
+      response.on('data', (part: Buffer) => void parts.push(part));
+      response.on('end', () => done(null, Buffer.concat(parts)));
+    });
+  const parsed = await simpleParser(source.body as Buffer);
+  expect(parsed.html).toBe(mails[0]?.html);
+  expect(parsed.text).toBe(mails[0]?.text);
+  expect(parsed.from?.text).toBe('"Séeds & Co" <post@seeds.example>');
+  expect(parsed.messageId).toBe((sent.body as { message_id: string }).message_id);
+  const read = (await api('get', `/mailbox/${mail?.id ?? ''}`)).body as ReceivedMail;
+  expect(read.html).toBe(mails[0]?.html);
+  expect(read.headers).toContain('Content-Type: multipart/alternative');
+});
+
+test('a marked one says so in its subject; a header cannot be broken by a name', async () => {
+  const id = await person('Zo\r\nBcc: all@x.example');
+  await api('post', '/mail/tests', { template: letter(), person: id, to: TO, marked: true });
+  const [mail] = await received();
+  expect(mail?.subject).toMatch(/^Test: Für Zo/);
+  expect(mail?.to).toEqual([TO]);
+  const read = (await api('get', `/mailbox/${mail?.id ?? ''}`)).body as ReceivedMail;
+  expect(read.headers).not.toMatch(/^Bcc:/m);
+});
+
+test('tests go nowhere but to the addresses of the settings', async () => {
+  const id = await person();
+  const asked = { template: letter(), person: id, to: 'boss@elsewhere.example' };
+  const refused = await api('post', '/mail/tests', asked);
+  expect([refused.status, said(refused)]).toEqual([
+    403,
+    'Tests go to the addresses of the settings alone, and boss@elsewhere.example is none of them. Add it there first.',
+  ]);
+  for (const to of ['a@b\r\nRCPT TO:<x@y>', 'no address', '', `${'a'.repeat(400)}@x.example`])
+    expect((await api('post', '/mail/tests', { ...asked, to })).status).toBe(400);
+  const settings: MailSettings = {
+    server: { kind: 'mailbox' },
+    test_addresses: ['boss@elsewhere.example'],
+  };
+  expect((await api('put', '/mail/settings', settings)).status).toBe(200);
+  expect((await api('post', '/mail/tests', asked)).status).toBe(200);
+  expect(await received()).toHaveLength(1);
+  expect((await api('delete', '/mailbox')).status).toBe(204);
+  expect(await received()).toEqual([]);
+});
+
+test('who gets no mail, and who is gone, get no test', async () => {
+  const id = await person();
+  const held = { template: letter({ only_if: 'person.consent' }), person: id, to: TO };
+  expect(said(await api('post', '/mail/tests', held))).toMatch(/^This recipient gets no mail/);
+  const gone = { template: letter(), person: 9_999, to: TO };
+  expect((await api('post', '/mail/tests', gone)).status).toBe(404);
+  expect(await received()).toEqual([]);
+});
+
+describe('a mail server of one’s own', () => {
+  let server: Server;
+  const open = new Set<Socket>();
+  /** A server that says `greeting`, then answers each line it gets by `answer`. */
+  async function standing(greeting: string, answer: (line: string) => string): Promise<number> {
+    server = createServer((socket) => {
+      open.add(socket);
+      socket.on('error', () => undefined);
+      socket.write(greeting);
+      socket.on('data', (data) => socket.write(answer(data.toString())));
+    });
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    return (server.address() as AddressInfo).port;
+  }
+  afterEach(async () => {
+    for (const socket of open) socket.destroy();
+    open.clear();
+    if (server?.listening) await new Promise((done) => server.close(done));
+  });
+  const tried = async (port: number, more: object = {}) => {
+    const smtp = { kind: 'smtp', host: '127.0.0.1', port, tls: false, user: '', ...more };
+    const body = { server: smtp, test_addresses: [TO] };
+    return (await api('post', '/mail/try', body)).body as { ok: boolean; message: string };
+  };
+  const polite = (line: string) =>
+    /^EHLO/i.test(line) ? '250 hello\r\n' : /^QUIT/i.test(line) ? '221 bye\r\n' : '250 ok\r\n';
+
+  test('that lets Carafe in is told so, and one that is not there in words', async () => {
+    const port = await standing('220 here\r\n', polite);
+    expect(await tried(port)).toEqual({
+      ok: true,
+      message: `127.0.0.1:${port} answers and lets Carafe in.`,
+    });
+    expect(await tried(1)).toEqual({
+      ok: false,
+      message: 'Nothing answers at 127.0.0.1:1. Check the host and the port.',
+    });
+  });
+
+  test('that greets with garbage, or refuses, is told without its own words', async () => {
+    const garbage = await standing('HTTP/1.1 400 Bad Request\r\n', () => 'nonsense\r\n');
+    const { ok, message } = await tried(garbage);
+    expect(ok).toBe(false);
+    expect(message).not.toMatch(/Bad Request|nonsense|Error|undefined/);
+  });
+
+  test('that asks for a password where none is known says where to give it', async () => {
+    const { ok, message } = await tried(2525, { user: 'carafe' });
+    expect([ok, message]).toEqual([
+      false,
+      expect.stringMatching(
+        /^The mail server asks for a password. Give it in CARAFE_SMTP_PASSWORD/,
+      ),
+    ]);
+    const { body } = await api('get', '/mail/settings');
+    expect((body as { password: boolean }).password).toBe(false);
+  });
+
+  test('that does not take the address leaves nothing sent, and says so', async () => {
+    const port = await standing('220 here\r\n', (line) =>
+      /^RCPT/i.test(line) ? '550 no such user here\r\n' : polite(line),
+    );
+    const smtp = { kind: 'smtp' as const, host: '127.0.0.1', port, tls: false, user: '' };
+    await api('put', '/mail/settings', { server: smtp, test_addresses: [TO] });
+    const id = await person();
+    const refused = await api('post', '/mail/tests', { template: letter(), person: id, to: TO });
+    expect([refused.status, said(refused)]).toEqual([
+      502,
+      `127.0.0.1:${port} does not take the address (550).`,
+    ]);
+  });
+});

@@ -1,0 +1,125 @@
+import type { MailSettings, Received, ReceivedMail } from '@carafe/contract';
+import { readDate } from '@carafe/core/formula';
+import { simpleParser } from 'mailparser';
+import type { Store } from '../database/store';
+import { Refusal } from '../http/errors';
+import type { Job, Jobs } from '../jobs/jobs';
+import type { FilledMail, FillTask } from '../render/fillFor';
+import { templateOrRefuse } from '../templates/service';
+import type { Door } from './door';
+import type { MailboxRepository, Taken } from './mailboxRepository';
+import { messageOf } from './message';
+import type { MailSettingsRepository } from './settingsRepository';
+
+export interface MailJobs {
+  /** Null where there is no such person. */
+  fill: Job<FillTask, FilledMail | null>;
+}
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  mailSettings: MailSettingsRepository;
+  mailbox: MailboxRepository;
+  door: Door;
+  jobs: Jobs<MailJobs>;
+  password: () => string | null;
+  now: () => Date;
+  newId: () => string;
+}
+
+interface TestAsked {
+  template?: unknown;
+  person: number;
+  to: string;
+  as_of?: string | undefined;
+  marked?: boolean | undefined;
+}
+
+/** Mails to oneself, how mails leave, and what the stand-in mailbox took in. */
+export class MailService {
+  constructor(private readonly given: Given) {}
+
+  settings(): { settings: MailSettings; password: boolean } {
+    return {
+      settings: this.given.mailSettings.get(),
+      password: this.given.password() !== null,
+    };
+  }
+
+  async changeSettings(settings: MailSettings): Promise<MailSettings> {
+    await this.given.store.write(() => this.given.mailSettings.put(settings));
+    return settings;
+  }
+
+  tryOut(settings: MailSettings) {
+    return this.given.door.tryOut(settings);
+  }
+
+  /** Sends a template, as it is now, to oneself, filled for somebody: what would be posted, and nothing else. */
+  async sendTest({ template: document, person, to, as_of, marked = false }: TestAsked) {
+    const { mailSettings, door, jobs, now, newId } = this.given;
+    const settings = mailSettings.get();
+    if (!settings.test_addresses.some((one) => one.toLowerCase() === to.toLowerCase()))
+      throw new Refusal(
+        403,
+        `Tests go to the addresses of the settings alone, and ${to} is none of them. Add it there first.`,
+      );
+    const template = templateOrRefuse(document);
+    const asOf = as_of === undefined ? now() : readDate(as_of);
+    if (!asOf) throw new Refusal(400, `“${as_of ?? ''}” is no date.`);
+    const filled = await jobs.run('fill', { template, person, asOf: asOf.toISOString() });
+    if (!filled) throw new Refusal(404, 'This recipient is not there any more. Choose another.');
+    const { mail, fromEmail, held } = filled;
+    if (held)
+      throw new Refusal(
+        409,
+        'This recipient gets no mail: the envelope says whom it is for. Choose another.',
+      );
+    const domain = fromEmail.split('@')[1] ?? 'carafe.example';
+    const messageId = `<test.${newId()}@${domain}>`;
+    await door.send(
+      messageOf({
+        ...{ mail, fromEmail, to, messageId, date: now() },
+        ...(marked && { mark: 'Test: ' }),
+      }),
+    );
+    return { message_id: messageId, to, mailbox: settings.server.kind === 'mailbox' };
+  }
+
+  async mailbox(): Promise<Received[]> {
+    return Promise.all(this.given.mailbox.latest().map(listed));
+  }
+
+  async read(id: string): Promise<ReceivedMail> {
+    const taken = this.taken(id);
+    const { html, text, headerLines } = await simpleParser(taken.source, { skipImageLinks: true });
+    return {
+      ...(await listed(taken)),
+      html: html || '',
+      text: text ?? '',
+      headers: headerLines.map(({ line }) => line).join('\n'),
+      source: taken.source.toString('latin1'),
+    };
+  }
+
+  /** A mail of the mailbox, to the byte. */
+  taken(id: string): Taken {
+    const taken = this.given.mailbox.find(id);
+    if (!taken) throw new Refusal(404, 'This mail is not in the mailbox; perhaps it was emptied.');
+    return taken;
+  }
+
+  async empty(): Promise<void> {
+    await this.given.store.write(() => this.given.mailbox.empty());
+  }
+}
+
+/** How much of a mail its list reads: the headers stand at the beginning. */
+const HEAD = 20_000;
+
+async function listed({ id, received_at, from, to, source }: Taken): Promise<Received> {
+  const end = source.indexOf('\r\n\r\n');
+  const head = source.subarray(0, end < 0 || end > HEAD ? HEAD : end + 4);
+  const { subject = '' } = await simpleParser(head);
+  return { id, received_at, from, to, subject };
+}

@@ -1,0 +1,24 @@
+import type { MailSettings } from '@carafe/contract';
+import type { Db } from '../database/open';
+
+/** What holds until somebody says otherwise: nothing leaves this machine. */
+const FIRST: MailSettings = {
+  server: { kind: 'mailbox' },
+  test_addresses: ['designer@quillmoss.example'],
+};
+
+/** The mail_settings table: one row. */
+export function mailSettingsRepository(db: Db) {
+  const one = db.prepare<[], string>('SELECT document FROM mail_settings').pluck();
+  const put = db.prepare(
+    'INSERT INTO mail_settings (one, document) VALUES (1, ?) ON CONFLICT (one) DO UPDATE SET document = excluded.document',
+  );
+  return {
+    get(): MailSettings {
+      const document = one.get();
+      return document === undefined ? FIRST : (JSON.parse(document) as MailSettings);
+    },
+    put: (settings: MailSettings): void => void put.run(JSON.stringify(settings)),
+  };
+}
+export type MailSettingsRepository = ReturnType<typeof mailSettingsRepository>;

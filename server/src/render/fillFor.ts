@@ -1,0 +1,49 @@
+import { build } from '@carafe/core/build';
+import { catalogNeeds, dataRead } from '@carafe/core/check';
+import { assembleRecord, productIndex } from '@carafe/core/record';
+import { prepare, type Mail } from '@carafe/core/render';
+import { templateSites } from '@carafe/core/site';
+import type { Template } from '@carafe/core/template';
+import { expandedOf, type LibraryParts } from '../library/shopLibrary';
+import type { PeopleRepository } from '../people/repository';
+import { picksOfMany } from '../recommend/picks';
+import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
+
+/** A template filled for one person of its shop. */
+export interface FillTask {
+  template: Template;
+  person: number;
+  /** ISO 8601. */
+  asOf: string;
+}
+export interface FilledMail {
+  mail: Mail;
+  fromEmail: string;
+  /** The template says that this person gets none. */
+  held: boolean;
+}
+
+export type FillParts = SharedParts &
+  LibraryParts &
+  Parameters<typeof picksOfMany>[0] & { people: Pick<PeopleRepository, 'data'> };
+
+/** Fills a template for one person of its shop, as it would be posted. */
+export async function fillFor(
+  parts: FillParts,
+  { template: given, person: id, asOf: at }: FillTask,
+): Promise<FilledMail | null> {
+  const asOf = new Date(at);
+  const template = expandedOf(parts, given);
+  const sites = templateSites(template);
+  const shared = sharedDataOf(parts, template.shop, asOf, catalogNeeds(sites));
+  const [found] = parts.people.data(template.shop, [id]);
+  if (!shared || !found) return null;
+  const asked = { shop: template.shop, ids: [id], now: at, turn: null, changes: [] };
+  const picks = dataRead(sites).includes('picks') ? picksOfMany(parts, asked)[id] : undefined;
+  const person = { data: { ...found.data, ...(picks && { picks }) } };
+  const { program } = await build(template);
+  const products = productsOf(parts, template.shop, [person]);
+  const record = assembleRecord(person.data, shared, productIndex(shared, products));
+  const { mail, held = false } = prepare(program)(record, { asOf });
+  return { mail, fromEmail: program.fromEmail, held };
+}
