@@ -76,6 +76,12 @@ const router = createBrowserRouter([
         path: '/sources/:id/files/:file',
         lazy: async () => ({ Component: (await import('./places/sources/FilePlace')).FilePlace }),
       },
+      {
+        path: '/mailbox',
+        lazy: async () => ({
+          Component: (await import('./places/mailbox/MailboxPlace')).MailboxPlace,
+        }),
+      },
       { path: '*', element: <TemplatesPlace /> },
     ],
   },

@@ -21,6 +21,7 @@ const PLACES = [
   },
   { to: '/library', label: 'Library', isAt: (at: string) => at.startsWith('/library') },
   { to: '/sources', label: 'Sources', isAt: (at: string) => at.startsWith('/sources') },
+  { to: '/mailbox', label: 'Mailbox', isAt: (at: string) => at.startsWith('/mailbox') },
 ];
 
 /** What stands round every place: the name, the places, the finder. */

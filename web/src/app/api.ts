@@ -11,7 +11,6 @@ import {
   type LiveUpdate,
   type Shop,
 } from '@carafe/contract';
-import type { Rule } from '@carafe/core/recommend';
 import type { NamedFormula, ProductNote } from '@carafe/core/library';
 import type { Template } from '@carafe/core/template';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
@@ -35,6 +34,7 @@ const askServer: BaseQueryFn<Asking, unknown, Refused> = async (
 };
 
 const TAGS = [
+  'mail',
   'template',
   'preview',
   'source',
@@ -48,10 +48,10 @@ const TAGS = [
 type Tag = (typeof TAGS)[number];
 /** All of a kind, beside each by its id. */
 const LIST = 'LIST';
-const tag = (type: Tag, id: string = LIST) => ({ type, id });
+export const tag = (type: Tag, id: string = LIST) => ({ type, id });
 
-type Ans<K extends keyof typeof E> = AnswerOf<(typeof E)[K]>;
-const byId = (endpoint: Endpoint) => (id: string) => ({ endpoint, params: { id } });
+export type Ans<K extends keyof typeof E> = AnswerOf<(typeof E)[K]>;
+export const byId = (endpoint: Endpoint) => (id: string) => ({ endpoint, params: { id } });
 
 /** Rows are asked for so many at a time. */
 export const ROWS_A_PAGE = 100;
@@ -167,38 +167,6 @@ export const api = createApi({
     deleteNote: build.mutation<null, string>({
       query: byId(E.deleteNote),
       invalidatesTags: [tag('library')],
-    }),
-
-    rules: build.query<Ans<'listRules'>, string>({
-      query: (shop) => ({ endpoint: E.listRules, params: { shop } }),
-      providesTags: [tag('library')],
-    }),
-    addRule: build.mutation<Ans<'addRule'>, { shop: string; rule: Rule }>({
-      query: ({ shop, rule }) => ({ endpoint: E.addRule, params: { shop }, body: rule }),
-      invalidatesTags: [tag('library')],
-    }),
-    changeRule: build.mutation<Ans<'changeRule'>, { id: string; rule: Rule }>({
-      query: ({ id, rule }) => ({ endpoint: E.changeRule, params: { id }, body: rule }),
-      invalidatesTags: [tag('library')],
-    }),
-    deleteRule: build.mutation<null, string>({
-      query: byId(E.deleteRule),
-      invalidatesTags: [tag('library')],
-    }),
-    picks: build.query<Ans<'picks'>, { shop: string; rule: string; person: string }>({
-      query: (params) => ({ endpoint: E.picks, params }),
-      providesTags: [tag('library'), tag('person')],
-    }),
-    foundRecipients: build.query<
-      Ans<'listRecipients'>,
-      { shop: string; q: string; offset?: number }
-    >({
-      query: ({ shop, q, offset = 0 }) => ({
-        endpoint: E.listRecipients,
-        params: { shop },
-        query: { q, limit: 1, offset, having: 'all' },
-      }),
-      providesTags: [tag('person')],
     }),
 
     health: build.query<Ans<'health'>, void>({

@@ -35,6 +35,7 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
       ['Pictures', '/library'],
       ['Product notes', '/library/notes'],
       ['Named formulas', '/library/formulas'],
+      ['Mailbox', '/mailbox'],
     ] as const)
       found.push({ id: to, label, onClick: () => void navigate(to) });
     found.push({ id: 'sources', label: 'All sources', onClick: () => void navigate('/sources') });

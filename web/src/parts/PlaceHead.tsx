@@ -11,17 +11,19 @@ interface Props {
   hint?: ReactNode;
   /** What can be added, and how. */
   add: string;
+  /** Beside what can be added; a plus, if left out. */
+  icon?: ReactNode;
   onAdd: () => void;
 }
 
 /** The head of a place: what it is called, what it shows, and what can be added. */
-export function PlaceHead({ title, beside, hint, add, onAdd }: Props) {
+export function PlaceHead({ title, beside, hint, add, icon, onAdd }: Props) {
   return (
     <header className={classes.head}>
       <h1>{title}</h1>
       {beside}
       <span className={classes.hint}>{hint}</span>
-      <Button leftSection={<IconPlus size={15} />} onClick={onAdd}>
+      <Button leftSection={icon === undefined ? <IconPlus size={15} /> : icon} onClick={onAdd}>
         {add}
       </Button>
     </header>

@@ -7,6 +7,7 @@ import {
   IconArrowForwardUp,
   IconCheck,
   IconKeyboard,
+  IconSend,
 } from '@tabler/icons-react';
 import { useParams } from 'react-router';
 import { ENDPOINTS } from '@carafe/contract';
@@ -24,6 +25,7 @@ import { deskActions } from './deskSlice';
 import { Inspector } from './inspector/Inspector';
 import { Lately } from './Lately';
 import { Outline } from './Outline';
+import { SendTest } from './SendTest';
 import { useClipboard } from './useClipboard';
 import { DESK_KEYS, useDeskKeys } from './useDeskKeys';
 import { DeskProvider } from './useDesk';
@@ -100,6 +102,7 @@ function OpenDesk() {
   const after = selected && selected !== 'envelope' ? selected : last;
   // Where there is no room for all, one of the panels stands above the mail, or none.
   const [panel, setPanel] = useState<Panel>('none');
+  const [test, { open: openTest, close: closeTest }] = useDisclosure();
   const [keys, { open: openKeys, close: closeKeys }] = useDisclosure();
   useClipboard();
   useDeskKeys({ onAdd: () => setAdding(true), onKeys: openKeys });
@@ -113,7 +116,7 @@ function OpenDesk() {
           <h1 className={classes.name}>{template?.name}</h1>
           <SaveState onRetry={saveNow} />
           <Lately />
-          <Steps onKeys={openKeys} />
+          <Steps onKeys={openKeys} onTest={openTest} />
         </div>
       </InBar>
       <div className={classes.who}>
@@ -135,6 +138,7 @@ function OpenDesk() {
       )}
       <ConflictDialog />
       <Keys opened={keys} onClose={closeKeys} />
+      {test && <SendTest onClose={closeTest} />}
     </main>
   );
 }
@@ -161,7 +165,7 @@ function Panels({ shown, onShow }: { shown: Panel; onShow: (panel: Panel) => voi
 }
 
 /** Undo, redo, and the keys. */
-function Steps({ onKeys }: { onKeys: () => void }) {
+function Steps({ onKeys, onTest }: { onKeys: () => void; onTest: () => void }) {
   const dispatch = useAppDispatch();
   const { past, future } = useAppSelector((s) => s.desk.history);
   const undoLabel = past.at(-1)?.label;
@@ -186,6 +190,11 @@ function Steps({ onKeys }: { onKeys: () => void }) {
           onClick={() => dispatch(deskActions.redone())}
         >
           <IconArrowForwardUp size={17} />
+        </ActionIcon>
+      </Tooltip>
+      <Tooltip label="Send yourself a test">
+        <ActionIcon variant="subtle" aria-label="Send yourself a test" onClick={onTest}>
+          <IconSend size={17} />
         </ActionIcon>
       </Tooltip>
       <Tooltip label="Keyboard shortcuts (?)">

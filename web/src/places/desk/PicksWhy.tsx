@@ -1,5 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query';
-import { api } from '../../app/api';
+import { rulesApi } from '../../app/rulesApi';
 import { messageOf } from '../../app/ask';
 import { useAppSelector } from '../../app/store';
 import { PickedList } from '../../parts/PickedList';
@@ -8,7 +8,7 @@ import { PickedList } from '../../parts/PickedList';
 export function PicksWhy({ shop, rule }: { shop: string; rule: string }) {
   const { recipients, index } = useAppSelector((s) => s.desk);
   const person = recipients[index]?.email;
-  const { data, error } = api.usePicksQuery(
+  const { data, error } = rulesApi.usePicksQuery(
     person === undefined ? skipToken : { shop, rule, person },
   );
   if (error) return <p role="alert">{messageOf(error)}</p>;

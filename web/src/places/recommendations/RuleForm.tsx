@@ -5,6 +5,7 @@ import type { StoredRule } from '@carafe/contract';
 import type { Sieve } from '@carafe/core/recommend';
 import { ANY, fieldNamed, memberShape, type Shape } from '@carafe/core/shape';
 import { api } from '../../app/api';
+import { rulesApi } from '../../app/rulesApi';
 import { notifyFailure } from '../../parts/notify';
 import { ConditionField } from '../../parts/sentence/ConditionField';
 import { counted, figure } from '../../parts/counted';
@@ -32,7 +33,7 @@ interface Props {
 /** A rule as a sieve: what may be picked, the steps in turn, what falls through, how the rest stands. Each change is kept at once. */
 export function RuleForm({ stored, edit, shop, sieve }: Props) {
   const { rule, problem, put, undo } = edit;
-  const [deleteRule] = api.useDeleteRuleMutation();
+  const [deleteRule] = rulesApi.useDeleteRuleMutation();
   const { data: shape = ANY } = api.useShapeQuery(shop);
   const [label, setLabel] = useState(rule.label);
   const [name, setName] = useState(rule.name);

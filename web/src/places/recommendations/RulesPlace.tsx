@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import type { StoredRule } from '@carafe/contract';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { STEPS, type Rule } from '@carafe/core/recommend';
-import { api } from '../../app/api';
+import { rulesApi } from '../../app/rulesApi';
 import { messageOf } from '../../app/ask';
 import { notifyFailure } from '../../parts/notify';
 import { PlaceHead } from '../../parts/PlaceHead';
@@ -28,8 +28,8 @@ const NEW: Omit<Rule, 'name' | 'label'> = {
 /** Rules that choose products for each person, what they choose, and whether they are any good. */
 export function RulesPlace() {
   const { shop, choice } = useShop();
-  const { data, error } = api.useRulesQuery(shop ?? skipToken);
-  const [addRule] = api.useAddRuleMutation();
+  const { data, error } = rulesApi.useRulesQuery(shop ?? skipToken);
+  const [addRule] = rulesApi.useAddRuleMutation();
   const [openId, setOpenId] = useState<string | null>(null);
   const rules = data?.rules ?? [];
   const open = rules.find(({ id }) => id === openId) ?? rules[0];

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useDebouncedValue } from '@mantine/hooks';
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { PicksOfPerson, Recipient } from '@carafe/contract';
-import { api } from '../../app/api';
+import { rulesApi } from '../../app/rulesApi';
 import { messageOf } from '../../app/ask';
 
 /** A person looked for, one after the other, and what a rule picks for them. */
@@ -21,9 +21,9 @@ export function usePicks(shop: string, rule: string): Picks {
   const [words, setWords] = useState('');
   const [place, setPlace] = useState(0);
   const [query] = useDebouncedValue(words.trim(), 300);
-  const { data: found } = api.useFoundRecipientsQuery({ shop, q: query, offset: place });
+  const { data: found } = rulesApi.useFoundRecipientsQuery({ shop, q: query, offset: place });
   const person = found?.recipients[0];
-  const { data, error } = api.usePicksQuery(
+  const { data, error } = rulesApi.usePicksQuery(
     person || query ? { shop, rule, person: person?.email ?? query } : skipToken,
   );
   return {

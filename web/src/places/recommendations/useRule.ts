@@ -1,7 +1,7 @@
 import { useCallback, useState } from 'react';
 import type { StoredRule } from '@carafe/contract';
 import type { Rule } from '@carafe/core/recommend';
-import { api } from '../../app/api';
+import { rulesApi } from '../../app/rulesApi';
 import { messageOf } from '../../app/ask';
 
 export interface RuleEdit {
@@ -14,7 +14,7 @@ export interface RuleEdit {
 
 /** A rule that is kept with each change, and can be gone back from. */
 export function useRule({ id, rule }: StoredRule): RuleEdit {
-  const [changeRule] = api.useChangeRuleMutation();
+  const [changeRule] = rulesApi.useChangeRuleMutation();
   const [past, setPast] = useState<readonly Rule[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   const keep = useCallback(

@@ -1,0 +1,65 @@
+import { useState, type FormEvent } from 'react';
+import { Modal, Select, Switch } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { Link } from 'react-router';
+import { mailApi } from '../../app/mailApi';
+import { messageOf } from '../../app/ask';
+import { useAppSelector } from '../../app/store';
+import { FormFoot } from '../../parts/FormFoot';
+import { useDesk } from './useDesk';
+
+/** A mail to oneself: the template as it is on the desk, filled for the recipient shown. */
+export function SendTest({ onClose }: { onClose: () => void }) {
+  const { template, recipients, index } = useAppSelector((s) => s.desk);
+  const { asOf } = useDesk();
+  const { data } = mailApi.useMailSettingsQuery();
+  const [sendTest, { isLoading, error }] = mailApi.useSendTestMutation();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [marked, setMarked] = useState(false);
+  const person = recipients[index];
+  const addresses = data?.settings.test_addresses ?? [];
+  const to = chosen ?? addresses[0] ?? null;
+  const send = async (event: FormEvent) => {
+    event.preventDefault();
+    if (!template || !person || to === null) return;
+    const asked = { template, person: person.id, to, as_of: asOf.toISOString(), marked };
+    const { data: sent } = await sendTest(asked);
+    if (!sent) return;
+    onClose();
+    notifications.show({
+      title: `The test is on its way to ${sent.to}`,
+      message: sent.mailbox ? <Link to="/mailbox">Open the mailbox</Link> : null,
+    });
+  };
+  return (
+    <Modal opened onClose={onClose} title="Send yourself a test" size={440}>
+      <form onSubmit={(event) => void send(event)}>
+        <p style={{ marginTop: 0, fontSize: 13 }}>
+          {person
+            ? `As ${person.name || person.email || 'this recipient'} would get it, to the byte.`
+            : 'Choose a recipient first: nobody is shown.'}
+        </p>
+        <Select
+          label="To"
+          data-autofocus
+          allowDeselect={false}
+          data={addresses}
+          value={to}
+          onChange={setChosen}
+        />
+        <Switch
+          mt={12}
+          label="“Test: ” before the subject"
+          checked={marked}
+          onChange={({ currentTarget: { checked } }) => setMarked(checked)}
+        />
+        <FormFoot
+          problem={error ? messageOf(error) : null}
+          submit="Send"
+          busy={isLoading}
+          onCancel={onClose}
+        />
+      </form>
+    </Modal>
+  );
+}

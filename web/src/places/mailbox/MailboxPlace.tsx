@@ -1,0 +1,141 @@
+import { useEffect, useState } from 'react';
+import { Button, SegmentedControl } from '@mantine/core';
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { Received, ReceivedMail } from '@carafe/contract';
+import { mailApi } from '../../app/mailApi';
+import { messageOf } from '../../app/ask';
+import { ago } from '../../parts/ago';
+import { localise } from '../../parts/localise';
+import { PlaceHead } from '../../parts/PlaceHead';
+import { MailSettingsForm } from './MailSettingsForm';
+import classes from './Mailbox.module.css';
+
+type View = 'html' | 'text' | 'headers' | 'source';
+const VIEWS: { value: View; label: string }[] = [
+  { value: 'html', label: 'Mail' },
+  { value: 'text', label: 'Text' },
+  { value: 'headers', label: 'Headers' },
+  { value: 'source', label: 'Source' },
+];
+
+/** The stand-in mailbox: every mail that its server took in, to the byte. */
+export function MailboxPlace() {
+  const { data, error } = mailApi.useMailboxQuery();
+  const [emptyMailbox] = mailApi.useEmptyMailboxMutation();
+  const [openId, setOpenId] = useState<string | null>(null);
+  const [setting, setSetting] = useState(false);
+  const mails = data?.mails ?? [];
+  const open = mails.find(({ id }) => id === openId) ?? mails[0];
+  useEffect(() => {
+    document.title = 'Mailbox · Carafe';
+  }, []);
+  return (
+    <main className={classes.place}>
+      <PlaceHead
+        title="Mailbox"
+        hint="A stand-in: mails of Carafe’s own mail server arrive here, and nowhere else."
+        add="How mails leave"
+        icon={null}
+        onAdd={() => setSetting(true)}
+      />
+      {error && <p role="alert">{messageOf(error)}</p>}
+      {data && mails.length === 0 && (
+        <p className="quiet">Nothing has arrived yet. Send yourself a test from a template.</p>
+      )}
+      {open && (
+        <div className={classes.columns}>
+          <div>
+            <ul className={classes.list} aria-label="Mails">
+              {mails.map((mail) => (
+                <Line
+                  key={mail.id}
+                  mail={mail}
+                  isOpen={mail.id === open.id}
+                  onOpen={() => setOpenId(mail.id)}
+                />
+              ))}
+            </ul>
+            <Button
+              variant="subtle"
+              color="clay"
+              size="compact-xs"
+              mt={10}
+              onClick={() => void emptyMailbox()}
+            >
+              Empty the mailbox
+            </Button>
+          </div>
+          <OpenMail key={open.id} id={open.id} />
+        </div>
+      )}
+      {setting && <MailSettingsForm onClose={() => setSetting(false)} />}
+    </main>
+  );
+}
+
+interface LineProps {
+  mail: Received;
+  isOpen: boolean;
+  onOpen: () => void;
+}
+
+function Line({ mail: { subject, to, received_at }, isOpen, onOpen }: LineProps) {
+  return (
+    <li>
+      <button type="button" aria-current={isOpen} onClick={onOpen}>
+        <strong>{subject || 'No subject'}</strong>
+        <span className="quiet">
+          to {to.join(', ')}, {ago(received_at, new Date())}
+        </span>
+      </button>
+    </li>
+  );
+}
+
+function OpenMail({ id }: { id: string }) {
+  const { data: mail, error } = mailApi.useMailQuery(id ? id : skipToken);
+  const [view, setView] = useState<View>('html');
+  return (
+    <section className={classes.mail} aria-label="Mail">
+      {error && <p role="alert">{messageOf(error)}</p>}
+      {mail && (
+        <>
+          <h2>{mail.subject || 'No subject'}</h2>
+          <p className="quiet">
+            From {mail.from} to {mail.to.join(', ')}
+          </p>
+          <div className={classes.views}>
+            <SegmentedControl
+              aria-label="What is shown"
+              size="xs"
+              data={VIEWS}
+              value={view}
+              onChange={(to) => setView(to as View)}
+            />
+            <a href={`/api/mailbox/${id}.eml`} download>
+              Download .eml
+            </a>
+          </div>
+          <Shown mail={mail} view={view} />
+        </>
+      )}
+    </section>
+  );
+}
+
+function Shown({ mail, view }: { mail: ReceivedMail; view: View }) {
+  if (view === 'html')
+    return (
+      <iframe
+        className={classes.frame}
+        title="The mail as it arrived"
+        sandbox=""
+        srcDoc={localise(mail.html)}
+      />
+    );
+  return (
+    <pre className={classes.plain} tabIndex={0} aria-label="As it arrived">
+      {mail[view]}
+    </pre>
+  );
+}
