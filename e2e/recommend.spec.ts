@@ -78,6 +78,7 @@ test('a rule is built, tried for people, and deleted', async ({ page }) => {
   // Gone back from, and taken once more by dragging.
   await rule.getByRole('button', { name: 'Undo' }).click();
   await expect(picks.getByRole('listitem').first()).toContainText(/Much bought of late/);
+  await page.getByRole('heading', { name: 'Recommendations' }).scrollIntoViewIfNeeded();
   await rule.getByTitle('Drag to another place').nth(1).dragTo(rule.getByRole('listitem').first());
   await expect(picks.getByRole('listitem').first()).toContainText(/New in the shop/);
   await picks.getByLabel('Picks for').fill('nobody@post.example');

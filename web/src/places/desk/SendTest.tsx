@@ -1,7 +1,7 @@
 import { useState, type FormEvent } from 'react';
 import { Modal, Select, Switch } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { Link } from 'react-router';
+import { useNavigate } from 'react-router';
 import { mailApi } from '../../app/mailApi';
 import { messageOf } from '../../app/ask';
 import { useAppSelector } from '../../app/store';
@@ -11,6 +11,7 @@ import { useDesk } from './useDesk';
 /** A mail to oneself: the template as it is on the desk, filled for the recipient shown. */
 export function SendTest({ onClose }: { onClose: () => void }) {
   const { template, recipients, index } = useAppSelector((s) => s.desk);
+  const navigate = useNavigate();
   const { asOf } = useDesk();
   const { data } = mailApi.useMailSettingsQuery();
   const [sendTest, { isLoading, error }] = mailApi.useSendTestMutation();
@@ -28,7 +29,18 @@ export function SendTest({ onClose }: { onClose: () => void }) {
     onClose();
     notifications.show({
       title: `The test is on its way to ${sent.to}`,
-      message: sent.mailbox ? <Link to="/mailbox">Open the mailbox</Link> : null,
+      // What is notified stands outside of the places, and knows no way between them.
+      message: sent.mailbox ? (
+        <a
+          href="/mailbox"
+          onClick={(clicked) => {
+            clicked.preventDefault();
+            void navigate('/mailbox');
+          }}
+        >
+          Open the mailbox
+        </a>
+      ) : null,
     });
   };
   return (

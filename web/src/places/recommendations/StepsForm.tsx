@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { ActionIcon, Button, NumberInput, Select } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconGripVertical, IconX } from '@tabler/icons-react';
 import { STEPS, type RuleStep, type Sieve } from '@carafe/core/recommend';
@@ -21,7 +21,8 @@ interface Props {
 
 /** The steps of a rule in turn, each with its own few questions; moved by dragging or by arrows. */
 export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
-  const [dragged, setDragged] = useState<number | null>(null);
+  // Not in the state: the next event of the drag may come before the page is drawn anew.
+  const dragged = useRef<number | null>(null);
   const [over, setOver] = useState<number | null>(null);
   const put = (i: number, change: Partial<RuleStep>) =>
     onChange(steps.map((one, at) => (at === i ? { ...one, ...change } : one)));
@@ -42,14 +43,14 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
               key={i}
               data-over={over === i || undefined}
               onDragOver={(event) => {
-                if (dragged === null) return;
+                if (dragged.current === null) return;
                 event.preventDefault();
                 setOver(i);
               }}
               onDrop={(event) => {
                 event.preventDefault();
-                if (dragged !== null && dragged !== i) moveTo(dragged, i);
-                setDragged(null);
+                if (dragged.current !== null && dragged.current !== i) moveTo(dragged.current, i);
+                dragged.current = null;
                 setOver(null);
               }}
             >
@@ -58,9 +59,11 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
                   className={classes.grip}
                   draggable
                   title="Drag to another place"
-                  onDragStart={() => setDragged(i)}
+                  onDragStart={() => {
+                    dragged.current = i;
+                  }}
                   onDragEnd={() => {
-                    setDragged(null);
+                    dragged.current = null;
                     setOver(null);
                   }}
                 >

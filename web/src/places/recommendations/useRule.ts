@@ -1,38 +1,50 @@
-import { useCallback, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { StoredRule } from '@carafe/contract';
 import type { Rule } from '@carafe/core/recommend';
-import { rulesApi } from '../../app/rulesApi';
 import { messageOf } from '../../app/ask';
+import { rulesApi } from '../../app/rulesApi';
 
 export interface RuleEdit {
   rule: Rule;
   /** What the last change was refused for; the rule is as it was before. */
   problem: string | null;
+  /** Keeps the rule as it is to be; says whether it was kept. */
   put: (rule: Rule) => Promise<boolean>;
   undo: (() => void) | null;
 }
 
-/** A rule that is kept with each change, and can be gone back from. */
-export function useRule({ id, rule }: StoredRule): RuleEdit {
+/** A rule that is kept with each change, one after the other, and can be gone back from. */
+export function useRule({ id, rule: stored }: StoredRule): RuleEdit {
   const [changeRule] = rulesApi.useChangeRuleMutation();
+  /** As it is on the screen: ahead of what is stored while a change is on its way. */
+  const [rule, setRule] = useState(stored);
   const [past, setPast] = useState<readonly Rule[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
-  const keep = useCallback(
-    async (to: Rule): Promise<boolean> => {
-      const { error } = await changeRule({ id, rule: to });
-      setProblem(error ? messageOf(error) : null);
-      return !error;
-    },
-    [changeRule, id],
-  );
+  const waiting = useRef(0);
+  const last = useRef<Promise<unknown>>(Promise.resolve());
+  useEffect(() => {
+    if (waiting.current === 0) setRule(stored);
+  }, [stored]);
+  const keep = async (to: Rule, before: Rule): Promise<boolean> => {
+    setRule(to);
+    waiting.current++;
+    const kept = last.current.then(() => changeRule({ id, rule: to }));
+    last.current = kept;
+    const { error } = await kept;
+    waiting.current--;
+    setProblem(error ? messageOf(error) : null);
+    if (error) setRule(before);
+    return !error;
+  };
   const put = async (to: Rule) => {
-    const kept = await keep(to);
+    const kept = await keep(to, rule);
     if (kept) setPast((before) => [...before, rule]);
     return kept;
   };
-  const last = past.at(-1);
-  const undo = last
-    ? () => void keep(last).then((kept) => kept && setPast((before) => before.slice(0, -1)))
+  const earlier = past.at(-1);
+  const undo = earlier
+    ? () =>
+        void keep(earlier, rule).then((kept) => kept && setPast((before) => before.slice(0, -1)))
     : null;
   return { rule, problem, put, undo };
 }

@@ -1,0 +1,80 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { simpleParser } from 'mailparser';
+import { copyOf, htmlFor, openDesk } from './desk';
+
+const CART = 'You left these on the potting bench';
+
+test('a test is sent from the desk and read in the mailbox: the recipient’s mail, to the byte', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'For a test');
+  await openDesk(page, id);
+  const html = await htmlFor(page, 'maud.fennimore1@post.example');
+  await page.getByRole('button', { name: 'Send yourself a test' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Send yourself a test' });
+  await expect(dialog.getByText('As Maud Fennimore would get it')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Send' }).click();
+  await page.getByRole('link', { name: 'Open the mailbox' }).click();
+  const mails = page.getByRole('list', { name: 'Mails' });
+  await expect(mails.getByRole('button').first()).toContainText('Maud, your Long Tom pot');
+  await expect(
+    page.frameLocator('iframe[title="The mail as it arrived"]').getByText('Long Tom pot').first(),
+  ).toBeVisible();
+  const { mails: all } = (await (await request.get('/api/mailbox')).json()) as {
+    mails: { id: string; to: string[] }[];
+  };
+  expect(all[0]?.to).toEqual(['designer@quillmoss.example']);
+  const source = await (await request.get(`/api/mailbox/${all[0]?.id ?? ''}.eml`)).body();
+  const parsed = await simpleParser(source);
+  expect(parsed.html).toBe(html);
+  expect(JSON.stringify(parsed.headers.get('list'))).toContain('unsubscribe');
+  for (const name of ['Text', 'Headers', 'Source']) {
+    await page
+      .getByRole('radiogroup', { name: 'What is shown' })
+      .getByText(name, { exact: true })
+      .click();
+    await expect(page.getByLabel('As it arrived')).toBeVisible();
+  }
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map(({ id: rule, nodes }) => [rule, nodes[0]?.html])).toEqual([]);
+  }
+});
+
+test('a mail server that is not there is told in words, and an address is added for tests', async ({
+  page,
+  request,
+}) => {
+  const before = (await (await request.get('/api/mail/settings')).json()) as { settings: object };
+  await page.goto('/mailbox');
+  await page.getByRole('button', { name: 'How mails leave' }).click();
+  const dialog = page.getByRole('dialog', { name: 'How mails leave' });
+  await dialog.getByText('By a mail server').click();
+  await dialog.getByLabel('Host').fill('127.0.0.1');
+  await dialog.getByLabel('Port').fill('1');
+  await dialog.getByRole('button', { name: 'Try it' }).click();
+  await expect(dialog.getByRole('status')).toHaveText(
+    'Nothing answers at 127.0.0.1:1. Check the host and the port.',
+  );
+  await dialog.getByText('Into the mailbox').click();
+  const addresses = dialog.getByRole('combobox', { name: 'Tests may go to' });
+  await addresses.fill('no address');
+  await addresses.press('Enter');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog.getByRole('alert')).toHaveText(
+    'An address is of the form name@shop.example.',
+  );
+  await addresses.press('Backspace');
+  await addresses.fill('boss@quillmoss.example');
+  await addresses.press('Enter');
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toHaveCount(0);
+  const after = (await (await request.get('/api/mail/settings')).json()) as {
+    settings: { test_addresses: string[] };
+  };
+  expect(after.settings.test_addresses).toContain('boss@quillmoss.example');
+  await request.put('/api/mail/settings', { data: before.settings });
+});
