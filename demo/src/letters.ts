@@ -8,6 +8,7 @@ import {
 } from '@carafe/core/template';
 
 const SHOP = 'quillmoss-gb';
+const SENDER = 'post@quillmoss.example';
 const ADDRESS = { url: 'https://shop.quillmoss.example', address: 'Nether Quill' };
 const GREETING = 'Dear {{ title(person.first_name) otherwise "gardener" }},';
 
@@ -45,7 +46,7 @@ function letter(
   ]);
   return {
     ...template,
-    envelope: { ...template.envelope, subject, preview_text: preview },
+    envelope: { ...template.envelope, from_email: SENDER, subject, preview_text: preview },
   };
 }
 

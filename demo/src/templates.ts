@@ -10,6 +10,8 @@ import {
 import { letters } from './letters';
 
 const SHOP = 'quillmoss-gb';
+/** The sender of the house's mails. */
+const SENDER = 'post@quillmoss.example';
 const ADDRESS = { url: 'https://shop.quillmoss.example', address: 'Nether Quill' };
 
 /** The mail for who left a cart. Its greeting has no fallback yet: that is for the designer to see. */
@@ -69,6 +71,7 @@ function cartLeft(): Template {
     ...template,
     envelope: {
       ...template.envelope,
+      from_email: SENDER,
       subject:
         '{{ title(person.first_name) otherwise "Hello" }}, your {{ first(cart.lines).name otherwise "cart" }} is still here',
       preview_text:
@@ -136,6 +139,7 @@ function orderPlaced(): Template {
     ...template,
     envelope: {
       ...template.envelope,
+      from_email: SENDER,
       subject: 'Your order {{ order.number }} with {{ shop.name }}',
       preview_text:
         '{{ plural(count(order.lines), "One line", "# lines") }}, {{ money(order.total) }} in all.',
@@ -190,6 +194,7 @@ function newsletter(): Template {
     ...template,
     envelope: {
       ...template.envelope,
+      from_email: SENDER,
       subject: 'What the frost leaves us',
       preview_text: 'Six things for the dark months, and a letter about lavender.',
     },

@@ -88,6 +88,7 @@ export function compose(outside: Outside) {
   const mail = new MailService({
     ...common,
     ...tables,
+    rules,
     password: outside.mailPassword,
     door: new Door({
       settings: () => tables.mailSettings.get(),

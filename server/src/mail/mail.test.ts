@@ -114,6 +114,19 @@ test('tests go nowhere but to the addresses of the settings', async () => {
   expect(await received()).toEqual([]);
 });
 
+test('a mail without a sender is not sent, and says where one is written', async () => {
+  const id = await person();
+  const without = { template: letter({ from_email: '' }), person: id, to: TO };
+  const refused = await api('post', '/mail/tests', without);
+  expect([refused.status, said(refused)]).toEqual([
+    422,
+    'This template has no sender’s address. Write one in the envelope: post@shop.example.',
+  ]);
+  const wrong = { template: letter({ from_email: 'the seed house' }), person: id, to: TO };
+  expect(said(await api('post', '/mail/tests', wrong))).toMatch(/^“the seed house” is no address/);
+  expect(await received()).toEqual([]);
+});
+
 test('who gets no mail, and who is gone, get no test', async () => {
   const id = await person();
   const held = { template: letter({ only_if: 'person.consent' }), person: id, to: TO };
@@ -194,4 +207,40 @@ describe('a mail server of one’s own', () => {
       `127.0.0.1:${port} does not take the address (550).`,
     ]);
   });
+});
+
+test('a test shows the picks as they are now, not as they were when they were made first', async () => {
+  const source = await api('post', '/sources', {
+    ...{ shop: 's', name: 'Garden', kind: 'typed', target: 'catalog', formula_name: 'garden' },
+  });
+  const records = ['pot', 'feed'].map((sku) => ({ sku, name: `The ${sku}`, price: 2 }));
+  await api('post', `/sources/${(source.body as { id: string }).id}/typed`, { records });
+  await api('post', '/shops/s/rules', {
+    ...{ name: 'best', label: 'Best', number: 1 },
+    steps: [{ take: 1, step: { kind: 'best_sellers', days: 90, by: 'units' } }],
+    exclude: { out_of_stock: true, in_cart: true },
+  });
+  const id = await person();
+  const c = composer(carafe.newId);
+  const shown = c.text('Best: {{ first(picks.best).name otherwise "nothing" }}');
+  const template = { ...letter(), sections: [c.section('One', [shown])] };
+  const sold = (sku: string, quantity: number) =>
+    api('post', '/events', [
+      {
+        ...{ id: carafe.newId(), shop: 's', email: `${sku}@post.example`, kind: 'order_placed' },
+        ...{ number: carafe.newId(), at: '2026-11-20T09:00:00Z', currency: 'EUR' },
+        lines: [{ sku, name: sku, price: 2, quantity }],
+      },
+    ]);
+  const best = async () => {
+    await api('post', '/mail/tests', { template, person: id, to: TO });
+    const [mail] = await received();
+    const read = (await api('get', `/mailbox/${mail?.id ?? ''}`)).body as ReceivedMail;
+    await api('delete', '/mailbox');
+    return /Best: (.*)/.exec(read.text)?.[1];
+  };
+  await sold('pot', 1);
+  expect(await best()).toBe('The pot');
+  await sold('feed', 5);
+  expect(await best()).toBe('The feed');
 });

@@ -5,6 +5,7 @@ import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
 import type { FilledMail, FillTask } from '../render/fillFor';
+import type { RulesService } from '../recommend/service';
 import { templateOrRefuse } from '../templates/service';
 import type { Door } from './door';
 import type { MailboxRepository, Taken } from './mailboxRepository';
@@ -21,11 +22,15 @@ interface Given {
   mailSettings: MailSettingsRepository;
   mailbox: MailboxRepository;
   door: Door;
+  rules: Pick<RulesService, 'task'>;
   jobs: Jobs<MailJobs>;
   password: () => string | null;
   now: () => Date;
   newId: () => string;
 }
+
+/** An address without a name. */
+const ADDRESS = /^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/;
 
 interface TestAsked {
   template?: unknown;
@@ -57,7 +62,7 @@ export class MailService {
 
   /** Sends a template, as it is now, to oneself, filled for somebody: what would be posted, and nothing else. */
   async sendTest({ template: document, person, to, as_of, marked = false }: TestAsked) {
-    const { mailSettings, door, jobs, now, newId } = this.given;
+    const { mailSettings, door, jobs, rules, now, newId } = this.given;
     const settings = mailSettings.get();
     if (!settings.test_addresses.some((one) => one.toLowerCase() === to.toLowerCase()))
       throw new Refusal(
@@ -67,9 +72,19 @@ export class MailService {
     const template = templateOrRefuse(document);
     const asOf = as_of === undefined ? now() : readDate(as_of);
     if (!asOf) throw new Refusal(400, `“${as_of ?? ''}” is no date.`);
-    const filled = await jobs.run('fill', { template, person, asOf: asOf.toISOString() });
+    const filled = await jobs.run('fill', {
+      ...{ template, person, asOf: asOf.toISOString() },
+      picks: rules.task(template.shop),
+    });
     if (!filled) throw new Refusal(404, 'This recipient is not there any more. Choose another.');
     const { mail, fromEmail, held } = filled;
+    if (!ADDRESS.test(fromEmail))
+      throw new Refusal(
+        422,
+        fromEmail === ''
+          ? 'This template has no sender’s address. Write one in the envelope: post@shop.example.'
+          : `“${fromEmail}” is no address that a mail can be from. Write one in the envelope: post@shop.example.`,
+      );
     if (held)
       throw new Refusal(
         409,

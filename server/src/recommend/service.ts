@@ -10,6 +10,7 @@ import type { LiveUpdates } from '../live/liveUpdates';
 import type { TemplatesRepository } from '../templates/repository';
 import { Changes } from './changes';
 import type { PickJobs } from './picks';
+import type { ReadyTask } from './ready';
 import type { RulesRepository } from './repository';
 import type { TasteRepository } from './tasteRepository';
 import type { TrialJobs } from './trials';
@@ -134,7 +135,8 @@ export class RulesService {
     this.given.updates.publish({ type: 'shared', shop });
   }
 
-  private task(shop: string) {
+  /** What work on the picks of a shop is told, so that it counts what happened until now. */
+  task(shop: string): ReadyTask {
     this.tasteSoon(shop);
     return this.changes.of(shop, this.given.now());
   }

@@ -7,6 +7,7 @@ import type { Template } from '@carafe/core/template';
 import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import type { PeopleRepository } from '../people/repository';
 import { picksOfMany } from '../recommend/picks';
+import type { ReadyTask } from '../recommend/ready';
 import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
 
 /** A template filled for one person of its shop. */
@@ -15,6 +16,8 @@ export interface FillTask {
   person: number;
   /** ISO 8601. */
   asOf: string;
+  /** What picks count until; whatever is known already, if left out. */
+  picks?: ReadyTask;
 }
 export interface FilledMail {
   mail: Mail;
@@ -30,7 +33,7 @@ export type FillParts = SharedParts &
 /** Fills a template for one person of its shop, as it would be posted. */
 export async function fillFor(
   parts: FillParts,
-  { template: given, person: id, asOf: at }: FillTask,
+  { template: given, person: id, asOf: at, picks: ready }: FillTask,
 ): Promise<FilledMail | null> {
   const asOf = new Date(at);
   const template = expandedOf(parts, given);
@@ -38,7 +41,10 @@ export async function fillFor(
   const shared = sharedDataOf(parts, template.shop, asOf, catalogNeeds(sites));
   const [found] = parts.people.data(template.shop, [id]);
   if (!shared || !found) return null;
-  const asked = { shop: template.shop, ids: [id], now: at, turn: null, changes: [] };
+  const asked = {
+    ...(ready ?? { shop: template.shop, now: at, turn: null, changes: [] }),
+    ids: [id],
+  };
   const picks = dataRead(sites).includes('picks') ? picksOfMany(parts, asked)[id] : undefined;
   const person = { data: { ...found.data, ...(picks && { picks }) } };
   const { program } = await build(template);

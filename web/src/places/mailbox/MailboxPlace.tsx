@@ -129,7 +129,7 @@ function Shown({ mail, view }: { mail: ReceivedMail; view: View }) {
       <iframe
         className={classes.frame}
         title="The mail as it arrived"
-        sandbox=""
+        sandbox="allow-same-origin"
         srcDoc={localise(mail.html)}
       />
     );
