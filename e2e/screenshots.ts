@@ -50,14 +50,33 @@ await page.getByRole('textbox', { name: 'Words' }).waitFor();
 await take('notes');
 
 await page.goto(`${origin}/recommendations`);
-await page.getByRole('button', { name: 'Add a rule' }).click();
-await page.getByLabel('Picks for').fill('maud');
+await page.getByRole('button', { name: /^Beside the cart/ }).click();
 await page.getByText(/^Maud Fennimore/).waitFor();
 await page
   .getByText(/^Goes with your/)
   .first()
   .waitFor();
 await take('recommendations');
+const past = page.getByRole('region', { name: 'Tried on the past' });
+await past.getByRole('button', { name: 'Try', exact: true }).click();
+await past.getByRole('columnheader', { name: /^Hits/ }).waitFor({ timeout: 60_000 });
+await page.getByRole('region', { name: 'Everybody' }).getByRole('button').click();
+await page.getByRole('img', { name: /^How unevenly/ }).waitFor();
+await page.getByText('1,250 of 1,250 people').waitFor();
+await past.scrollIntoViewIfNeeded();
+await take('trial');
+
+await open('Chosen for you');
+await page.getByRole('button', { name: 'Send yourself a test' }).click();
+await page.getByRole('dialog').getByRole('button', { name: 'Send' }).click();
+await page.getByRole('link', { name: 'Open the mailbox' }).click();
+await page.frameLocator('iframe').getByText('A few things').first().waitFor();
+await page
+  .getByRole('button', { name: /close/i })
+  .or(page.locator('.mantine-Notification-closeButton'))
+  .first()
+  .click();
+await take('mailbox');
 
 await open('You left these on the potting bench');
 await line(page, /Table of cart.lines/).click();
