@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { simpleParser } from 'mailparser';
-import { copyOf, htmlFor, openDesk } from './desk';
+import { copyOf, htmlFor, inspector, line, openDesk, saved } from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -77,4 +77,32 @@ test('a mail server that is not there is told in words, and an address is added 
   };
   expect(after.settings.test_addresses).toContain('boss@quillmoss.example');
   await request.put('/api/mail/settings', { data: before.settings });
+});
+
+test('a template is published, edited on, told what differs, and gone back to', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'To publish');
+  await openDesk(page, id);
+  const dialog = page.getByRole('dialog', { name: 'Publish' });
+  const open = () => page.getByRole('button', { name: 'Publish', exact: true }).first().click();
+  await open();
+  await expect(dialog.getByText(/^Nothing is published yet/)).toBeVisible();
+  await dialog.getByLabel('Note').fill('For autumn');
+  await dialog.getByRole('button', { name: 'Publish' }).click();
+  await expect(dialog).toHaveCount(0);
+  await line(page, 'Back to the bench').click();
+  await inspector(page).getByRole('textbox', { name: 'Label', exact: true }).fill('To the till');
+  await saved(page);
+  await open();
+  await expect(dialog.getByRole('region', { name: 'What differs' })).toContainText('To the till');
+  await expect(dialog.getByRole('list', { name: 'Published' })).toContainText('For autumn');
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map(({ id: rule, nodes }) => [rule, nodes[0]?.html])).toEqual([]);
+  await dialog.getByRole('button', { name: 'Make it the draft' }).click();
+  await expect(line(page, 'Back to the bench')).toBeVisible();
+  await saved(page);
+  await open();
+  await expect(dialog.getByText('Both say the same.')).toBeVisible();
 });

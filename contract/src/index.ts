@@ -3,6 +3,7 @@ import { importEndpoints } from './imports';
 import { libraryEndpoints } from './library';
 import { mailEndpoints } from './mail';
 import { pictureEndpoints } from './pictures';
+import { publishingEndpoints } from './publishing';
 import { renderEndpoints } from './render';
 import { ruleEndpoints } from './rules';
 import { shopEndpoints } from './shops';
@@ -22,6 +23,7 @@ export const ENDPOINTS = {
   ...pictureEndpoints,
   ...ruleEndpoints,
   ...mailEndpoints,
+  ...publishingEndpoints,
   ...systemEndpoints,
 };
 
@@ -34,6 +36,7 @@ export * from './live';
 export * from './mail';
 export { openApiDocument } from './openApi';
 export * from './pictures';
+export * from './publishing';
 export * from './render';
 export * from './rules';
 export * from './shops';

@@ -35,6 +35,7 @@ import { SourceRows } from './sources/sourceRows';
 import { journalRoutes } from './standins/journal';
 import { standInShopRoutes } from './standins/shop';
 import { systemRoutes } from './system/routes';
+import { Publishing } from './templates/publishing';
 import { templateRoutes } from './templates/routes';
 import { TemplatesService } from './templates/service';
 
@@ -105,7 +106,7 @@ export function compose(outside: Outside) {
     ...outside,
     library: drawnRoutes(pictures),
     api: [
-      templateRoutes(templates),
+      templateRoutes(templates, new Publishing({ ...common, ...tables })),
       renderRoutes(new RenderService(tables, jobs, now)),
       shopRoutes({
         ...{ shops, rules, people: tables.people, jobs, now },

@@ -14,6 +14,7 @@ import { shopsRepository } from './shops/repository';
 import { entriesRepository } from './sources/entriesRepository';
 import { sourcesRepository } from './sources/repository';
 import { journalRepository } from './standins/journalRepository';
+import { publishedRepository } from './templates/publishedRepository';
 import { templatesRepository } from './templates/repository';
 
 /** One repository a table; all SQL but the migrations is in these. */
@@ -28,6 +29,7 @@ export function openRepositories(db: Db) {
     people: peopleRepository(db),
     stalePeople: stalePeopleRepository(db),
     templates: templatesRepository(db),
+    published: publishedRepository(db),
     library: libraryRepository(db),
     rules: rulesRepository(db),
     tastes: tasteRepository(db),

@@ -2,10 +2,20 @@ import { ENDPOINTS } from '@carafe/contract';
 import { templateJsonSchema } from '@carafe/core/template';
 import { Router } from 'express';
 import { JsonText, mount } from '../http/mount';
+import type { Publishing } from './publishing';
 import type { TemplatesService } from './service';
 
-export function templateRoutes(templates: TemplatesService): Router {
+export function templateRoutes(templates: TemplatesService, publishing: Publishing): Router {
   const router = Router();
+  mount(router, ENDPOINTS.listPublished, ({ params }) => ({
+    versions: publishing.list(params.id),
+  }));
+  mount(router, ENDPOINTS.getPublished, ({ params }) =>
+    publishing.version(params.id, Number(params.number)),
+  );
+  mount(router, ENDPOINTS.publishTemplate, ({ params, body }) =>
+    publishing.publish(params.id, body.version, body.note),
+  );
   mount(router, ENDPOINTS.listTemplates, () => ({ templates: templates.list() }));
   mount(router, ENDPOINTS.createTemplate, ({ body }) => templates.create(body));
   mount(router, ENDPOINTS.getTemplate, ({ params }) => templates.find(params.id));

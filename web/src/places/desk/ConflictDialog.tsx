@@ -1,16 +1,15 @@
 import { useEffect, useState } from 'react';
 import { Button, Group, Modal, Text } from '@mantine/core';
 import { useNavigate } from 'react-router';
-import { compareTemplates, type Template } from '@carafe/core/template';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
+import { Differences } from './Differences';
 import classes from './Desk.module.css';
 
 /** Who is typing when the dialog comes up types on: it asks once the keys have rested so long. */
 const PAUSE_MS = 800;
-const MOST_SHOWN = 12;
 
 /**
  * A stale save. Both versions are kept until one is chosen, and what is chosen can be undone. The dialog
@@ -73,7 +72,12 @@ export function ConflictDialog() {
         Somebody saved it while you were working. Nothing is lost: your version is on this page, and
         the other is saved. Whatever you choose, undo brings the other one back.
       </Text>
-      <Differences mine={template} theirs={conflict.template} />
+      <Differences
+        mine={template}
+        theirs={conflict.template}
+        title="What the other version has otherwise"
+        only={{ mine: 'only in yours', theirs: 'only in the other version' }}
+      />
       {problem && (
         <Text size="sm" c="var(--attention)" mt={8} role="alert">
           {problem}
@@ -99,33 +103,5 @@ export function ConflictDialog() {
         </Button>
       </Group>
     </Modal>
-  );
-}
-
-/** What the other version has otherwise, part by part. */
-function Differences({ mine, theirs }: { mine: Template; theirs: Template }) {
-  const found = compareTemplates(mine, theirs);
-  if (found.length === 0) return <p className="quiet">Both say the same.</p>;
-  return (
-    <section aria-label="What differs" className={classes.differences}>
-      <h3>What the other version has otherwise</h3>
-      <ul>
-        {found.slice(0, MOST_SHOWN).map(({ what, label, mine: own, theirs: other }, i) => (
-          <li key={i}>
-            <strong>{label}</strong>{' '}
-            {what === 'changed' ? (
-              <>
-                <del>{own}</del> → <ins>{other}</ins>
-              </>
-            ) : (
-              <span className="quiet">
-                {what === 'added' ? 'only in the other version' : 'only in yours'}
-              </span>
-            )}
-          </li>
-        ))}
-      </ul>
-      {found.length > MOST_SHOWN && <p className="quiet">and {found.length - MOST_SHOWN} more</p>}
-    </section>
   );
 }

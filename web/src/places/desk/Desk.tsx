@@ -8,6 +8,7 @@ import {
   IconCheck,
   IconKeyboard,
   IconSend,
+  IconUpload,
 } from '@tabler/icons-react';
 import { useParams } from 'react-router';
 import { ENDPOINTS } from '@carafe/contract';
@@ -25,6 +26,7 @@ import { deskActions } from './deskSlice';
 import { Inspector } from './inspector/Inspector';
 import { Lately } from './Lately';
 import { Outline } from './Outline';
+import { Publish } from './Publish';
 import { SendTest } from './SendTest';
 import { useClipboard } from './useClipboard';
 import { DESK_KEYS, useDeskKeys } from './useDeskKeys';
@@ -102,6 +104,7 @@ function OpenDesk() {
   const after = selected && selected !== 'envelope' ? selected : last;
   // Where there is no room for all, one of the panels stands above the mail, or none.
   const [panel, setPanel] = useState<Panel>('none');
+  const [publishing, { open: openPublish, close: closePublish }] = useDisclosure();
   const [test, { open: openTest, close: closeTest }] = useDisclosure();
   const [keys, { open: openKeys, close: closeKeys }] = useDisclosure();
   useClipboard();
@@ -116,7 +119,7 @@ function OpenDesk() {
           <h1 className={classes.name}>{template?.name}</h1>
           <SaveState onRetry={saveNow} />
           <Lately />
-          <Steps onKeys={openKeys} onTest={openTest} />
+          <Steps onKeys={openKeys} onTest={openTest} onPublish={openPublish} />
         </div>
       </InBar>
       <div className={classes.who}>
@@ -139,6 +142,7 @@ function OpenDesk() {
       <ConflictDialog />
       <Keys opened={keys} onClose={closeKeys} />
       {test && <SendTest onClose={closeTest} />}
+      {publishing && <Publish onClose={closePublish} />}
     </main>
   );
 }
@@ -164,8 +168,14 @@ function Panels({ shown, onShow }: { shown: Panel; onShow: (panel: Panel) => voi
   );
 }
 
-/** Undo, redo, and the keys. */
-function Steps({ onKeys, onTest }: { onKeys: () => void; onTest: () => void }) {
+interface StepsProps {
+  onKeys: () => void;
+  onTest: () => void;
+  onPublish: () => void;
+}
+
+/** Undo, redo, a test, what is published, and the keys. */
+function Steps({ onKeys, onTest, onPublish }: StepsProps) {
   const dispatch = useAppDispatch();
   const { past, future } = useAppSelector((s) => s.desk.history);
   const undoLabel = past.at(-1)?.label;
@@ -195,6 +205,11 @@ function Steps({ onKeys, onTest }: { onKeys: () => void; onTest: () => void }) {
       <Tooltip label="Send yourself a test">
         <ActionIcon variant="subtle" aria-label="Send yourself a test" onClick={onTest}>
           <IconSend size={17} />
+        </ActionIcon>
+      </Tooltip>
+      <Tooltip label="Publish">
+        <ActionIcon variant="subtle" aria-label="Publish" onClick={onPublish}>
+          <IconUpload size={17} />
         </ActionIcon>
       </Tooltip>
       <Tooltip label="Keyboard shortcuts (?)">

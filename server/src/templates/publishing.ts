@@ -1,0 +1,68 @@
+import type { Published, PublishedVersion } from '@carafe/contract';
+import type { Built } from '@carafe/core/build';
+import type { Template } from '@carafe/core/template';
+import type { Store } from '../database/store';
+import { Refusal } from '../http/errors';
+import type { Job, Jobs } from '../jobs/jobs';
+import { expandedOf, type LibraryParts } from '../library/shopLibrary';
+import type { LiveUpdates } from '../live/liveUpdates';
+import type { PublishedRepository } from './publishedRepository';
+import type { TemplatesRepository } from './repository';
+
+interface Given extends LibraryParts {
+  store: Pick<Store, 'write'>;
+  templates: Pick<TemplatesRepository, 'find'>;
+  published: PublishedRepository;
+  jobs: Jobs<{ build: Job<Template, Built> }>;
+  updates: LiveUpdates;
+  now: () => Date;
+}
+
+/** What is published of a template stands apart from its draft, each version whole. */
+export class Publishing {
+  constructor(private readonly given: Given) {}
+
+  private draft(id: string) {
+    const stored = this.given.templates.find(id);
+    if (!stored) throw new Refusal(404, 'There is no such template; perhaps it was deleted.');
+    return stored;
+  }
+
+  list(id: string): Published[] {
+    this.draft(id);
+    return this.given.published.list(id);
+  }
+
+  version(id: string, number: number): PublishedVersion {
+    const template = this.given.published.document(id, number);
+    const found = this.list(id).find((one) => one.number === number);
+    if (!template || !found) throw new Refusal(404, `Nothing was published as number ${number}.`);
+    return { ...found, template };
+  }
+
+  /** Publishes the draft as it is at a version; a newer draft, and one that cannot be read, is refused. */
+  async publish(id: string, version: number, note: string): Promise<Published> {
+    const { store, published, jobs, updates, now } = this.given;
+    const template = this.draft(id).template as Template;
+    const { findings } = await jobs.run('build', expandedOf(this.given, template));
+    const errors = findings.filter(({ severity }) => severity === 'error');
+    const [first] = errors;
+    if (first)
+      throw new Refusal(
+        422,
+        `This cannot be published yet. ${first.message}${errors.length > 1 ? ` And ${errors.length - 1} more.` : ''}`,
+      );
+    const made = await store.write(() => {
+      if (this.draft(id).version !== version)
+        throw new Refusal(
+          409,
+          'The template was changed in the meantime. Look at it once more, then publish.',
+        );
+      const one = { number: published.last(id) + 1, at: now().toISOString(), note };
+      published.insert(id, one, template);
+      return one;
+    });
+    updates.publish({ type: 'template', id });
+    return made;
+  }
+}

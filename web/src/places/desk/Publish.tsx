@@ -1,0 +1,114 @@
+import { useState, type FormEvent } from 'react';
+import { Button, Modal, TextInput } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { Published } from '@carafe/contract';
+import { readTemplate, type Template } from '@carafe/core/template';
+import { messageOf } from '../../app/ask';
+import { publishingApi } from '../../app/publishingApi';
+import { useAppSelector } from '../../app/store';
+import { ago } from '../../parts/ago';
+import { FormFoot } from '../../parts/FormFoot';
+import { Differences } from './Differences';
+import { useEdit } from './useEdit';
+import classes from './Desk.module.css';
+
+/** What is published of the template on the desk, what the draft has beside it, and the way back. */
+export function Publish({ onClose }: { onClose: () => void }) {
+  const { id, version, template, save } = useAppSelector((s) => s.desk);
+  const { data } = publishingApi.usePublishedQuery(id ?? skipToken);
+  const [publish, { isLoading, error }] = publishingApi.usePublishMutation();
+  const [note, setNote] = useState('');
+  const versions = data?.versions;
+  const [latest] = versions ?? [];
+  const { data: last } = publishingApi.usePublishedVersionQuery(
+    id && latest ? { id, number: latest.number } : skipToken,
+  );
+  const read = last ? readTemplate(last.template) : null;
+  const send = async (event: FormEvent) => {
+    event.preventDefault();
+    if (!id) return;
+    const { data: made } = await publish({ id, version, note });
+    if (!made) return;
+    onClose();
+    notifications.show({ message: `Published as number ${made.number}.` });
+  };
+  return (
+    <Modal opened onClose={onClose} title="Publish" size={520}>
+      <form onSubmit={(event) => void send(event)}>
+        {versions && !latest && (
+          <p className={classes.told}>
+            Nothing is published yet: what goes out will be what is published.
+          </p>
+        )}
+        {latest && template && read?.ok && (
+          <Differences
+            mine={read.template}
+            theirs={template}
+            title={`What the draft has otherwise than number ${latest.number}`}
+            only={{ mine: 'not any more', theirs: 'new' }}
+          />
+        )}
+        <TextInput
+          label="Note"
+          placeholder="What changed, and why"
+          data-autofocus
+          maxLength={500}
+          value={note}
+          onChange={({ currentTarget: { value } }) => setNote(value)}
+        />
+        <FormFoot
+          problem={
+            save === 'saved' ? (error ? messageOf(error) : null) : 'The draft is being saved …'
+          }
+          submit="Publish"
+          busy={isLoading}
+          onCancel={onClose}
+        />
+      </form>
+      {versions && versions.length > 0 && id && (
+        <ul className={classes.versions} aria-label="Published">
+          {versions.map((one) => (
+            <Version key={one.number} id={id} published={one} onBack={onClose} />
+          ))}
+        </ul>
+      )}
+    </Modal>
+  );
+}
+
+interface VersionProps {
+  id: string;
+  published: Published;
+  onBack: () => void;
+}
+
+function Version({ id, published: { number, at, note }, onBack }: VersionProps) {
+  const [load, { isFetching }] = publishingApi.useLazyPublishedVersionQuery();
+  const { change } = useEdit();
+  /** The draft becomes what was published: an edit like any other, which can be undone. */
+  const back = async () => {
+    const { data } = await load({ id, number });
+    const read = data ? readTemplate(data.template) : null;
+    if (!read?.ok) return;
+    change(
+      `Go back to number ${number}`,
+      (draft: Template) => void Object.assign(draft, read.template),
+    );
+    onBack();
+  };
+  return (
+    <li>
+      <span>
+        <strong>Number {number}</strong>{' '}
+        <span className="quiet">
+          {ago(at, new Date())}
+          {note && `: ${note}`}
+        </span>
+      </span>
+      <Button variant="default" size="compact-xs" loading={isFetching} onClick={() => void back()}>
+        Make it the draft
+      </Button>
+    </li>
+  );
+}
