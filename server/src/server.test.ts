@@ -24,7 +24,7 @@ const message = (answer: { body: unknown }) =>
 afterAll(() => carafe.store.close());
 
 describe('the demo', () => {
-  test('comes in whole: two shops, 240 products each, 2,000 people, three templates', async () => {
+  test('comes in whole: two shops, 240 products each, 2,000 people, six templates, four rules', async () => {
     const count = (sql: string) => carafe.store.db.prepare<[], { n: number }>(sql).get()?.n;
     expect(count('SELECT COUNT(*) AS n FROM people')).toBe(2000);
     expect(
@@ -39,6 +39,12 @@ describe('the demo', () => {
       ['person', 'cart'],
       ['person', 'order'],
       ['person', 'catalog', 'feeds'],
+      ['person', 'picks'],
+      ['person', 'order', 'picks'],
+      ['cart', 'picks'],
+    ]);
+    expect(carafe.tables.rules.list(shop).map(({ rule }) => rule.name)).toEqual([
+      ...['after_purchase', 'beside_cart', 'due_again', 'new_for_you'],
     ]);
   });
 
