@@ -51,6 +51,7 @@ export function Publish({ onClose }: { onClose: () => void }) {
         )}
         <TextInput
           label="Note"
+          mt={10}
           placeholder="What changed, and why"
           data-autofocus
           maxLength={500}
