@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Shop } from '@carafe/contract';
 import { pino } from 'pino';
+import request from 'supertest';
 import { plainErrors } from '@carafe/core/errors';
 import { compose } from './compose';
 import { LocalLane } from './database/lane';
@@ -52,3 +53,13 @@ export async function testServer(
   };
   return { ...server, store, newId, wait, setSelf };
 }
+
+/** Asks a server's API as a page of this machine does. */
+export const asking =
+  (server: () => { app: Parameters<typeof request>[0] }) =>
+  (method: 'get' | 'post' | 'put' | 'patch' | 'delete', path: string, body?: object) =>
+    request(server().app)[method](`/api${path}`).set('Host', '127.0.0.1').send(body);
+
+/** The sentence of a refusal. */
+export const said = ({ body }: { body: unknown }): string | undefined =>
+  (body as { error?: { message: string } }).error?.message;

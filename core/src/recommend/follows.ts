@@ -1,4 +1,5 @@
 import { buyerCount, buyersOf, scratchOf, type History } from './history';
+import { byName } from './lines';
 import { LEAST_PEOPLE, shrunk } from './pairs';
 
 /** What people buy after a product. */
@@ -58,7 +59,10 @@ export function followersOf(history: History, product: number): Follower[] {
     const score = shrunk(lift, people);
     found.push({ product: other, people, lift, score, days: median(inOrder(days)) });
   }
-  return found.sort((a, b) => b.score - a.score || a.product - b.product).slice(0, MOST_KEPT);
+  const { all: names } = history.products;
+  return found
+    .sort((a, b) => b.score - a.score || byName(names, a.product, b.product))
+    .slice(0, MOST_KEPT);
 }
 
 /** How often a product is bought again by the same people. */

@@ -77,7 +77,8 @@ export function withActivity(
   const country = new Int16Array(count).fill(-1);
   country.set(before.country);
   for (const [person, name] of ofCountry) country[person] = name ? countries.add(name) : -1;
-  const lines = (kind: (typeof KINDS)[number]) => withLines(before[kind], count, changed[kind]);
+  const lines = (kind: (typeof KINDS)[number]) =>
+    withLines(before[kind], count, changed[kind], products.all);
   return {
     ...{ people, products, countries, country },
     ...{ bought: lines('bought'), viewed: lines('viewed'), carted: lines('carted') },

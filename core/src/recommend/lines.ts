@@ -34,8 +34,9 @@ const blank = (people: number, lines: number): Lines => ({
 
 export const NO_LINES: Lines = blank(0, 0);
 
-function put(into: Lines, from: number, lines: readonly Line[]): void {
-  const inTime = [...lines].sort((a, b) => a.at - b.at || a.product - b.product);
+/** Lines of one instant stand by their names: numbers depend on who came first. */
+function put(into: Lines, from: number, lines: readonly Line[], names: readonly string[]): void {
+  const inTime = [...lines].sort((a, b) => a.at - b.at || byName(names, a.product, b.product));
   inTime.forEach(({ product, at, quantity, price }, i) => {
     into.product[from + i] = product;
     into.day[from + i] = dayOf(at);
@@ -51,17 +52,24 @@ function copy(from: Lines, start: number, end: number, into: Lines, at: number):
   into.price.set(from.price.subarray(start, end), at);
 }
 
+/** The order of two products by name. */
+export function byName(names: readonly string[], a: number, b: number): number {
+  const [one, other] = [names[a] ?? '', names[b] ?? ''];
+  return one < other ? -1 : one > other ? 1 : 0;
+}
+
 const startOf = ({ starts }: Lines, person: number): number =>
   starts[Math.min(person, starts.length - 1)] ?? 0;
 
 /**
- * The same lines with those of some people replaced; `people` is how many there are now. What others did is
+ * The same lines with those of some people replaced; `people` is how many there are now, `names` those of products. What others did is
  * copied in one piece, so that one order among a million costs some milliseconds.
  */
 export function withLines(
   before: Lines,
   people: number,
   changed: ReadonlyMap<number, readonly Line[]>,
+  names: readonly string[],
 ): Lines {
   const had = before.starts.length - 1;
   const size = (person: number) => startOf(before, person + 1) - startOf(before, person);
@@ -80,7 +88,7 @@ export function withLines(
     through(person);
     after.starts[person] = at;
     const lines = changed.get(person) ?? [];
-    put(after, at, lines);
+    put(after, at, lines, names);
     at += lines.length;
     from = person + 1;
   }

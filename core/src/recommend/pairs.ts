@@ -1,4 +1,5 @@
 import { buyerCount, buyersOf, scratchOf, type History } from './history';
+import { byName } from './lines';
 
 /** A product beside another, by how many people bought both. */
 export interface Pair {
@@ -57,5 +58,8 @@ export function pairsOf(history: History, product: number): Pair[] {
     const lift = (people * all) / ((to - from) * buyerCount(history, other));
     pairs.push({ product: other, people, lift, score: shrunk(lift, people) });
   }
-  return pairs.sort((a, b) => b.score - a.score || a.product - b.product).slice(0, MOST_KEPT);
+  const { all: names } = history.products;
+  return pairs
+    .sort((a, b) => b.score - a.score || byName(names, a.product, b.product))
+    .slice(0, MOST_KEPT);
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Asked, Shop, StepField } from './define';
+import { nameOf, type Asked, type Scored, type Shop, type StepField } from './define';
 import { stretchOf } from './history';
 import { dayOf, type Lines } from './lines';
 
@@ -51,6 +51,36 @@ export function seedsOf(
     case 'named':
       return skus;
   }
+}
+
+/** What stands beside a seed, in the list of the seed. */
+interface Beside {
+  /** Its number in the history. */
+  product: number;
+  score: number;
+}
+
+/** The best that the lists of some seeds put forward, each product once, with the name of the seed; none of the seeds. */
+export function bestBeside<T extends Beside>(
+  shop: Shop,
+  seeds: readonly string[],
+  listOf: (seed: number) => readonly T[],
+): Iterable<Scored & { beside: T; seed: string }> {
+  const best = new Map<number, Scored & { beside: T; seed: string }>();
+  const own = new Set(seeds);
+  for (const sku of seeds) {
+    const number = shop.history.products.find(sku);
+    if (number === undefined) continue;
+    const known = shop.bySku.get(sku);
+    const seed = known ? nameOf(known) : sku;
+    for (const beside of listOf(number)) {
+      const product = shop.byNumber[beside.product];
+      const before = best.get(beside.product);
+      if (!product || own.has(product.sku) || (before && before.score >= beside.score)) continue;
+      best.set(beside.product, { product, score: beside.score, beside, seed });
+    }
+  }
+  return best.values();
 }
 
 /** What the reason calls a seed of a person's own; a named one is nobody's. */

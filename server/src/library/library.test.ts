@@ -7,8 +7,7 @@ import {
   type Block,
   type Template,
 } from '@carafe/core/template';
-import request from 'supertest';
-import { testServer, TEST_SHOP } from '../testing';
+import { asking, said, TEST_SHOP, testServer } from '../testing';
 
 type Server = Awaited<ReturnType<typeof testServer>>;
 let carafe: Server;
@@ -18,10 +17,7 @@ beforeEach(async () => {
 });
 afterEach(() => carafe.store.close());
 
-const api = (method: 'get' | 'post' | 'put' | 'delete', path: string, body?: object) =>
-  request(carafe.app)[method](`/api${path}`).set('Host', '127.0.0.1').send(body);
-const said = ({ body }: { body: unknown }) =>
-  (body as { error?: { message: string } }).error?.message;
+const api = asking(() => carafe);
 const named = (name: string, formula: string, use = 'value') => ({
   ...{ name, formula, use, label: `The ${name}`, description: '', group: '' },
 });

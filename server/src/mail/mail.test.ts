@@ -4,7 +4,7 @@ import type { MailSettings, Received, ReceivedMail } from '@carafe/contract';
 import { blankTemplate, composer } from '@carafe/core/template';
 import { simpleParser } from 'mailparser';
 import request from 'supertest';
-import { testServer, TEST_SHOP } from '../testing';
+import { asking, said, TEST_SHOP, testServer } from '../testing';
 
 let carafe: Awaited<ReturnType<typeof testServer>>;
 beforeEach(async () => {
@@ -17,10 +17,7 @@ afterEach(async () => {
   carafe.store.close();
 });
 
-const api = (method: 'get' | 'post' | 'put' | 'delete', path: string, body?: object) =>
-  request(carafe.app)[method](`/api${path}`).set('Host', '127.0.0.1').send(body);
-const said = ({ body }: { body: unknown }) =>
-  (body as { error?: { message: string } }).error?.message;
+const api = asking(() => carafe);
 
 const TO = 'designer@quillmoss.example';
 function letter(more: object = {}) {

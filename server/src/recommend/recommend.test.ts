@@ -1,7 +1,6 @@
 import type { PicksOfPerson } from '@carafe/contract';
 import { blankTemplate, composer } from '@carafe/core/template';
-import request from 'supertest';
-import { testServer, TEST_SHOP } from '../testing';
+import { asking, said, TEST_SHOP, testServer } from '../testing';
 
 type Server = Awaited<ReturnType<typeof testServer>>;
 let carafe: Server;
@@ -11,10 +10,7 @@ beforeEach(async () => {
 });
 afterEach(() => carafe.store.close());
 
-const api = (method: 'get' | 'post' | 'put' | 'delete', path: string, body?: object) =>
-  request(carafe.app)[method](`/api${path}`).set('Host', '127.0.0.1').send(body);
-const said = ({ body }: { body: unknown }) =>
-  (body as { error?: { message: string } }).error?.message;
+const api = asking(() => carafe);
 
 const rule = (name: string, ...steps: object[]) => ({
   ...{ name, label: name, number: 3 },

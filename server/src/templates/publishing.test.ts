@@ -1,7 +1,6 @@
 import type { Published, PublishedVersion, StoredTemplate } from '@carafe/contract';
 import { blankTemplate, composer, type Template } from '@carafe/core/template';
-import request from 'supertest';
-import { testServer, TEST_SHOP } from '../testing';
+import { asking, said, TEST_SHOP, testServer } from '../testing';
 
 let carafe: Awaited<ReturnType<typeof testServer>>;
 beforeEach(async () => {
@@ -10,10 +9,7 @@ beforeEach(async () => {
 });
 afterEach(() => carafe.store.close());
 
-const api = (method: 'get' | 'post' | 'put' | 'delete', path: string, body?: object) =>
-  request(carafe.app)[method](`/api${path}`).set('Host', '127.0.0.1').send(body);
-const said = ({ body }: { body: unknown }) =>
-  (body as { error?: { message: string } }).error?.message;
+const api = asking(() => carafe);
 
 const letter = (words: string): Template => {
   const c = composer(carafe.newId);
