@@ -180,6 +180,8 @@ test('formulas of a rule that cannot be asked are refused with a sentence', asyn
   expect(await wrong({ pool: 'picks.y is filled' })).toMatch(/come round in a circle/);
   const exclude = { out_of_stock: true, in_cart: true, where: 'coupon.x is filled' };
   expect(await wrong({ exclude })).toMatch(/^What is left out: It cannot read “coupon”/);
+  const mails = { out_of_stock: true, in_cart: true, shown_mails: 2 };
+  expect(await wrong({ exclude: mails })).toMatch(/^Mails are not kept yet/);
 });
 
 test('a rule of a name is found in whatever shop; of two it is asked which', async () => {
