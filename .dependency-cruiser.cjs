@@ -29,7 +29,7 @@ module.exports = {
       to: {
         dependencyTypes: ['npm'],
         pathNot:
-          'node_modules/(zod|immer|htmlparser2|csv-parse|fast-xml-parser|sanitize-html|fastest-levenshtein|lossless-json|mjml)/',
+          'node_modules/(zod|immer|htmlparser2|csv-parse|fast-xml-parser|sanitize-html|fastest-levenshtein|lossless-json|mjml|croner)/',
       },
     },
     {

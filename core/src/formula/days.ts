@@ -100,3 +100,15 @@ const midnights = remember(100, (timezone: string) =>
 export function instantIn(date: Date, timezone: string): number {
   return date instanceof Day ? midnights(timezone)(date.getTime()) : date.getTime();
 }
+
+/**
+ * The instant at which clocks of a zone show a time, both in milliseconds: the first where they show it twice, and the
+ * moment after where they pass over it.
+ */
+export function instantOfWall(wall: number, timezone: string): number {
+  const candidates = [wall - offset(wall, timezone)];
+  for (const near of [-DAY_MS / 8, DAY_MS / 8])
+    candidates.push(wall - offset((candidates[0] ?? wall) + near, timezone));
+  const shown = candidates.filter((at) => at + offset(at, timezone) === wall);
+  return shown.length > 0 ? Math.min(...shown) : Math.max(...candidates);
+}

@@ -12,7 +12,7 @@ export { newContext, type Context, type Evaluate, type Frame, type Reason } from
 export { frameCurrency, printValue } from './members';
 export { currencyRoots, nearestCurrency } from './currency';
 export { sayCondition, wordsOf } from './say';
-export { Day } from './days';
+export { Day, instantOfWall, wallIn } from './days';
 export { explain, type Explanation } from './explain';
 export { allFunctions, functionNamed } from './functions';
 export type { FormulaFunction } from './functions/define';
@@ -22,6 +22,7 @@ export { parse, type Parsed, type ParseProblem } from './parse';
 export { continued } from './continued';
 export { parsedFormula, parsedRunning } from './parsed';
 export { print, quote } from './print';
+export { remember } from './remember';
 export { parseRunning, printRunning, type Segment } from './running';
 export { sortLoop } from './sort';
 export {

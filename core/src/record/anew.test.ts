@@ -24,6 +24,7 @@ interface AnOrder {
   number: string;
   at: string;
   status: string;
+  statusAt: string | undefined;
   currency: string;
   lines: ALine[];
   total: number;
@@ -58,7 +59,7 @@ function anew(given: ShopEvent[]) {
   // The cart that is shown stands last.
   let carts: ACart[] = [];
   const orders: AnOrder[] = [];
-  const waiting = new Map<string, string>();
+  const waiting = new Map<string, { status: string; at: string }>();
   const told: Record<string, string> = {};
   let first: string | undefined;
   let last: string | undefined;
@@ -121,7 +122,8 @@ function anew(given: ShopEvent[]) {
       const { discount = 0, shipping = 0, tax = 0, tax_included = true } = event;
       orders.push({
         ...{ number: event.number, at, currency, lines, subtotal },
-        status: waiting.get(event.number) ?? event.status ?? 'Received',
+        status: waiting.get(event.number)?.status ?? event.status ?? 'Received',
+        statusAt: waiting.get(event.number)?.at,
         total: cents(subtotal - discount + shipping + (tax_included ? 0 : tax)),
       });
       waiting.delete(event.number);
@@ -129,8 +131,8 @@ function anew(given: ShopEvent[]) {
     if (event.kind === 'order_status_changed' || event.kind === 'order_cancelled') {
       const status = event.kind === 'order_cancelled' ? 'Cancelled' : event.status;
       const order = orders.find(({ number }) => number === event.number);
-      if (order) order.status = status;
-      else waiting.set(event.number, status);
+      if (order) Object.assign(order, { status, statusAt: at });
+      else waiting.set(event.number, { status, at });
     }
     if (event.kind === 'consent_changed') consent = { given: event.consent, at };
   }
@@ -242,9 +244,9 @@ test('the document is enough to write the fold anew: both come to the same', () 
         theirs.carts.slice(0, -1).map(({ currency: of }) => of),
       );
       expect(
-        ours.orders.map((o) => [o.number, o.placed_at, o.status, o.currency, o.subtotal, o.total]),
+        ours.orders.map((o) => [o.number, o.placed_at, o.status, o.status_at, o.currency, o.subtotal, o.total]),
       ).toEqual(
-        theirs.orders.map((o) => [o.number, o.at, o.status, o.currency, o.subtotal, o.total]),
+        theirs.orders.map((o) => [o.number, o.at, o.status, o.statusAt, o.currency, o.subtotal, o.total]),
       );
       expect(ours.orders.map((o) => lines(o.lines))).toEqual(
         theirs.orders.map((o) => theirLines(o.lines)),

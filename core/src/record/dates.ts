@@ -1,7 +1,8 @@
 const NAMES = new Set(
   (
     'joined started_at updated_at placed_at last_order_at first_order_at last_seen_at ' +
-    'checkout_started_at published_at added_at expires_at at today now consent_at'
+    'checkout_started_at published_at added_at expires_at at today now consent_at ' +
+    'status_at entered_at last_mail_at'
   ).split(' '),
 );
 

@@ -14,6 +14,8 @@ export interface Order {
   number: string;
   placed_at: string;
   status: string;
+  /** When the status became what it is, where that was told after the order was placed. */
+  status_at?: string;
   currency: string;
   lines: Line[];
   subtotal: number;
@@ -46,7 +48,7 @@ export interface Shopper {
   /** What events told of the person: first_name, locale and so on. */
   told: Record<string, string>;
   /** Statuses of orders that no event has placed so far, the latest last. */
-  loose_statuses?: { number: string; status: string }[];
+  loose_statuses?: { number: string; status: string; at?: string }[];
 }
 
 export const NEW_SHOPPER: Shopper = {
@@ -115,19 +117,27 @@ function placed(shopper: Shopper, event: Of<'order_placed'>): Shopper {
   const loose = loose_statuses.filter(({ number }) => number !== order.number);
   return {
     ...rest,
-    orders: [...orders, known ? { ...order, status: known.status } : order],
+    orders: [...orders, known ? withStatusOf(order, known) : order],
     ...(loose.length > 0 && { loose_statuses: loose }),
   };
 }
 
+const withStatusOf = (order: Order, { status, at }: { status: string; at?: string }): Order => ({
+  ...order,
+  status,
+  ...(at !== undefined && { status_at: at }),
+});
+
 /** The status goes to its order, or waits until an event places it. */
-function withStatus(shopper: Shopper, number: string, status: string): Shopper {
+function withStatus(shopper: Shopper, number: string, status: string, at: string): Shopper {
   const { orders, loose_statuses = [] } = shopper;
   if (!orders.some((order) => order.number === number))
-    return { ...shopper, loose_statuses: [...loose_statuses, { number, status }] };
+    return { ...shopper, loose_statuses: [...loose_statuses, { number, status, at }] };
   return {
     ...shopper,
-    orders: orders.map((order) => (order.number === number ? { ...order, status } : order)),
+    orders: orders.map((order) =>
+      order.number === number ? { ...order, status, status_at: at } : order,
+    ),
   };
 }
 
@@ -172,9 +182,9 @@ export function foldEvent(before: Shopper, event: ShopEvent): Shopper {
     case 'order_placed':
       return placed(shopper, event);
     case 'order_status_changed':
-      return withStatus(shopper, event.number, event.status);
+      return withStatus(shopper, event.number, event.status, event.at);
     case 'order_cancelled':
-      return withStatus(shopper, event.number, CANCELLED);
+      return withStatus(shopper, event.number, CANCELLED, event.at);
     case 'consent_changed': {
       const { consent: given, at, how } = event;
       return { ...shopper, consent: { given, at, ...(how !== undefined && { how }) } };

@@ -79,7 +79,9 @@ export function mergeShopper(shopper: Shopper, imported: Imported): Shopper {
     .filter((order) => !known.has(order.number))
     .map((order) => {
       const said = loose_statuses.findLast(({ number }) => number === order.number);
-      return said ? { ...order, status: said.status } : order;
+      return said
+        ? { ...order, status: said.status, ...(said.at !== undefined && { status_at: said.at }) }
+        : order;
     });
   const orders = [...shopper.orders, ...others].sort((a, b) =>
     a.placed_at < b.placed_at ? -1 : a.placed_at > b.placed_at ? 1 : 0,

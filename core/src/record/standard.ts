@@ -28,7 +28,8 @@ const EVERYTHING = {
     ...{ quantity: 1, subtotal: 1, discount: 1, total: 1, recover_url: 'a' },
   },
   order: {
-    ...{ number: 'a', placed_at: at, status: 'a', currency: 'a', lines: [line], subtotal: 1 },
+    ...{ number: 'a', placed_at: at, status: 'a', status_at: at, currency: 'a', lines: [line] },
+    subtotal: 1,
     ...{ discount: 1, shipping: 1, tax: 1, total: 1, ship_to: { name: 'a', city: 'a' } },
     ...{ note: 'a', pay_url: 'a', view_url: 'a' },
   },

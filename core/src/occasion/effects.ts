@@ -1,0 +1,30 @@
+import type { About } from './define';
+import type { SendStep } from './occasion';
+import type { Reason } from './reasons';
+
+interface Of {
+  occasion: string;
+  version: number;
+  cause: string;
+  about: About;
+  /** Milliseconds. */
+  at: number;
+}
+
+/** A mail that is to be made. */
+export interface MailEffect extends Of {
+  kind: 'mail';
+  /** One mail for one cause and step, ever. */
+  key: string;
+  step: SendStep;
+}
+
+/** What the engine wants done, or tells. */
+export type Effect =
+  | (Of & { kind: 'entered' })
+  | (Of & { kind: 'not_entered'; why: Reason })
+  | (Of & { kind: 'asked'; step: string; held: boolean })
+  | (Of & { kind: 'waits'; step: string; until: number })
+  | MailEffect
+  | (Of & { kind: 'not_made'; step: string; why: Reason })
+  | (Of & { kind: 'ended'; step: string | null; why: Reason | null });

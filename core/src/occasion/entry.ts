@@ -1,0 +1,85 @@
+import type { Cause, Moment } from './define';
+import type { Plan } from './plan';
+import type { Reason } from './reasons';
+import { causeKey, type PersonState, type Run } from './state';
+
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+/** What is learned of later than this after it was due starts nothing, as an old order in a file. */
+const MOST_LATE = DAY;
+
+/** Whether a cause is new: not used, not waiting, and neither from before the occasion was on nor long past. */
+export function isCauseOpen(
+  { id, since }: Plan,
+  { settled, runs }: PersonState,
+  { cause, due }: Cause,
+  { at }: Moment,
+): boolean {
+  return (
+    due >= since &&
+    due >= at - MOST_LATE &&
+    settled[causeKey(id, cause)] === undefined &&
+    !runs.some((run) => run.occasion === id && run.cause === cause)
+  );
+}
+
+/** Of an occasion that watches a segment: whether the person is in it, and what that starts. */
+export function membership(
+  { id, occasion: { start } }: Plan,
+  state: PersonState,
+  moment: Moment,
+): { state: PersonState; causes: Cause[] } | null {
+  if (start.kind !== 'segment_changed' || start.segment === '') return null;
+  const is = moment.holds(segmentFormula(start.segment), {});
+  const was = state.member[id];
+  if (was === is) return null;
+  const told = { ...state, member: { ...state.member, [id]: is } };
+  // Who is met for the first time has neither entered nor left.
+  const isMeant = was !== undefined && is === (start.change === 'entered');
+  const cause = `segment ${start.segment} ${new Date(moment.at).toISOString()}`;
+  return { state: told, causes: isMeant ? [{ cause, due: moment.at, about: {} }] : [] };
+}
+
+/** How a segment is asked for among formulas: by its name, which whoever answers knows. */
+export const segmentFormula = (name: string): string => `segment:${name}`;
+
+/** Why somebody does not come in now; null where they do. */
+export function mayEnter(
+  { id, occasion }: Plan,
+  { runs, settled, mails }: PersonState,
+  run: Run,
+  moment: Moment,
+): Reason | null {
+  const { whom } = occasion;
+  const { at, person, rules } = moment;
+  const field = (name: string) => (person as Record<string, unknown>)[name];
+  if (!whom.guests && field('guest') === true) return 'guest';
+  const email = String(field('email') ?? '').toLowerCase();
+  if (whom.addresses && whom.addresses.length > 0 && !whom.addresses.includes(email))
+    return 'segment';
+  if (whom.segment && !moment.holds(segmentFormula(whom.segment), {})) return 'segment';
+  if (whom.without && moment.holds(segmentFormula(whom.without), {})) return 'segment';
+  if (whom.where?.trim() && !moment.holds(whom.where, { event: { ...run.about } }))
+    return 'segment';
+  const isSame = (one: Run) =>
+    one !== run && one.occasion === id && one.entered !== null && sameThing(one, run);
+  if (runs.some(isSame)) return 'inside';
+  if (rules.one_cause === 'first') {
+    const others = Object.entries(settled).some(
+      ([key, one]) =>
+        one.entered && key.endsWith(` ${run.cause}`) && key !== causeKey(id, run.cause),
+    );
+    if (others) return 'answered';
+  }
+  const rest = whom.rest_days ?? 0;
+  if (rest > 0 && mails.some((one) => one.occasion === id && at - one.at < rest * DAY))
+    return 'rest';
+  return null;
+}
+
+/** Two ways about the same order, cart, product or post. */
+function sameThing(a: Run, b: Run): boolean {
+  return (['order', 'cart', 'sku', 'post'] as const).every(
+    (what) => a.about[what] === b.about[what],
+  );
+}

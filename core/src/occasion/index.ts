@@ -1,0 +1,42 @@
+export type { About, Happening, Moment, StartField, StartKind } from './define';
+export { besideOf } from './beside';
+export { sayWeekdays, WEEKDAY_NAMES } from './clockTime';
+export { durationMs, durationOf, sayDuration, UNITS, type Duration } from './duration';
+export type { Effect, MailEffect } from './effects';
+export { advance, type Advanced, type World } from './engine';
+export { segmentFormula } from './entry';
+export {
+  addFigures,
+  countIn,
+  noFigures,
+  type OccasionFigures,
+  type SampleMail,
+  type Stop,
+} from './figures';
+export { momentsOf, type Asked, type MomentOf, type Moments } from './moment';
+export {
+  allSteps,
+  Occasion,
+  sendsOf,
+  type Branch,
+  type GuardStep,
+  type SendStep,
+  type Start,
+  type Step,
+} from './occasion';
+export { guardsBefore, planOf, type Plan } from './plan';
+export { presets, type PresetMail, type PresetTemplates } from './presets';
+export { problemsOf, type Known, type Problem } from './problems';
+export { countPerson, noRates, type Rates } from './rates';
+export { REASONS, type Reason } from './reasons';
+export { shoppersOf } from './rehearse';
+export { replayPerson, type Dated, type Replayed } from './replay';
+export { sayFormula, sayStart, sayStep, sayWhom, type Names } from './say';
+export { Segment } from './segment';
+export { mayMail } from './share';
+export { FIRST_RULES, ShopRules } from './shopRules';
+export { STARTS, startKind } from './starts';
+export { earliest, wallAt, wallOf } from './starts/atTime';
+export { nextWall } from './starts/repeating';
+export { NEW_STATE, nextDue, type PersonState, type Run } from './state';
+export { timelineOf, type Hung } from './timeline';

@@ -1,0 +1,94 @@
+import {
+  compile,
+  evaluate,
+  explain,
+  isTimeZone,
+  parsedFormula,
+  remember,
+  type Fields,
+} from '../formula';
+import { expandFormula } from '../library';
+import { assembleRecord, type PersonData, type SharedData } from '../record';
+import { contextFor } from '../render';
+import type { Happening, Moment } from './define';
+import { segmentFormula } from './entry';
+import type { Segment } from './segment';
+import type { ShopRules } from './shopRules';
+
+/** What all moments of a shop share. */
+export interface MomentShop {
+  shared: SharedData;
+  products: Map<string, Fields>;
+  rules: ShopRules;
+  segments: readonly Segment[];
+  /** Formulas of the library by name. */
+  named: ReadonlyMap<string, string>;
+}
+
+/** A person as they are at an instant. */
+export interface MomentOf {
+  data: PersonData;
+  at: number;
+  happening?: Happening | null;
+  looked?: ReadonlyMap<string, number>;
+}
+
+const NOBODY_LOOKED: ReadonlyMap<string, number> = new Map();
+
+const textOf = (record: Fields, name: string): string => {
+  const value = (record as Record<string, unknown>)[name];
+  return typeof value === 'string' ? value : '';
+};
+
+/** The values of a formula’s parts for one person: `cart total £3.40`. */
+export interface Asked {
+  formula: string;
+  holds: boolean;
+  parts: { source: string; value: string }[];
+}
+
+/** Makes moments of a shop’s people; formulas are read once. */
+export function momentsOf(shop: MomentShop) {
+  const segments = new Map(
+    shop.segments.map(({ name, formula }) => [segmentFormula(name), formula]),
+  );
+  const parsed = remember(500, (asked: string) => {
+    const formula = segments.get(asked) ?? asked;
+    const read = parsedFormula(expandFormula(formula, shop.named));
+    return { formula, read, compiled: read.ok ? compile(read.value) : null };
+  });
+  const zones = remember(200, (zone: string) => (isTimeZone(zone) ? zone : ''));
+  const shopZone = zones(textOf(shop.shared.shop, 'timezone')) || 'UTC';
+  /** The record of a person, put together when it is first asked for. */
+  const recordOf = ({ data, at }: MomentOf) => {
+    let record: Fields | null = null;
+    return (beside: Fields) => {
+      record ??= assembleRecord(data, shop.shared, shop.products);
+      return contextFor({ ...record, ...beside }, { asOf: new Date(at) });
+    };
+  };
+  return {
+    moment(of: MomentOf): Moment {
+      const { data, at, happening = null, looked = NOBODY_LOOKED } = of;
+      const context = recordOf(of);
+      return {
+        ...{ at, happening, looked, shopper: data.shopper, person: data.person, rules: shop.rules },
+        zone: zones(textOf(data.person, 'timezone')) || shopZone,
+        holds(formula, beside) {
+          if (formula.trim() === '') return true;
+          const { compiled } = parsed(formula);
+          return compiled !== null && evaluate(compiled, context(beside)) === true;
+        },
+      };
+    },
+    /** Asks a formula once more, slowly, and tells the value of each part. */
+    explain(of: MomentOf, asked: string, beside: Fields): Asked {
+      const { read, formula } = parsed(asked);
+      if (!read.ok) return { formula, holds: false, parts: [] };
+      const { value, parts } = explain(read.value, formula, recordOf(of)(beside));
+      const told = parts.map(({ source, value: of }) => ({ source, value: of }));
+      return { formula, holds: value === true, parts: told };
+    },
+  };
+}
+export type Moments = ReturnType<typeof momentsOf>;

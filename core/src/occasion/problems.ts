@@ -1,0 +1,96 @@
+import { parsedFormula } from '../formula';
+import { allSteps, sendsOf, type Occasion } from './occasion';
+
+/** What is wrong with an occasion, or ought to be looked at. */
+export interface Problem {
+  severity: 'error' | 'warning';
+  /** The step; null for the start and whom it is for. */
+  step: string | null;
+  message: string;
+}
+
+export interface Known {
+  /** Ids of templates that can go out: those that were published. */
+  published: ReadonlySet<string>;
+  templates: ReadonlySet<string>;
+  segments: ReadonlySet<string>;
+  feeds: ReadonlySet<string>;
+  /** Other occasions that are on, by id. */
+  others: readonly Occasion[];
+}
+
+const unreadable = (formula: string): string | null => {
+  const parsed = parsedFormula(formula);
+  return parsed.ok ? null : parsed.error.message;
+};
+
+function* ofStart({ start, whom }: Occasion, known: Known): Generator<Problem> {
+  const error = (message: string): Problem => ({ severity: 'error', step: null, message });
+  if (start.kind === 'segment_changed' && !known.segments.has(start.segment))
+    yield error(
+      start.segment === ''
+        ? 'Say which segment is entered or left.'
+        : `There is no segment “${start.segment}” any more. Choose another.`,
+    );
+  if (start.kind === 'post_published' && !known.feeds.has(start.feed))
+    yield error(
+      start.feed === '' ? 'Say which feed it is.' : `There is no feed “${start.feed}” any more.`,
+    );
+  if (start.kind === 'order_placed' && start.which === 'product' && !start.skus?.length)
+    yield error('Say which products are to be ordered.');
+  if (start.kind === 'order_placed' && start.which === 'category' && !start.category?.trim())
+    yield error('Say which category is to be ordered.');
+  for (const name of [whom.segment, whom.without])
+    if (name && !known.segments.has(name))
+      yield error(`There is no segment “${name}” any more. Choose another, or take it out.`);
+  const wrong = whom.where?.trim() ? unreadable(whom.where) : null;
+  if (wrong) yield error(`Whom it is for cannot be read: ${wrong}`);
+}
+
+function* ofSteps(occasion: Occasion, known: Known): Generator<Problem> {
+  const seen = new Set<string>();
+  for (const step of allSteps(occasion.steps)) {
+    const error = (message: string): Problem => ({ severity: 'error', step: step.id, message });
+    if (seen.has(step.id)) yield error('Two steps have one id; delete one of them.');
+    seen.add(step.id);
+    const formulas =
+      step.kind === 'guard'
+        ? [step.when]
+        : step.kind === 'branch'
+          ? step.ways.map(({ when }) => when)
+          : [];
+    for (const formula of formulas) {
+      const wrong = unreadable(formula);
+      if (formula.trim() === '') yield error('Say when it holds.');
+      else if (wrong) yield error(`This condition cannot be read: ${wrong}`);
+    }
+    if (step.kind !== 'send') continue;
+    if (step.template === '') yield error('Say which template is sent.');
+    else if (!known.templates.has(step.template))
+      yield error('The template of this step was deleted. Choose another.');
+    else if (!known.published.has(step.template))
+      yield error('The template of this step was never published. Publish it first.');
+  }
+  if (sendsOf(occasion).length === 0)
+    yield { severity: 'error', step: null, message: 'Nothing is sent: add a step that sends.' };
+}
+
+function* beside(occasion: Occasion, { others }: Known): Generator<Problem> {
+  const { start } = occasion;
+  const confirms = (one: Occasion) =>
+    one.start.kind === 'order_placed' &&
+    sendsOf(one).some(
+      ({ mail, to, mode }) => mail === 'service' && to === 'person' && mode !== 'off',
+    );
+  if (start.kind !== 'order_placed' || !confirms(occasion)) return;
+  for (const other of others.filter(confirms))
+    yield {
+      ...{ severity: 'warning', step: null },
+      message: `“${other.name}” writes about a placed order as well: somebody may get two confirmations of one order.`,
+    };
+}
+
+/** All that is wrong with an occasion; one with an error cannot be switched on. */
+export function problemsOf(occasion: Occasion, known: Known): Problem[] {
+  return [...ofStart(occasion, known), ...ofSteps(occasion, known), ...beside(occasion, known)];
+}

@@ -1,0 +1,140 @@
+import { foldEvent, NEW_SHOPPER, type PersonData, type ShopEvent, type Shopper } from '../record';
+import type { Happening, Moment } from './define';
+import type { Effect } from './effects';
+import { advance, type World } from './engine';
+import type { Moments, MomentOf } from './moment';
+import { NEW_STATE, type PersonState } from './state';
+
+/** Something that happened to the shop and not to one person: a post, a price, a time. */
+export interface Dated {
+  at: number;
+  happening: Happening;
+}
+
+export interface ReplayPerson {
+  /** As they are now. */
+  data: PersonData;
+  /** Their events, in order. */
+  events: readonly ShopEvent[];
+}
+
+export interface ReplayOptions {
+  world: World;
+  moments: Moments;
+  /** In order. */
+  dated: readonly Dated[];
+  /** Milliseconds; what was before counts as what the shop knew. */
+  from: number;
+  until: number;
+  /** Is told the person at each instant at which something was told, for explanations. */
+  look?: (effects: readonly Effect[], of: MomentOf, state: PersonState) => void;
+}
+
+/** How somebody came back to a cart: how long after it was touched last the order came, in milliseconds; null for never. */
+export interface Return {
+  left: number;
+  after: number | null;
+}
+
+export interface Replayed {
+  effects: Effect[];
+  state: PersonState;
+  returns: Return[];
+}
+
+/** Consent as it was then, where an event told it; else as it is now. */
+function personThen(data: PersonData, shopper: Shopper): PersonData {
+  const { consent } = shopper;
+  const isOther =
+    consent !== null && (data.person as Record<string, unknown>)['consent'] !== consent.given;
+  return {
+    ...data,
+    shopper,
+    ...(isOther && { person: { ...data.person, consent: consent.given } }),
+  };
+}
+
+/** Where nothing is folded, whole imports are what is known: carts and orders of files stand from the beginning. */
+const imported = ({ shopper }: PersonData, events: readonly ShopEvent[]): Shopper =>
+  events.length > 0 ? NEW_SHOPPER : { ...shopper };
+
+/**
+ * Walks one person through what happened, as if occasions had been on. The same engine as the live clock, on the state
+ * of the person at each instant.
+ */
+export function replayPerson(
+  { data, events }: ReplayPerson,
+  { world, moments, dated, from, until, look }: ReplayOptions,
+): Replayed {
+  let shopper = imported(data, events);
+  let state = NEW_STATE;
+  const effects: Effect[] = [];
+  const returns: Return[] = [];
+  const looked = new Map<string, number>();
+  let left: number | null = null;
+
+  const of = (at: number, happening: Happening | null = null): MomentOf => ({
+    ...{ data: personThen(data, shopper), at, happening, looked },
+  });
+  const momentAt = (at: number): Moment => moments.moment(of(at));
+  const take = (told: ReturnType<typeof advance>, at: number) => {
+    ({ state } = told);
+    if (told.effects.length === 0) return;
+    effects.push(...told.effects);
+    look?.(told.effects, of(at), state);
+  };
+  const tick = (to: number) => {
+    // One due time after the other, so that what is told is told as of its own instant.
+    for (;;) {
+      let due = Number.POSITIVE_INFINITY;
+      for (const run of state.runs) due = Math.min(due, run.due);
+      if (due > to) return;
+      take(advance(state, { kind: 'time', until: due, moment: momentAt }, world), due);
+    }
+  };
+  const happen = (at: number, happening: Happening) =>
+    take(
+      advance(state, { kind: 'happening', moment: moments.moment(of(at, happening)) }, world),
+      at,
+    );
+
+  let next = 0;
+  const dueDated = (to: number) => {
+    for (; next < dated.length; next++) {
+      const one = dated[next];
+      if (!one || one.at > to) return;
+      if (one.at < from) continue;
+      tick(one.at - 1);
+      happen(one.at, one.happening);
+    }
+  };
+  let isFirst = true;
+  for (const event of events) {
+    const at = Date.parse(event.at);
+    if (at > until) break;
+    if (at >= from) {
+      if (isFirst) happen(from, { kind: 'person' });
+      isFirst = false;
+      dueDated(at);
+      tick(at - 1);
+    }
+    const before = shopper.cart;
+    shopper = foldEvent(shopper, event);
+    if (event.kind === 'viewed') looked.set(event.sku, at);
+    if (at < from) continue;
+    if (event.kind === 'order_placed' && before && shopper.cart?.id !== before.id) {
+      returns.push({
+        left: Date.parse(before.updated_at),
+        after: at - Date.parse(before.updated_at),
+      });
+      left = null;
+    } else if (shopper.cart) left = Date.parse(shopper.cart.updated_at);
+    else left = null;
+    happen(at, { kind: 'person', event });
+  }
+  if (isFirst) happen(from, { kind: 'person' });
+  dueDated(until);
+  tick(until);
+  if (left !== null) returns.push({ left, after: null });
+  return { effects, state, returns };
+}

@@ -1,0 +1,24 @@
+import type { Moment } from './define';
+import type { SendStep } from './occasion';
+import type { Reason } from './reasons';
+import type { PersonState } from './state';
+
+const DAY = 86_400_000;
+
+/** Why a mail is not made now; null where it is. */
+export function mayMail(
+  step: SendStep,
+  { mails }: Pick<PersonState, 'mails'>,
+  { at, person, rules }: Pick<Moment, 'at' | 'person' | 'rules'>,
+): Reason | null {
+  if (step.mode === 'off') return 'step_off';
+  if (step.template === '') return 'no_template';
+  // The owner asks for their own mails, and service is owed to whoever ordered.
+  if (step.to === 'owner' || step.mail === 'service') return null;
+  if ((person as Record<string, unknown>)['consent'] !== true) return 'consent';
+  const within = (days: number) =>
+    mails.filter((one) => one.marketing && at - one.at < days * DAY).length;
+  if (rules.most_a_day > 0 && within(1) >= rules.most_a_day) return 'a_day';
+  if (rules.most_a_week > 0 && within(7) >= rules.most_a_week) return 'a_week';
+  return null;
+}

@@ -1,0 +1,103 @@
+import { z } from 'zod';
+import { instantOfWall, toDate, wallIn } from '../../formula';
+import { standing } from '../../record';
+import { ClockTime } from '../clockTime';
+import { defineStart, type Moment } from '../define';
+
+const schema = z.strictObject({
+  kind: z.literal('date_of_person'),
+  /** A field of the person that holds a date; `last_order_at` is reckoned. */
+  field: z
+    .string()
+    .trim()
+    .regex(/^[\p{L}_][\p{L}\p{Nd}_]*$/u, 'Name a field of the person, as joined or birthday.'),
+  /** Days after that date; before it where it is below nothing. */
+  days: z.number().int().min(-365).max(3650),
+  yearly: z.boolean(),
+  time: ClockTime,
+});
+type Start = z.infer<typeof schema>;
+
+const DAY = 86_400_000;
+
+function dateOf({ person, shopper, zone }: Moment, field: string): number | null {
+  const value =
+    field === 'last_order_at'
+      ? standing(shopper.orders).at(-1)?.placed_at
+      : field === 'first_order_at'
+        ? standing(shopper.orders)[0]?.placed_at
+        : (person as Record<string, unknown>)[field];
+  const date =
+    typeof value === 'string' ? toDate(value) : value instanceof Date ? value : undefined;
+  // What clocks of the person show, to the day: a bare date is the same day everywhere.
+  return date ? Math.floor(wallIn(date, zone) / DAY) * DAY : null;
+}
+
+/** The same day of another year; the 29th of February is the 28th where there is none. */
+function inYear(day: number, year: number): number {
+  const date = new Date(day);
+  const [month, of] = [date.getUTCMonth(), date.getUTCDate()];
+  const last = new Date(Date.UTC(year, month + 1, 0)).getUTCDate();
+  return Date.UTC(year, month, Math.min(of, last));
+}
+
+/** The days on which it is time, as midnights of the wall: this year’s and the next, or the one. */
+function daysOf({ days, yearly }: Start, day: number, now: number): number[] {
+  if (!yearly) return [day + days * DAY];
+  const year = new Date(now).getUTCFullYear();
+  return [year - 1, year, year + 1].map((one) => inYear(day, one) + days * DAY);
+}
+
+const minutes = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3));
+
+export const dateOfPerson = defineStart({
+  kind: 'date_of_person',
+  name: 'A date of the person',
+  description: 'A birthday, so long after they joined, so long after the last order.',
+  schema,
+  make: () => ({
+    ...{
+      kind: 'date_of_person' as const,
+      field: 'last_order_at',
+      days: 60,
+      yearly: false,
+      time: '09:00',
+    },
+  }),
+  fields: [
+    { control: 'text', path: 'field', before: 'The field', hint: 'birthday' },
+    { control: 'number', path: 'days', before: 'and', after: 'days', most: 3650 },
+    {
+      ...{ control: 'choice', path: 'yearly', before: '' },
+      options: [
+        { value: 'false', label: 'once' },
+        { value: 'true', label: 'every year' },
+      ],
+    },
+    { control: 'time', path: 'time', before: 'at' },
+  ],
+  say: ({ field, days, yearly, time }) => {
+    const what = `their ${field.replaceAll('_', ' ')}`;
+    const when =
+      days === 0 ? `On ${what}` : `${Math.abs(days)} days ${days < 0 ? 'before' : 'after'} ${what}`;
+    return `${when}${yearly ? ', every year,' : ''} at ${time}`;
+  },
+  causes: (start, moment) => {
+    const day = dateOf(moment, start.field);
+    if (day === null) return [];
+    return daysOf(start, day, moment.at).map((at) => ({
+      cause: `date ${start.field} ${new Date(at).toISOString().slice(0, 10)}`,
+      due: instantOfWall(at + minutes(start.time) * 60_000, moment.zone),
+      about: {},
+    }));
+  },
+  stands: (start, moment, _about) => {
+    const day = dateOf(moment, start.field);
+    if (day === null) return false;
+    // Ordered anew, the date after the last order is another one.
+    return daysOf(start, day, moment.at).some(
+      (at) => instantOfWall(at + minutes(start.time) * 60_000, moment.zone) <= moment.at,
+    );
+  },
+  gone: 'The date is another one now.',
+});

@@ -1,0 +1,88 @@
+import fc from 'fast-check';
+import { instantOfWall, wallIn } from '../formula';
+import { nextTime, sayWeekdays } from './clockTime';
+import { after, durationOf, sayDuration } from './duration';
+import { nextWall } from './starts/repeating';
+
+const iso = (at: number) => new Date(at).toISOString();
+const LONDON = 'Europe/London';
+
+test('a day keeps the time of the clock when summer time begins and ends', () => {
+  const spring = Date.parse('2026-03-28T09:00:00Z');
+  expect(iso(after(spring, { n: 1, unit: 'days' }, LONDON))).toBe('2026-03-29T08:00:00.000Z');
+  expect(iso(after(spring, { n: 24, unit: 'hours' }, LONDON))).toBe('2026-03-29T09:00:00.000Z');
+  const autumn = Date.parse('2026-10-24T08:00:00Z');
+  expect(iso(after(autumn, { n: 1, unit: 'weeks' }, LONDON))).toBe('2026-10-31T09:00:00.000Z');
+});
+
+test('a time that clocks pass over is the moment after; one that they show twice is the first', () => {
+  // In London, 2026-03-29 has no 01:30, and 2026-10-25 has two.
+  expect(iso(instantOfWall(Date.parse('2026-03-29T01:30:00Z'), LONDON))).toBe(
+    '2026-03-29T01:30:00.000Z',
+  );
+  expect(iso(instantOfWall(Date.parse('2026-10-25T01:30:00Z'), LONDON))).toBe(
+    '2026-10-25T00:30:00.000Z',
+  );
+});
+
+test('the next time of day is on a day that is named, by the clock of the person', () => {
+  const thursday = Date.parse('2026-11-26T12:00:00Z');
+  const next = (time: string, days: number[], zone: string) =>
+    iso(nextTime(thursday, { time, days }, zone));
+  expect(next('13:00', [], LONDON)).toBe('2026-11-26T13:00:00.000Z');
+  expect(next('12:00', [], LONDON)).toBe('2026-11-26T12:00:00.000Z');
+  expect(next('11:00', [], LONDON)).toBe('2026-11-27T11:00:00.000Z');
+  expect(next('09:00', [1, 4], LONDON)).toBe('2026-11-30T09:00:00.000Z');
+  expect(next('09:00', [4], 'Pacific/Auckland')).toBe('2026-12-02T20:00:00.000Z');
+});
+
+test('any zone: a wall time that is shown is found again, and the next time is never before', () => {
+  const zones = fc.constantFrom(
+    LONDON,
+    'America/New_York',
+    'Asia/Kathmandu',
+    'Pacific/Auckland',
+    'UTC',
+  );
+  const instants = fc.integer({ min: Date.UTC(2020, 0), max: Date.UTC(2030, 0) });
+  fc.assert(
+    fc.property(instants, zones, fc.integer({ min: 0, max: 23 }), (given, zone, hour) => {
+      const minute = Math.floor(given / 60_000) * 60_000;
+      const wall = wallIn(new Date(minute), zone);
+      expect(wallIn(new Date(instantOfWall(wall, zone)), zone)).toBe(wall);
+      const time = `${String(hour).padStart(2, '0')}:00`;
+      const next = nextTime(minute, { time }, zone);
+      expect(next).toBeGreaterThanOrEqual(minute);
+      expect(next - minute).toBeLessThanOrEqual(49 * 3_600_000);
+    }),
+  );
+});
+
+test('repeating times: weekdays, and the last day of a month that has no 31st', () => {
+  const start = { kind: 'repeating', clock: 'shop', time: '09:30' } as const;
+  const from = Date.parse('2026-11-26T09:30:00Z');
+  const walls = (more: object, n: number) => {
+    const found: string[] = [];
+    for (let at = from; found.length < n;) {
+      at = nextWall({ ...start, ...more } as Parameters<typeof nextWall>[0], at);
+      found.push(iso(at).slice(0, 16));
+    }
+    return found;
+  };
+  expect(walls({ every: 'day' }, 1)).toEqual(['2026-11-27T09:30']);
+  expect(walls({ every: 'week', days: [1, 7] }, 3)).toEqual([
+    ...['2026-11-29T09:30', '2026-11-30T09:30', '2026-12-06T09:30'],
+  ]);
+  expect(walls({ every: 'month', day: 31 }, 4)).toEqual([
+    ...['2026-11-30T09:30', '2026-12-31T09:30', '2027-01-31T09:30', '2027-02-28T09:30'],
+  ]);
+});
+
+test('said in words', () => {
+  expect(sayDuration({ n: 1, unit: 'hours' })).toBe('1 hour');
+  expect(sayDuration(durationOf(90 * 60_000))).toBe('90 minutes');
+  expect(sayDuration(durationOf(48 * 3_600_000))).toBe('2 days');
+  expect(sayWeekdays([])).toBe('every day');
+  expect(sayWeekdays([5, 1, 2, 3, 4])).toBe('weekdays');
+  expect(sayWeekdays([7, 6])).toBe('Saturday and Sunday');
+});
