@@ -2,6 +2,8 @@ import { eventEndpoints } from './events';
 import { importEndpoints } from './imports';
 import { libraryEndpoints } from './library';
 import { mailEndpoints } from './mail';
+import { occasionEndpoints } from './occasions';
+import { outboxEndpoints } from './outbox';
 import { pictureEndpoints } from './pictures';
 import { publishingEndpoints } from './publishing';
 import { renderEndpoints } from './render';
@@ -24,6 +26,8 @@ export const ENDPOINTS = {
   ...ruleEndpoints,
   ...mailEndpoints,
   ...publishingEndpoints,
+  ...occasionEndpoints,
+  ...outboxEndpoints,
   ...systemEndpoints,
 };
 
@@ -34,7 +38,9 @@ export * from './imports';
 export * from './library';
 export * from './live';
 export * from './mail';
+export * from './occasions';
 export { openApiDocument } from './openApi';
+export * from './outbox';
 export * from './pictures';
 export * from './publishing';
 export * from './render';

@@ -33,6 +33,26 @@ export const MailSettings = z.strictObject({
     .array(Address)
     .min(1, 'Tests need an address to go to.')
     .max(50, 'At most 50 addresses.'),
+  /** Whatever is sent goes to the stand-in mailbox, and to nobody else. */
+  test_only: z.boolean(),
+  /** Where links in mails lead to Carafe; this machine where it is left out. */
+  public_url: z
+    .url({ protocol: /^https?$/, error: 'An address begins with http:// or https://.' })
+    .max(300)
+    .optional(),
+  /** So many mails a minute at most; 0 for as many as the mail server takes. */
+  per_minute: z.number().int().min(0).max(100_000, 'At most 100,000 mails a minute.'),
+  /** Of people who agreed to marketing: clicks by a redirect, opens by a picture of one pixel. */
+  count_clicks: z.boolean(),
+  count_opens: z.boolean(),
+  /** Links in mails stop working after so many days; unsubscribing always works. */
+  links_days: z.number().int().min(1).max(3650, 'At most 3,650 days.'),
+  /** What becomes of a mail that was in the mail server’s hands when Carafe was stopped. */
+  in_doubt: z.enum(['ask', 'sent', 'again']),
+  /** Signs mails (DKIM, RFC 6376) with the key in CARAFE_DKIM_KEY_FILE. */
+  dkim: z.strictObject({ domain: Host, selector: z.string().trim().min(1).max(63) }).optional(),
+  /** Bytes of sent mails are kept so long. */
+  keep_days: z.number().int().min(1).max(3650, 'At most 3,650 days.'),
 });
 export type MailSettings = z.infer<typeof MailSettings>;
 

@@ -11,12 +11,44 @@ export const Health = z.object({
 });
 export type Health = z.infer<typeof Health>;
 
+const ClockAnswer = z.object({
+  now: z.iso.datetime(),
+  /** Minutes ahead of the real time. */
+  moved: z.number(),
+});
+export type ClockAnswer = z.infer<typeof ClockAnswer>;
+
 export const systemEndpoints = {
   health: endpoint({
     method: 'GET',
     path: '/health',
     summary: 'Whether the server is ready, and how long ago its clock ticked',
     answer: Health,
+  }),
+  clock: endpoint({
+    method: 'GET',
+    path: '/clock',
+    summary: 'What time it is here, and how far the clock was moved',
+    answer: ClockAnswer,
+  }),
+  moveClock: endpoint({
+    method: 'POST',
+    path: '/clock',
+    summary: 'Move the clock on, in test-only mode; all that is due until then happens',
+    body: z.strictObject({
+      minutes: z
+        .number()
+        .int('The clock moves by whole minutes.')
+        .min(1, 'The clock moves forward only.')
+        .max(527_040, 'The clock moves a year at most.'),
+    }),
+    answer: ClockAnswer,
+  }),
+  resetClock: endpoint({
+    method: 'DELETE',
+    path: '/clock',
+    summary: 'Put the clock back to the real time',
+    answer: ClockAnswer,
   }),
   openApi: endpoint({
     method: 'GET',

@@ -8,6 +8,8 @@ import { accessToken, hostAndOrigin, strictHeaders } from './http/trust';
 
 interface Given {
   api: Router[];
+  /** What links in mails lead to: open to everybody. */
+  home: Router;
   /** The stand-ins. */
   shop: Router;
   journal: Router;
@@ -28,6 +30,7 @@ const FILE = /^\/(?:sources\/[^/]+\/file|pictures|pictures\/[^/]+\/file)$/;
 /** The whole server as one handler: API, stand-ins, pictures and interface. */
 export function createApp({
   api,
+  home,
   shop,
   journal,
   log,
@@ -39,6 +42,7 @@ export function createApp({
   const app = express();
   app.disable('x-powered-by');
   app.use(strictHeaders());
+  app.use(home);
   app.use(hostAndOrigin(token));
   if (token) app.use(accessToken(token));
   app.use(compression());

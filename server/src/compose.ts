@@ -17,6 +17,14 @@ import { Door } from './mail/door';
 import { mailRoutes } from './mail/routes';
 import { MailService } from './mail/service';
 import { StandInMailServer } from './mail/standInServer';
+import { OccasionsService } from './occasions/service';
+import { occasionRoutes } from './occasions/routes';
+import { Runner } from './occasions/runner';
+import { Lease } from './outbox/lease';
+import { homeRoutes } from './outbox/pages';
+import { outboxRoutes } from './outbox/routes';
+import { Sender } from './outbox/sender';
+import { OutboxService } from './outbox/service';
 import { drawnRoutes, pictureRoutes } from './pictures/routes';
 import { PicturesService } from './pictures/service';
 import { ruleRoutes } from './recommend/routes';
@@ -26,6 +34,7 @@ import { RenderService } from './render/service';
 import { openRepositories } from './repositories';
 import { Clock, daily } from './schedule/clock';
 import { FetchService } from './schedule/fetchService';
+import { MovableClock } from './schedule/movable';
 import { shopRoutes } from './shops/routes';
 import { ShopsService } from './shops/service';
 import { ShopShapes } from './shops/shapes';
@@ -58,6 +67,12 @@ export interface Outside {
   self: () => string;
   /** The password of the mail server; null where none is given. */
   mailPassword: () => string | null;
+  /** The file of the key that mails are signed with. */
+  dkimKeyFile?: string | undefined;
+  /** Lets `now` be so many milliseconds ahead. */
+  setMoved: (milliseconds: number) => void;
+  /** The real time, in milliseconds. */
+  real: () => number;
   /** The access token that is asked for; without one, only this machine is answered. */
   token?: string | undefined;
 }
@@ -86,20 +101,37 @@ export function compose(outside: Outside) {
   });
   const rules = new RulesService({ ...common, ...tables });
   const mailServer = new StandInMailServer({ store, mailbox: tables.mailbox, now, newId });
+  const settings = () => tables.mailSettings.get();
+  const door = new Door({
+    ...{ settings, password: outside.mailPassword, dkimKeyFile: outside.dkimKeyFile },
+    mailboxPort: () => mailServer.port,
+  });
   const mail = new MailService({
     ...common,
     ...tables,
     rules,
     password: outside.mailPassword,
-    door: new Door({
-      settings: () => tables.mailSettings.get(),
-      password: outside.mailPassword,
-      mailboxPort: () => mailServer.port,
-    }),
+    door,
+  });
+  const lease = new Lease({
+    ...{ store, lease: tables.lease, real: outside.real, holder: newId(), pid: process.pid },
+  });
+  const sender = new Sender({ ...common, ...tables, door, settings, rules, lease, self });
+  const runner = new Runner({ ...common, ...tables, sender });
+  const occasions = new OccasionsService({ ...common, ...tables, runner });
+  const outbox = new OutboxService({ ...common, ...tables, rules, sender, self });
+  const events = new EventsService(jobs, updates, now, (...told) => runner.heard(...told));
+  const movable = new MovableClock({
+    ...{ ...common, movedClock: tables.movedClock, setMoved: outside.setMoved },
+    isTestOnly: () => settings().test_only,
+    moveTo: (at) => runner.moveTo(at),
   });
   const clock = new Clock(now, log);
+  clock.onTick(() => runner.tick());
   clock.onTick(() => fetching.fetchDue());
   clock.onTick(daily(now, () => imports.clean()));
+  clock.onTick(daily(now, () => outbox.clean()));
+  clock.onTick(daily(now, () => runner.daily()));
   clock.onTick(async () => void (await jobs.run('checkpoint', null)));
 
   const app: Express = createApp({
@@ -126,10 +158,16 @@ export function compose(outside: Outside) {
         ...{ shops, jobs, now },
         library: new LibraryService({ ...common, ...tables }),
       }),
-      eventRoutes(new EventsService(jobs, updates, now)),
+      eventRoutes(events),
+      occasionRoutes(occasions, shops),
+      outboxRoutes(outbox, shops),
       liveRoutes(updates),
-      systemRoutes(clock, imports),
+      systemRoutes(clock, imports, movable),
     ],
+    home: homeRoutes({
+      ...{ ...common, ...tables, settings },
+      take: (some) => events.take(some),
+    }),
     shop: standInShopRoutes(now),
     journal: journalRoutes({ store, posts: tables.posts, now, newId }),
   });
@@ -141,6 +179,8 @@ export function compose(outside: Outside) {
     imports,
     rules,
     mailServer,
+    runner,
+    sender,
     fetching,
     loadDemo: () => loadDemo({ ...common, ...tables, imports, pictures }),
   };

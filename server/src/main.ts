@@ -17,7 +17,7 @@ import { openRepositories } from './repositories';
 // The entry of the server: the only place that knows the real clock, ids and environment.
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..', '..');
 const { PORT = '4600', HOST = '127.0.0.1', CARAFE_DATA, CARAFE_TOKEN, CARAFE_NOW } = process.env;
-const { CARAFE_SMTP_PASSWORD, CARAFE_SMTP_PASSWORD_FILE } = process.env;
+const { CARAFE_SMTP_PASSWORD, CARAFE_SMTP_PASSWORD_FILE, CARAFE_DKIM_KEY_FILE } = process.env;
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
 
 if (!isLoopback(HOST) && !CARAFE_TOKEN) {
@@ -34,7 +34,9 @@ const data = CARAFE_DATA ? resolve(CARAFE_DATA) : join(root, 'data');
 mkdirSync(data, { recursive: true });
 const file = join(data, 'carafe.db');
 // For tests and pictures the clock can be held still.
-const now = CARAFE_NOW ? () => new Date(CARAFE_NOW) : () => new Date();
+const begin = CARAFE_NOW ? Date.parse(CARAFE_NOW) : null;
+let moved = 0;
+const now = () => new Date((begin ?? Date.now()) + moved);
 const migrations = join(root, 'server', 'migrations');
 const isSource = import.meta.url.endsWith('.ts');
 const worker = new URL(isSource ? './jobs/worker.ts' : './jobs/worker.js', import.meta.url);
@@ -61,6 +63,11 @@ const common = {
     (CARAFE_SMTP_PASSWORD_FILE && existsSync(CARAFE_SMTP_PASSWORD_FILE)
       ? readFileSync(CARAFE_SMTP_PASSWORD_FILE, 'utf8').trim()
       : null),
+  dkimKeyFile: CARAFE_DKIM_KEY_FILE,
+  setMoved: (milliseconds: number) => {
+    moved = milliseconds;
+  },
+  real: () => Date.now(),
   self: () => `http://${own}:${bound}`,
 };
 plainErrors();
@@ -78,7 +85,10 @@ const store = openStore(file, migrations, lane);
 drawPictures(pictures);
 
 const jobs = threadJobs({ database: file, migrations, worker, lane });
-const { app, clock, imports, mailServer } = compose({ ...common, store, jobs });
+const { app, clock, imports, mailServer, runner, sender, tables } = compose({
+  ...{ ...common, store, jobs },
+});
+moved = tables.movedClock.moved();
 const server = app.listen(port, HOST, (error?: Error) => {
   if (error) {
     const taken = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
@@ -96,6 +106,9 @@ server.headersTimeout = 66_000;
 mailServer
   .start(port === 0 ? 0 : Math.min(65_535, port + 25))
   .catch(() => mailServer.start(0))
+  .catch((error: unknown) => log.error(error))
+  // What waits since the last stop is looked at as soon as mails can leave.
+  .then(() => runner.tick())
   .catch((error: unknown) => log.error(error));
 // What the last stop has cut off is made good while the server answers already.
 imports.recover().catch((error: unknown) => log.error(error));
@@ -104,12 +117,15 @@ clock.start();
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     clock.stop();
-    void mailServer.stop();
     server.close(() => {
-      void jobs.close().then(() => {
-        store.close();
-        process.exit(0);
-      });
+      void sender
+        .stop()
+        .then(() => mailServer.stop())
+        .then(() => jobs.close())
+        .then(() => {
+          store.close();
+          process.exit(0);
+        });
     });
     server.closeAllConnections();
   });

@@ -7,9 +7,15 @@ import { stalePeopleRepository } from './people/staleRepository';
 import { libraryRepository } from './library/repository';
 import { mailboxRepository } from './mail/mailboxRepository';
 import { mailSettingsRepository } from './mail/settingsRepository';
+import { occasionsRepository } from './occasions/repository';
+import { segmentsRepository, shopRulesRepository } from './occasions/segmentsRepository';
+import { statesRepository } from './occasions/statesRepository';
+import { leaseRepository } from './outbox/leaseRepository';
+import { outboxRepository } from './outbox/repository';
 import { picturesRepository } from './pictures/repository';
 import { rulesRepository } from './recommend/repository';
 import { tasteRepository } from './recommend/tasteRepository';
+import { clockRepository } from './schedule/clockRepository';
 import { shopsRepository } from './shops/repository';
 import { entriesRepository } from './sources/entriesRepository';
 import { sourcesRepository } from './sources/repository';
@@ -35,6 +41,13 @@ export function openRepositories(db: Db) {
     tastes: tasteRepository(db),
     mailSettings: mailSettingsRepository(db),
     mailbox: mailboxRepository(db),
+    segments: segmentsRepository(db),
+    shopRules: shopRulesRepository(db),
+    occasions: occasionsRepository(db),
+    states: statesRepository(db),
+    outbox: outboxRepository(db),
+    lease: leaseRepository(db),
+    movedClock: clockRepository(db),
     pictures: picturesRepository(db),
     posts: journalRepository(db),
   };

@@ -26,6 +26,7 @@ export async function testServer(
 ) {
   plainErrors();
   let now = new Date('2026-11-24T09:00:00Z');
+  let moved = 0;
   let count = 0;
   let self = 'http://127.0.0.1:4600';
   const store = openStore(':memory:', migrations, new LocalLane());
@@ -37,7 +38,11 @@ export async function testServer(
     files: join(folder, 'files'),
     pictures: folder,
     library: join(folder, 'library'),
-    now: () => now,
+    now: () => new Date(now.getTime() + moved),
+    setMoved: (milliseconds) => {
+      moved = milliseconds;
+    },
+    real: () => now.getTime(),
     newId,
     log: pino({ level: 'silent' }),
     self: () => self,

@@ -1,3 +1,4 @@
+import type { Fields } from '../formula';
 import type { About } from './define';
 import type { SendStep } from './occasion';
 import type { Reason } from './reasons';
@@ -17,6 +18,8 @@ export interface MailEffect extends Of {
   /** One mail for one cause and step, ever. */
   key: string;
   step: SendStep;
+  /** What the occasion adds to the record that it is filled from. */
+  beside: Fields;
 }
 
 /** What the engine wants done, or tells. */

@@ -163,14 +163,16 @@ class Walk {
   }
 
   /** Has a mail made; gives the mails of the way with it. */
-  private make(run: Run, step: SendStep, at: number): Run['mails'] {
+  private make(run: Run, step: SendStep, moment: Moment): Run['mails'] {
     const { occasion, cause } = run;
+    const { at } = moment;
+    const beside = besideOf(run, this.state, moment);
     if (step.to === 'person') {
       const made = { occasion, cause, step: step.id, at, marketing: step.mail === 'marketing' };
       this.state = { ...this.state, mails: [...this.state.mails, made] };
     }
     const key = mailKey(occasion, cause, step.id);
-    this.effects.push({ kind: 'mail', ...this.of(run, at), key, step });
+    this.effects.push({ kind: 'mail', ...this.of(run, at), key, step, beside });
     return [...run.mails, { step: step.id, at }];
   }
 
@@ -239,7 +241,7 @@ class Walk {
             keep({ next: run.next + 1 });
             continue;
           }
-          keep({ next: run.next + 1, mails: this.make(run, step, at) });
+          keep({ next: run.next + 1, mails: this.make(run, step, moment) });
         }
       }
     }

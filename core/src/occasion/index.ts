@@ -1,4 +1,5 @@
 export type { About, Happening, Moment, StartField, StartKind } from './define';
+export { shopperAbout } from './about';
 export { besideOf } from './beside';
 export { sayWeekdays, WEEKDAY_NAMES } from './clockTime';
 export { durationMs, durationOf, sayDuration, UNITS, type Duration } from './duration';

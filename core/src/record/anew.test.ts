@@ -244,9 +244,25 @@ test('the document is enough to write the fold anew: both come to the same', () 
         theirs.carts.slice(0, -1).map(({ currency: of }) => of),
       );
       expect(
-        ours.orders.map((o) => [o.number, o.placed_at, o.status, o.status_at, o.currency, o.subtotal, o.total]),
+        ours.orders.map((o) => [
+          o.number,
+          o.placed_at,
+          o.status,
+          o.status_at,
+          o.currency,
+          o.subtotal,
+          o.total,
+        ]),
       ).toEqual(
-        theirs.orders.map((o) => [o.number, o.at, o.status, o.statusAt, o.currency, o.subtotal, o.total]),
+        theirs.orders.map((o) => [
+          o.number,
+          o.at,
+          o.status,
+          o.statusAt,
+          o.currency,
+          o.subtotal,
+          o.total,
+        ]),
       );
       expect(ours.orders.map((o) => lines(o.lines))).toEqual(
         theirs.orders.map((o) => theirLines(o.lines)),

@@ -19,6 +19,8 @@ import { memberName } from './trail';
 export interface PrepareOptions {
   trail?: boolean;
   signature?: boolean;
+  /** Tells which products loops showed. */
+  products?: boolean;
   /** Bounds of nodes as comments, and values in marked spans: for a canvas, never for a mail. */
   canvas?: boolean;
 }

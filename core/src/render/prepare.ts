@@ -24,6 +24,8 @@ export interface Rendered {
   trail?: Trail;
   /** Told when the renderer was prepared with signatures; equal for mails of one variant. */
   signature?: string;
+  /** SKUs of the products that loops showed; told when the renderer was prepared with products. */
+  products?: string[];
 }
 
 /** Fills a prepared program for one recipient. */
@@ -66,7 +68,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       outcomes: new Set(),
       signature,
       lengths: renderOptions.lengths,
-      products: onceAsked ? new Set() : null,
+      products: onceAsked || options.products ? new Set() : null,
     };
     const filled = (run: Run): string => {
       run(f);
@@ -84,11 +86,13 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
     };
     context.onFallback = null;
     Object.assign(f, { repeats: 0, length: 0, trail: null, signature: null });
+    const products = options.products && f.products ? [...f.products] : null;
     f.products?.clear();
     mail.text = tidyText(filled(text));
     const rendered: Rendered = { mail, ...(isHeld(context) && { held: true as const }) };
     if (trail) rendered.trail = trail;
     if (signature) rendered.signature = signature.join(' ');
+    if (products) rendered.products = products.filter((sku) => typeof sku === 'string');
     return rendered;
   };
 }

@@ -1,4 +1,5 @@
 import type { EventsTaken } from '@carafe/contract';
+import type { ShopEvent } from '@carafe/core/record';
 import type { Job, Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { TakeEventsTask, TakenEvents } from './takeEvents';
@@ -13,12 +14,22 @@ export class EventsService {
     private readonly jobs: Jobs<EventJobs>,
     private readonly updates: LiveUpdates,
     private readonly now: () => Date,
+    /** Is told whom what happened is about. */
+    private readonly heard: (shop: string, ids: number[], events: ShopEvent[]) => void,
   ) {}
 
   async take(events: unknown[]): Promise<EventsTaken> {
     const now = this.now().toISOString();
-    const { changed, ...taken } = await this.jobs.run('takeEvents', { events, now });
-    for (const { shop, ids } of changed) this.updates.publish({ type: 'people', shop, ids });
+    const { changed, events: news, ...taken } = await this.jobs.run('takeEvents', { events, now });
+    for (const { shop, ids } of changed) {
+      this.updates.publish({ type: 'people', shop, ids });
+      if (ids.length > 0)
+        this.heard(
+          shop,
+          ids,
+          news.filter((event) => event.shop === shop),
+        );
+    }
     return taken;
   }
 }

@@ -17,7 +17,12 @@ export interface TakeEventsTask {
 export interface TakenEvents extends EventsTaken {
   /** The people who changed, by shop; no ids where they are many. */
   changed: { shop: string; ids: number[] }[];
+  /** What was taken; nothing where it is much. */
+  events: ShopEvent[];
 }
+
+/** More events than this at once are history, not news. */
+const MOST_NEWS = 500;
 
 export interface EventParts extends PeopleParts {
   events: EventsRepository;
@@ -100,7 +105,8 @@ export async function takeEvents(
     if (count > 0) changed.push({ shop, ids });
   }
   refused.sort((a, b) => a.place - b.place);
-  return { taken: taken.length, known, refused, changed };
+  const events = taken.length <= MOST_NEWS ? taken.map(({ event }) => event) : [];
+  return { taken: taken.length, known, refused, changed, events };
 }
 
 /** Takes back orders without lines whose cart is empty, and refuses them; gives what stays. */

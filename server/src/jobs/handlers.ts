@@ -6,6 +6,10 @@ import { applyImport, inSlices, recoverImports, shopsOf, undoImport } from '../i
 import { checkFile } from '../imports/check';
 import { lookForImport } from '../imports/lookAtFile';
 import type { ImportJobs } from '../imports/task';
+import { advanceAll, type OccasionJobs } from '../occasions/advance';
+import { pastMail, replaySome, walkPerson, type ReplayJobs } from '../occasions/replays';
+import { deliver, type DeliverJobs } from '../outbox/deliver';
+import { fillMails, peekMail, type OutboxJobs } from '../outbox/fill';
 import { audienceOf, type AudienceJobs } from '../people/audience';
 import { refreshStale } from '../people/refresh';
 import { figuresOf, picksOf, picksOfMany, type PickJobs } from '../recommend/picks';
@@ -39,6 +43,10 @@ export type AllJobs = ImportJobs &
   PickJobs &
   TrialJobs &
   MailJobs &
+  OccasionJobs &
+  ReplayJobs &
+  OutboxJobs &
+  DeliverJobs &
   StoreJobs;
 
 /** Keeping the database in order. */
@@ -88,6 +96,13 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     trial: (task, progress) => trialOf(parts, task, progress),
     taste: (task) => makeTaste(store, parts, task),
     samples: (task) => samplesOf(parts, task),
+    advance: (task) => advanceAll(store, parts, task),
+    replay: (task) => replaySome(parts, task),
+    walk: (task) => walkPerson(parts, task),
+    pastMail: (task) => pastMail(parts, task),
+    fillMails: (task) => fillMails(store, parts, task),
+    peekMail: (task) => peekMail(parts, task),
+    deliver: (task) => deliver(store, parts, task),
     audience: (task) => audienceOf(parts, task),
   };
 }

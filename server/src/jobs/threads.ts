@@ -20,6 +20,10 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'picksOfMany',
   'ruleFigures',
   'profile',
+  'replay',
+  'walk',
+  'pastMail',
+  'peekMail',
 ]);
 
 /** A file that is read may take so much memory, in megabytes. */

@@ -1,9 +1,8 @@
 import type { MailSettings } from '@carafe/contract';
-import { createTransport, type SendMailOptions, type Transporter } from 'nodemailer';
+import { createTransport, type SendMailOptions } from 'nodemailer';
 import { Refusal } from '../http/errors';
-
-/** A server that does not answer is not waited for longer, in milliseconds. */
-const TIMEOUT_MS = 10_000;
+import { inWords } from './failures';
+import { mailboxWay, serverWay, transportFor, type Way } from './transport';
 
 interface Given {
   settings: () => MailSettings;
@@ -11,74 +10,47 @@ interface Given {
   password: () => string | null;
   /** The port of the stand-in mail server; null while it does not stand. */
   mailboxPort: () => number | null;
-}
-
-type Failure = Error & { code?: string; responseCode?: number; response?: string };
-
-/** What went wrong with a mail server, and the way out. */
-function inWords(error: unknown, where: string): string {
-  const { code, responseCode, message } = error as Failure;
-  switch (code) {
-    case 'ECONNECTION':
-    case 'ESOCKET':
-    case 'ECONNREFUSED':
-      return /certificate|self.signed|altname/i.test(message)
-        ? `${where} shows a certificate that cannot be trusted. Check the host name.`
-        : /wrong version|ssl|tls/i.test(message)
-          ? `${where} does not speak TLS there. Switch “TLS from the first byte” off, or use another port.`
-          : `Nothing answers at ${where}. Check the host and the port.`;
-    case 'EDNS':
-    case 'ENOTFOUND':
-      return `There is no host by the name of ${where}. Check how it is written.`;
-    case 'ETIMEDOUT':
-      return `${where} does not answer in time. Check the host, the port and TLS.`;
-    case 'EAUTH':
-      return `${where} does not let the user in. Check the user, and the password in CARAFE_SMTP_PASSWORD.`;
-    case 'EENVELOPE':
-      return `${where} does not take the address${responseCode ? ` (${responseCode})` : ''}.`;
-    case 'EMESSAGE':
-      return `${where} does not take the mail${responseCode ? ` (${responseCode})` : ''}.`;
-    default:
-      return `${where} answers in a way that Carafe does not understand${responseCode ? ` (${responseCode})` : ''}. Nothing was sent.`;
-  }
+  /** The file of the key that mails are signed with, if there is one. */
+  dkimKeyFile?: string | undefined;
 }
 
 /** The one way by which mails leave. */
 export class Door {
   constructor(private readonly given: Given) {}
 
-  private transport({ server }: MailSettings): { transport: Transporter; where: string } {
-    const waits = {
-      connectionTimeout: TIMEOUT_MS,
-      greetingTimeout: TIMEOUT_MS,
-      socketTimeout: TIMEOUT_MS,
-    };
-    if (server.kind === 'mailbox') {
-      const port = this.given.mailboxPort();
+  /** How mails leave by these settings; refuses with a sentence where they cannot. */
+  way({ server, dkim }: Pick<MailSettings, 'server' | 'dkim'>, testOnly = false): Way {
+    const { mailboxPort, password: passwordOf, dkimKeyFile } = this.given;
+    if (testOnly || server.kind === 'mailbox') {
+      const port = mailboxPort();
       if (port === null)
         throw new Refusal(503, 'The stand-in mail server is not there yet. Try again in a moment.');
-      const transport = createTransport({
-        ...{ host: '127.0.0.1', port, secure: false, ignoreTLS: true, ...waits },
-      });
-      return { transport, where: 'The stand-in mailbox' };
+      return mailboxWay(port);
     }
-    const { host, port, tls, user } = server;
-    const password = this.given.password();
-    if (user !== '' && password === null)
+    const password = passwordOf();
+    if (server.user !== '' && password === null)
       throw new Refusal(
         409,
         'The mail server asks for a password. Give it in CARAFE_SMTP_PASSWORD, or a file in CARAFE_SMTP_PASSWORD_FILE, and start Carafe again.',
       );
-    const transport = createTransport({
-      ...{ host, port, secure: tls, ...waits },
-      ...(user !== '' && { auth: { user, pass: password ?? '' } }),
-    });
-    return { transport, where: `${host}:${port}` };
+    if (dkim && !dkimKeyFile)
+      throw new Refusal(
+        409,
+        'Mails are to be signed, and there is no key. Give its file in CARAFE_DKIM_KEY_FILE, and start Carafe again.',
+      );
+    const key = dkim && dkimKeyFile ? { ...dkim, keyFile: dkimKeyFile } : null;
+    return serverWay(server, password, key);
+  }
+
+  private transport(settings: MailSettings, testOnly = false) {
+    const way = this.way(settings, testOnly);
+    return { transport: createTransport(transportFor(way)), where: way.where };
   }
 
   /** Hands a message to the mail server; throws a Refusal that says what went wrong. */
   async send(message: SendMailOptions): Promise<void> {
-    const { transport, where } = this.transport(this.given.settings());
+    const settings = this.given.settings();
+    const { transport, where } = this.transport(settings, settings.test_only);
     try {
       await transport.sendMail(message);
     } catch (error) {

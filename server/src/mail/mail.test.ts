@@ -42,6 +42,8 @@ async function person(first_name = 'Zoë'): Promise<number> {
   await api('post', '/events', [event]);
   return carafe.tables.people.idOf('s', 'zoe@post.example') ?? 0;
 }
+/** Settings by which mails go to people. */
+const real = (): MailSettings => ({ ...carafe.tables.mailSettings.get(), test_only: false });
 const received = async () => ((await api('get', '/mailbox')).body as { mails: Received[] }).mails;
 
 test('a mail to oneself arrives as the recipient’s would, to the letter', async () => {
@@ -101,7 +103,7 @@ test('tests go nowhere but to the addresses of the settings', async () => {
   for (const to of ['a@b\r\nRCPT TO:<x@y>', 'no address', '', `${'a'.repeat(400)}@x.example`])
     expect((await api('post', '/mail/tests', { ...asked, to })).status).toBe(400);
   const settings: MailSettings = {
-    server: { kind: 'mailbox' },
+    ...carafe.tables.mailSettings.get(),
     test_addresses: ['boss@elsewhere.example'],
   };
   expect((await api('put', '/mail/settings', settings)).status).toBe(200);
@@ -154,7 +156,7 @@ describe('a mail server of one’s own', () => {
   });
   const tried = async (port: number, more: object = {}) => {
     const smtp = { kind: 'smtp', host: '127.0.0.1', port, tls: false, user: '', ...more };
-    const body = { server: smtp, test_addresses: [TO] };
+    const body = { ...real(), server: smtp };
     return (await api('post', '/mail/try', body)).body as { ok: boolean; message: string };
   };
   const polite = (line: string) =>
@@ -196,7 +198,7 @@ describe('a mail server of one’s own', () => {
       /^RCPT/i.test(line) ? '550 no such user here\r\n' : polite(line),
     );
     const smtp = { kind: 'smtp' as const, host: '127.0.0.1', port, tls: false, user: '' };
-    await api('put', '/mail/settings', { server: smtp, test_addresses: [TO] });
+    await api('put', '/mail/settings', { ...real(), server: smtp });
     const id = await person();
     const refused = await api('post', '/mail/tests', { template: letter(), person: id, to: TO });
     expect([refused.status, said(refused)]).toEqual([

@@ -98,7 +98,11 @@ export class MailService {
         ...(marked && { mark: 'Test: ' }),
       }),
     );
-    return { message_id: messageId, to, mailbox: settings.server.kind === 'mailbox' };
+    return {
+      message_id: messageId,
+      to,
+      mailbox: settings.test_only || settings.server.kind === 'mailbox',
+    };
   }
 
   async mailbox(): Promise<Received[]> {

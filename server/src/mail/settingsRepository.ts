@@ -5,6 +5,8 @@ import type { Db } from '../database/open';
 const FIRST: MailSettings = {
   server: { kind: 'mailbox' },
   test_addresses: ['designer@quillmoss.example'],
+  ...{ test_only: true, per_minute: 0, count_clicks: true, count_opens: true, links_days: 180 },
+  ...{ in_doubt: 'ask', keep_days: 365 },
 };
 
 /** The mail_settings table: one row. */
@@ -16,7 +18,9 @@ export function mailSettingsRepository(db: Db) {
   return {
     get(): MailSettings {
       const document = one.get();
-      return document === undefined ? FIRST : (JSON.parse(document) as MailSettings);
+      return document === undefined
+        ? FIRST
+        : { ...FIRST, ...(JSON.parse(document) as Partial<MailSettings>) };
     },
     put: (settings: MailSettings): void => void put.run(JSON.stringify(settings)),
   };

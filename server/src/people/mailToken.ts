@@ -1,4 +1,15 @@
-import { createCipheriv, createDecipheriv, createHmac } from 'node:crypto';
+import { createCipheriv, createDecipheriv, createHmac, timingSafeEqual } from 'node:crypto';
+import type { Db } from '../database/open';
+
+/** The secret that links in mails are made with: 64 hex digits. */
+export function mailSecret(db: Db): string {
+  const secret = db
+    .prepare<[], string>("SELECT value FROM secrets WHERE name = 'mail links'")
+    .pluck()
+    .get();
+  if (secret === undefined) throw new Error('The secret of links in mails is gone.');
+  return secret;
+}
 
 /** Whom a token stands for. */
 export interface TokenOf {
@@ -41,3 +52,23 @@ export function mailTokens(secret: string) {
     },
   };
 }
+
+/** Signs ids in links: what was not signed here is not answered. */
+export function linkSigner(secret: string) {
+  const key = Buffer.from(secret, 'hex');
+  const sign = (text: string) =>
+    createHmac('sha256', key).update(`link ${text}`).digest('base64url').slice(0, 22);
+  return {
+    /** `<text>.<signature>`, fit for a path. */
+    make: (text: string): string => `${text}.${sign(text)}`,
+    /** What was signed; null for what was made up or changed. */
+    read(signed: string): string | null {
+      const dot = signed.lastIndexOf('.');
+      if (dot < 1) return null;
+      const text = signed.slice(0, dot);
+      const [given, own] = [Buffer.from(signed.slice(dot + 1)), Buffer.from(sign(text))];
+      return given.length === own.length && timingSafeEqual(given, own) ? text : null;
+    },
+  };
+}
+export type LinkSigner = ReturnType<typeof linkSigner>;

@@ -3,7 +3,7 @@ import { standing, type Buying, type PersonData, type Shopper } from '@carafe/co
 import type { Fields } from '@carafe/core/formula';
 import type { Db } from '../database/open';
 import { listing, type Wanted } from './listing';
-import { mailTokens } from './mailToken';
+import { linkSigner, mailSecret, mailTokens } from './mailToken';
 
 interface PersonRow {
   id: number;
@@ -56,11 +56,7 @@ export function peopleRepository(db: Db) {
      WHERE shop = ?`,
   );
   const setRank = db.prepare('UPDATE shoppers SET rank = ? WHERE person = ?');
-  const secret = db
-    .prepare<[], string>("SELECT value FROM secrets WHERE name = 'mail links'")
-    .pluck()
-    .get();
-  if (secret === undefined) throw new Error('The secret of links in mails is gone.');
+  const secret = mailSecret(db);
   const tokens = mailTokens(secret);
   const joined = 'people JOIN shoppers ON shoppers.person = people.id';
   const columns = 'people.id, email, record, lines, orders, rank, shopper';
@@ -77,11 +73,19 @@ export function peopleRepository(db: Db) {
     )
     .pluck();
   const count = db.prepare<[string], number>('SELECT COUNT(*) FROM people WHERE shop = ?').pluck();
+  const withInCart = db
+    .prepare<[string, string], number>(
+      `SELECT people.id FROM ${joined}, json_each(shopper, '$.cart.lines') AS line
+       WHERE shop = ? AND lines > 0 AND line.value ->> '$.sku' = ?`,
+    )
+    .pluck();
   const lists = listing<PersonRow>(db, columns);
   return {
     idOf: (shop: string, email: string): number | null => byEmail.get(shop, email)?.id ?? null,
     /** Ids of the people of a shop that come after one, so many at most. */
     idsAfter: (shop: string, id: number, most: number): number[] => idsAfter.all(shop, id, most),
+    /** Ids of people whose cart holds a product. */
+    withInCart: (shop: string, sku: string): number[] => withInCart.all(shop, sku),
     count: (shop: string): number => count.get(shop) ?? 0,
     emails: (shop: string): string[] => emails.all(shop).map((row) => row.email),
     keep(shop: string, email: string, person: Fields, shopper: Shopper): number {
@@ -129,6 +133,7 @@ export function peopleRepository(db: Db) {
         data: { ...data(row), token: tokens.make({ shop, email: row.email }) },
       })),
     tokens,
+    signer: linkSigner(secret),
     /** The same with their ids. */
     *each(shop: string): Generator<{ id: number; data: PersonData }> {
       for (const row of every.iterate(shop)) yield { id: row.id, data: data(row) };

@@ -35,6 +35,20 @@ export function entriesRepository(db: Db) {
        AND coalesce(json_extract(new.record, '$.in_stock'), 1) <> 0
        AND coalesce(json_extract(new.record, '$.stock'), 1) <> 0`,
   );
+  const cheaper = db
+    .prepare<[string], string>(
+      `SELECT old.key FROM entries AS old
+       JOIN sources ON sources.id = old.source AND old.until = sources.generation
+       JOIN live_entries AS new ON new.source = old.source AND new.key = old.key
+       WHERE old.source = ? AND json_extract(new.record, '$.price') < json_extract(old.record, '$.price')`,
+    )
+    .pluck();
+  const arrived = db.prepare<[string], { key: string; record: string }>(
+    `SELECT new.key, new.record FROM entries AS new
+     JOIN sources ON sources.id = new.source AND new.since = sources.generation AND sources.generation > 1
+     WHERE new.source = ? AND NOT EXISTS (
+       SELECT 1 FROM entries AS old WHERE old.source = new.source AND old.key = new.key AND old.until = new.since)`,
+  );
   const some = db.prepare<[string], { id: number; key: string; record: string }>(
     'SELECT entries.id, entries.key, record FROM json_each(?) AS wanted JOIN entries ON entries.id = wanted.value ORDER BY wanted.key',
   );
@@ -63,6 +77,10 @@ export function entriesRepository(db: Db) {
         one.get(source, key)?.record,
     /** Products that were out of stock before the last import and are not now, and when that was. */
     backInStock: (source: string) => backInStock.all(source),
+    /** Products that the last import made cheaper. */
+    cheaper: (source: string): string[] => cheaper.all(source),
+    /** Rows that the last import brought for the first time; none where it was the first. */
+    arrived: (source: string) => arrived.all(source),
     /** Everybody who has a row in a source. */
     owners: (source: string): string[] => owners.all(source),
     /** What sources of a shop hold of one address: their target and record. */

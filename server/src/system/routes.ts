@@ -1,6 +1,7 @@
 import { ENDPOINTS, openApiDocument, type Endpoint } from '@carafe/contract';
 import { Router } from 'express';
 import { mount } from '../http/mount';
+import type { MovableClock } from '../schedule/movable';
 import type { Clock } from '../schedule/clock';
 
 export const VERSION = '0.1.0';
@@ -8,6 +9,7 @@ export const VERSION = '0.1.0';
 export function systemRoutes(
   clock: Clock,
   files: { room: () => { count: number; bytes: number } },
+  movable: MovableClock,
 ): Router {
   const router = Router();
   mount(router, ENDPOINTS.health, () => ({
@@ -16,6 +18,9 @@ export function systemRoutes(
     clock_age_seconds: clock.age(),
     waiting_files: files.room(),
   }));
+  mount(router, ENDPOINTS.clock, () => movable.read());
+  mount(router, ENDPOINTS.moveClock, ({ body }) => movable.move(body.minutes));
+  mount(router, ENDPOINTS.resetClock, () => movable.reset());
   const document = openApiDocument(ENDPOINTS as never as Record<string, Endpoint>, VERSION);
   mount(router, ENDPOINTS.openApi, () => document);
   return router;

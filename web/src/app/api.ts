@@ -35,6 +35,8 @@ const askServer: BaseQueryFn<Asking, unknown, Refused> = async (
 
 const TAGS = [
   'mail',
+  'outbox',
+  'occasions',
   'template',
   'preview',
   'source',
@@ -278,6 +280,12 @@ export function staleTags(update: LiveUpdate): (Tag | { type: Tag; id: string })
       return [...TAGS];
     case 'people':
       return [tag('person')];
+    case 'outbox':
+      return [tag('outbox'), tag('mail')];
+    case 'occasions':
+      return [tag('occasions')];
+    case 'clock':
+      return [...TAGS];
     case 'template':
       return [tag('template'), tag('preview', update.id), tag('picture')];
     case 'source':

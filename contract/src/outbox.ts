@@ -1,0 +1,124 @@
+import { z } from 'zod';
+import { endpoint } from './endpoint';
+
+export const OUTBOX_STATES = [
+  'waiting',
+  'held',
+  'ready',
+  'sending',
+  'sent',
+  'in_doubt',
+  'stopped',
+  'bounced',
+] as const;
+export const OutboxState = z.enum(OUTBOX_STATES);
+export type OutboxState = z.infer<typeof OutboxState>;
+
+const OutboxItem = z.object({
+  id: z.string(),
+  /** Whom it is about; `to` is whom it goes to, once that is known. */
+  email: z.string(),
+  to: z.string().nullable(),
+  recipient: z.enum(['person', 'owner']),
+  mail: z.enum(['marketing', 'service']),
+  occasion: z.string(),
+  occasion_name: z.string(),
+  version: z.number(),
+  step: z.string(),
+  template: z.string(),
+  template_name: z.string(),
+  state: OutboxState,
+  reason: z.string().nullable(),
+  subject: z.string().nullable(),
+  made_at: z.iso.datetime(),
+  next_at: z.iso.datetime(),
+  sent_at: z.iso.datetime().nullable(),
+  opened_at: z.iso.datetime().nullable(),
+  clicked_at: z.iso.datetime().nullable(),
+  attempts: z.number(),
+  /** It went to the stand-in mailbox. */
+  test_only: z.boolean(),
+});
+export type OutboxItem = z.infer<typeof OutboxItem>;
+
+const OutboxStory = z.array(z.object({ at: z.iso.datetime(), text: z.string() }));
+export type OutboxStory = z.infer<typeof OutboxStory>;
+
+const OutboxMail = z.object({
+  item: OutboxItem,
+  story: OutboxStory,
+  html: z.string(),
+  text: z.string(),
+  headers: z.string(),
+  /** Why each block shows. */
+  trail: z.unknown(),
+  /** Where its counted links lead. */
+  links: z.array(z.string()),
+  /** Filled for good; else it is shown as it would be filled now. */
+  filled: z.boolean(),
+  /** Why it would not go, were it to go now. */
+  stopped: z.string().nullable(),
+});
+export type OutboxMail = z.infer<typeof OutboxMail>;
+
+const OutboxSummary = z.object({
+  states: z.array(z.object({ state: OutboxState, count: z.number() })),
+  /** Why nothing leaves now; null where it does. */
+  paused: z.string().nullable(),
+  paused_until: z.iso.datetime().nullable(),
+  test_only: z.boolean(),
+});
+export type OutboxSummary = z.infer<typeof OutboxSummary>;
+
+const OutboxQuery = z.object({
+  state: OutboxState.optional(),
+  occasion: z.string().optional(),
+  step: z.string().optional(),
+  email: z.string().optional(),
+  /** In address and subject. */
+  search: z.string().max(200).optional(),
+});
+export type OutboxQuery = z.infer<typeof OutboxQuery>;
+
+export const outboxEndpoints = {
+  listOutbox: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/outbox',
+    summary: 'Mails that were made, the latest first',
+    query: OutboxQuery.extend({
+      limit: z.coerce.number().int().min(1).max(500).default(100),
+      offset: z.coerce.number().int().min(0).default(0),
+    }),
+    answer: z.object({ total: z.number(), mails: z.array(OutboxItem) }),
+  }),
+  outboxSummary: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/outbox/summary',
+    summary: 'How many mails there are of each state, and whether they leave',
+    answer: OutboxSummary,
+  }),
+  changeOutbox: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/outbox/changes',
+    summary: 'Approve mails that are held, or stop mails: some, or all that are asked for',
+    body: z.strictObject({
+      to: z.enum(['approve', 'stop']),
+      ids: z.array(z.string()).max(10_000, 'At most 10,000 mails at once by their ids.').optional(),
+      query: OutboxQuery.optional(),
+    }),
+    answer: z.object({ changed: z.number() }),
+  }),
+  readOutbox: endpoint({
+    method: 'GET',
+    path: '/outbox/:id',
+    summary: 'One mail with its story',
+    answer: OutboxMail,
+  }),
+  settleOutbox: endpoint({
+    method: 'POST',
+    path: '/outbox/:id/settle',
+    summary: 'Say of a mail in doubt that it was sent, or have it sent once more',
+    body: z.strictObject({ as: z.enum(['sent', 'again']) }),
+    answer: null,
+  }),
+};

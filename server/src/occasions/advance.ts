@@ -1,0 +1,258 @@
+import {
+  advance,
+  type Effect,
+  type Happening,
+  type MailEffect,
+  type PersonState,
+  type World,
+} from '@carafe/core/occasion';
+import type { ShopEvent } from '@carafe/core/record';
+import type { Store } from '../database/store';
+import type { EventsRepository } from '../events/repository';
+import type { Job } from '../jobs/jobs';
+import type { OutboxRepository } from '../outbox/repository';
+import type { PeopleRepository } from '../people/repository';
+import { formulasOf, worldOf, type PlanParts } from './plans';
+import { shopMoments, type MomentParts, type ShopMoments } from './shopMoments';
+import type { StatesRepository } from './statesRepository';
+
+/** What the engine is to look at. */
+export type AdvanceTask = {
+  /** Milliseconds. */
+  now: number;
+  /** What ids of mails begin with; each is told apart by a number. */
+  mailIds: string;
+} & (
+  | { do: 'due'; late: boolean }
+  | { do: 'people'; shop: string; ids: number[]; events: ShopEvent[] }
+  | { do: 'everyone'; shop: string; happening: Happening | null }
+  | { do: 'told'; shop: string; told: { id: number; happenings: Happening[] }[] }
+);
+
+export interface AdvanceAnswer {
+  people: number;
+  mails: number;
+  entered: number;
+}
+export interface OccasionJobs {
+  advance: Job<AdvanceTask, AdvanceAnswer>;
+}
+
+export type AdvanceParts = MomentParts & {
+  occasions: PlanParts;
+  states: StatesRepository;
+  people: Pick<PeopleRepository, 'data' | 'idOf' | 'idsAfter'>;
+  events: Pick<EventsRepository, 'seenBy'>;
+  outbox: Pick<OutboxRepository, 'insert'>;
+};
+
+const DAY = 86_400_000;
+const HOUR = 3_600_000;
+/** People are read so many at a time. */
+const BATCH = 200;
+
+interface Shop {
+  world: World;
+  moments: ShopMoments;
+  /** Whether an occasion asks what was looked at. */
+  looks: boolean;
+  /** How many came in lately, by occasion, where a brake holds. */
+  entered: Map<string, number>;
+}
+
+interface One {
+  shop: string;
+  email: string;
+  id: number | null;
+  happenings: readonly Happening[];
+}
+
+/** The engine over what is stored: reads people and states, writes states, what was told, and mails, in one transaction each. */
+class Advancing {
+  private readonly shops = new Map<string, Shop | null>();
+  private count = 0;
+  readonly answer: AdvanceAnswer = { people: 0, mails: 0, entered: 0 };
+
+  constructor(
+    private readonly parts: AdvanceParts,
+    private readonly task: AdvanceTask,
+  ) {}
+
+  private shop(id: string): Shop | null {
+    let found = this.shops.get(id);
+    if (found === undefined) {
+      const { parts, task } = this;
+      const world = worldOf(parts.occasions, id);
+      const formulas = world.plans.flatMap(({ occasion }) => formulasOf(occasion));
+      const moments = shopMoments(parts, id, new Date(task.now), { formulas });
+      const looks = world.plans.some(({ occasion: { start } }) =>
+        ['looked_at', 'product_changed'].includes(start.kind),
+      );
+      found = moments && { world, moments, looks, entered: new Map() };
+      this.shops.set(id, found);
+    }
+    return found;
+  }
+
+  /** When somebody looked at products in the last two months, by SKU. */
+  private looked(shop: string, email: string): Map<string, number> {
+    const since = this.task.now - 60 * DAY;
+    const looked = new Map<string, number>();
+    for (const { kind, sku, at } of this.parts.events.seenBy(shop, email)) {
+      const time = Date.parse(at);
+      if (kind === 'viewed' && time >= since) looked.set(sku, Math.max(time, looked.get(sku) ?? 0));
+    }
+    return looked;
+  }
+
+  /** Advances some people of one shop. Inside a transaction. */
+  some(shopId: string, people: readonly One[]): void {
+    const { parts, task } = this;
+    const shop = this.shop(shopId);
+    const ids = people.flatMap(({ id }) => (id === null ? [] : [id]));
+    const found = new Map(parts.people.data(shopId, ids).map(({ id, data }) => [id, data]));
+    if (shop) shop.moments.learn([...found.values()].map((data) => ({ data })));
+    for (const { email, id, happenings } of people) {
+      this.answer.people++;
+      const before = parts.states.get(shopId, email);
+      const data = id === null ? undefined : found.get(id);
+      if (!shop || !data) {
+        // Who is gone is inside of nothing any more.
+        if (before.runs.length > 0)
+          parts.states.put(shopId, email, { ...before, runs: [] }, () => null);
+        continue;
+      }
+      const { world, moments, looks } = shop;
+      const looked = looks ? this.looked(shopId, email) : undefined;
+      const of = (at: number, happening: Happening | null = null) =>
+        moments.moments.moment({ data, at, happening, ...(looked && { looked }) });
+      let state: PersonState = before;
+      const effects: Effect[] = [];
+      const take = (told: ReturnType<typeof advance>) => {
+        ({ state } = told);
+        effects.push(...told.effects);
+      };
+      for (const happening of happenings)
+        take(advance(state, { kind: 'happening', moment: of(task.now, happening) }, world));
+      const late = task.do === 'due' && task.late;
+      take(advance(state, { kind: 'time', until: task.now, late, moment: of }, world));
+      if (state === before && effects.length === 0) continue;
+      if (JSON.stringify(state) !== JSON.stringify(before))
+        parts.states.put(shopId, email, state, world.plan);
+      this.told(shop, shopId, email, effects);
+    }
+  }
+
+  private told(shop: Shop, shopId: string, email: string, effects: readonly Effect[]): void {
+    const { parts } = this;
+    parts.states.tell(shopId, email, effects);
+    for (const effect of effects) {
+      if (effect.kind === 'entered') {
+        this.answer.entered++;
+        shop.entered.set(effect.occasion, this.enteredOf(shop, effect.occasion) + 1);
+      }
+      if (effect.kind !== 'mail') continue;
+      const mail = this.braked(shop, shopId, effect);
+      const id = `${this.task.mailIds}-${++this.count}`;
+      if (parts.outbox.insert(id, shopId, email, mail, effect.beside)) this.answer.mails++;
+    }
+  }
+
+  private enteredOf(shop: Shop, occasion: string): number {
+    return shop.entered.get(occasion) ?? this.parts.states.entered(occasion, this.task.now - HOUR);
+  }
+
+  /** Where more people came in within an hour than the shop allows, mails are held until somebody has looked. */
+  private braked(shop: Shop, shopId: string, effect: MailEffect): MailEffect {
+    const start = shop.world.plan(effect.occasion, effect.version)?.occasion.start.kind;
+    // Those that start by the clock are for many by nature; how many was asked before they were switched on.
+    if (effect.step.mode !== 'on' || start === 'at_time' || start === 'repeating') return effect;
+    const most = this.parts.shopRules.get(shopId).most_an_hour;
+    if (this.enteredOf(shop, effect.occasion) <= most) return effect;
+    return { ...effect, step: { ...effect.step, mode: 'held' } };
+  }
+}
+
+type Next = (size: number) => { shop: string; people: One[] } | null;
+
+/** Everybody that a task is about, some at a time; null at the end. */
+function batches(parts: AdvanceParts, task: AdvanceTask): Next {
+  switch (task.do) {
+    case 'due':
+      return (size) => {
+        const [first, ...rest] = parts.states.due(task.now, Math.min(size, BATCH));
+        if (!first) return null;
+        const same = [first, ...rest].filter(({ shop }) => shop === first.shop);
+        const people = same.map(({ shop, email }): One => ({
+          ...{ shop, email, id: parts.people.idOf(shop, email), happenings: [] },
+        }));
+        return { shop: first.shop, people };
+      };
+    case 'everyone': {
+      let after = 0;
+      return (size) => {
+        const ids = parts.people.idsAfter(task.shop, after, Math.min(size, BATCH));
+        const last = ids.at(-1);
+        if (last === undefined) return null;
+        after = last;
+        const happening = task.happening ?? { kind: 'person' as const };
+        return { shop: task.shop, people: named(parts, task.shop, ids, () => [happening]) };
+      };
+    }
+    case 'people': {
+      const own = (email: string): Happening[] => {
+        const told = task.events
+          .filter((event) => event.email === email)
+          .map((event): Happening => ({ kind: 'person', event }));
+        return told.length > 0 ? told : [{ kind: 'person' }];
+      };
+      return inPieces(parts, task.shop, task.ids, (_, email) => own(email));
+    }
+    case 'told': {
+      const told = new Map(task.told.map(({ id, happenings }) => [id, happenings]));
+      return inPieces(parts, task.shop, [...told.keys()], (id) => told.get(id) ?? []);
+    }
+  }
+}
+
+function inPieces(
+  parts: AdvanceParts,
+  shop: string,
+  ids: readonly number[],
+  happenings: (id: number, email: string) => Happening[],
+): Next {
+  const left = [...ids];
+  return (size) => {
+    const some = left.splice(0, Math.min(size, BATCH));
+    return some.length === 0 ? null : { shop, people: named(parts, shop, some, happenings) };
+  };
+}
+
+function named(
+  parts: AdvanceParts,
+  shop: string,
+  ids: readonly number[],
+  happenings: (id: number, email: string) => Happening[],
+): One[] {
+  return parts.people.data(shop, ids).map(({ id, data }): One => {
+    const email = String((data.person as { email?: unknown }).email ?? '').toLowerCase();
+    return { shop, email, id, happenings: happenings(id, email) };
+  });
+}
+
+/** Looks at whoever a task is about, in short transactions. Nobody is looked at twice for one due time. */
+export async function advanceAll(
+  store: Store,
+  parts: AdvanceParts,
+  task: AdvanceTask,
+): Promise<AdvanceAnswer> {
+  const advancing = new Advancing(parts, task);
+  const next = batches(parts, task);
+  await store.writeInSlices((size) => {
+    const batch = next(size);
+    if (!batch) return false;
+    advancing.some(batch.shop, batch.people);
+    return true;
+  });
+  return advancing.answer;
+}

@@ -1,0 +1,407 @@
+import type {
+  ListedCart,
+  OutboxItem,
+  OutboxMail,
+  Received,
+  ReplayAnswer,
+  StoredOccasion,
+  StoredTemplate,
+  WalkLine,
+} from '@carafe/contract';
+import type { Occasion, Step } from '@carafe/core/occasion';
+import { blankTemplate, composer, type Template } from '@carafe/core/template';
+import { simpleParser } from 'mailparser';
+import request from 'supertest';
+import { asking, said, TEST_SHOP, testServer } from '../testing';
+
+let carafe: Awaited<ReturnType<typeof testServer>>;
+beforeEach(async () => {
+  carafe = await testServer();
+  carafe.tables.shops.insert(TEST_SHOP);
+  await carafe.mailServer.start(0);
+});
+afterEach(async () => {
+  await carafe.runner.idle();
+  await carafe.sender.stop();
+  await carafe.mailServer.stop();
+  carafe.store.close();
+});
+const api = asking(() => carafe);
+
+const EMAIL = 'maud@post.example';
+let count = 0;
+async function event(kind: string, more: object = {}) {
+  const { body } = await api('get', '/clock');
+  const { now } = body as { now: string };
+  const about = { id: `e${++count}`, at: now, shop: 's', email: EMAIL, kind, ...more };
+  const answer = await api('post', '/events', [about]);
+  expect(answer.status).toBe(200);
+  await carafe.runner.idle();
+}
+const add = (sku: string) =>
+  event('cart_added', { sku, name: `Thing ${sku}`, price: 10, quantity: 1, currency: 'EUR' });
+const agree = () => event('consent_changed', { consent: true });
+const move = async (minutes: number) =>
+  expect((await api('post', '/clock', { minutes })).status).toBe(200);
+
+async function template(name: string, words: string, publish = true): Promise<string> {
+  const c = composer(carafe.newId);
+  const made: Template = blankTemplate(name, 's', [
+    c.section('One', [
+      c.text(words),
+      c.button('Back to the cart', '{{ cart.recover_url }}'),
+      c.button('Unsubscribe', '{{ links.unsubscribe }}'),
+    ]),
+  ]);
+  const envelope = {
+    ...made.envelope,
+    from_email: 'post@s.example',
+    subject: `${name} {{ cart.count }}`,
+  };
+  const stored = (await api('post', '/templates', { template: { ...made, envelope } }))
+    .body as StoredTemplate;
+  if (publish)
+    await api('post', `/templates/${stored.id}/publish`, { version: stored.version, note: '' });
+  return stored.id;
+}
+const send = (id: string, of: string, more: object = {}): Step => ({
+  ...{ id, kind: 'send', template: of, mail: 'marketing', mode: 'on', to: 'person' },
+  ...more,
+});
+async function cartLeft(more: Partial<Occasion> = {}): Promise<Occasion> {
+  const first = await template('First', 'You left {{ cart.lines[1].name }}.');
+  const second = await template('Second', 'Still there: {{ cart.count }}.');
+  return {
+    ...{ name: 'Cart left', start: { kind: 'cart_left' }, priority: 5 },
+    whom: { guests: true },
+    steps: [
+      { id: 'w1', kind: 'wait', for: { n: 3, unit: 'hours' } },
+      send('first', first),
+      { id: 'w2', kind: 'wait', for: { n: 1, unit: 'days' } },
+      { id: 'g', kind: 'guard', when: 'cart is filled', otherwise: 'stop' },
+      send('second', second),
+    ],
+    ...more,
+  };
+}
+async function on(occasion: Occasion): Promise<StoredOccasion> {
+  const made = (await api('post', '/shops/s/occasions', occasion)).body as StoredOccasion;
+  const answer = await api('post', `/occasions/${made.id}/publish`, { version: made.version });
+  expect([answer.status, said(answer)]).toEqual([200, undefined]);
+  await carafe.runner.idle();
+  return answer.body as StoredOccasion;
+}
+const outbox = async (query = '') =>
+  ((await api('get', `/shops/s/outbox${query}`)).body as { mails: OutboxItem[] }).mails;
+const mailbox = async () => ((await api('get', '/mailbox')).body as { mails: Received[] }).mails;
+const states = async () => (await outbox()).map(({ step, state }) => `${step} ${state}`).reverse();
+
+test('a cart that is left brings one mail, then another, each at its time and with its link home', async () => {
+  await on(await cartLeft());
+  await agree();
+  await add('A');
+  await move(3 * 60 + 59);
+  expect(await outbox()).toEqual([]);
+  await move(2);
+  expect(await states()).toEqual(['first sent']);
+  const [received] = await mailbox();
+  expect(received).toMatchObject({ from: 'post@s.example', to: [EMAIL], subject: 'First 1' });
+  await move(24 * 60);
+  expect(await states()).toEqual(['first sent', 'second sent']);
+  const [mail] = await outbox();
+  expect(mail?.test_only).toBe(true);
+  const read = (await api('get', `/outbox/${mail?.id ?? ''}`)).body as OutboxMail;
+  expect(read.filled).toBe(true);
+  expect(read.html).toContain('Still there: 1.');
+  expect(read.story.map(({ text }) => text)).toContain(
+    'Only if cart is filled; else stop: it held.',
+  );
+  expect(read.headers).toMatch(/^List-Unsubscribe-Post: List-Unsubscribe=One-Click$/m);
+});
+
+test('who orders meanwhile gets nothing more, and it is said why', async () => {
+  const { id } = await on(await cartLeft());
+  await agree();
+  await add('A');
+  await move(241);
+  await event('order_placed', { number: 'O1' });
+  await move(2 * 24 * 60);
+  expect(await states()).toEqual(['first sent']);
+  const why = (await api('get', `/shops/s/occasions/why?email=${EMAIL}`)).body as {
+    lines: WalkLine[];
+    inside: unknown[];
+  };
+  expect(why.inside).toEqual([]);
+  expect(why.lines[0]?.text).toBe('Ended: what it was about is gone.');
+  const [stored] = (
+    (await api('get', '/shops/s/occasions')).body as { occasions: StoredOccasion[] }
+  ).occasions;
+  expect(stored).toMatchObject({ id, inside: 0, armed: 0 });
+});
+
+test('a mail that is held waits for approval, and is asked once more before it goes', async () => {
+  const occasion = await cartLeft();
+  occasion.steps = occasion.steps.map((step) =>
+    step.kind === 'send' ? { ...step, mode: 'held' as const } : step,
+  );
+  await on(occasion);
+  await agree();
+  await add('A');
+  await move(241);
+  expect(await states()).toEqual(['first held']);
+  const [held] = await outbox();
+  const peek = (await api('get', `/outbox/${held?.id ?? ''}`)).body as OutboxMail;
+  expect([peek.filled, peek.item.subject, peek.stopped]).toEqual([false, 'First 1', null]);
+  expect((await api('get', `/outbox/${held?.id ?? ''}.eml`)).status).toBe(409);
+  const approve = { to: 'approve', ids: [held?.id] };
+  expect((await api('post', '/shops/s/outbox/changes', approve)).body).toEqual({ changed: 1 });
+  await carafe.sender.kick();
+  expect(await states()).toEqual(['first sent']);
+  await move(24 * 60);
+  await event('consent_changed', { consent: false });
+  await api('post', '/shops/s/outbox/changes', { to: 'approve', query: { step: 'second' } });
+  await carafe.sender.kick();
+  expect((await outbox())[0]).toMatchObject({
+    ...{ step: 'second', state: 'stopped', reason: 'Did not agree to marketing.' },
+  });
+  expect(await mailbox()).toHaveLength(1);
+});
+
+test('what is on keeps running while its draft is edited; who is inside goes by theirs to the end', async () => {
+  const stored = await on(await cartLeft());
+  await agree();
+  await add('A');
+  await move(120);
+  const draft = { ...stored.occasion, steps: stored.occasion.steps.slice(0, 2) };
+  const changed = (
+    await api('put', `/occasions/${stored.id}`, { version: stored.version, occasion: draft })
+  ).body as StoredOccasion;
+  expect(changed).toMatchObject({ differs: true, published: 1, inside: 1 });
+  const before = (await api('get', `/occasions/${stored.id}/publishing`)).body;
+  expect(before).toEqual({ inside: [{ version: 1, people: 1 }], audience: null });
+  await api('post', `/occasions/${stored.id}/publish`, { version: changed.version });
+  await move(2 * 24 * 60);
+  expect(await states()).toEqual(['first sent', 'second sent']);
+  const stale = await api('put', `/occasions/${stored.id}`, { version: 1, occasion: draft });
+  expect([stale.status, said(stale)]).toEqual([
+    409,
+    'The occasion was changed elsewhere in the meantime. Load it again.',
+  ]);
+});
+
+test('switched off, nobody gets anything more', async () => {
+  const { id } = await on(await cartLeft());
+  await agree();
+  await add('A');
+  await move(120);
+  expect(((await api('post', `/occasions/${id}/off`)).body as StoredOccasion).on_since).toBeNull();
+  await move(2 * 24 * 60);
+  expect(await outbox()).toEqual([]);
+});
+
+test('what is wrong with an occasion is said, and it cannot be switched on', async () => {
+  const draft = await template('Never published', 'Hello', false);
+  const made = (
+    await api('post', '/shops/s/occasions', { ...(await cartLeft()), steps: [send('a', draft)] })
+  ).body as StoredOccasion;
+  const refused = await api('post', `/occasions/${made.id}/publish`, { version: made.version });
+  expect([refused.status, said(refused)]).toEqual([
+    422,
+    'This cannot be switched on yet. The template of this step was never published. Publish it first.',
+  ]);
+  expect((await api('post', '/occasions/nowhere/publish', { version: 1 })).status).toBe(404);
+});
+
+test('links come home: clicks follow only what stood in the mail, unsubscribing takes one step', async () => {
+  await on(await cartLeft());
+  await agree();
+  await add('A');
+  await move(241);
+  const [item] = await outbox();
+  const eml = await api('get', `/outbox/${item?.id ?? ''}.eml`)
+    .buffer(true)
+    .parse((res, done) => {
+      const chunks: Buffer[] = [];
+      res.on('data', (chunk: Buffer) => chunks.push(chunk));
+      res.on('end', () => done(null, Buffer.concat(chunks)));
+    });
+  const { html } = await simpleParser(eml.body as Buffer, { skipImageLinks: true });
+  const links = [...String(html).matchAll(/href="http:\/\/127\.0\.0\.1:4600([^"]+)"/g)].map(
+    (m) => m[1] ?? '',
+  );
+  const go = links.find((link) => link.startsWith('/go/')) ?? '';
+  const leave = links.find((link) => link.startsWith('/mail/unsubscribe/')) ?? '';
+  expect(String(html)).not.toContain(encodeURIComponent(EMAIL));
+  const ask = (path: string) => request(carafe.app).get(path);
+  const followed = await ask(go);
+  expect([followed.status, followed.headers['location']]).toEqual([
+    302,
+    expect.stringMatching(/^https:\/\/s\.example\/cart\//),
+  ]);
+  expect((await outbox())[0]?.clicked_at).not.toBeNull();
+  const dot = go.lastIndexOf('.');
+  for (const forged of [
+    `${go}x`,
+    `/go/${item?.id ?? ''}.0`,
+    `${go.slice(0, dot - 1)}9${go.slice(dot)}`,
+  ])
+    expect((await ask(forged)).status).toBe(404);
+  const page = await ask(leave);
+  expect(page.text).toContain('<button>Unsubscribe</button>');
+  expect((await request(carafe.app).post(leave)).text).toContain('You are unsubscribed');
+  await carafe.runner.idle();
+  await move(24 * 60);
+  expect(await states()).toEqual(['first sent']);
+  const pixel = /\/mail\/open\/[^"]+\.gif/.exec(String(html))?.[0] ?? '';
+  expect((await ask(pixel)).headers['content-type']).toBe('image/gif');
+  expect((await outbox())[0]?.opened_at).not.toBeNull();
+  await move(200 * 24 * 60);
+  expect((await ask(go)).status).toBe(410);
+  expect((await ask(leave)).status).toBe(200);
+});
+
+test('an owner is told at the shop’s own address; a segment names whom it is for', async () => {
+  const note = await template('Owner', 'Ordered: {{ event.order }} by {{ person.email }}');
+  await api('post', '/shops/s/segments', { name: 'Buyers', formula: 'person.orders_count >= 1' });
+  await on({
+    ...{ name: 'Tell', start: { kind: 'order_placed', which: 'any' }, priority: 5 },
+    whom: { guests: true, segment: 'Buyers' },
+    steps: [send('owner', note, { to: 'owner', mail: 'service' })],
+  });
+  await add('A');
+  await event('order_placed', { number: 'O7' });
+  await carafe.sender.kick();
+  const [mail] = await mailbox();
+  expect(mail?.to).toEqual(['post@s.example']);
+  const read = (await api('get', `/mailbox/${mail?.id ?? ''}`)).body as { text: string };
+  expect(read.text).toContain('Ordered: O7 by maud@post.example');
+  const refused = await api('delete', '/shops/s/segments/Buyers');
+  expect([refused.status, said(refused)]).toEqual([
+    409,
+    '“Buyers” is used by the occasion “Tell”, so it cannot be deleted.',
+  ]);
+});
+
+test('once at a time: how many is asked before; each person once; a past time is refused', async () => {
+  const news = await template('News', 'Hello');
+  await agree();
+  const occasion: Occasion = {
+    ...{ name: 'Once', priority: 5, whom: { guests: true } },
+    start: { kind: 'at_time', time: '2026-11-24T12:00', clock: 'shop' },
+    steps: [send('a', news)],
+  };
+  const made = (await api('post', '/shops/s/occasions', occasion)).body as StoredOccasion;
+  const before = (await api('get', `/occasions/${made.id}/publishing`)).body as {
+    audience: { people: number; agreed: number; at: string };
+  };
+  expect(before.audience).toEqual({ people: 1, agreed: 1, at: '2026-11-24T11:00:00.000Z' });
+  await api('post', `/occasions/${made.id}/publish`, { version: made.version });
+  await move(121);
+  expect(await states()).toEqual(['a sent']);
+  await move(24 * 60);
+  expect(await states()).toEqual(['a sent']);
+  const again = await api('post', `/occasions/${made.id}/publish`, { version: made.version });
+  expect(said(again)).toBe('The time that it is for is past. Choose a later one.');
+});
+
+test('a replay counts what would have been, equal to an independent count; a person is walked through', async () => {
+  await agree();
+  await add('A');
+  await move(26 * 60);
+  await add('B');
+  await move(26 * 60);
+  const occasion = await cartLeft();
+  const body = { occasions: [{ id: 'o', occasion }], mode: 'replay', days: 7 };
+  const answer = (await api('post', '/shops/s/occasions/replay', body)).body as ReplayAnswer;
+  // Two carts’ touches, 26 hours apart: the first mail after each, the second after none but the last; a day’s share is one.
+  expect(answer.figures).toMatchObject({ people: 1, entered: 1, mails: 2, reached: 1 });
+  const id = carafe.tables.people.idOf('s', EMAIL);
+  const walked = (
+    await api('post', '/shops/s/occasions/walk', { id: 'o', occasion, person: id, days: 7 })
+  ).body as { lines: WalkLine[] };
+  const asked = walked.lines.find(({ kind }) => kind === 'asked');
+  expect([asked?.held, asked?.parts]).toEqual([true, [{ source: 'cart', value: 'a record' }]]);
+  const mail = walked.lines.find(({ kind }) => kind === 'mail');
+  const past = await api('post', '/shops/s/occasions/mail', {
+    ...{ template: (occasion.steps[1] as { template: string }).template, person: id, at: mail?.at },
+  });
+  expect((past.body as { subject: string }).subject).toBe('First 1');
+});
+
+test('by hand from a list: carts that are left now, each once', async () => {
+  const news = await template('By hand', 'Hello');
+  await agree();
+  await add('A');
+  await move(120);
+  const { rows } = (await api('get', '/shops/s/lists/carts')).body as { rows: ListedCart[] };
+  expect(rows).toEqual([
+    expect.objectContaining({
+      email: EMAIL,
+      what: 'Thing A',
+      total: 10,
+      consent: true,
+      last_mail: null,
+    }),
+  ]);
+  const { id } = await on({
+    ...{ name: 'Hand', start: { kind: 'by_hand' }, priority: 5, whom: { guests: true } },
+    steps: [send('a', news)],
+  });
+  const hand = { people: [rows[0]?.person], name: 'Monday' };
+  expect((await api('post', `/occasions/${id}/hand`, hand)).body).toEqual({ entered: 1, mails: 1 });
+  expect((await api('post', `/occasions/${id}/hand`, hand)).body).toEqual({ entered: 0, mails: 0 });
+});
+
+test('what left a mail server’s hands or not is told as in doubt, and settled by hand', async () => {
+  await on(await cartLeft());
+  await agree();
+  await add('A');
+  await carafe.mailServer.stop();
+  await move(241);
+  const [waits] = await outbox();
+  expect(waits?.state).toBe('ready');
+  carafe.store.db.prepare(`UPDATE outbox SET state = 'sending'`).run();
+  expect(carafe.tables.outbox.ofState('sending')).toHaveLength(1);
+  carafe.tables.outbox.move(waits?.id ?? '', 'sending', 'in_doubt', 'Stopped.');
+  expect((await api('post', `/outbox/${waits?.id ?? ''}/settle`, { as: 'sent' })).status).toBe(204);
+  expect((await outbox())[0]?.state).toBe('sent');
+  expect((await api('post', `/outbox/${waits?.id ?? ''}/settle`, { as: 'sent' })).status).toBe(409);
+});
+
+test('the outbox goes out as CSV, NDJSON and a ZIP of files', async () => {
+  await on(await cartLeft());
+  await agree();
+  await add('A');
+  await move(241);
+  const csv = (await api('get', '/shops/s/outbox.csv')).text.split('\r\n');
+  expect(csv[0]).toMatch(/^id,email,to,state,reason,subject/);
+  expect(csv[1]).toContain(
+    'maud@post.example,maud@post.example,sent,,First 1,Cart left,first,marketing',
+  );
+  const lines = await api('get', '/shops/s/outbox.ndjson')
+    .buffer(true)
+    .parse((res, done) => {
+      let text = '';
+      res.on('data', (chunk: Buffer) => (text += chunk.toString()));
+      res.on('end', () => done(null, text));
+    });
+  expect(JSON.parse(lines.body as string)).toMatchObject({ state: 'sent', step: 'first' });
+  const zip = await api('get', '/shops/s/outbox.zip')
+    .buffer(true)
+    .parse((res, done) => {
+      const chunks: Buffer[] = [];
+      res.on('data', (chunk: Buffer) => chunks.push(chunk));
+      res.on('end', () => done(null, Buffer.concat(chunks)));
+    });
+  expect((zip.body as Buffer).subarray(0, 2).toString()).toBe('PK');
+});
+
+test('the clock is moved in test-only mode alone', async () => {
+  const settings = carafe.tables.mailSettings.get();
+  await api('put', '/mail/settings', { ...settings, test_only: false });
+  const refused = await api('post', '/clock', { minutes: 60 });
+  expect([refused.status, said(refused)]).toEqual([
+    409,
+    'The clock is moved in test-only mode alone: otherwise mails would go to people before their time.',
+  ]);
+});

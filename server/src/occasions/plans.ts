@@ -1,0 +1,40 @@
+import { allSteps, planOf, type Occasion, type Plan, type World } from '@carafe/core/occasion';
+import type { OccasionsRepository } from './repository';
+
+export type PlanParts = Pick<OccasionsRepository, 'list' | 'find' | 'document'>;
+
+/** What is on in a shop; versions that somebody is inside of are read when they are asked for. */
+export function worldOf(occasions: PlanParts, shop: string): World & { plans: readonly Plan[] } {
+  const on = occasions.list(shop).filter(({ on_since }) => on_since !== null);
+  const known = new Map<string, Plan | null>();
+  const plan = (id: string, version: number): Plan | null => {
+    const key = `${id} ${version}`;
+    let found = known.get(key);
+    if (found === undefined) {
+      const since = on.find((one) => one.id === id)?.on_since ?? null;
+      const occasion = since === null ? null : occasions.document(id, version);
+      found = occasion && planOf(id, version, occasion, Date.parse(since ?? ''));
+      known.set(key, found);
+    }
+    return found;
+  };
+  const plans = on.flatMap(({ id, published }) => {
+    const one = published === null ? null : plan(id, published);
+    return one ? [one] : [];
+  });
+  return { plans, plan };
+}
+
+/** All formulas of an occasion. */
+export function formulasOf({ whom, steps }: Occasion): string[] {
+  return [
+    whom.where ?? '',
+    ...allSteps(steps).flatMap((step) =>
+      step.kind === 'guard'
+        ? [step.when]
+        : step.kind === 'branch'
+          ? step.ways.map(({ when }) => when)
+          : [],
+    ),
+  ];
+}

@@ -1,0 +1,283 @@
+import type { ReplayAnswer, WalkLine } from '@carafe/contract';
+import { dataRead, catalogNeeds } from '@carafe/core/check';
+import { wallIn } from '@carafe/core/formula';
+import {
+  allSteps,
+  besideOf,
+  countIn,
+  countPerson,
+  earliest,
+  nextWall,
+  noFigures,
+  noRates,
+  planOf,
+  replayPerson,
+  shoppersOf,
+  wallAt,
+  wallOf,
+  type Dated,
+  type Occasion,
+  type Rates,
+  type World,
+} from '@carafe/core/occasion';
+import { build } from '@carafe/core/build';
+import {
+  assembleRecord,
+  foldEvents,
+  NEW_SHOPPER,
+  productIndex,
+  type PersonData,
+} from '@carafe/core/record';
+import { prepare } from '@carafe/core/render';
+import { templateSites } from '@carafe/core/site';
+import type { Template } from '@carafe/core/template';
+import type { EventsRepository } from '../events/repository';
+import type { Job } from '../jobs/jobs';
+import { expandedOf, type LibraryParts } from '../library/shopLibrary';
+import type { PeopleRepository } from '../people/repository';
+import { picksOfMany } from '../recommend/picks';
+import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
+import type { PublishedRepository } from '../templates/publishedRepository';
+import type { TemplatesRepository } from '../templates/repository';
+import { formulasOf } from './plans';
+import { sayLine } from './lines';
+import { shopMoments, type MomentParts } from './shopMoments';
+
+interface Draft {
+  id: string;
+  occasion: Occasion;
+}
+export interface ReplayTask {
+  shop: string;
+  occasions: Draft[];
+  mode: 'replay' | 'rehearse';
+  days: number;
+  seed: number;
+  after: number;
+  most: number;
+  /** Milliseconds. */
+  now: number;
+}
+export interface WalkTask {
+  shop: string;
+  id: string;
+  occasion: Occasion;
+  person: number;
+  days: number;
+  now: number;
+}
+export interface PastMailTask {
+  shop: string;
+  template: string;
+  person: number;
+  at: number;
+}
+export interface ReplayJobs {
+  replay: Job<ReplayTask, ReplayAnswer | null>;
+  walk: Job<WalkTask, WalkLine[] | null>;
+  pastMail: Job<PastMailTask, { subject: string; html: string; text: string } | null>;
+}
+export type ReplayParts = MomentParts &
+  SharedParts &
+  LibraryParts &
+  Parameters<typeof picksOfMany>[0] & {
+    people: Pick<PeopleRepository, 'data' | 'idsAfter' | 'count' | 'each'>;
+    events: Pick<EventsRepository, 'of'>;
+    templates: Pick<TemplatesRepository, 'find'>;
+    published: Pick<PublishedRepository, 'last' | 'document'>;
+  };
+
+const DAY = 86_400_000;
+/** Rates are counted over so many days. */
+const RATES_DAYS = 90;
+
+const emailOf = ({ person }: PersonData): string =>
+  String((person as { email?: unknown }).email ?? '').toLowerCase();
+
+const worldOfDrafts = (drafts: readonly Draft[], since: number): World => {
+  const plans = drafts.map(({ id, occasion }) => planOf(id, 1, occasion, since));
+  return { plans, plan: (id) => plans.find((one) => one.id === id) ?? null };
+};
+
+/** What happened to the whole shop in a stretch of time: posts, and times by the clock. */
+function datedOf(
+  parts: ReplayParts,
+  shop: string,
+  drafts: readonly Draft[],
+  [from, until]: readonly [number, number],
+  zone: string,
+): Dated[] {
+  const dated: Dated[] = [];
+  for (const { id, occasion } of drafts) {
+    const { start } = occasion;
+    if (start.kind === 'post_published')
+      for (const source of parts.sources
+        .feeding('feed', shop)
+        .filter((one) => one.formula_name === start.feed))
+        for (const text of parts.entries.records(source.id)) {
+          const { guid, link, published_at } = JSON.parse(text) as Record<
+            string,
+            string | undefined
+          >;
+          const at = Date.parse(published_at ?? '');
+          if (at >= from && at <= until)
+            dated.push({
+              at,
+              happening: { kind: 'post', feed: start.feed, post: guid ?? link ?? '' },
+            });
+        }
+    const time = (wall: number, clock: 'shop' | 'person') => {
+      const at = earliest(wall, clock, zone);
+      if (at < from || at > until) return;
+      const name = new Date(wall).toISOString().slice(0, 16);
+      dated.push({ at, happening: { kind: 'time', occasion: id, name, wall } });
+    };
+    if (start.kind === 'at_time') time(wallOf(start.time), start.clock);
+    if (start.kind === 'repeating')
+      for (
+        let wall = nextWall(start, wallAt(from, zone) - 1);
+        wall <= wallAt(until, zone) + DAY;
+        wall = nextWall(start, wall)
+      )
+        time(wall, start.clock);
+  }
+  return dated.sort((a, b) => a.at - b.at);
+}
+
+/** What was counted of a shop’s people, kept by each thread for a day. */
+const kept = new WeakMap<object, Map<string, Rates>>();
+
+function ratesOf(parts: ReplayParts, shop: string, now: number, ahead: number): Rates {
+  const day = Math.floor(now / DAY);
+  const key = `${shop} ${day}`;
+  const known = kept.get(parts.people) ?? new Map<string, Rates>();
+  kept.set(parts.people, known);
+  const found = known.get(key);
+  if (found) return found;
+  const since = now - RATES_DAYS * DAY;
+  const rates = noRates(RATES_DAYS * DAY);
+  const iso = new Date(since).toISOString();
+  for (const { data } of parts.people.each(shop))
+    countPerson(
+      rates,
+      parts.events.of(shop, emailOf(data)).filter(({ at }) => at >= iso),
+      ahead,
+    );
+  known.clear();
+  known.set(key, rates);
+  return rates;
+}
+
+/** Occasions over some of the people of a shop: over what happened, or over what simulated shoppers will do. */
+export function replaySome(parts: ReplayParts, task: ReplayTask): ReplayAnswer | null {
+  const { shop, occasions, mode, days, now, after, most } = task;
+  const formulas = occasions.flatMap(({ occasion }) => formulasOf(occasion));
+  const made = shopMoments(parts, shop, new Date(now), { formulas });
+  const found = parts.shops.find(shop);
+  if (!made || !found) return null;
+  const isPast = mode === 'replay';
+  const from = isPast ? now - days * DAY : now;
+  const until = isPast ? now : now + days * DAY;
+  const zone = found.timezone;
+  const ahead = wallIn(new Date(now), zone) - now;
+  const dated = datedOf(parts, shop, occasions, [from, until], zone);
+  const world = worldOfDrafts(occasions, from);
+  const options = { world, moments: made.moments, dated, from, until };
+  const shoppers = isPast
+    ? null
+    : shoppersOf({
+        ...{ rates: ratesOf(parts, shop, now, ahead), seed: task.seed, from, until, shop },
+        ...{ currency: found.currency, ahead },
+      });
+  const figures = noFigures();
+  const ids = parts.people.idsAfter(shop, after, most);
+  for (let at = 0; at < ids.length; at += 200) {
+    const people = parts.people.data(shop, ids.slice(at, at + 200));
+    made.learn(people);
+    for (const { id, data } of people) {
+      const email = emailOf(data);
+      const past = parts.events.of(shop, email);
+      const events = shoppers ? [...past, ...shoppers({ id, email })] : past;
+      countIn(figures, id, replayPerson({ data, events }, options), from);
+    }
+  }
+  return {
+    ...{ figures, people: parts.people.count(shop) },
+    next: ids.length === most ? (ids.at(-1) ?? null) : null,
+    from: new Date(from).toISOString(),
+  };
+}
+
+/** One person through one occasion, each condition with its values. */
+export function walkPerson(parts: ReplayParts, task: WalkTask): WalkLine[] | null {
+  const { shop, id, occasion, person, days, now } = task;
+  const made = shopMoments(parts, shop, new Date(now), { formulas: formulasOf(occasion) });
+  const found = parts.shops.find(shop);
+  const [one] = parts.people.data(shop, [person]);
+  if (!made || !found || !one) return null;
+  made.learn([one]);
+  const [from, until] = [now - days * DAY, now];
+  const drafts = [{ id, occasion }];
+  const dated = datedOf(parts, shop, drafts, [from, until], found.timezone);
+  const conditions = new Map(
+    allSteps(occasion.steps).flatMap((step) =>
+      step.kind === 'guard'
+        ? [[step.id, step.when] as const]
+        : step.kind === 'branch'
+          ? [[step.id, step.ways[0]?.when ?? ''] as const]
+          : [],
+    ),
+  );
+  const lines: WalkLine[] = [];
+  const names = { template: (template: string) => nameOf(parts, template) };
+  replayPerson(
+    { data: one.data, events: parts.events.of(shop, emailOf(one.data)) },
+    {
+      ...{ world: worldOfDrafts(drafts, from), moments: made.moments, dated, from, until },
+      look: (effects, of, state) => {
+        for (const effect of effects) {
+          const line = sayLine(effect, occasion, names);
+          const asked = effect.kind === 'asked' ? conditions.get(effect.step) : undefined;
+          if (asked !== undefined) {
+            const run = state.runs.find((r) => r.cause === effect.cause) ?? {
+              ...{ occasion: id, about: effect.about, entered: null, mails: [] },
+            };
+            const beside = besideOf(run, state, { at: of.at, shopper: of.data.shopper });
+            line.parts = made.moments.explain(of, asked, beside).parts;
+          }
+          lines.push(line);
+        }
+      },
+    },
+  );
+  return lines;
+}
+
+export function nameOf(parts: Pick<ReplayParts, 'templates'>, id: string): string {
+  const template = parts.templates.find(id)?.template as Template | undefined;
+  return template?.name ?? 'A template that was deleted';
+}
+
+/** A mail as it would have been at an instant: from what the person had done until then, and what is published. */
+export async function pastMail(parts: ReplayParts, task: PastMailTask) {
+  const { shop, template: id, person, at } = task;
+  const number = parts.published.last(id);
+  const stored =
+    parts.published.document(id, number) ??
+    (parts.templates.find(id)?.template as Template | undefined);
+  const [one] = parts.people.data(shop, [person]);
+  if (!stored || !one || stored.shop !== shop) return null;
+  const template = expandedOf(parts, stored);
+  const sites = templateSites(template);
+  const shared = sharedDataOf(parts, shop, new Date(at), catalogNeeds(sites));
+  if (!shared) return null;
+  const events = parts.events.of(shop, emailOf(one.data)).filter((e) => Date.parse(e.at) <= at);
+  const shopper = events.length > 0 ? foldEvents(events, NEW_SHOPPER) : one.data.shopper;
+  const asked = { shop, now: new Date(at).toISOString(), turn: null, changes: [], ids: [person] };
+  const picks = dataRead(sites).includes('picks') ? picksOfMany(parts, asked)[person] : undefined;
+  const data: PersonData = { ...one.data, shopper, ...(picks && { picks }) };
+  const { program } = await build(template);
+  const products = productIndex(shared, productsOf(parts, shop, [{ data }]));
+  const { mail } = prepare(program)(assembleRecord(data, shared, products), { asOf: new Date(at) });
+  return { subject: mail.subject, html: mail.html, text: mail.text };
+}

@@ -1,0 +1,101 @@
+import type { Occasion } from '@carafe/core/occasion';
+import type { Db } from '../database/open';
+
+interface Row {
+  id: string;
+  shop: string;
+  version: number;
+  document: string;
+  published: number | null;
+  on_since: string | null;
+  changed_at: string;
+}
+export interface StoredDraft {
+  id: string;
+  shop: string;
+  /** Counts up with every save. */
+  version: number;
+  occasion: Occasion;
+  /** The version that is on, or was last. */
+  published: number | null;
+  /** Null while it is off. */
+  on_since: string | null;
+  changed_at: string;
+}
+
+/** The occasions, occasion_versions and occasion_times tables. */
+export function occasionsRepository(db: Db) {
+  const columns = 'id, shop, version, document, published, on_since, changed_at';
+  const all = db.prepare<[string], Row>(
+    `SELECT ${columns} FROM occasions WHERE shop = ? AND deleted_at IS NULL ORDER BY rowid`,
+  );
+  const one = db.prepare<[string], Row>(
+    `SELECT ${columns} FROM occasions WHERE id = ? AND deleted_at IS NULL`,
+  );
+  const running = db.prepare<[], Row>(
+    `SELECT ${columns} FROM occasions WHERE on_since IS NOT NULL AND deleted_at IS NULL ORDER BY rowid`,
+  );
+  const insert = db.prepare(
+    'INSERT INTO occasions (id, shop, version, document, changed_at) VALUES (?, ?, 1, ?, ?)',
+  );
+  const save = db.prepare(
+    'UPDATE occasions SET document = ?, version = version + 1, changed_at = ? WHERE id = ?',
+  );
+  const switchTo = db.prepare('UPDATE occasions SET published = ?, on_since = ? WHERE id = ?');
+  const remove = db.prepare('UPDATE occasions SET deleted_at = ?, on_since = NULL WHERE id = ?');
+  const version = db
+    .prepare<[string, number], string>(
+      'SELECT document FROM occasion_versions WHERE occasion = ? AND number = ?',
+    )
+    .pluck();
+  const versions = db.prepare<[string], { number: number; at: string }>(
+    'SELECT number, at FROM occasion_versions WHERE occasion = ? ORDER BY number DESC',
+  );
+  const publish = db.prepare(
+    'INSERT INTO occasion_versions (occasion, number, at, document) VALUES (?, ?, ?, ?)',
+  );
+  const setTime = db.prepare(
+    `INSERT INTO occasion_times (occasion, next_at, wall) VALUES (?, ?, ?)
+     ON CONFLICT (occasion) DO UPDATE SET next_at = excluded.next_at, wall = excluded.wall`,
+  );
+  const dropTime = db.prepare('DELETE FROM occasion_times WHERE occasion = ?');
+  const time = db.prepare<[string], { next_at: number; wall: number }>(
+    'SELECT next_at, wall FROM occasion_times WHERE occasion = ?',
+  );
+  const dueTimes = db.prepare<[number], { occasion: string; next_at: number; wall: number }>(
+    'SELECT occasion, next_at, wall FROM occasion_times WHERE next_at <= ? ORDER BY next_at',
+  );
+  const read = ({ document, ...row }: Row): StoredDraft => ({
+    ...row,
+    occasion: JSON.parse(document) as Occasion,
+  });
+  return {
+    list: (shop: string): StoredDraft[] => all.all(shop).map(read),
+    find(id: string): StoredDraft | null {
+      const row = one.get(id);
+      return row ? read(row) : null;
+    },
+    /** Those that are on, of all shops. */
+    running: (): StoredDraft[] => running.all().map(read),
+    insert: (id: string, shop: string, occasion: Occasion, now: string): void =>
+      void insert.run(id, shop, JSON.stringify(occasion), now),
+    save: (id: string, occasion: Occasion, now: string): void =>
+      void save.run(JSON.stringify(occasion), now, id),
+    /** Switches a version on since an instant, or, with null, off. */
+    switchTo: (id: string, number: number | null, since: string | null): void =>
+      void switchTo.run(number, since, id),
+    remove: (id: string, now: string): void => void remove.run(now, id),
+    document(id: string, number: number): Occasion | null {
+      const text = version.get(id, number);
+      return text === undefined ? null : (JSON.parse(text) as Occasion);
+    },
+    versions: (id: string) => versions.all(id),
+    publish: (id: string, number: number, at: string, occasion: Occasion): void =>
+      void publish.run(id, number, at, JSON.stringify(occasion)),
+    setTime: (id: string, next: number, wall: number): void => void setTime.run(id, next, wall),
+    dropTime: (id: string): void => void dropTime.run(id),
+    time: (id: string) => time.get(id) ?? null,
+    dueTimes: (until: number) => dueTimes.all(until),
+  };
+}
+export type OccasionsRepository = ReturnType<typeof occasionsRepository>;

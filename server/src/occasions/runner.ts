@@ -1,0 +1,241 @@
+import { earliest, nextWall, wallAt, type Happening, type Start } from '@carafe/core/occasion';
+import type { ShopEvent } from '@carafe/core/record';
+import type { Logger } from 'pino';
+import type { Store } from '../database/store';
+import type { EventsRepository } from '../events/repository';
+import type { Jobs } from '../jobs/jobs';
+import type { LiveUpdates } from '../live/liveUpdates';
+import type { Sender } from '../outbox/sender';
+import type { PeopleRepository } from '../people/repository';
+import type { ShopsRepository } from '../shops/repository';
+import type { EntriesRepository } from '../sources/entriesRepository';
+import type { SourcesRepository } from '../sources/repository';
+import type { AdvanceAnswer, AdvanceTask, OccasionJobs } from './advance';
+import type { OccasionsRepository, StoredDraft } from './repository';
+import type { StatesRepository } from './statesRepository';
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  occasions: OccasionsRepository;
+  states: Pick<StatesRepository, 'nextDue'>;
+  people: Pick<PeopleRepository, 'withInCart' | 'idOf'>;
+  events: Pick<EventsRepository, 'lookersOf'>;
+  sources: Pick<SourcesRepository, 'find'>;
+  entries: Pick<EntriesRepository, 'cheaper' | 'backInStock' | 'arrived'>;
+  shops: Pick<ShopsRepository, 'find' | 'list'>;
+  jobs: Jobs<OccasionJobs>;
+  sender: Sender;
+  updates: LiveUpdates;
+  log: Logger;
+  now: () => Date;
+  newId: () => string;
+}
+
+type Asked = AdvanceTask extends infer T
+  ? T extends AdvanceTask
+    ? Omit<T, 'now' | 'mailIds'>
+    : never
+  : never;
+
+const MINUTE = 60_000;
+const DAY = 24 * 60 * MINUTE;
+/** Between two ticks that lie further apart the server slept: what is overdue counts from now. */
+const SLEPT = 10 * MINUTE;
+/** A repeating time that is missed by more is passed over. */
+const MISSED = DAY;
+/** A feed that brings more posts at once is a new one, not news. */
+const MOST_POSTS = 20;
+const MOST_PRODUCTS = 200;
+const LOOKED_DAYS = 60;
+
+/** Tells the engine what happens, one thing after the other, and has what it makes sent. */
+export class Runner {
+  private last: Promise<unknown> = Promise.resolve();
+  private tickedAt: number | null = null;
+
+  constructor(private readonly given: Given) {
+    given.updates.listen(({ update }) => {
+      if (update.type === 'people' && update.ids.length === 0)
+        void this.everyone(update.shop, null);
+      if (update.type === 'import' && update.state === 'applied') void this.imported(update.source);
+    });
+  }
+
+  /** What is on in a shop. */
+  private on(shop: string): StoredDraft[] {
+    return this.given.occasions.list(shop).filter(({ on_since }) => on_since !== null);
+  }
+
+  private startsOf(shop: string): Start[] {
+    return this.on(shop).flatMap(({ id, published }) => {
+      const occasion = published === null ? null : this.given.occasions.document(id, published);
+      return occasion ? [occasion.start] : [];
+    });
+  }
+
+  /** Runs one thing when its turn has come; errors are logged, and hold nothing up. */
+  private enqueue<T>(work: () => Promise<T>): Promise<T | null> {
+    const done = this.last.then(work).catch((error: unknown) => {
+      this.given.log.error(error);
+      return null;
+    });
+    this.last = done;
+    return done;
+  }
+
+  /** Waits until all that was told so far is done. */
+  async idle(): Promise<void> {
+    await this.last;
+  }
+
+  private async advance(asked: Asked, at?: number): Promise<AdvanceAnswer> {
+    const { jobs, now, newId, sender, updates } = this.given;
+    const task = { ...asked, now: at ?? now().getTime(), mailIds: newId() } as AdvanceTask;
+    const answer = await jobs.run('advance', task);
+    if (answer.mails > 0) void sender.kick();
+    if (answer.mails > 0 || answer.entered > 0)
+      for (const { id } of this.given.shops.list())
+        updates.publish({ type: 'occasions', shop: id });
+    return answer;
+  }
+
+  /** Something happened to some people. */
+  heard(shop: string, ids: number[], events: ShopEvent[]): void {
+    if (this.on(shop).length === 0) return;
+    void this.enqueue(() => this.advance({ do: 'people', shop, ids, events }));
+  }
+
+  /** Looks at everybody of a shop, who may have changed. */
+  everyone(shop: string, happening: Happening | null): Promise<AdvanceAnswer | null> {
+    if (this.on(shop).length === 0) return Promise.resolve(null);
+    return this.enqueue(() => this.advance({ do: 'everyone', shop, happening }));
+  }
+
+  /** Lets people in by hand. */
+  byHand(shop: string, occasion: string, ids: readonly number[], name: string) {
+    const told = ids.map((id) => ({ id, happenings: [{ kind: 'hand' as const, occasion, name }] }));
+    return this.enqueue(() => this.advance({ do: 'told', shop, told }));
+  }
+
+  /** Looks at whoever is due, and starts what starts by the clock. */
+  async tick(): Promise<void> {
+    const at = this.given.now().getTime();
+    const late = this.tickedAt === null || at - this.tickedAt > SLEPT;
+    this.tickedAt = at;
+    await this.times(at, late);
+    const due = this.given.states.nextDue();
+    if (due !== null && due <= at) await this.enqueue(() => this.advance({ do: 'due', late }));
+    await this.given.sender.kick();
+  }
+
+  /** The clock was moved on: all that lies between happens at its own time. */
+  async moveTo(at: number): Promise<void> {
+    this.tickedAt = at;
+    await this.times(at, false, true);
+    await this.enqueue(() => this.advance({ do: 'due', late: false }, at));
+    await this.given.sender.kick();
+    await this.idle();
+    await this.given.sender.kick();
+  }
+
+  /** Starts the occasions whose time has come, in order. */
+  private async times(until: number, late: boolean, inOrder = false): Promise<void> {
+    const { occasions, store } = this.given;
+    for (let due = occasions.dueTimes(until); due.length > 0; due = occasions.dueTimes(until)) {
+      const [first] = due;
+      if (!first) return;
+      const { occasion: id, next_at, wall } = first;
+      const stored = occasions.find(id);
+      const at = inOrder ? next_at : until;
+      if (stored?.on_since && !(late && until - next_at > MISSED)) {
+        if (inOrder) await this.enqueue(() => this.advance({ do: 'due', late: false }, next_at));
+        const name = new Date(wall).toISOString().slice(0, 16);
+        const happening: Happening = { kind: 'time', occasion: id, name, wall };
+        await this.enqueue(() =>
+          this.advance({ do: 'everyone', shop: stored.shop, happening }, at),
+        );
+      }
+      await store.write(() => this.setNext(id, wall));
+    }
+  }
+
+  /** Says when an occasion starts next after what clocks show; inside a transaction. */
+  setNext(id: string, after: number | null): void {
+    const { occasions, shops, now } = this.given;
+    const stored = occasions.find(id);
+    const start = stored?.published ? occasions.document(id, stored.published)?.start : undefined;
+    const zone = (stored && shops.find(stored.shop)?.timezone) ?? 'UTC';
+    if (!stored?.on_since || start?.kind !== 'repeating') {
+      occasions.dropTime(id);
+      return;
+    }
+    const wall = nextWall(start, Math.max(after ?? 0, wallAt(now().getTime(), zone)));
+    occasions.setTime(id, earliest(wall, start.clock, zone), wall);
+  }
+
+  /** New posts, lower prices and products that are back, as an import has brought them. */
+  private async imported(sourceId: string): Promise<void> {
+    const source = this.given.sources.find(sourceId);
+    if (!source) return;
+    const shops =
+      source.shop === null ? this.given.shops.list().map(({ id }) => id) : [source.shop];
+    for (const shop of shops) {
+      const starts = this.startsOf(shop);
+      if (source.target === 'feed') await this.posts(shop, source.id, source.formula_name, starts);
+      if (source.target === 'catalog') await this.products(shop, source.id, starts);
+    }
+  }
+
+  private async posts(shop: string, source: string, feed: string, starts: Start[]): Promise<void> {
+    if (!starts.some((start) => start.kind === 'post_published' && start.feed === feed)) return;
+    const posts = this.given.entries.arrived(source);
+    if (posts.length > MOST_POSTS) return;
+    for (const { key } of posts) await this.everyone(shop, { kind: 'post', feed, post: key });
+  }
+
+  private async products(shop: string, source: string, starts: Start[]): Promise<void> {
+    const { entries, people, events, now } = this.given;
+    const wanted = new Set(
+      starts.flatMap((start) => (start.kind === 'product_changed' ? [start.change] : [])),
+    );
+    if (wanted.size === 0) return;
+    const changes = [
+      ...(wanted.has('cheaper')
+        ? entries.cheaper(source).map((sku) => ['cheaper', sku] as const)
+        : []),
+      ...(wanted.has('back')
+        ? entries.backInStock(source).map(({ key }) => ['back', key] as const)
+        : []),
+    ].slice(0, MOST_PRODUCTS);
+    const since = new Date(now().getTime() - LOOKED_DAYS * DAY).toISOString();
+    const told = new Map<number, Happening[]>();
+    for (const [change, sku] of changes) {
+      const lookers = events.lookersOf(shop, sku, since).map((email) => people.idOf(shop, email));
+      const ids = new Set([...people.withInCart(shop, sku), ...lookers]);
+      for (const id of ids) {
+        if (id === null) continue;
+        const own = told.get(id) ?? [];
+        own.push({ kind: 'product', change, sku });
+        told.set(id, own);
+      }
+    }
+    if (told.size > 0)
+      await this.enqueue(() =>
+        this.advance({
+          ...{ do: 'told', shop },
+          told: [...told].map(([id, happenings]) => ({ id, happenings })),
+        }),
+      );
+  }
+
+  /** Once a day: dates of people, and segments that somebody enters by time going by. */
+  async daily(): Promise<void> {
+    for (const { id } of this.given.shops.list())
+      if (
+        this.startsOf(id).some(
+          ({ kind }) => kind === 'date_of_person' || kind === 'segment_changed',
+        )
+      )
+        await this.everyone(id, null);
+  }
+}

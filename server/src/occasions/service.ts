@@ -1,0 +1,500 @@
+import type {
+  InsideRow,
+  ListedCart,
+  ReplayAnswer,
+  SegmentCounted,
+  StoredOccasion,
+  WalkLine,
+} from '@carafe/contract';
+import { parsedFormula } from '@carafe/core/formula';
+import {
+  allSteps,
+  earliest,
+  presets,
+  problemsOf,
+  wallOf,
+  type Known,
+  type Occasion,
+  type PresetMail,
+  type Segment,
+  type ShopRules,
+} from '@carafe/core/occasion';
+import type { Template } from '@carafe/core/template';
+import type { Store } from '../database/store';
+import { Refusal } from '../http/errors';
+import type { Jobs } from '../jobs/jobs';
+import type { LiveUpdates } from '../live/liveUpdates';
+import type { OutboxRepository } from '../outbox/repository';
+import type { AudienceJobs } from '../people/audience';
+import type { PeopleRepository } from '../people/repository';
+import type { ShopsRepository } from '../shops/repository';
+import type { SourcesRepository } from '../sources/repository';
+import type { PublishedRepository } from '../templates/publishedRepository';
+import type { TemplatesRepository } from '../templates/repository';
+import { sayLine } from './lines';
+import type { ReplayJobs, ReplayTask, WalkTask } from './replays';
+import type { OccasionsRepository, StoredDraft } from './repository';
+import type { Runner } from './runner';
+import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
+import type { Inside, StatesRepository } from './statesRepository';
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  occasions: OccasionsRepository;
+  states: StatesRepository;
+  segments: SegmentsRepository;
+  shopRules: ShopRulesRepository;
+  outbox: OutboxRepository;
+  templates: Pick<TemplatesRepository, 'list' | 'find'>;
+  published: Pick<PublishedRepository, 'last'>;
+  sources: Pick<SourcesRepository, 'feeding'>;
+  shops: Pick<ShopsRepository, 'find'>;
+  people: Pick<PeopleRepository, 'idOf' | 'some' | 'data' | 'each'>;
+  jobs: Jobs<ReplayJobs & AudienceJobs>;
+  runner: Runner;
+  updates: LiveUpdates;
+  now: () => Date;
+  newId: () => string;
+}
+
+/** What templates of the demo and of a shop are for, by the words of their names. */
+const PRESET_NAMES: Record<PresetMail, RegExp> = {
+  cart_first: /bench|cart|basket/i,
+  cart_second: /still|second|bench/i,
+  order_confirmed: /confirm/i,
+  owner_copy: /owner|copy/i,
+  on_its_way: /way|sent|shipp/i,
+  pay: /pay/i,
+  after_purchase: /after/i,
+  welcome_1: /welcome|thank|after/i,
+  welcome_2: /chosen|care/i,
+  welcome_3: /chosen|come back/i,
+  digest: /digest|furrow|journal/i,
+  new_in: /new in|chosen|newest/i,
+};
+const iso = (at: number | null): string | null => (at === null ? null : new Date(at).toISOString());
+const MOST_LISTED = 500;
+const TRAIL = 300;
+
+/** When templates of a shop go out. */
+export class OccasionsService {
+  constructor(private readonly given: Given) {}
+
+  private found(id: string): StoredDraft {
+    const found = this.given.occasions.find(id);
+    if (!found) throw new Refusal(404, 'There is no such occasion; perhaps it was deleted.');
+    return found;
+  }
+
+  private known(shop: string, but: string | null): Known {
+    const { templates, published, segments, sources, occasions } = this.given;
+    const own = templates.list().filter(({ template }) => (template as Template).shop === shop);
+    return {
+      templates: new Set(own.map(({ id }) => id)),
+      published: new Set(own.filter(({ id }) => published.last(id) > 0).map(({ id }) => id)),
+      segments: new Set(segments.list(shop).map(({ name }) => name)),
+      feeds: new Set(sources.feeding('feed', shop).map(({ formula_name }) => formula_name)),
+      others: occasions
+        .list(shop)
+        .filter(({ id, on_since }) => id !== but && on_since !== null)
+        .map(({ occasion }) => occasion),
+    };
+  }
+
+  private told(stored: StoredDraft): StoredOccasion {
+    const { occasions, states, outbox } = this.given;
+    const { id, shop, occasion, version, published, on_since } = stored;
+    const counts = states.counts(shop).find((one) => one.occasion === id);
+    const waiting = new Map(states.steps(id).map(({ step, count }) => [step, count]));
+    const mails = outbox.steps(id);
+    const live = published === null ? null : occasions.document(id, published);
+    const time = occasions.time(id);
+    const nexts = [counts?.next ?? null, time?.next_at ?? null].filter((one) => one !== null);
+    return {
+      ...{ id, occasion, version, published, on_since },
+      differs: live === null || JSON.stringify(live) !== JSON.stringify(occasion),
+      problems: problemsOf(occasion, this.known(shop, id)),
+      inside: counts?.inside ?? 0,
+      armed: counts?.armed ?? 0,
+      next: iso(nexts.length === 0 ? null : Math.min(...nexts)),
+      steps: allSteps(occasion.steps).map((step) => ({
+        ...{ step: step.id, waiting: waiting.get(step.id) ?? 0 },
+        mails: Object.fromEntries(
+          mails.filter((one) => one.step === step.id).map(({ state, count }) => [state, count]),
+        ),
+      })),
+    };
+  }
+
+  list(shop: string): { occasions: StoredOccasion[]; rules: ShopRules } {
+    const { occasions, shopRules } = this.given;
+    return {
+      occasions: occasions.list(shop).map((stored) => this.told(stored)),
+      rules: shopRules.get(shop),
+    };
+  }
+
+  /** The shipped occasions, with those templates of the shop whose names fit. */
+  presets(shop: string): Occasion[] {
+    const { templates } = this.given;
+    const own = templates.list().filter(({ template }) => (template as Template).shop === shop);
+    const used = Object.fromEntries(
+      Object.entries(PRESET_NAMES).map(([mail, name]) => [
+        mail,
+        own.find(({ template }) => name.test((template as Template).name))?.id ?? '',
+      ]),
+    ) as Record<PresetMail, string>;
+    return presets(used);
+  }
+
+  private publish(shop: string): void {
+    this.given.updates.publish({ type: 'occasions', shop });
+  }
+
+  async add(shop: string, occasion: Occasion): Promise<StoredOccasion> {
+    const { store, occasions, newId, now } = this.given;
+    const id = newId();
+    await store.write(() => occasions.insert(id, shop, occasion, now().toISOString()));
+    this.publish(shop);
+    return this.told(this.found(id));
+  }
+
+  async change(id: string, version: number, occasion: Occasion): Promise<StoredOccasion> {
+    const { store, occasions, now } = this.given;
+    const { shop } = await store.write(() => {
+      const found = this.found(id);
+      if (found.version !== version)
+        throw new Refusal(
+          409,
+          'The occasion was changed elsewhere in the meantime. Load it again.',
+        );
+      occasions.save(id, occasion, now().toISOString());
+      return found;
+    });
+    this.publish(shop);
+    return this.told(this.found(id));
+  }
+
+  async remove(id: string): Promise<void> {
+    const { store, occasions, now } = this.given;
+    const { shop } = await store.write(() => {
+      const found = this.found(id);
+      occasions.dropTime(id);
+      occasions.remove(id, now().toISOString());
+      return found;
+    });
+    this.publish(shop);
+  }
+
+  /** What publishing the draft would mean. */
+  async beforePublishing(id: string) {
+    const { states, shops, jobs, now } = this.given;
+    const { shop, occasion } = this.found(id);
+    const inside = states.byVersion(id).map(({ version, count }) => ({ version, people: count }));
+    const { start } = occasion;
+    if (start.kind !== 'at_time' && start.kind !== 'repeating') return { inside, audience: null };
+    const formula = this.audienceFormula(shop, occasion);
+    const ask = async (condition: string) =>
+      (await jobs.run('audience', { shop, formula: condition, now: now().toISOString() }))?.holds ??
+      0;
+    const zone = shops.find(shop)?.timezone ?? 'UTC';
+    const at =
+      start.kind === 'at_time' ? earliest(wallOf(start.time), start.clock, zone) : now().getTime();
+    return {
+      inside,
+      audience: {
+        people: await ask(formula),
+        agreed: await ask(`(${formula}) and person.consent`),
+        at: new Date(at).toISOString(),
+      },
+    };
+  }
+
+  /** Whom an occasion is for, as one formula. */
+  private audienceFormula(shop: string, { whom }: Occasion): string {
+    const named = new Map(this.given.segments.list(shop).map((one) => [one.name, one.formula]));
+    const list = whom.addresses
+      ?.map((address) => JSON.stringify(address))
+      .slice(0, 150)
+      .join(', ');
+    const parts = [
+      whom.segment ? `(${named.get(whom.segment) ?? 'false'})` : '',
+      whom.without ? `not (${named.get(whom.without) ?? 'false'})` : '',
+      whom.where?.trim() ? `(${whom.where})` : '',
+      whom.guests ? '' : 'not person.guest',
+      list ? `person.email in [${list}]` : '',
+    ].filter((part) => part !== '');
+    return parts.length === 0 ? 'true' : parts.join(' and ');
+  }
+
+  /** Publishes the draft at a version and switches it on. Whoever is inside goes by theirs to the end. */
+  async switchOn(id: string, version: number): Promise<StoredOccasion> {
+    const { store, occasions, shops, now, runner } = this.given;
+    const draft = this.found(id);
+    const { shop, occasion } = draft;
+    const [problem, ...more] = problemsOf(occasion, this.known(shop, id)).filter(
+      ({ severity }) => severity === 'error',
+    );
+    if (problem)
+      throw new Refusal(
+        422,
+        `This cannot be switched on yet. ${problem.message}${more.length > 0 ? ` And ${more.length} more.` : ''}`,
+      );
+    const at = now();
+    const { start } = occasion;
+    const zone = shops.find(shop)?.timezone ?? 'UTC';
+    const once = start.kind === 'at_time' ? earliest(wallOf(start.time), start.clock, zone) : null;
+    if (
+      once !== null &&
+      start.kind === 'at_time' &&
+      wallOf(start.time) < at.getTime() - 14 * 3_600_000
+    )
+      throw new Refusal(422, 'The time that it is for is past. Choose a later one.');
+    await store.write(() => {
+      const found = this.found(id);
+      if (found.version !== version)
+        throw new Refusal(
+          409,
+          'The occasion was changed elsewhere in the meantime. Look at it once more.',
+        );
+      const live = found.published === null ? null : occasions.document(id, found.published);
+      const isSame = live !== null && JSON.stringify(live) === JSON.stringify(occasion);
+      const number = isSame ? (found.published ?? 1) : (occasions.versions(id)[0]?.number ?? 0) + 1;
+      if (!isSame) occasions.publish(id, number, at.toISOString(), occasion);
+      occasions.switchTo(id, number, found.on_since ?? at.toISOString());
+      if (once !== null && start.kind === 'at_time')
+        occasions.setTime(id, once, wallOf(start.time));
+      else runner.setNext(id, null);
+    });
+    this.publish(shop);
+    // Dates and segments of people who do nothing today are known by looking at everybody once.
+    void runner.everyone(shop, null);
+    return this.told(this.found(id));
+  }
+
+  async switchOff(id: string): Promise<StoredOccasion> {
+    const { store, occasions } = this.given;
+    const { shop } = await store.write(() => {
+      const found = this.found(id);
+      occasions.switchTo(id, found.published, null);
+      occasions.dropTime(id);
+      return found;
+    });
+    this.publish(shop);
+    return this.told(this.found(id));
+  }
+
+  private row(shop: string, { email, entered, due, step, cause, version }: Inside): InsideRow {
+    const { people } = this.given;
+    const id = people.idOf(shop, email);
+    const name = id === null ? '' : (people.some(shop, [id])[0]?.name ?? '');
+    return {
+      ...{ email, name, step, cause, version },
+      entered: iso(entered),
+      due: new Date(due).toISOString(),
+    };
+  }
+
+  inside(id: string, limit: number, offset: number): InsideRow[] {
+    const { shop } = this.found(id);
+    return this.given.states.insideOf(id, limit, offset).map((one) => this.row(shop, one));
+  }
+
+  async byHand(id: string, people: readonly number[], name: string) {
+    const { shop, occasion, on_since } = this.found(id);
+    if (on_since === null)
+      throw new Refusal(
+        409,
+        'This occasion is off. Switch it on first; nobody comes in by itself.',
+      );
+    const done = await this.given.runner.byHand(shop, id, people, name);
+    if (!done)
+      throw new Refusal(
+        500,
+        `“${occasion.name}” could not be started; nothing was sent. The log says more.`,
+      );
+    return { entered: done.entered, mails: done.mails };
+  }
+
+  private sure<T>(answer: T | null, what = 'There is no such shop.'): T {
+    if (answer === null) throw new Refusal(404, what);
+    return answer;
+  }
+
+  private refuseUnread({ whom, steps }: Occasion): void {
+    const formulas = [
+      whom.where ?? '',
+      ...allSteps(steps).flatMap((step) =>
+        step.kind === 'guard'
+          ? [step.when]
+          : step.kind === 'branch'
+            ? step.ways.map((w) => w.when)
+            : [],
+      ),
+    ];
+    for (const formula of formulas) {
+      const parsed = formula.trim() === '' ? null : parsedFormula(formula);
+      if (parsed && !parsed.ok)
+        throw new Refusal(422, `A condition cannot be read: ${parsed.error.message}`);
+    }
+  }
+
+  async replay(task: Omit<ReplayTask, 'now'>): Promise<ReplayAnswer> {
+    for (const { occasion } of task.occasions) this.refuseUnread(occasion);
+    const { jobs, now } = this.given;
+    return this.sure(await jobs.run('replay', { ...task, now: now().getTime() }));
+  }
+
+  async walk(task: Omit<WalkTask, 'now'>): Promise<WalkLine[]> {
+    this.refuseUnread(task.occasion);
+    const { jobs, now } = this.given;
+    const lines = await jobs.run('walk', { ...task, now: now().getTime() });
+    return this.sure(lines, 'This person is not known any more. Choose another.');
+  }
+
+  async pastMail(
+    shop: string,
+    { template, person, at }: { template: string; person: number; at: string },
+  ) {
+    const mail = await this.given.jobs.run('pastMail', {
+      ...{ shop, template, person, at: Date.parse(at) },
+    });
+    return this.sure(mail, 'The template or the person is not there any more.');
+  }
+
+  /** What occasions did with somebody, and what waits for them. */
+  why(shop: string, email: string) {
+    const { states, occasions, templates } = this.given;
+    const address = email.toLowerCase();
+    const nameOf = (id: string) =>
+      occasions.find(id)?.occasion.name ?? 'An occasion that was deleted';
+    const names = {
+      template: (id: string) =>
+        (templates.find(id)?.template as Template | undefined)?.name ??
+        'a template that was deleted',
+    };
+    return {
+      inside: states.insideOfPerson(shop, address).map((one) => ({
+        ...this.row(shop, one),
+        ...{ occasion: one.occasion, occasion_name: nameOf(one.occasion) },
+      })),
+      lines: states.trail(shop, address, TRAIL).map((effect) => ({
+        ...sayLine(effect, occasions.document(effect.occasion, effect.version), names),
+        occasion_name: nameOf(effect.occasion),
+      })),
+    };
+  }
+
+  /** Carts that are left now, or orders that nobody paid, with what was sent last. */
+  listed(shop: string, list: string): ListedCart[] {
+    const { people, outbox, shopRules, now } = this.given;
+    if (list !== 'carts' && list !== 'orders')
+      throw new Refusal(404, 'There are two lists: carts, and orders.');
+    const rules = shopRules.get(shop);
+    const quiet = now().getTime() - rules.quiet_minutes * 60_000;
+    const oldest = now().getTime() - rules.give_up_days * 86_400_000;
+    const rows: ListedCart[] = [];
+    for (const { id, data } of people.each(shop)) {
+      const { cart, orders } = data.shopper;
+      const person = data.person as Record<string, unknown>;
+      const email = String(person['email'] ?? '');
+      const order = orders.findLast(({ status }) => status === 'Awaiting payment');
+      const since = list === 'carts' ? cart?.updated_at : order?.placed_at;
+      if (since === undefined || Date.parse(since) > quiet || Date.parse(since) < oldest) continue;
+      const lines = (list === 'carts' ? cart?.lines : order?.lines) ?? [];
+      const total =
+        list === 'carts' ? lines.reduce((sum, line) => sum + line.total, 0) : (order?.total ?? 0);
+      rows.push({
+        ...{ person: id, email, consent: person['consent'] === true, since },
+        name: [person['first_name'], person['last_name']]
+          .filter((n) => typeof n === 'string')
+          .join(' '),
+        what:
+          list === 'carts'
+            ? lines
+                .map(({ name }) => name)
+                .join(', ')
+                .slice(0, 200)
+            : (order?.number ?? ''),
+        total: Math.round(total * 100) / 100,
+        currency: (list === 'carts' ? cart?.currency : order?.currency) ?? '',
+        last_mail: outbox.list({ shop, email }, 1, 0)[0]?.made_at ?? null,
+      });
+    }
+    return rows.sort((a, b) => (a.since < b.since ? 1 : -1)).slice(0, MOST_LISTED);
+  }
+
+  async changeRules(shop: string, rules: ShopRules): Promise<ShopRules> {
+    await this.given.store.write(() => this.given.shopRules.put(shop, rules));
+    this.publish(shop);
+    return rules;
+  }
+
+  // Segments.
+
+  private usersOf(shop: string, name: string): string[] {
+    return this.given.occasions
+      .list(shop)
+      .filter(
+        ({ occasion: { whom, start } }) =>
+          whom.segment === name ||
+          whom.without === name ||
+          (start.kind === 'segment_changed' && start.segment === name),
+      )
+      .map(({ occasion }) => occasion.name);
+  }
+
+  segments(shop: string): SegmentCounted[] {
+    return this.given.segments
+      .list(shop)
+      .map((segment) => ({ ...segment, used_by: this.usersOf(shop, segment.name) }));
+  }
+
+  private refuseUnsound(shop: string, { name, formula }: Segment, before: string | null): void {
+    const parsed = parsedFormula(formula);
+    if (!parsed.ok) throw new Refusal(422, `Who is in it cannot be read: ${parsed.error.message}`);
+    const isTaken = this.given.segments.list(shop).some((one) => one.name === name);
+    if (name !== before && isTaken)
+      throw new Refusal(409, `There is a segment “${name}” already. Choose another name.`);
+  }
+
+  private refuseUsed(shop: string, name: string, done: string): void {
+    const [first] = this.usersOf(shop, name);
+    if (first !== undefined)
+      throw new Refusal(
+        409,
+        `“${name}” is used by the occasion “${first}”, so it cannot be ${done}.`,
+      );
+  }
+
+  async addSegment(shop: string, segment: Segment): Promise<SegmentCounted> {
+    const { store, segments, now } = this.given;
+    await store.write(() => {
+      this.refuseUnsound(shop, segment, null);
+      segments.insert(shop, segment, now().toISOString());
+    });
+    this.publish(shop);
+    return { ...segment, used_by: [] };
+  }
+
+  async changeSegment(shop: string, name: string, segment: Segment): Promise<SegmentCounted> {
+    const { store, segments, now } = this.given;
+    await store.write(() => {
+      if (!segments.list(shop).some((one) => one.name === name))
+        throw new Refusal(404, `There is no segment “${name}” any more.`);
+      this.refuseUnsound(shop, segment, name);
+      if (segment.name !== name) this.refuseUsed(shop, name, 'called something else');
+      segments.update(shop, name, segment, now().toISOString());
+    });
+    this.publish(shop);
+    return { ...segment, used_by: this.usersOf(shop, segment.name) };
+  }
+
+  async removeSegment(shop: string, name: string): Promise<void> {
+    await this.given.store.write(() => {
+      this.refuseUsed(shop, name, 'deleted');
+      this.given.segments.remove(shop, name);
+    });
+    this.publish(shop);
+  }
+}

@@ -1,0 +1,98 @@
+import { createTransport, type Transporter } from 'nodemailer';
+import type { Store } from '../database/store';
+import type { Job } from '../jobs/jobs';
+import { transportFor, type Way } from '../mail/transport';
+import { inWords, isDoorShut, isRefused } from '../mail/failures';
+import type { OutboxRepository } from './repository';
+
+export interface DeliverTask {
+  ids: string[];
+  /** Milliseconds: the moved clock, as of the beginning. */
+  now: number;
+  way: Way;
+  /** Everything goes to the stand-in mailbox. */
+  testOnly: boolean;
+}
+export interface Delivered {
+  sent: number;
+  /** What the mail server said when it shut the door; null where it is open. */
+  shut: string | null;
+}
+export interface DeliverJobs {
+  deliver: Job<DeliverTask, Delivered>;
+}
+type Parts = { outbox: OutboxRepository };
+
+/** Connections that are kept open side by side. */
+const CONNECTIONS = 5;
+/** After so many tries a mail is given up. */
+const MOST_TRIES = 8;
+const MINUTE = 60_000;
+
+/** When it is tried again after so many tries: 1, 4, 16 minutes, 1 hour, 4, 8, 8 hours. */
+const pauseAfter = (tries: number): number => Math.min(480, 4 ** (tries - 1)) * MINUTE;
+
+/**
+ * Hands mails to the mail server, each claimed in a transaction of its own right before: what was claimed and not marked
+ * when the process ends is in doubt, and nothing else.
+ */
+export async function deliver(store: Store, parts: Parts, task: DeliverTask): Promise<Delivered> {
+  const { outbox } = parts;
+  const began = Date.now();
+  const now = () => task.now + (Date.now() - began);
+  const transport: Transporter = createTransport({
+    ...transportFor(task.way),
+    ...{ pool: true, maxConnections: CONNECTIONS, maxMessages: 100 },
+  } as never);
+  const left = [...task.ids];
+  const answer: Delivered = { sent: 0, shut: null };
+
+  const one = async (id: string): Promise<void> => {
+    if (!(await store.write(() => outbox.claim(id)))) return;
+    const row = outbox.find(id);
+    const kept = outbox.source(id);
+    if (!row || !kept) {
+      await store.write(() =>
+        outbox.move(id, 'sending', 'stopped', 'Its bytes are not there any more.'),
+      );
+      return;
+    }
+    const to = row.to_address ?? row.email;
+    const from = /^From: (?:.*<)?([^<>\r\n]+?)>?\r$/m.exec(unfolded(kept.source))?.[1] ?? '';
+    try {
+      await transport.sendMail({ envelope: { from, to: [to] }, raw: kept.source });
+      const at = new Date(now()).toISOString();
+      await store.write(() => outbox.sent(id, at, task.testOnly));
+      answer.sent++;
+    } catch (error) {
+      const said = inWords(error, task.way.where);
+      if (isRefused(error)) {
+        await store.write(() => {
+          outbox.move(id, 'sending', 'bounced', said);
+          outbox.refuseAddress(to.toLowerCase(), new Date(now()).toISOString(), said);
+        });
+        return;
+      }
+      if (isDoorShut(error)) answer.shut = said;
+      await store.write(() => {
+        if (row.attempts >= MOST_TRIES)
+          outbox.move(id, 'sending', 'stopped', `Given up after ${row.attempts} tries. ${said}`);
+        else outbox.again(id, now() + pauseAfter(row.attempts), said);
+      });
+    }
+  };
+  const worker = async () => {
+    for (let id = left.shift(); id !== undefined && answer.shut === null; id = left.shift())
+      await one(id);
+  };
+  await Promise.all(Array.from({ length: CONNECTIONS }, worker));
+  transport.close();
+  return answer;
+}
+
+/** The head of a message with its folded lines joined. */
+const unfolded = (source: Buffer): string =>
+  source
+    .subarray(0, 2_000)
+    .toString('latin1')
+    .replace(/\r\n[ \t]/g, ' ');

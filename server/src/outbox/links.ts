@@ -1,0 +1,65 @@
+import { DEMO_SHOPS } from '@carafe/demo';
+
+/** Links of a mail that were led through Carafe, in order. */
+export interface Rewritten {
+  html: string;
+  text: string;
+  /** Where each leads. */
+  links: string[];
+}
+
+const HREF = /(<a\b[^>]*?\shref=")(https?:[^"]+)(")/gi;
+const ENTITIES: Record<string, string> = {
+  ...{ '&amp;': '&', '&quot;': '"', '&#39;': "'", '&lt;': '<', '&gt;': '>' },
+};
+const unescape = (text: string) =>
+  text.replace(/&(?:amp|quot|#39|lt|gt);/g, (one) => ENTITIES[one] ?? one);
+const escape = (text: string) => text.replace(/&/g, '&amp;').replace(/"/g, '&quot;');
+
+/** The stand-in shop that an address is of, if it is of one. */
+export function standInOf(address: string): { shop: string; path: string } | null {
+  for (const { id, url } of DEMO_SHOPS)
+    if (address === url || address.startsWith(`${url}/`))
+      return { shop: id, path: address.slice(url.length) || '/' };
+  return null;
+}
+
+/**
+ * Leads links through Carafe: those that `isLed` says, each to what `lead` gives for its number. The same address is one
+ * link, in HTML and text alike.
+ */
+export function rewriteLinks(
+  html: string,
+  text: string,
+  isLed: (address: string) => boolean,
+  lead: (number: number) => string,
+): Rewritten {
+  const links: string[] = [];
+  const numbers = new Map<string, number>();
+  const ledTo = (address: string): string | null => {
+    if (!isLed(address)) return null;
+    let number = numbers.get(address);
+    if (number === undefined) {
+      number = links.push(address) - 1;
+      numbers.set(address, number);
+    }
+    return lead(number);
+  };
+  const led = html.replace(HREF, (whole, before: string, address: string, after: string) => {
+    const to = ledTo(unescape(address));
+    return to === null ? whole : `${before}${escape(to)}${after}`;
+  });
+  // In text an address stands as it is, up to a space; the longest that is known is meant.
+  const plain = text.replace(/https?:\/\/[^\s<>]+/g, (address) => {
+    const number = numbers.get(address);
+    return number === undefined ? address : lead(number);
+  });
+  return { html: led, text: plain, links };
+}
+
+/** Before the end of the body, a picture of one pixel that tells of an opened mail. */
+export function withPixel(html: string, address: string): string {
+  const pixel = `<img src="${escape(address)}" width="1" height="1" alt="" style="display:block;border:0" />`;
+  const end = html.lastIndexOf('</body>');
+  return end < 0 ? html + pixel : html.slice(0, end) + pixel + html.slice(end);
+}

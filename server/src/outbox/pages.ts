@@ -1,0 +1,234 @@
+import type { MailSettings, Shop } from '@carafe/contract';
+import { escapeHtml } from '@carafe/core/render';
+import type { Cart, Order, ShopEvent } from '@carafe/core/record';
+import express, { Router, type Request, type Response } from 'express';
+import { simpleParser } from 'mailparser';
+import type { Store } from '../database/store';
+import type { PeopleRepository } from '../people/repository';
+import type { ShopsRepository } from '../shops/repository';
+import { standInOf } from './links';
+import { aboutOf, type OutboxRepository, type OutboxRow } from './repository';
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  outbox: OutboxRepository;
+  people: Pick<PeopleRepository, 'tokens' | 'signer' | 'idOf' | 'data'>;
+  shops: Pick<ShopsRepository, 'find'>;
+  settings: () => MailSettings;
+  take: (events: ShopEvent[]) => Promise<unknown>;
+  now: () => Date;
+  newId: () => string;
+}
+
+const DAY = 86_400_000;
+/** A transparent picture of one pixel. */
+const PIXEL = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
+/** Pages that somebody opens from a mail: no scripts, nothing from elsewhere but pictures. */
+const POLICY =
+  "default-src 'none'; style-src 'unsafe-inline'; img-src http: https: data:; form-action 'self'; frame-ancestors 'none'; base-uri 'none'";
+
+function page(
+  response: Response,
+  title: string,
+  shop: Shop | null,
+  body: string,
+  status = 200,
+): void {
+  const name = escapeHtml(shop?.name ?? 'Mail');
+  response
+    .status(status)
+    .set('content-security-policy', POLICY)
+    .set('cache-control', 'no-store')
+    .set('referrer-policy', 'no-referrer')
+    .type('html').send(`<!doctype html>
+<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">
+<meta name="robots" content="noindex"><title>${escapeHtml(title)} · ${name}</title>
+<style>
+:root{color-scheme:light}body{margin:0;background:#f5f8f7;color:#16323a;font:16px/1.5 system-ui,sans-serif}
+main{max-width:30rem;margin:12vh auto;padding:2rem;background:#fff;border:1px solid #d5e0de;border-radius:8px}
+h1{font-size:1.4rem;margin:0 0 .75rem}p{margin:.5rem 0}button{font:inherit;margin-top:1rem;padding:.6rem 1.2rem;
+border:0;border-radius:6px;background:#0b6e75;color:#fff;cursor:pointer}button:focus-visible{outline:3px solid #7b3f6b;
+outline-offset:2px}label{display:block;margin:.4rem 0}small{color:#46606a}
+</style></head><body><main><h1>${escapeHtml(title)}</h1>${body}<p><small>${name}</small></p></main></body></html>`);
+}
+
+/** What recipients see when they follow a link of a mail. All links are signed; none holds an address. */
+export function homeRoutes(given: Given): Router {
+  const { store, outbox, people, shops, settings, take, now, newId } = given;
+  const router = Router();
+  const form = express.urlencoded({ extended: false, limit: 10_000 });
+
+  /** Whom a link is for; answers by itself where it is none of ours. */
+  const personOf = (request: Request, response: Response) => {
+    const of = people.tokens.read(String(request.params['token'] ?? ''));
+    if (of) return { ...of, shop: shops.find(of.shop), id: of.shop };
+    page(
+      response,
+      'This link does not work',
+      null,
+      '<p>It was cut off or changed on the way. Open the mail again and follow the link from there.</p>',
+      404,
+    );
+    return null;
+  };
+  /** The mail that a link stands in; answers by itself where the link is made up, or too old. */
+  const mailOf = (text: string | null, response: Response): OutboxRow | null => {
+    const row = text === null ? null : outbox.find(text);
+    if (!row) {
+      page(
+        response,
+        'This link does not work',
+        null,
+        '<p>It was cut off or changed on the way.</p>',
+        404,
+      );
+      return null;
+    }
+    const made = Date.parse(row.sent_at ?? row.made_at);
+    if (now().getTime() - made <= settings().links_days * DAY) return row;
+    page(
+      response,
+      'This link is too old',
+      shops.find(row.shop),
+      '<p>Links of mails work for a while only. You find the shop at its own address.</p>',
+      410,
+    );
+    return null;
+  };
+  const consent = (shop: string, email: string, agrees: boolean, how: string) =>
+    take([
+      {
+        ...{ id: newId(), at: now().toISOString(), shop, email },
+        ...{ kind: 'consent_changed', consent: agrees, how },
+      },
+    ]);
+  const agreesNow = (shop: string, email: string): boolean => {
+    const id = people.idOf(shop, email);
+    const [found] = id === null ? [] : people.data(shop, [id]);
+    return (found?.data.person as { consent?: unknown } | undefined)?.consent === true;
+  };
+  const LEFT =
+    '<p>You get no more letters from us. Mails about your orders still come: they are part of the order.</p>';
+
+  router.get('/mail/unsubscribe/:token', (request, response) => {
+    const of = personOf(request, response);
+    if (!of) return;
+    if (!agreesNow(of.id, of.email)) page(response, 'You are unsubscribed', of.shop, LEFT);
+    else
+      page(
+        response,
+        'No more letters?',
+        of.shop,
+        '<p>One click, and no more letters come to you.</p><form method="post"><button>Unsubscribe</button></form>',
+      );
+  });
+  router.post('/mail/unsubscribe/:token', form, async (request, response) => {
+    const of = personOf(request, response);
+    if (!of) return;
+    const oneClick = (request.body as Record<string, unknown> | undefined)?.['List-Unsubscribe'];
+    await consent(
+      of.id,
+      of.email,
+      false,
+      oneClick ? 'unsubscribed in one click' : 'unsubscribe link',
+    );
+    page(response, 'You are unsubscribed', of.shop, LEFT);
+  });
+  router.get('/mail/preferences/:token', (request, response) => {
+    const of = personOf(request, response);
+    if (!of) return;
+    const agrees = agreesNow(of.id, of.email);
+    const choice = (value: string, label: string, is: boolean) =>
+      `<label><input type="radio" name="letters" value="${value}"${is ? ' checked' : ''}> ${label}</label>`;
+    page(
+      response,
+      'What may we write to you?',
+      of.shop,
+      `<form method="post">${choice('yes', 'Letters and mails about my orders', agrees)}${choice('no', 'Only mails about my orders', !agrees)}<button>Save</button></form>`,
+    );
+  });
+  router.post('/mail/preferences/:token', form, async (request, response) => {
+    const of = personOf(request, response);
+    if (!of) return;
+    const { letters } = (request.body ?? {}) as Record<string, unknown>;
+    if (letters === 'yes' || letters === 'no')
+      await consent(of.id, of.email, letters === 'yes', 'preferences page');
+    page(
+      response,
+      'Saved',
+      of.shop,
+      letters === 'yes' ? '<p>Letters come to you, and mails about your orders.</p>' : LEFT,
+    );
+  });
+  router.get('/mail/view/:signed', async (request, response) => {
+    const row = mailOf(people.signer.read(request.params.signed), response);
+    if (!row) return;
+    const kept = outbox.source(row.id);
+    if (!kept) {
+      page(response, 'This mail is not kept any more', shops.find(row.shop), '');
+      return;
+    }
+    const { html } = await simpleParser(kept.source, { skipImageLinks: true });
+    response.set('content-security-policy', POLICY).set('cache-control', 'no-store');
+    response.type('html').send(html || '');
+  });
+  router.get('/mail/open/:signed.gif', async (request, response) => {
+    const id = people.signer.read(request.params.signed);
+    if (id !== null && settings().count_opens)
+      await store.write(() => outbox.opened(id, now().toISOString()));
+    response.set('cache-control', 'no-store').type('gif').send(PIXEL);
+  });
+  router.get('/go/:signed', async (request, response) => {
+    const text = people.signer.read(request.params.signed);
+    const dot = text?.lastIndexOf('.') ?? -1;
+    const row = mailOf(text === null || dot < 0 ? null : text.slice(0, dot), response);
+    if (!row) return;
+    // Only what stood in that very mail is followed.
+    const address = outbox.source(row.id)?.links[Number(text?.slice(dot + 1))];
+    if (address === undefined) {
+      page(
+        response,
+        'This link does not work',
+        shops.find(row.shop),
+        '<p>It is not of this mail.</p>',
+        404,
+      );
+      return;
+    }
+    if (settings().count_clicks)
+      await store.write(() => outbox.clicked(row.id, now().toISOString()));
+    response.set('cache-control', 'no-store').redirect(302, homeOf(address, row) ?? address);
+  });
+  /** The way into the stand-in shop, where the address is of one. */
+  const homeOf = (address: string, row: OutboxRow): string | null => {
+    const standIn = standInOf(address);
+    if (!standIn) return null;
+    const kept = people.signer.make(row.id);
+    const query = new URLSearchParams({ shop: standIn.shop });
+    if (standIn.path.startsWith('/cart')) query.set('cart', kept);
+    else if (standIn.path.startsWith('/orders')) query.set('order', kept);
+    else query.set('at', address);
+    return `/shop?${query.toString()}`;
+  };
+  router.get('/shop/kept/:signed.json', (request, response) => {
+    const id = people.signer.read(request.params.signed);
+    const row = id === null ? null : outbox.find(id);
+    const person = row && people.idOf(row.shop, row.email);
+    const [found] = row && person !== null ? people.data(row.shop, [person]) : [];
+    if (!row || !found) {
+      response.status(404).json({ error: { message: 'The shop does not know this link.' } });
+      return;
+    }
+    const { shopper, person: fields } = found.data;
+    const about = aboutOf(row);
+    const cart: Cart | null = shopper.cart;
+    const order: Order | undefined =
+      shopper.orders.find(({ number }) => number === about.order) ?? shopper.orders.at(-1);
+    const { first_name } = fields as { first_name?: string };
+    response.set('cache-control', 'no-store').json({
+      ...{ email: row.email, first_name: first_name ?? '', cart: cart?.lines ?? [] },
+      order: order ?? null,
+    });
+  });
+  return router;
+}

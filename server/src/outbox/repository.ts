@@ -1,0 +1,263 @@
+import { deflateSync, inflateSync } from 'node:zlib';
+import type { OutboxState } from '@carafe/contract';
+import type { About, MailEffect } from '@carafe/core/occasion';
+import type { Db } from '../database/open';
+
+export interface OutboxRow {
+  id: string;
+  key: string;
+  shop: string;
+  email: string;
+  recipient: 'person' | 'owner';
+  mail: 'marketing' | 'service';
+  occasion: string;
+  version: number;
+  cause: string;
+  step: string;
+  /** JSON. */
+  about: string;
+  beside: string;
+  template: string;
+  published: number | null;
+  state: OutboxState;
+  reason: string | null;
+  subject: string | null;
+  to_address: string | null;
+  message_id: string | null;
+  attempts: number;
+  made_at: string;
+  /** Milliseconds. */
+  next_at: number;
+  sent_at: string | null;
+  test_only: number;
+  tracked: number;
+  opened_at: string | null;
+  clicked_at: string | null;
+}
+
+export interface OutboxWanted {
+  shop: string;
+  state?: OutboxState | undefined;
+  occasion?: string | undefined;
+  step?: string | undefined;
+  email?: string | undefined;
+  search?: string | undefined;
+}
+
+/** A mail as it was filled. */
+export interface Filled {
+  id: string;
+  subject: string;
+  to: string;
+  messageId: string;
+  source: Buffer;
+  trail: unknown;
+  links: string[];
+  shown: string[];
+  tracked: boolean;
+  published: number;
+}
+
+/** The outbox and outbox_sources tables. */
+export function outboxRepository(db: Db) {
+  const insert = db.prepare(
+    `INSERT INTO outbox (id, key, shop, email, recipient, mail, occasion, version, cause, step, about, beside,
+       template, state, made_at, next_at)
+     VALUES (@id, @key, @shop, @email, @recipient, @mail, @occasion, @version, @cause, @step, @about, @beside,
+       @template, @state, @made_at, @next_at)
+     ON CONFLICT (key) DO NOTHING`,
+  );
+  const one = db.prepare<[string], OutboxRow>('SELECT * FROM outbox WHERE id = ?');
+  const byKey = db.prepare<[string], OutboxRow>('SELECT * FROM outbox WHERE key = ?');
+  const toDo = db
+    .prepare<[OutboxState, number, number], string>(
+      'SELECT id FROM outbox WHERE state = ? AND next_at <= ? ORDER BY next_at, rowid LIMIT ?',
+    )
+    .pluck();
+  const nextAt = db
+    .prepare<[], number | null>(
+      `SELECT MIN(next_at) FROM outbox WHERE state IN ('waiting', 'ready')`,
+    )
+    .pluck();
+  const ofState = db
+    .prepare<[OutboxState], string>('SELECT id FROM outbox WHERE state = ?')
+    .pluck();
+  const move = db.prepare(
+    'UPDATE outbox SET state = @to, reason = @reason WHERE id = @id AND state = @from',
+  );
+  const fill = db.prepare(
+    `UPDATE outbox SET state = 'ready', subject = @subject, to_address = @to, message_id = @messageId,
+       tracked = @tracked, published = @published WHERE id = @id AND state = 'waiting'`,
+  );
+  const putSource = db.prepare(
+    'INSERT OR REPLACE INTO outbox_sources (id, source, trail, links, shown) VALUES (?, ?, ?, ?, ?)',
+  );
+  const source = db.prepare<[string], { source: Buffer; trail: Buffer; links: string }>(
+    'SELECT source, trail, links FROM outbox_sources WHERE id = ?',
+  );
+  const claim = db.prepare(
+    `UPDATE outbox SET state = 'sending', attempts = attempts + 1 WHERE id = ? AND state = 'ready'`,
+  );
+  const sent = db.prepare(
+    `UPDATE outbox SET state = 'sent', sent_at = ?, test_only = ?, reason = NULL WHERE id = ?`,
+  );
+  const again = db.prepare(
+    `UPDATE outbox SET state = 'ready', next_at = ?, reason = ? WHERE id = ? AND state = 'sending'`,
+  );
+  const later = db.prepare('UPDATE outbox SET next_at = ? WHERE id = ?');
+  const approve = db.prepare(
+    `UPDATE outbox SET state = 'waiting', next_at = ?, reason = NULL WHERE id = ? AND state = 'held'`,
+  );
+  const setOpened = db.prepare(
+    'UPDATE outbox SET opened_at = ? WHERE id = ? AND opened_at IS NULL AND tracked = 1',
+  );
+  const setClicked = db.prepare(
+    'UPDATE outbox SET clicked_at = ? WHERE id = ? AND clicked_at IS NULL AND tracked = 1',
+  );
+  const shownTo = db
+    .prepare<[string, string, number], string>(
+      `SELECT shown FROM outbox_sources JOIN outbox ON outbox.id = outbox_sources.id
+       WHERE shop = ? AND email = ? AND recipient = 'person' AND state IN ('ready', 'sending', 'sent', 'in_doubt')
+       ORDER BY made_at DESC, outbox.rowid DESC LIMIT ?`,
+    )
+    .pluck();
+  const oldSources = db.prepare(
+    `DELETE FROM outbox_sources WHERE id IN (
+       SELECT id FROM outbox WHERE state IN ('sent', 'stopped', 'bounced') AND made_at < ? LIMIT ?)`,
+  );
+  const refuse = db.prepare(
+    `INSERT INTO refused_addresses (email, at, reason) VALUES (?, ?, ?)
+     ON CONFLICT (email) DO UPDATE SET at = excluded.at, reason = excluded.reason`,
+  );
+  const refused = db
+    .prepare<[string], string>('SELECT reason FROM refused_addresses WHERE email = ?')
+    .pluck();
+  const forgive = db.prepare('DELETE FROM refused_addresses WHERE email = ?');
+
+  const whereOf = ({ state, occasion, step, email, search }: OutboxWanted) =>
+    [
+      'shop = @shop',
+      state && 'state = @state',
+      occasion && 'occasion = @occasion',
+      step && 'step = @step',
+      email && 'email = @email',
+      search && `(email LIKE @like ESCAPE '\\' OR subject LIKE @like ESCAPE '\\')`,
+    ]
+      .filter(Boolean)
+      .join(' AND ');
+  const given = (wanted: OutboxWanted) => ({
+    ...wanted,
+    like: `%${(wanted.search ?? '').replace(/[\\%_]/g, '\\$&')}%`,
+  });
+  return {
+    /** Takes a mail that the engine made; false where there is one for its cause and step already. */
+    insert(
+      id: string,
+      shop: string,
+      email: string,
+      { key, occasion, version, cause, about, step, at }: MailEffect,
+      beside: object,
+    ): boolean {
+      const { to: recipient, mail, template, mode } = step;
+      return (
+        insert.run({
+          ...{ id, key, shop, email, recipient, mail, occasion, version, cause, template },
+          ...{ step: step.id, about: JSON.stringify(about), beside: JSON.stringify(beside) },
+          ...{ state: mode === 'held' ? 'held' : 'waiting', next_at: at },
+          made_at: new Date(at).toISOString(),
+        }).changes === 1
+      );
+    },
+    find: (id: string): OutboxRow | null => one.get(id) ?? null,
+    findKey: (key: string): OutboxRow | null => byKey.get(key) ?? null,
+    toDo: (state: OutboxState, until: number, most: number): string[] =>
+      toDo.all(state, until, most),
+    nextAt: (): number | null => nextAt.get() ?? null,
+    ofState: (state: OutboxState): string[] => ofState.all(state),
+    /** Moves a mail from one state to another; false where it is not in the first. */
+    move: (id: string, from: OutboxState, to: OutboxState, reason: string | null = null): boolean =>
+      move.run({ id, from, to, reason }).changes === 1,
+    approve: (id: string, at: number): boolean => approve.run(at, id).changes === 1,
+    fill({
+      id,
+      subject,
+      to,
+      messageId,
+      source: bytes,
+      trail,
+      links,
+      shown,
+      ...rest
+    }: Filled): boolean {
+      const { tracked, published } = rest;
+      if (
+        fill.run({ id, subject, to, messageId, tracked: tracked ? 1 : 0, published }).changes === 0
+      )
+        return false;
+      const packed = deflateSync(bytes, { level: 3 });
+      const why = deflateSync(JSON.stringify(trail), { level: 3 });
+      putSource.run(id, packed, why, JSON.stringify(links), JSON.stringify(shown));
+      return true;
+    },
+    claim: (id: string): boolean => claim.run(id).changes === 1,
+    sent: (id: string, at: string, testOnly: boolean): void =>
+      void sent.run(at, testOnly ? 1 : 0, id),
+    again: (id: string, at: number, reason: string): void => void again.run(at, reason, id),
+    later: (id: string, at: number): void => void later.run(at, id),
+    opened: (id: string, at: string): boolean => setOpened.run(at, id).changes === 1,
+    clicked: (id: string, at: string): boolean => setClicked.run(at, id).changes === 1,
+    source(id: string): { source: Buffer; trail: unknown; links: string[] } | null {
+      const row = source.get(id);
+      return (
+        (row && {
+          ...{ source: inflateSync(row.source), links: JSON.parse(row.links) as string[] },
+          trail: JSON.parse(inflateSync(row.trail).toString('utf8')) as unknown,
+        }) ??
+        null
+      );
+    },
+    list(wanted: OutboxWanted, limit: number, offset: number): OutboxRow[] {
+      return db
+        .prepare<object, OutboxRow>(
+          `SELECT * FROM outbox WHERE ${whereOf(wanted)} ORDER BY made_at DESC, rowid DESC LIMIT @limit OFFSET @offset`,
+        )
+        .all({ ...given(wanted), limit, offset });
+    },
+    count: (wanted: OutboxWanted): number =>
+      db
+        .prepare<object, number>(`SELECT COUNT(*) FROM outbox WHERE ${whereOf(wanted)}`)
+        .pluck()
+        .get(given(wanted)) ?? 0,
+    /** Ids in the order of the list, one after the other. */
+    *each(wanted: OutboxWanted): Generator<OutboxRow> {
+      yield* db
+        .prepare<object, OutboxRow>(
+          `SELECT * FROM outbox WHERE ${whereOf(wanted)} ORDER BY made_at DESC, rowid DESC`,
+        )
+        .iterate(given(wanted));
+    },
+    states: (shop: string) =>
+      db
+        .prepare<[string], { state: OutboxState; count: number }>(
+          'SELECT state, COUNT(*) AS count FROM outbox WHERE shop = ? GROUP BY state',
+        )
+        .all(shop),
+    steps: (occasion: string) =>
+      db
+        .prepare<[string], { step: string; state: OutboxState; count: number }>(
+          'SELECT step, state, COUNT(*) AS count FROM outbox WHERE occasion = ? GROUP BY step, state',
+        )
+        .all(occasion),
+    /** SKUs that stood in somebody’s last mails, the latest mail first. */
+    shownTo: (shop: string, email: string, mails: number): string[][] =>
+      shownTo.all(shop, email, mails).map((text) => JSON.parse(text) as string[]),
+    /** Forgets the bytes of old mails; the rows stay. Gives how many. */
+    forgetSources: (before: string, most: number): number => oldSources.run(before, most).changes,
+    refuseAddress: (email: string, at: string, reason: string): void =>
+      void refuse.run(email, at, reason),
+    refusedAddress: (email: string): string | null => refused.get(email) ?? null,
+    forgiveAddress: (email: string): void => void forgive.run(email),
+  };
+}
+export type OutboxRepository = ReturnType<typeof outboxRepository>;
+export const aboutOf = ({ about }: OutboxRow): About => JSON.parse(about) as About;

@@ -1,0 +1,182 @@
+import type { MailSettings } from '@carafe/contract';
+import type { Logger } from 'pino';
+import type { Store } from '../database/store';
+import { Refusal } from '../http/errors';
+import type { Jobs } from '../jobs/jobs';
+import type { LiveUpdates } from '../live/liveUpdates';
+import type { Door } from '../mail/door';
+import type { RulesService } from '../recommend/service';
+import type { DeliverJobs } from './deliver';
+import type { OutboxJobs } from './fill';
+import type { Lease } from './lease';
+import type { OutboxRepository } from './repository';
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  outbox: OutboxRepository;
+  jobs: Jobs<OutboxJobs & DeliverJobs>;
+  door: Pick<Door, 'way'>;
+  settings: () => MailSettings;
+  rules: Pick<RulesService, 'task'>;
+  lease: Lease;
+  updates: LiveUpdates;
+  log: Logger;
+  now: () => Date;
+  /** Where links in mails lead, unless settings say otherwise. */
+  self: () => string;
+}
+
+/** So many mails are filled, and handed over, at a time. */
+const FILL = 500;
+const DELIVER = 200;
+const MINUTE = 60_000;
+const IN_DOUBT =
+  'Carafe was stopped while this was in the mail server’s hands: perhaps it was sent, perhaps not.';
+
+/** What keeps mails from leaving now; null where nothing does. */
+export interface SenderState {
+  paused: string | null;
+  /** Milliseconds; when it is tried again. */
+  until: number | null;
+}
+
+/** Sends what is in the outbox: fills what waits, hands over what is ready, one piece after the other. */
+export class Sender {
+  private running: Promise<void> | null = null;
+  private again = false;
+  private isFirst = true;
+  private paused: { why: string; until: number; pause: number } | null = null;
+  private minute = { begun: 0, sent: 0 };
+
+  constructor(private readonly given: Given) {}
+
+  state(): SenderState {
+    return { paused: this.paused?.why ?? null, until: this.paused?.until ?? null };
+  }
+
+  /** Sends whatever can go. Whoever asks meanwhile waits for what is done then. */
+  kick(): Promise<void> {
+    if (this.running) {
+      this.again = true;
+      return this.running;
+    }
+    this.running = this.work()
+      .catch((error: unknown) => this.given.log.error(error))
+      .finally(() => {
+        this.running = null;
+      });
+    return this.running;
+  }
+
+  private async work(): Promise<void> {
+    const { lease } = this.given;
+    if (!(await lease.take())) {
+      this.paused = {
+        ...{ why: 'Another Carafe on this database sends. This one does not.', pause: 0 },
+        until: this.given.now().getTime() + MINUTE,
+      };
+      return;
+    }
+    if (this.isFirst) await this.settleDoubts();
+    this.isFirst = false;
+    if (this.paused && this.paused.pause === 0) this.paused = null;
+    do {
+      this.again = false;
+      while (await this.piece()) await lease.take();
+    } while (this.again);
+  }
+
+  /** What the last stop left in the mail server’s hands. */
+  private async settleDoubts(): Promise<void> {
+    const { store, outbox, settings } = this.given;
+    const left = outbox.ofState('sending');
+    if (left.length === 0) return;
+    await store.write(() => {
+      for (const id of left) outbox.move(id, 'sending', 'in_doubt', IN_DOUBT);
+    });
+    const { in_doubt } = settings();
+    if (in_doubt !== 'ask') for (const id of left) await this.settle(id, in_doubt);
+  }
+
+  /** Settles a mail that is in doubt: it counts as sent, or is sent once more. */
+  async settle(id: string, as: 'sent' | 'again'): Promise<boolean> {
+    const { store, outbox, now, settings } = this.given;
+    return store.write(() => {
+      if (as === 'again')
+        return outbox.move(id, 'in_doubt', 'ready', 'Sent once more, as was asked.');
+      if (outbox.find(id)?.state !== 'in_doubt') return false;
+      outbox.sent(id, now().toISOString(), settings().test_only);
+      return true;
+    });
+  }
+
+  /** Does one piece; false where there is nothing to do now. */
+  private async piece(): Promise<boolean> {
+    const { outbox, jobs, now, rules, settings, self } = this.given;
+    const at = now().getTime();
+    const wait = outbox.toDo('waiting', at, FILL);
+    if (wait.length > 0) {
+      const shops = new Set(wait.flatMap((id) => outbox.find(id)?.shop ?? []));
+      const picks = Object.fromEntries([...shops].map((shop) => [shop, rules.task(shop)]));
+      const own = settings();
+      const base = (own.public_url ?? self()).replace(/\/+$/, '');
+      await jobs.run('fillMails', { ids: wait, now: at, settings: own, base, picks });
+      this.tell();
+      return true;
+    }
+    return this.deliver(at);
+  }
+
+  private async deliver(at: number): Promise<boolean> {
+    const { outbox, jobs, door, settings } = this.given;
+    if (this.paused && this.paused.until > at) return false;
+    const most = this.room(at);
+    const ids = most === 0 ? [] : outbox.toDo('ready', at, Math.min(DELIVER, most));
+    if (ids.length === 0) return false;
+    const own = settings();
+    let way;
+    try {
+      way = door.way(own, own.test_only);
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      this.shut(error.message, at);
+      return false;
+    }
+    const { sent, shut } = await jobs.run('deliver', {
+      ...{ ids, now: at, way, testOnly: own.test_only || own.server.kind === 'mailbox' },
+    });
+    this.minute.sent += sent;
+    this.tell();
+    if (shut !== null) {
+      this.shut(shut, at);
+      return false;
+    }
+    this.paused = null;
+    return true;
+  }
+
+  /** The door is shut: it is tried again after a pause that grows, a quarter of an hour at most. */
+  private shut(why: string, at: number): void {
+    const pause = Math.min(15 * MINUTE, (this.paused?.pause ?? MINUTE / 4) * 2);
+    this.paused = { why, until: at + pause, pause };
+    this.tell();
+  }
+
+  /** How many may still leave in this minute. */
+  private room(at: number): number {
+    const { per_minute } = this.given.settings();
+    if (per_minute === 0) return DELIVER;
+    if (at - this.minute.begun >= MINUTE) this.minute = { begun: at, sent: 0 };
+    return Math.max(0, per_minute - this.minute.sent);
+  }
+
+  private tell(): void {
+    this.given.updates.publish({ type: 'outbox' });
+  }
+
+  /** Waits for what is being done, and gives the lease back. */
+  async stop(): Promise<void> {
+    await this.running;
+    await this.given.lease.giveBack();
+  }
+}

@@ -1,0 +1,216 @@
+import type {
+  OutboxItem,
+  OutboxMail,
+  OutboxQuery,
+  OutboxSummary,
+  OutboxStory,
+} from '@carafe/contract';
+import type { Occasion } from '@carafe/core/occasion';
+import { simpleParser } from 'mailparser';
+import type { Store } from '../database/store';
+import { Refusal } from '../http/errors';
+import type { Jobs } from '../jobs/jobs';
+import type { LiveUpdates } from '../live/liveUpdates';
+import type { MailSettingsRepository } from '../mail/settingsRepository';
+import { sayEffect, sayerOf } from '../occasions/lines';
+import type { OccasionsRepository } from '../occasions/repository';
+import type { StatesRepository } from '../occasions/statesRepository';
+import type { PeopleRepository } from '../people/repository';
+import type { RulesService } from '../recommend/service';
+import type { TemplatesRepository } from '../templates/repository';
+import type { OutboxJobs } from './fill';
+import type { OutboxRepository, OutboxRow } from './repository';
+import type { Sender } from './sender';
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  outbox: OutboxRepository;
+  occasions: OccasionsRepository;
+  states: StatesRepository;
+  templates: Pick<TemplatesRepository, 'find'>;
+  people: Pick<PeopleRepository, 'idOf' | 'signer'>;
+  mailSettings: MailSettingsRepository;
+  rules: Pick<RulesService, 'task'>;
+  jobs: Jobs<OutboxJobs>;
+  sender: Sender;
+  updates: LiveUpdates;
+  now: () => Date;
+  self: () => string;
+}
+
+/** What is approved or stopped at once is written so many at a time. */
+const SLICE = 1_000;
+
+/** Every mail that was made: what it is, why, and what becomes of it. */
+export class OutboxService {
+  constructor(private readonly given: Given) {}
+
+  private found(id: string): OutboxRow {
+    const row = this.given.outbox.find(id);
+    if (!row) throw new Refusal(404, 'There is no such mail in the outbox.');
+    return row;
+  }
+
+  private occasion({ occasion, version }: OutboxRow): Occasion | null {
+    return this.given.occasions.document(occasion, version);
+  }
+
+  private item(row: OutboxRow): OutboxItem {
+    const { id, email, recipient, mail, occasion, step, state, reason, subject, version } = row;
+    const { made_at, next_at, sent_at, opened_at, clicked_at, to_address, attempts, template } =
+      row;
+    const document = this.occasion(row);
+    return {
+      ...{ id, email, recipient, mail, occasion, step, state, reason, subject, version, template },
+      ...{ made_at, sent_at, opened_at, clicked_at, to: to_address, attempts },
+      next_at: new Date(next_at).toISOString(),
+      test_only: row.test_only === 1,
+      occasion_name: document?.name ?? 'An occasion that is gone',
+      template_name: this.templateName(template),
+    };
+  }
+
+  private templateName(id: string): string {
+    const found = this.given.templates.find(id)?.template as { name?: string } | undefined;
+    return found?.name ?? 'A template that was deleted';
+  }
+
+  list(shop: string, { limit, offset, ...query }: OutboxQuery & { limit: number; offset: number }) {
+    const wanted = { shop, ...query };
+    const { outbox } = this.given;
+    return {
+      total: outbox.count(wanted),
+      mails: outbox.list(wanted, limit, offset).map((row) => this.item(row)),
+    };
+  }
+
+  /** All mails that are wanted, one after the other. */
+  *each(shop: string, query: OutboxQuery): Generator<OutboxItem> {
+    for (const row of this.given.outbox.each({ shop, ...query })) yield this.item(row);
+  }
+
+  summary(shop: string): OutboxSummary {
+    const { outbox, sender, mailSettings } = this.given;
+    const { paused, until } = sender.state();
+    return {
+      states: outbox.states(shop),
+      paused,
+      paused_until: until === null ? null : new Date(until).toISOString(),
+      test_only: mailSettings.get().test_only,
+    };
+  }
+
+  /** A mail: as it was sent, to the byte; one that is not filled yet, as it would be now. */
+  async read(id: string): Promise<OutboxMail> {
+    const row = this.found(id);
+    const kept = this.given.outbox.source(id);
+    const story = this.story(row);
+    if (kept) {
+      const { html, text, headerLines } = await simpleParser(kept.source, { skipImageLinks: true });
+      return {
+        ...{ item: this.item(row), story, html: html || '', text: text ?? '' },
+        headers: headerLines.map(({ line }) => line).join('\n'),
+        ...{ trail: kept.trail, filled: true, stopped: null, links: kept.links },
+      };
+    }
+    const isOpen = row.state === 'held' || row.state === 'waiting';
+    const peeked = isOpen ? await this.peek(row) : null;
+    return {
+      ...{ item: { ...this.item(row), subject: peeked?.subject ?? row.subject }, story },
+      ...{ html: peeked?.html ?? '', text: peeked?.text ?? '', headers: '', links: [] },
+      ...{ trail: peeked?.trail ?? [], filled: false, stopped: peeked?.stopped ?? null },
+    };
+  }
+
+  private peek(row: OutboxRow) {
+    const { jobs, now, mailSettings, self, rules } = this.given;
+    const settings = mailSettings.get();
+    return jobs.run('peekMail', {
+      ...{ ids: [row.id], now: now().getTime(), settings },
+      base: settings.public_url ?? self(),
+      picks: { [row.shop]: rules.task(row.shop) },
+    });
+  }
+
+  /** The bytes of a mail that was filled. */
+  source(id: string): Buffer {
+    const row = this.found(id);
+    const kept = this.given.outbox.source(id);
+    if (!kept)
+      throw new Refusal(
+        409,
+        row.state === 'held' || row.state === 'waiting'
+          ? 'This mail is filled when it goes; there is no file of it yet.'
+          : 'The bytes of this mail are not kept any more.',
+      );
+    return kept.source;
+  }
+
+  /** From the cause to what came of it, in sentences. */
+  private story(row: OutboxRow): OutboxStory {
+    const { states } = this.given;
+    const document = this.occasion(row);
+    const names = { template: (id: string) => this.templateName(id) };
+    const sayOf = sayerOf(document, names);
+    const told = states.trailOfCause(row.shop, row.email, row.occasion, row.cause);
+    const lines = told.map((effect) => ({
+      at: new Date(effect.at).toISOString(),
+      text: sayEffect(effect, sayOf),
+    }));
+    const more: [string | null, string][] = [
+      [row.sent_at, row.test_only === 1 ? 'Sent, to the stand-in mailbox.' : 'Sent.'],
+      [row.opened_at, 'Opened for the first time.'],
+      [row.clicked_at, 'A link was followed for the first time.'],
+    ];
+    for (const [at, text] of more) if (at !== null) lines.push({ at, text });
+    return lines.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
+  }
+
+  /** Approves or stops mails: some by id, or all that are wanted. Gives how many. */
+  async change(
+    shop: string,
+    to: 'approve' | 'stop',
+    { ids, query }: { ids?: string[] | undefined; query?: OutboxQuery | undefined },
+  ): Promise<number> {
+    const { store, outbox, now, sender, updates } = this.given;
+    const wanted =
+      ids ??
+      [...outbox.each({ shop, ...query, ...(to === 'approve' && { state: 'held' as const }) })].map(
+        ({ id }) => id,
+      );
+    const at = now().getTime();
+    let changed = 0;
+    for (let from = 0; from < wanted.length; from += SLICE)
+      await store.write(() => {
+        for (const id of wanted.slice(from, from + SLICE)) {
+          if (outbox.find(id)?.shop !== shop) continue;
+          const done =
+            to === 'approve'
+              ? outbox.approve(id, at)
+              : (['waiting', 'held', 'ready'] as const).some((state) =>
+                  outbox.move(id, state, 'stopped', 'Stopped by hand.'),
+                );
+          if (done) changed++;
+        }
+      });
+    updates.publish({ type: 'outbox' });
+    if (to === 'approve') void sender.kick();
+    return changed;
+  }
+
+  async settle(id: string, as: 'sent' | 'again'): Promise<void> {
+    this.found(id);
+    const done = await this.given.sender.settle(id, as);
+    if (!done) throw new Refusal(409, 'This mail is not in doubt any more.');
+    this.given.updates.publish({ type: 'outbox' });
+    void this.given.sender.kick();
+  }
+
+  /** Forgets the bytes of mails that are older than the settings say. */
+  async clean(): Promise<void> {
+    const { store, outbox, states, mailSettings, now } = this.given;
+    const before = new Date(now().getTime() - mailSettings.get().keep_days * 86_400_000);
+    while ((await store.write(() => outbox.forgetSources(before.toISOString(), 500))) > 0);
+    await store.write(() => states.forgetTrail(before.getTime()));
+  }
+}
