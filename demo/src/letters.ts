@@ -1,18 +1,5 @@
-import {
-  blankTemplate,
-  composer,
-  countedIds,
-  foot,
-  masthead,
-  type Template,
-} from '@carafe/core/template';
-
-const SHOP = 'quillmoss-gb';
-const SENDER = 'post@quillmoss.example';
-const ADDRESS = { url: 'https://shop.quillmoss.example', address: 'Nether Quill' };
-const GREETING = 'Dear {{ title(person.first_name) otherwise "gardener" }},';
-
-type Composer = ReturnType<typeof composer>;
+import type { Template } from '@carafe/core/template';
+import { GREETING, letter, type Composer } from './house';
 
 /** Cards of what a rule picks, each with the reason; what stands above does not come again. */
 const picks = (c: Composer, rule: string, columns: number) =>
@@ -31,24 +18,6 @@ const picks = (c: Composer, rule: string, columns: number) =>
       { show: 'price', price: 'product.price', was: 'product.was_price' },
     ],
   });
-
-function letter(
-  name: string,
-  subject: string,
-  preview: string,
-  write: (c: Composer) => Template['sections'],
-): Template {
-  const newId = countedIds();
-  const template = blankTemplate(name, SHOP, [
-    masthead(newId, ADDRESS),
-    ...write(composer(newId)),
-    foot(newId, ADDRESS),
-  ]);
-  return {
-    ...template,
-    envelope: { ...template.envelope, from_email: SENDER, subject, preview_text: preview },
-  };
-}
 
 /** Mails whose products are chosen for each person by a rule. */
 export function letters(): Template[] {

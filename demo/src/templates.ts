@@ -7,12 +7,9 @@ import {
   type Template,
 } from '@carafe/core/template';
 
+import { ADDRESS, SENDER, SHOP } from './house';
 import { letters } from './letters';
-
-const SHOP = 'quillmoss-gb';
-/** The sender of the house's mails. */
-const SENDER = 'post@quillmoss.example';
-const ADDRESS = { url: 'https://shop.quillmoss.example', address: 'Nether Quill' };
+import { serviceMails } from './serviceMails';
 
 /** The mail for who left a cart. Its greeting has no fallback yet: that is for the designer to see. */
 function cartLeft(): Template {
@@ -203,5 +200,5 @@ function newsletter(): Template {
 
 /** The finished templates of the house. */
 export function demoTemplates(): Template[] {
-  return [cartLeft(), orderPlaced(), newsletter(), ...letters()];
+  return [cartLeft(), orderPlaced(), newsletter(), ...letters(), ...serviceMails()];
 }

@@ -77,6 +77,18 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/sources/FilePlace')).FilePlace }),
       },
       {
+        path: '/occasions',
+        lazy: async () => ({
+          Component: (await import('./places/occasions/OccasionsPlace')).OccasionsPlace,
+        }),
+      },
+      {
+        path: '/outbox',
+        lazy: async () => ({
+          Component: (await import('./places/outbox/OutboxPlace')).OutboxPlace,
+        }),
+      },
+      {
         path: '/mailbox',
         lazy: async () => ({
           Component: (await import('./places/mailbox/MailboxPlace')).MailboxPlace,

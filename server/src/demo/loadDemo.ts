@@ -24,6 +24,12 @@ import { EMPTY_NOTE, noteOfRow, type NamedFormula, type ProductNote } from '@car
 import type { LibraryRepository } from '../library/repository';
 import type { PicturesService } from '../pictures/service';
 import { Readable } from 'node:stream';
+import { presets } from '@carafe/core/occasion';
+import type { Template } from '@carafe/core/template';
+import type { OccasionsRepository } from '../occasions/repository';
+import type { SegmentsRepository } from '../occasions/segmentsRepository';
+import { presetTemplates } from '../occasions/service';
+import type { PublishedRepository } from '../templates/publishedRepository';
 import type { RulesRepository } from '../recommend/repository';
 import type { TemplatesRepository } from '../templates/repository';
 
@@ -33,6 +39,9 @@ interface Given {
   sources: SourcesRepository;
   templates: TemplatesRepository;
   rules: Pick<RulesRepository, 'insert'>;
+  published: Pick<PublishedRepository, 'insert'>;
+  segments: Pick<SegmentsRepository, 'insert'>;
+  occasions: Pick<OccasionsRepository, 'insert'>;
   posts: JournalRepository;
   imports: ImportsService;
   library: Pick<LibraryRepository, 'insert'>;
@@ -124,7 +133,7 @@ async function sourcesOf({ store, posts, now }: Given): Promise<DemoSource[]> {
 
 /** Brings the seed house in, by the same path that a user's files take. */
 export async function loadDemo(given: Given): Promise<void> {
-  const { store, shops, sources, templates, imports, now, newId } = given;
+  const { store, shops, sources, templates, published, imports, now, newId } = given;
   const asOf = now();
   await store.write(() => makeFiles(asOf).shops.forEach((shop) => shops.insert(shop)));
   for (const source of await sourcesOf(given)) {
@@ -151,9 +160,22 @@ export async function loadDemo(given: Given): Promise<void> {
   await store.write(() =>
     demoTemplates().forEach((template, i) => {
       const at = new Date(asOf.getTime() - i * 90_000_000).toISOString();
-      templates.insert(newId(), template, at);
+      const id = newId();
+      templates.insert(id, template, at);
+      published.insert(id, { number: 1, at: asOf.toISOString(), note: '' }, template);
     }),
   );
+  // The shipped occasions, off: somebody looks at what they would do, and switches them on.
+  const own = templates.list().filter(({ template }) => (template as Template).shop === DEMO_SHOP);
+  await store.write(() => {
+    given.segments.insert(
+      DEMO_SHOP,
+      { name: 'Regular customers', formula: 'person.orders_count >= 3' },
+      asOf.toISOString(),
+    );
+    for (const occasion of presets(presetTemplates(own)))
+      given.occasions.insert(newId(), DEMO_SHOP, occasion, asOf.toISOString());
+  });
 }
 
 /** What the house keeps for its mails: some pictures, formulas with a name, a note for what is sown. */

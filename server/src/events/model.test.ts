@@ -17,7 +17,12 @@ beforeAll(async () => {
   carafe = await testServer();
   ({ tables } = carafe);
   const jobs = inlineJobs(jobHandlers(carafe.store, tables));
-  posted = new EventsService(jobs, carafe.updates, () => new Date('2026-11-24T09:00:00Z'), () => undefined);
+  posted = new EventsService(
+    jobs,
+    carafe.updates,
+    () => new Date('2026-11-24T09:00:00Z'),
+    () => undefined,
+  );
 });
 afterAll(() => carafe.store.close());
 

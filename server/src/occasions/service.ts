@@ -16,6 +16,7 @@ import {
   type Known,
   type Occasion,
   type PresetMail,
+  type PresetTemplates,
   type Segment,
   type ShopRules,
 } from '@carafe/core/occasion';
@@ -59,19 +60,30 @@ interface Given {
 
 /** What templates of the demo and of a shop are for, by the words of their names. */
 const PRESET_NAMES: Record<PresetMail, RegExp> = {
-  cart_first: /bench|cart|basket/i,
-  cart_second: /still|second|bench/i,
-  order_confirmed: /confirm/i,
-  owner_copy: /owner|copy/i,
-  on_its_way: /way|sent|shipp/i,
-  pay: /pay/i,
-  after_purchase: /after/i,
-  welcome_1: /welcome|thank|after/i,
-  welcome_2: /chosen|care/i,
-  welcome_3: /chosen|come back/i,
-  digest: /digest|furrow|journal/i,
-  new_in: /new in|chosen|newest/i,
+  cart_first: /you left|left in|cart|basket/i,
+  cart_second: /still/i,
+  order_confirmed: /confirm|thank you for your order/i,
+  owner_copy: /owner/i,
+  on_its_way: /on its way|shipped/i,
+  pay: /^pay/i,
+  after_purchase: /after the purchase|review/i,
+  welcome_1: /welcome/i,
+  welcome_2: /welcome.*how/i,
+  welcome_3: /welcome.*next/i,
+  digest: /digest/i,
+  new_in: /new in/i,
 };
+/** The templates of a shop that fit the shipped occasions; blank where none does. */
+export function presetTemplates(
+  own: readonly { id: string; template: unknown }[],
+): PresetTemplates {
+  return Object.fromEntries(
+    Object.entries(PRESET_NAMES).map(([mail, name]) => [
+      mail,
+      own.find(({ template }) => name.test((template as Template).name))?.id ?? '',
+    ]),
+  ) as Record<PresetMail, string>;
+}
 const iso = (at: number | null): string | null => (at === null ? null : new Date(at).toISOString());
 const MOST_LISTED = 500;
 const TRAIL = 300;
@@ -138,13 +150,7 @@ export class OccasionsService {
   presets(shop: string): Occasion[] {
     const { templates } = this.given;
     const own = templates.list().filter(({ template }) => (template as Template).shop === shop);
-    const used = Object.fromEntries(
-      Object.entries(PRESET_NAMES).map(([mail, name]) => [
-        mail,
-        own.find(({ template }) => name.test((template as Template).name))?.id ?? '',
-      ]),
-    ) as Record<PresetMail, string>;
-    return presets(used);
+    return presets(presetTemplates(own));
   }
 
   private publish(shop: string): void {

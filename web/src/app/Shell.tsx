@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { ActionIcon, Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import { IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { Spotlight, spotlight } from '@mantine/spotlight';
@@ -10,6 +10,8 @@ import { useAppDispatch } from './store';
 import { useAttention } from './useAttention';
 import { useFinder } from './useFinder';
 import { BAR_SLOT } from './BarSlot';
+import { MoveClock } from './MoveClock';
+import { TestOnly } from './TestOnly';
 import classes from './Shell.module.css';
 
 const PLACES = [
@@ -19,6 +21,12 @@ const PLACES = [
     label: 'Recommendations',
     isAt: (at: string) => at.startsWith('/recommendations'),
   },
+  {
+    to: '/occasions',
+    label: 'Occasions',
+    isAt: (at: string) => at.startsWith('/occasions'),
+  },
+  { to: '/outbox', label: 'Outbox', isAt: (at: string) => at.startsWith('/outbox') },
   { to: '/library', label: 'Library', isAt: (at: string) => at.startsWith('/library') },
   { to: '/sources', label: 'Sources', isAt: (at: string) => at.startsWith('/sources') },
   { to: '/mailbox', label: 'Mailbox', isAt: (at: string) => at.startsWith('/mailbox') },
@@ -28,7 +36,8 @@ const PLACES = [
 export function Shell() {
   const { setColorScheme } = useMantineColorScheme();
   const scheme = useComputedColorScheme('light');
-  const { actions, refresh } = useFinder();
+  const [moving, setMoving] = useState(false);
+  const { actions, refresh } = useFinder(() => setMoving(true));
   const { pathname } = useLocation();
   const place = useRef<HTMLDivElement>(null);
   const cameFrom = useRef(pathname);
@@ -67,6 +76,7 @@ export function Shell() {
           ))}
         </nav>
         <div id={BAR_SLOT} className={classes.slot} />
+        <TestOnly />
         <button
           type="button"
           className={classes.find}
@@ -88,6 +98,7 @@ export function Shell() {
       <div ref={place} className={classes.place} tabIndex={-1}>
         <Outlet />
       </div>
+      {moving && <MoveClock onClose={() => setMoving(false)} />}
       <Spotlight
         actions={actions}
         shortcut="mod + K"

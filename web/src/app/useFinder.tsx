@@ -1,4 +1,4 @@
-import { useCallback, useMemo } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
 import type { SpotlightActionData } from '@mantine/spotlight';
 import { useNavigate } from 'react-router';
 import { walkNodes } from '@carafe/core/template';
@@ -11,8 +11,15 @@ import { useAppDispatch, useAppSelector } from './store';
 const MAX_RECIPIENTS = 200;
 
 /** What can be found from anywhere: templates, and at the desk its parts, recipients and actions. */
-export function useFinder(): { actions: SpotlightActionData[]; refresh: () => void } {
+export function useFinder(moveClock: () => void): {
+  actions: SpotlightActionData[];
+  refresh: () => void;
+} {
   const navigate = useNavigate();
+  const onMoveClock = useRef(moveClock);
+  useEffect(() => {
+    onMoveClock.current = moveClock;
+  });
   const dispatch = useAppDispatch();
   const { template, recipients } = useAppSelector((s) => s.desk);
   const { data: listed, refetch } = api.useTemplatesQuery();
@@ -35,9 +42,17 @@ export function useFinder(): { actions: SpotlightActionData[]; refresh: () => vo
       ['Pictures', '/library'],
       ['Product notes', '/library/notes'],
       ['Named formulas', '/library/formulas'],
+      ['Occasions', '/occasions'],
+      ['Outbox', '/outbox'],
       ['Mailbox', '/mailbox'],
     ] as const)
       found.push({ id: to, label, onClick: () => void navigate(to) });
+    found.push({
+      id: 'clock',
+      label: 'Move the clock',
+      description: 'Action: let time go by, in test-only mode',
+      onClick: () => onMoveClock.current(),
+    });
     found.push({ id: 'sources', label: 'All sources', onClick: () => void navigate('/sources') });
     for (const { id, name, shop, rows } of sources)
       found.push({

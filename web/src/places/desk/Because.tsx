@@ -1,8 +1,9 @@
 import { ActionIcon, ScrollArea } from '@mantine/core';
-import { IconCheck, IconChevronDown, IconX } from '@tabler/icons-react';
+import { IconChevronDown } from '@tabler/icons-react';
 import type { Trail, TrailEntry } from '@carafe/core/render';
 import { findNode, walkNodes, type Template } from '@carafe/core/template';
 import { useAppDispatch, useAppSelector } from '../../app/store';
+import { TrailLine } from '../../parts/TrailLine';
 import { deskActions } from './deskSlice';
 import { labelOf } from './labelOf';
 import { PicksWhy } from './PicksWhy';
@@ -67,77 +68,8 @@ export function Because() {
 function Entry({ entry, shop }: { entry: TrailEntry; shop: string }) {
   const rule = entry.is === 'loop' ? RULE.exec(entry.formula)?.[1] : undefined;
   return (
-    <div className={classes.entry}>
-      <code className={classes.formula}>{entry.formula}</code>
-      <div>
-        <Said entry={entry} />
-        {rule !== undefined && <PicksWhy shop={shop} rule={rule} />}
-      </div>
-    </div>
-  );
-}
-
-function Said({ entry }: { entry: TrailEntry }) {
-  switch (entry.is) {
-    case 'condition':
-      return (
-        <>
-          <span className={classes.verdict}>
-            {entry.held ? <IconCheck size={14} /> : <IconX size={14} />}
-            {entry.said}: {entry.held ? 'it shows' : 'it is hidden'}
-          </span>
-          <Parts parts={entry.why.parts} />
-        </>
-      );
-    case 'loop':
-      return (
-        <>
-          <span>
-            {entry.before} in the list
-            {entry.kept !== entry.before && `, ${entry.kept} after the filter`}
-            {`, ${entry.shown} shown`}
-          </span>
-          <span className={classes.members}>
-            {entry.members.map((member, i) => (
-              <span key={`${member.name} ${i}`} data-shown={member.shown || undefined}>
-                {member.name}
-              </span>
-            ))}
-            {entry.before > entry.members.length && (
-              <span>and {entry.before - entry.members.length} more</span>
-            )}
-          </span>
-        </>
-      );
-    case 'value':
-      return (
-        <>
-          <span>
-            {entry.text.trim() === '' ? (
-              <em className={classes.blank}>blank</em>
-            ) : (
-              `“${entry.text}”`
-            )}
-            {entry.fallback && <span className={classes.fell}> by its fallback</span>}
-          </span>
-          <Parts parts={entry.why.parts} />
-          {entry.text.trim() === '' && entry.why.reasons[0] && (
-            <span className="quiet">{entry.why.reasons[0].message}</span>
-          )}
-        </>
-      );
-  }
-}
-
-function Parts({ parts }: { parts: { source: string; value: string }[] }) {
-  if (parts.length === 0) return null;
-  return (
-    <span className={classes.parts}>
-      {parts.map((part, i) => (
-        <span key={`${part.source} ${i}`}>
-          <code>{part.source}</code> {part.value}
-        </span>
-      ))}
-    </span>
+    <TrailLine entry={entry}>
+      {rule !== undefined && <PicksWhy shop={shop} rule={rule} />}
+    </TrailLine>
   );
 }

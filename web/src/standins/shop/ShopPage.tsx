@@ -4,6 +4,7 @@ import { Basket } from './Basket';
 import { Orders } from './Orders';
 import { ProductSheet } from './ProductSheet';
 import {
+  comeBack,
   forgetVisit,
   keepVisit,
   readVisit,
@@ -33,6 +34,23 @@ export function ShopPage() {
       .then(setFile)
       .catch(() => setSays('The shop is closed: its shelves cannot be read.'));
   }, [shop]);
+  useEffect(() => {
+    const asked = new URLSearchParams(location.search);
+    const signed = asked.get('cart') ?? asked.get('order');
+    if (signed === null || asked.get('shop') !== shop) return;
+    comeBack(readVisit(shop), signed)
+      .then((back) => {
+        keepVisit(shop, back);
+        setVisit(back);
+        setSays(asked.has('cart') ? 'Welcome back: this is your basket.' : 'This is your order.');
+      })
+      .catch((error: unknown) => setSays(error instanceof Error ? error.message : ''));
+  }, [shop]);
+  useEffect(() => {
+    const address = new URLSearchParams(location.search).get('at');
+    const product = file?.products.find(({ url }) => url === address);
+    if (product) setOpened(product);
+  }, [file]);
   const change = (next: Visit) => {
     keepVisit(shop, next);
     setVisit(next);

@@ -80,12 +80,37 @@ type Told = ShopEvent extends infer E
     : never
   : never;
 
+/** The time as this machine’s Carafe has it: in test-only mode its clock can be moved on. */
+async function timeHere(): Promise<string> {
+  const answer = await fetch('/api/clock');
+  if (!answer.ok) return new Date().toISOString();
+  const { now } = (await answer.json()) as { now: string };
+  return now;
+}
+
+/** What a link of a mail brings back: whose it is, their cart, the order that it was about. */
+interface Kept {
+  email: string;
+  first_name: string;
+  cart: CartLine[];
+  order: { number: string; status: string; total: number; lines: CartLine[] } | null;
+}
+
+/** The visit as a link of a mail left it: that very cart in the basket, that order in the back room. */
+export async function comeBack(visit: Visit, signed: string): Promise<Visit> {
+  const answer = await fetch(`/shop/kept/${encodeURIComponent(signed)}.json`);
+  if (!answer.ok) throw new Error('The shop does not know this link.');
+  const { email, first_name, cart, order } = (await answer.json()) as Kept;
+  const others = visit.orders.filter(({ number }) => number !== order?.number);
+  return { ...visit, email, first_name, cart, orders: order ? [order, ...others] : visit.orders };
+}
+
 /** Tells Carafe what happened, as any shop would: one event, posted. Throws with the answer's sentence. */
 export async function tell(shop: string, visit: Visit, event: Told): Promise<void> {
   const { visitor, email, first_name } = visit;
   const body = {
     id: nanoid(),
-    at: new Date().toISOString(),
+    at: await timeHere(),
     shop,
     visitor,
     ...(email && { email }),

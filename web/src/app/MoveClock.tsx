@@ -1,0 +1,71 @@
+import { useState, type FormEvent } from 'react';
+import { Button, Group, Modal, NumberInput, Select } from '@mantine/core';
+import { messageOf } from './ask';
+import { outboxApi } from './occasionsApi';
+import { FormFoot } from '../parts/FormFoot';
+
+const MINUTES = { minutes: 1, hours: 60, days: 1440 };
+type Unit = keyof typeof MINUTES;
+const whenOf = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeStyle: 'short' });
+
+/** Moves the clock on: all that is due until then happens, each at its time. */
+export function MoveClock({ onClose }: { onClose: () => void }) {
+  const { data } = outboxApi.useClockQuery();
+  const [move, moving] = outboxApi.useMoveClockMutation();
+  const [reset, resetting] = outboxApi.useResetClockMutation();
+  const [n, setN] = useState(4);
+  const [unit, setUnit] = useState<Unit>('hours');
+  const [problem, setProblem] = useState<string | null>(null);
+  const tell = ({ error }: { error?: unknown }) => setProblem(error ? messageOf(error) : null);
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    tell(await move(n * MINUTES[unit]));
+  };
+  return (
+    <Modal opened onClose={onClose} title="Move the clock" size={420}>
+      <form onSubmit={(event) => void submit(event)}>
+        <p role="status">
+          {data && `Here it is ${whenOf.format(new Date(data.now))}`}
+          {data && data.moved !== 0 && ', ahead of the real time'}.
+        </p>
+        <p className="quiet">
+          Whatever is due until then happens, each thing at its own time. Mails go to the stand-in
+          mailbox only.
+        </p>
+        <Group gap={8}>
+          <NumberInput
+            aria-label="How far"
+            w={90}
+            min={1}
+            max={366}
+            value={n}
+            onChange={(to) => typeof to === 'number' && setN(to)}
+          />
+          <Select
+            aria-label="In"
+            w={120}
+            allowDeselect={false}
+            data={Object.keys(MINUTES)}
+            value={unit}
+            onChange={(to) => to && setUnit(to as Unit)}
+          />
+          {data && data.moved !== 0 && (
+            <Button
+              variant="subtle"
+              loading={resetting.isLoading}
+              onClick={() => void reset().then(tell)}
+            >
+              Back to the real time
+            </Button>
+          )}
+        </Group>
+        <FormFoot
+          problem={problem}
+          submit="Move it on"
+          busy={moving.isLoading}
+          onCancel={onClose}
+        />
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,127 @@
+import { useState } from 'react';
+import { Button, Checkbox, SegmentedControl, Select } from '@mantine/core';
+import type { StoredOccasion } from '@carafe/contract';
+import { messageOf } from '../../app/ask';
+import { occasionsApi } from '../../app/occasionsApi';
+import { ago } from '../../parts/ago';
+import { counted } from '../../parts/counted';
+import { SideSheet } from '../../parts/SideSheet';
+import classes from './Occasions.module.css';
+
+type List = 'carts' | 'orders';
+
+/** Carts that are left now, and orders that are not paid: some of them are chosen and written to. */
+export function HandLists({
+  shop,
+  occasions,
+  onClose,
+}: {
+  shop: string;
+  occasions: readonly StoredOccasion[];
+  onClose: () => void;
+}) {
+  const [list, setList] = useState<List>('carts');
+  const { data, error } = occasionsApi.useHandListQuery({ shop, list });
+  const [start, starting] = occasionsApi.useStartByHandMutation();
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const hand = occasions.filter(
+    ({ occasion, on_since }) => occasion.start.kind === 'by_hand' && on_since !== null,
+  );
+  const [by, setBy] = useState<string | null>(null);
+  const id = by ?? hand[0]?.id ?? null;
+  const rows = data?.rows ?? [];
+  const now = new Date();
+  const toggle = (person: number) => {
+    const next = new Set(chosen);
+    if (!next.delete(person)) next.add(person);
+    setChosen(next);
+  };
+  const send = async () => {
+    if (id === null) return;
+    const { error: refused } = await start({
+      ...{ id, people: [...chosen] },
+      name: `${list} ${now.toISOString().slice(0, 16)}`,
+    });
+    if (!refused) setChosen(new Set());
+  };
+  const told = starting.data;
+  return (
+    <SideSheet title="Send by hand" width={680} onClose={onClose}>
+      <div className={classes.line}>
+        <SegmentedControl
+          size="xs"
+          aria-label="Which list"
+          value={list}
+          data={[
+            { value: 'carts', label: 'Carts left now' },
+            { value: 'orders', label: 'Orders not paid' },
+          ]}
+          onChange={(to) => {
+            setList(to as List);
+            setChosen(new Set());
+          }}
+        />
+        <Select
+          aria-label="By which occasion"
+          size="xs"
+          w={220}
+          placeholder="An occasion by hand"
+          nothingFoundMessage="None is on."
+          data={hand.map((one) => ({ value: one.id, label: one.occasion.name }))}
+          value={id}
+          onChange={setBy}
+        />
+        <Button
+          size="compact-sm"
+          disabled={id === null || chosen.size === 0}
+          loading={starting.isLoading}
+          onClick={() => void send()}
+        >
+          {chosen.size === 0 ? 'Send' : `Send to ${counted(chosen.size, 'person', 'people')}`}
+        </Button>
+      </div>
+      {hand.length === 0 && (
+        <p className="quiet">
+          Switch on an occasion that starts by hand first; its steps are what these people get.
+        </p>
+      )}
+      {(error ?? starting.error) && <p role="alert">{messageOf(error ?? starting.error)}</p>}
+      {told && (
+        <p role="status">
+          {counted(told.entered, 'person', 'people')} came in, {counted(told.mails, 'mail')} made.
+          Who did not agree, or had enough mails, got none: the outbox and Why tell of each.
+        </p>
+      )}
+      {data && rows.length === 0 && <p className="quiet">There is none now.</p>}
+      <table className={classes.table}>
+        <tbody>
+          {rows.map(({ person, name, email, what, total, currency, since, last_mail, consent }) => (
+            <tr key={person}>
+              <td>
+                <Checkbox
+                  size="xs"
+                  aria-label={name || email}
+                  checked={chosen.has(person)}
+                  onChange={() => toggle(person)}
+                />
+              </td>
+              <th scope="row">
+                {name || email}
+                {!consent && <span className="quiet"> (no consent)</span>}
+              </th>
+              <td className={classes.what}>{what}</td>
+              <td className="figures">
+                {new Intl.NumberFormat('en-GB', {
+                  style: 'currency',
+                  currency: currency || 'GBP',
+                }).format(total)}
+              </td>
+              <td>{ago(since, now)}</td>
+              <td className="quiet">{last_mail ? `mail ${ago(last_mail, now)}` : 'no mail yet'}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </SideSheet>
+  );
+}

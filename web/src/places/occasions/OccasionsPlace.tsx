@@ -1,0 +1,166 @@
+import { useEffect, useState } from 'react';
+import { Button, Menu } from '@mantine/core';
+import { skipToken } from '@reduxjs/toolkit/query';
+import { useSearchParams } from 'react-router';
+import type { StoredOccasion } from '@carafe/contract';
+import { STARTS, type Occasion, type ShopRules } from '@carafe/core/occasion';
+import { occasionsApi } from '../../app/occasionsApi';
+import { messageOf } from '../../app/ask';
+import { ahead } from '../../parts/ago';
+import { counted } from '../../parts/counted';
+import { notifyFailure } from '../../parts/notify';
+import { PlaceHead } from '../../parts/PlaceHead';
+import { useShop } from '../../parts/useShop';
+import { HandLists } from './HandLists';
+import { OpenOccasion } from './OpenOccasion';
+import { RulesSheet } from './RulesSheet';
+import { SegmentsSheet } from './SegmentsSheet';
+import classes from './Occasions.module.css';
+
+const BLANK: Occasion = {
+  name: 'New occasion',
+  start: STARTS.cart_left.make(),
+  whom: { guests: true },
+  priority: 5,
+  steps: [],
+};
+type Sheet = 'segments' | 'rules' | 'hand';
+
+/** When templates go out: each occasion from what starts it to its last mail. */
+export function OccasionsPlace() {
+  const { shop, choice } = useShop();
+  const [params, setParams] = useSearchParams();
+  const { data, error } = occasionsApi.useOccasionsQuery(shop ?? skipToken);
+  const { data: shipped } = occasionsApi.usePresetsQuery(shop ?? skipToken);
+  const [addOccasion] = occasionsApi.useAddOccasionMutation();
+  const [sheet, setSheet] = useState<Sheet | null>(null);
+  const [choosing, setChoosing] = useState(false);
+  const all = data?.occasions ?? [];
+  const open = all.find(({ id }) => id === params.get('open')) ?? all[0];
+  useEffect(() => {
+    document.title = 'Occasions · Carafe';
+  }, []);
+  const show = (id: string) => setParams({ ...(shop && { shop }), open: id });
+  const add = async (occasion: Occasion) => {
+    setChoosing(false);
+    if (shop === undefined) return;
+    const { data: made, error: refused } = await addOccasion({ shop, occasion });
+    if (refused) notifyFailure(refused);
+    else if (made) show(made.id);
+  };
+  return (
+    <main className={classes.place}>
+      <PlaceHead
+        title="Occasions"
+        beside={choice}
+        hint="What starts a mail, whom it is for, and when it must not go."
+        add="Add an occasion"
+        onAdd={() => setChoosing(true)}
+      />
+      <div className={classes.tools}>
+        <Button variant="default" size="compact-sm" onClick={() => setSheet('segments')}>
+          Segments
+        </Button>
+        <Button variant="default" size="compact-sm" onClick={() => setSheet('hand')}>
+          Send by hand
+        </Button>
+        <Button variant="default" size="compact-sm" onClick={() => setSheet('rules')}>
+          For all occasions
+        </Button>
+      </div>
+      <Menu opened={choosing} onChange={setChoosing} position="bottom-end" width={320}>
+        <Menu.Target>
+          <span className={classes.anchor} />
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Label>Start from one that is shipped</Menu.Label>
+          {(shipped?.presets ?? []).map((occasion) => (
+            <Menu.Item key={occasion.name} onClick={() => void add(occasion)}>
+              {occasion.name}
+            </Menu.Item>
+          ))}
+          <Menu.Divider />
+          <Menu.Item onClick={() => void add(BLANK)}>An empty one</Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+      {error && <p role="alert">{messageOf(error)}</p>}
+      {data && all.length === 0 && (
+        <p className="quiet">
+          There is no occasion yet. Start from one that is shipped, look at what it would have done,
+          and switch it on when you like what you see.
+        </p>
+      )}
+      {open && shop !== undefined && data && (
+        <div className={classes.columns}>
+          <Listed all={all} open={open.id} onOpen={show} />
+          <OpenOccasion key={open.id} shop={shop} stored={open} others={all} rules={data.rules} />
+        </div>
+      )}
+      {shop !== undefined && data && (
+        <Sheets
+          {...{ sheet, shop }}
+          rules={data.rules}
+          occasions={all}
+          onClose={() => setSheet(null)}
+        />
+      )}
+    </main>
+  );
+}
+
+function Sheets({
+  sheet,
+  shop,
+  rules,
+  occasions,
+  onClose,
+}: {
+  sheet: Sheet | null;
+  shop: string;
+  rules: ShopRules;
+  occasions: readonly StoredOccasion[];
+  onClose: () => void;
+}) {
+  switch (sheet) {
+    case 'segments':
+      return <SegmentsSheet shop={shop} onClose={onClose} />;
+    case 'rules':
+      return <RulesSheet shop={shop} rules={rules} onClose={onClose} />;
+    case 'hand':
+      return <HandLists shop={shop} occasions={occasions} onClose={onClose} />;
+    case null:
+      return null;
+  }
+}
+
+function Listed({
+  all,
+  open,
+  onOpen,
+}: {
+  all: readonly StoredOccasion[];
+  open: string;
+  onOpen: (id: string) => void;
+}) {
+  const now = new Date();
+  return (
+    <nav className={classes.list} aria-label="Occasions">
+      {all.map(({ id, occasion, on_since, inside, armed, next }) => (
+        <button key={id} type="button" aria-current={id === open} onClick={() => onOpen(id)}>
+          <span className={classes.state} data-on={on_since !== null || undefined} aria-hidden />
+          <span>
+            {occasion.name}
+            <span className={classes.gist}>
+              {on_since === null
+                ? 'Off'
+                : inside + armed === 0
+                  ? 'On, nobody inside'
+                  : `On, ${counted(inside, 'person', 'people')} inside${armed > 0 ? `, ${armed} may come` : ''}`}
+              {on_since !== null && next !== null && `, next ${ahead(next, now)}`}
+            </span>
+          </span>
+        </button>
+      ))}
+    </nav>
+  );
+}

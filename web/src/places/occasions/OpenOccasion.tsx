@@ -1,0 +1,158 @@
+import { useMemo, useState } from 'react';
+import { ActionIcon, Button, TextInput, Tooltip } from '@mantine/core';
+import { IconArrowBackUp } from '@tabler/icons-react';
+import type { Recipient, StoredOccasion } from '@carafe/contract';
+import { withOccasion, type ShopRules } from '@carafe/core/occasion';
+import { ANY } from '@carafe/core/shape';
+import { api } from '../../app/api';
+import { occasionsApi } from '../../app/occasionsApi';
+import { notifyFailure } from '../../parts/notify';
+import { InsideList } from './InsideList';
+import { Replay } from './Replay';
+import { StartForm } from './StartForm';
+import { SwitchOn } from './SwitchOn';
+import { TimeLine } from './TimeLine';
+import { useOccasion } from './useOccasion';
+import { Walk } from './Walk';
+import { WhomForm } from './WhomForm';
+import classes from './Occasions.module.css';
+
+interface Props {
+  shop: string;
+  stored: StoredOccasion;
+  others: readonly StoredOccasion[];
+  rules: ShopRules;
+}
+
+/** One occasion: its draft as a column, the person who walks through it, and what it comes to. */
+export function OpenOccasion({ shop, stored, others, rules }: Props) {
+  const edit = useOccasion(stored);
+  const { occasion, put } = edit;
+  const { data: shape = ANY } = api.useShapeQuery(shop);
+  const { data: listed } = api.useTemplatesQuery();
+  const { data: known } = api.useSourcesQuery();
+  const { data: shops } = api.useShopsQuery();
+  const { data: named } = occasionsApi.useSegmentsQuery(shop);
+  const [opened, setOpened] = useState<string | null>(null);
+  const [person, setPerson] = useState<Recipient | null>(null);
+  const first = useFirst(shop);
+  const whole = useMemo(() => withOccasion(shape), [shape]);
+  const templates = (listed?.templates ?? []).filter((one) => one.shop === shop);
+  const segments = (named?.segments ?? []).map(({ name }) => name);
+  const feeds = (known?.sources ?? [])
+    .filter((one) => one.target === 'feed' && (one.shop === null || one.shop === shop))
+    .map(({ formula_name }) => formula_name);
+  const zone = shops?.shops.find(({ id }) => id === shop)?.timezone ?? 'UTC';
+  const begin = useMemo(() => Math.floor(Date.now() / 60_000) * 60_000, []);
+  const ofWhole = stored.problems.filter(({ step }) => step === null);
+  return (
+    <>
+      <section className={classes.form} aria-label="Occasion">
+        <Head {...{ stored, edit }} />
+        {edit.problem && (
+          <p role="alert" className={classes.problem}>
+            {edit.problem}
+          </p>
+        )}
+        {ofWhole.map(({ message, severity }) => (
+          <p key={message} className={severity === 'error' ? classes.problem : classes.warning}>
+            {message}
+          </p>
+        ))}
+        <StartForm
+          start={occasion.start}
+          {...{ rules, segments, feeds }}
+          onChange={(start) => put({ ...occasion, start })}
+        />
+        <WhomForm {...{ shop, occasion, segments }} shape={whole} onChange={put} />
+        <TimeLine
+          {...{ occasion, rules, zone, begin, templates, opened }}
+          shape={whole}
+          problems={stored.problems}
+          counts={stored.steps}
+          onOpen={setOpened}
+          onChange={put}
+        />
+        <InsideList id={stored.id} occasion={occasion} count={stored.inside + stored.armed} />
+      </section>
+      <Walk
+        {...{ shop, occasion }}
+        id={stored.id}
+        person={person ?? first}
+        onPerson={setPerson}
+        onStep={setOpened}
+      />
+      <Replay
+        {...{ shop, occasion, templates }}
+        id={stored.id}
+        others={others.filter(({ id }) => id !== stored.id)}
+        onPerson={setPerson}
+      />
+    </>
+  );
+}
+
+/** Somebody to begin with: the first who has a cart. */
+function useFirst(shop: string): Recipient | null {
+  const { data } = occasionsApi.useRecipientsQuery({ shop, having: 'cart', limit: 1 });
+  return data?.recipients[0] ?? null;
+}
+
+function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeof useOccasion> }) {
+  const { occasion, put, undo, saving } = edit;
+  const [switchOff] = occasionsApi.useSwitchOffMutation();
+  const [remove] = occasionsApi.useDeleteOccasionMutation();
+  const [asking, setAsking] = useState(false);
+  const { id, on_since, differs } = stored;
+  const isOn = on_since !== null;
+  const tell = ({ error }: { error?: unknown }) => error !== undefined && notifyFailure(error);
+  return (
+    <div className={classes.head}>
+      <TextInput
+        aria-label="Name of the occasion"
+        size="xs"
+        className={classes.title}
+        key={occasion.name}
+        defaultValue={occasion.name}
+        onBlur={({ currentTarget: { value } }) =>
+          value.trim() !== '' && value !== occasion.name && put({ ...occasion, name: value.trim() })
+        }
+      />
+      <span className={classes.saved} role="status">
+        {saving
+          ? 'Saving …'
+          : isOn
+            ? differs
+              ? 'The draft is not on yet'
+              : 'On as it is here'
+            : 'Off'}
+      </span>
+      <Tooltip label="Undo">
+        <ActionIcon variant="subtle" aria-label="Undo" disabled={!undo} onClick={() => undo?.()}>
+          <IconArrowBackUp size={16} />
+        </ActionIcon>
+      </Tooltip>
+      {isOn && (
+        <Button variant="default" size="compact-sm" onClick={() => void switchOff(id).then(tell)}>
+          Switch off
+        </Button>
+      )}
+      {(!isOn || differs) && (
+        <Button variant="light" size="compact-sm" loading={saving} onClick={() => setAsking(true)}>
+          {isOn ? 'Publish the draft' : 'Switch on'}
+        </Button>
+      )}
+      {!isOn && (
+        <Button
+          variant="subtle"
+          color="clay"
+          size="compact-sm"
+          onClick={() => void remove(id).then(tell)}
+        >
+          Delete
+        </Button>
+      )}
+      {asking && <SwitchOn stored={stored} onClose={() => setAsking(false)} />}
+    </div>
+  );
+}

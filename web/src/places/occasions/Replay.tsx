@@ -1,0 +1,319 @@
+import { useState } from 'react';
+import { Button, Modal, NumberInput, Progress, SegmentedControl, Select } from '@mantine/core';
+import { skipToken } from '@reduxjs/toolkit/query';
+import type { Recipient, StoredOccasion } from '@carafe/contract';
+import {
+  allSteps,
+  REASONS,
+  sayStep,
+  type Occasion,
+  type OccasionFigures,
+  type SampleMail,
+} from '@carafe/core/occasion';
+import { messageOf } from '../../app/ask';
+import { occasionsApi } from '../../app/occasionsApi';
+import { counted, figure } from '../../parts/counted';
+import { localise } from '../../parts/localise';
+import { MailsADay } from './MailsADay';
+import { Returns } from './Returns';
+import type { TemplateChoice } from './StepForm';
+import { useReplay, type ReplaySoFar } from './useReplay';
+import classes from './Occasions.module.css';
+
+interface Props {
+  shop: string;
+  id: string;
+  occasion: Occasion;
+  others: readonly StoredOccasion[];
+  templates: readonly TemplateChoice[];
+  onPerson: (person: Recipient) => void;
+}
+type Mode = 'replay' | 'rehearse';
+
+/** What an occasion would have done in the last days, or will do with simulated shoppers; beside another where wanted. */
+export function Replay({ shop, id, occasion, others, templates, onPerson }: Props) {
+  const [mode, setMode] = useState<Mode>('replay');
+  const [days, setDays] = useState(60);
+  const [beside, setBeside] = useState<string | null>(null);
+  const one = useReplay(shop);
+  const two = useReplay(shop);
+  const other = others.find((each) => each.id === beside);
+  const start = () => {
+    void one.start({ occasions: [{ id, occasion }], mode, days });
+    if (other)
+      void two.start({ occasions: [{ id: other.id, occasion: other.occasion }], mode, days });
+    else two.stop();
+  };
+  const running = one.soFar?.running === true || two.soFar?.running === true;
+  const nameOf = (of: Occasion) => (_: string, step: string) => {
+    const found = allSteps(of.steps).find((each) => each.id === step);
+    const names = {
+      template: (template: string) =>
+        templates.find((each) => each.id === template)?.name ?? 'a deleted template',
+    };
+    return found
+      ? sayStep(found, names).replace(/ \(switched off\)|, held for approval/, '')
+      : step;
+  };
+  return (
+    <section className={classes.replay} aria-label="Replay and rehearsal">
+      <div className={classes.line}>
+        <SegmentedControl
+          size="xs"
+          aria-label="Replay or rehearsal"
+          value={mode}
+          data={[
+            { value: 'replay', label: 'Replay' },
+            { value: 'rehearse', label: 'Rehearse' },
+          ]}
+          onChange={(to) => setMode(to as Mode)}
+        />
+        <span>{mode === 'replay' ? 'the last' : 'the next'}</span>
+        <NumberInput
+          aria-label="Days to replay"
+          size="xs"
+          w={64}
+          min={1}
+          max={400}
+          value={days}
+          onChange={(n) => typeof n === 'number' && n > 0 && setDays(Math.min(400, Math.round(n)))}
+        />
+        <span>days, beside</span>
+        <Select
+          aria-label="Beside another occasion"
+          size="xs"
+          w={170}
+          clearable
+          placeholder="no other"
+          data={others.map((each) => ({ value: each.id, label: each.occasion.name }))}
+          value={beside}
+          onChange={setBeside}
+        />
+        {running ? (
+          <Button
+            variant="default"
+            size="compact-sm"
+            onClick={() => {
+              one.stop();
+              two.stop();
+            }}
+          >
+            Stop
+          </Button>
+        ) : (
+          <Button variant="default" size="compact-sm" onClick={start}>
+            {mode === 'replay' ? 'Replay' : 'Rehearse'}
+          </Button>
+        )}
+      </div>
+      <p className={classes.about}>
+        {mode === 'replay'
+          ? 'What really happened, as if the occasion had been on as it stands here.'
+          : 'Made-up shoppers who behave as yours did in the last 90 days, by hour and weekday.'}
+      </p>
+      {[one, two].map(
+        ({ problem }, i) =>
+          problem && (
+            <p key={i} role="alert" className={classes.problem}>
+              {problem}
+            </p>
+          ),
+      )}
+      <div className={classes.pair}>
+        {one.soFar && (
+          <Told
+            soFar={one.soFar}
+            title={occasion.name}
+            nameOf={nameOf(occasion)}
+            {...{ shop, onPerson }}
+            occasion={occasion}
+          />
+        )}
+        {other && two.soFar && (
+          <Told
+            soFar={two.soFar}
+            title={other.occasion.name}
+            nameOf={nameOf(other.occasion)}
+            {...{ shop, onPerson }}
+            occasion={other.occasion}
+          />
+        )}
+      </div>
+    </section>
+  );
+}
+
+interface ToldProps {
+  soFar: ReplaySoFar;
+  title: string;
+  shop: string;
+  occasion: Occasion;
+  nameOf: (occasion: string, step: string) => string;
+  onPerson: (person: Recipient) => void;
+}
+
+function Told({ soFar, title, shop, occasion, nameOf, onPerson }: ToldProps) {
+  const { figures, people, from, asked, running } = soFar;
+  const [sample, setSample] = useState<SampleMail | null>(null);
+  const two = figures.two_a_day;
+  return (
+    <div className={classes.told}>
+      <h2>{title}</h2>
+      {running && (
+        <Progress
+          size="sm"
+          aria-label="Replayed"
+          value={(100 * figures.people) / Math.max(1, people)}
+        />
+      )}
+      <p role="status" data-testid="replayed">
+        <strong>{counted(figures.mails, 'mail')}</strong> to{' '}
+        <strong>{counted(figures.reached, 'person', 'people')}</strong>, of{' '}
+        {figure(figures.entered)} who came in; {figure(figures.people)} of {figure(people)} people
+        looked at.
+      </p>
+      <MailsADay rows={figures.days} from={from} days={asked.days} nameOf={nameOf} />
+      <div className={classes.facts}>
+        <div>
+          <ul>
+            <li>
+              {counted(figures.ordered_before, 'person', 'people')} ordered, or emptied the cart,
+              before a first mail
+            </li>
+            <li>
+              {counted(two.count, 'person', 'people')} would get two within a day{' '}
+              <PeopleLinks ids={two.people} {...{ shop, onPerson }} />
+            </li>
+            <li>{perPerson(figures)}</li>
+          </ul>
+          <Stops figures={figures} {...{ nameOf, shop, onPerson }} />
+        </div>
+        {asked.mode === 'replay' && figures.returns.carts > 0 && (
+          <Returns returns={figures.returns} />
+        )}
+      </div>
+      {figures.samples.length > 0 && (
+        <div className={classes.line}>
+          <span>Open one as it would have been:</span>
+          <Select
+            aria-label="Open a mail"
+            size="xs"
+            w={300}
+            placeholder="Choose a mail"
+            data={figures.samples.map((one, i) => ({
+              value: String(i),
+              label: `${new Date(one.at).toISOString().slice(0, 10)}, ${nameOf(one.occasion, one.step)}, person ${one.person}`,
+            }))}
+            value={null}
+            onChange={(i) => i !== null && setSample(figures.samples[Number(i)] ?? null)}
+          />
+        </div>
+      )}
+      {sample && <PastMail {...{ shop, sample, occasion }} onClose={() => setSample(null)} />}
+    </div>
+  );
+}
+
+function perPerson({ per_person }: OccasionFigures): string {
+  const last = per_person.length - 1;
+  const parts = per_person
+    .map((n, mails) => [n, mails] as const)
+    .filter(([n, mails]) => n > 0 && mails > 0)
+    .map(([n, mails]) => `${figure(n)} get ${mails === last ? `${mails} or more` : mails}`);
+  return parts.length === 0 ? 'Nobody gets a mail' : `Mails a person: ${parts.join(', ')}`;
+}
+
+/** Why people got nothing, with those people. */
+function Stops({
+  figures,
+  nameOf,
+  shop,
+  onPerson,
+}: Pick<ToldProps, 'nameOf' | 'shop' | 'onPerson'> & { figures: OccasionFigures }) {
+  const stops = [...figures.stops].sort((a, b) => b.count - a.count);
+  if (stops.length === 0) return null;
+  return (
+    <table className={classes.table}>
+      <thead>
+        <tr>
+          <th scope="col">Why not</th>
+          <th scope="col">Where</th>
+          <th scope="col">Times</th>
+          <th scope="col">Who</th>
+        </tr>
+      </thead>
+      <tbody>
+        {stops.map(({ occasion, step, why, count, people }) => (
+          <tr key={`${occasion} ${step ?? ''} ${why}`}>
+            <th scope="row">{REASONS[why]}</th>
+            <td>{step === null ? 'at the start' : nameOf(occasion, step)}</td>
+            <td className="figures">{figure(count)}</td>
+            <td>
+              <PeopleLinks ids={people} {...{ shop, onPerson }} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** A few people, each to be walked through. */
+function PeopleLinks({
+  ids,
+  shop,
+  onPerson,
+}: {
+  ids: readonly number[];
+  shop: string;
+  onPerson: (person: Recipient) => void;
+}) {
+  const some = ids.slice(0, 3);
+  const { data } = occasionsApi.useSomeRecipientsQuery(
+    some.length > 0 ? { shop, ids: some } : skipToken,
+  );
+  return (
+    <>
+      {(data?.recipients ?? []).map((one, i) => (
+        <span key={one.id}>
+          {i > 0 && ', '}
+          <button type="button" className={classes.who} onClick={() => onPerson(one)}>
+            {one.name || one.email}
+          </button>
+        </span>
+      ))}
+    </>
+  );
+}
+
+function PastMail({
+  shop,
+  sample,
+  occasion,
+  onClose,
+}: {
+  shop: string;
+  sample: SampleMail;
+  occasion: Occasion;
+  onClose: () => void;
+}) {
+  const step = allSteps(occasion.steps).find(({ id }) => id === sample.step);
+  const template = step?.kind === 'send' ? step.template : '';
+  const { data, error } = occasionsApi.useReplayedMailQuery({
+    shop,
+    body: { template, person: sample.person, at: new Date(sample.at).toISOString() },
+  });
+  return (
+    <Modal opened onClose={onClose} title={data?.subject ?? 'A mail of the past'} size={720}>
+      {error && <p role="alert">{messageOf(error)}</p>}
+      {data && (
+        <iframe
+          title="The mail as it would have been"
+          sandbox="allow-same-origin"
+          className={classes.mail}
+          srcDoc={localise(data.html)}
+        />
+      )}
+    </Modal>
+  );
+}

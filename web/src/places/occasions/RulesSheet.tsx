@@ -1,0 +1,89 @@
+import { useState, type FormEvent } from 'react';
+import { NumberInput, Select } from '@mantine/core';
+import { ShopRules } from '@carafe/core/occasion';
+import { messageOf } from '../../app/ask';
+import { occasionsApi } from '../../app/occasionsApi';
+import { FormFoot } from '../../parts/FormFoot';
+import { SideSheet } from '../../parts/SideSheet';
+
+type Name = Exclude<keyof ShopRules, 'one_cause'>;
+const QUESTIONS: readonly { name: Name; label: string; description: string }[] = [
+  {
+    name: 'quiet_minutes',
+    label: 'A cart is left after so many minutes without a touch',
+    description: 'The quiet time. Every wait of an occasion comes after it.',
+  },
+  {
+    name: 'give_up_days',
+    label: 'A left cart is given up after so many days',
+    description: 'Nobody is written to about it any more.',
+  },
+  {
+    name: 'most_a_day',
+    label: 'Marketing mails a person and day, at most',
+    description: 'Over all occasions. 0 is any number.',
+  },
+  {
+    name: 'most_a_week',
+    label: 'Marketing mails a person and week, at most',
+    description: 'Over all occasions. 0 is any number.',
+  },
+  {
+    name: 'most_an_hour',
+    label: 'People who may come into one occasion within an hour',
+    description: 'Beyond that its mails are held, until somebody has looked at the outbox.',
+  },
+];
+
+/** What holds for all occasions of a shop. */
+export function RulesSheet({
+  shop,
+  rules: first,
+  onClose,
+}: {
+  shop: string;
+  rules: ShopRules;
+  onClose: () => void;
+}) {
+  const [rules, setRules] = useState(first);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [change, changing] = occasionsApi.useChangeMailRulesMutation();
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const read = ShopRules.safeParse(rules);
+    if (!read.success) {
+      setProblem(read.error.issues[0]?.message ?? null);
+      return;
+    }
+    const { error } = await change({ shop, rules: read.data });
+    if (error) setProblem(messageOf(error));
+    else onClose();
+  };
+  return (
+    <SideSheet title="For all occasions" width={460} onClose={onClose}>
+      <form noValidate onSubmit={(event) => void submit(event)}>
+        {QUESTIONS.map(({ name, label, description }) => (
+          <NumberInput
+            key={name}
+            mb={12}
+            min={0}
+            {...{ label, description }}
+            value={rules[name]}
+            onChange={(n) => typeof n === 'number' && setRules({ ...rules, [name]: n })}
+          />
+        ))}
+        <Select
+          label="Where several occasions answer one thing, as one order"
+          allowDeselect={false}
+          data={[
+            { value: 'all', label: 'all of them do' },
+            { value: 'first', label: 'the one with the highest priority' },
+          ]}
+          value={rules.one_cause}
+          onChange={(to) => to && setRules({ ...rules, one_cause: to as 'all' | 'first' })}
+        />
+        <FormFoot problem={problem} submit="Save" busy={changing.isLoading} onCancel={onClose} />
+      </form>
+    </SideSheet>
+  );
+}

@@ -1,0 +1,117 @@
+import { useState, type FormEvent } from 'react';
+import { Button, TextInput } from '@mantine/core';
+import type { SegmentCounted } from '@carafe/contract';
+import { sayFormula } from '@carafe/core/occasion';
+import { ANY } from '@carafe/core/shape';
+import { api } from '../../app/api';
+import { messageOf } from '../../app/ask';
+import { occasionsApi } from '../../app/occasionsApi';
+import { FormFoot } from '../../parts/FormFoot';
+import { notifyFailure } from '../../parts/notify';
+import { AudienceBar } from '../../parts/sentence/AudienceBar';
+import { ConditionField } from '../../parts/sentence/ConditionField';
+import { SideSheet } from '../../parts/SideSheet';
+import classes from './Occasions.module.css';
+
+/** Named conditions over people. */
+export function SegmentsSheet({ shop, onClose }: { shop: string; onClose: () => void }) {
+  const { data } = occasionsApi.useSegmentsQuery(shop);
+  const [remove] = occasionsApi.useDeleteSegmentMutation();
+  const [opened, setOpened] = useState<SegmentCounted | 'new' | null>(null);
+  const segments = data?.segments ?? [];
+  return (
+    <SideSheet title="Segments" width={560} onClose={onClose}>
+      <p className="quiet">
+        A segment is a condition with a name. Occasions ask for it by that name, and it is counted
+        anew whenever it is asked.
+      </p>
+      {segments.map((segment) => (
+        <div key={segment.name} className={classes.segment}>
+          <div>
+            <strong>{segment.name}</strong>
+            <div className="quiet">{sayFormula(segment.formula)}</div>
+          </div>
+          <AudienceBar shop={shop} formula={segment.formula} />
+          <Button size="compact-xs" variant="default" onClick={() => setOpened(segment)}>
+            Change
+          </Button>
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            color="clay"
+            onClick={() =>
+              void remove({ shop, name: segment.name }).then(
+                ({ error }) => error && notifyFailure(error),
+              )
+            }
+          >
+            Delete
+          </Button>
+        </div>
+      ))}
+      {opened ? (
+        <SegmentForm
+          key={opened === 'new' ? '' : opened.name}
+          shop={shop}
+          first={opened === 'new' ? null : opened}
+          onDone={() => setOpened(null)}
+        />
+      ) : (
+        <Button variant="default" mt={12} onClick={() => setOpened('new')}>
+          Add a segment
+        </Button>
+      )}
+    </SideSheet>
+  );
+}
+
+function SegmentForm({
+  shop,
+  first,
+  onDone,
+}: {
+  shop: string;
+  first: SegmentCounted | null;
+  onDone: () => void;
+}) {
+  const { data: shape = ANY } = api.useShapeQuery(shop);
+  const [name, setName] = useState(first?.name ?? '');
+  const [formula, setFormula] = useState(first?.formula ?? '');
+  const [problem, setProblem] = useState<string | null>(null);
+  const [add, adding] = occasionsApi.useAddSegmentMutation();
+  const [change, changing] = occasionsApi.useChangeSegmentMutation();
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const segment = { name, formula };
+    const { error } = first
+      ? await change({ shop, name: first.name, segment })
+      : await add({ shop, segment });
+    if (error) setProblem(messageOf(error));
+    else onDone();
+  };
+  return (
+    <form noValidate className={classes.segmentForm} onSubmit={(event) => void submit(event)}>
+      <TextInput
+        label="Name"
+        value={name}
+        onChange={({ currentTarget }) => setName(currentTarget.value)}
+      />
+      <ConditionField
+        label="People are in it when"
+        placeholder="person.orders_count >= 3"
+        value={formula}
+        shape={shape}
+        frames={[]}
+        now={null}
+        onChange={setFormula}
+      />
+      <AudienceBar shop={shop} formula={formula} />
+      <FormFoot
+        problem={problem}
+        submit={first ? 'Save' : 'Add'}
+        busy={adding.isLoading || changing.isLoading}
+        onCancel={onDone}
+      />
+    </form>
+  );
+}

@@ -1,0 +1,213 @@
+import { NumberInput, Select, TagsInput, TextInput } from '@mantine/core';
+import {
+  STARTS,
+  startKind,
+  WEEKDAY_NAMES,
+  type ShopRules,
+  type Start,
+  type StartField,
+} from '@carafe/core/occasion';
+import classes from './Occasions.module.css';
+
+type Values = Record<string, unknown>;
+const KINDS = Object.values(STARTS).map(({ kind, name }) => ({ value: kind, label: name }));
+
+interface Props {
+  start: Start;
+  rules: ShopRules;
+  segments: readonly string[];
+  feeds: readonly string[];
+  onChange: (start: Start) => void;
+}
+
+/** What starts an occasion, with the few questions that its kind asks. */
+export function StartForm({ start, rules, segments, feeds, onChange }: Props) {
+  const kind = startKind(start.kind);
+  const values = start as unknown as Values;
+  const shown = kind.fields.filter(
+    (field) =>
+      !('when' in field) ||
+      !field.when ||
+      field.when.is.includes(String(at(values, field.when.path))),
+  );
+  return (
+    <div className={classes.start}>
+      <div className={classes.sentence}>{kind.say(start, rules)}</div>
+      <div className={classes.line}>
+        <Select
+          aria-label="What starts it"
+          size="xs"
+          w={240}
+          searchable
+          allowDeselect={false}
+          data={KINDS}
+          value={start.kind}
+          onChange={(to) => to && onChange(startKind(to as Start['kind']).make() as Start)}
+        />
+        {shown.map((field) => (
+          <Question
+            key={field.path}
+            field={field}
+            value={at(values, field.path)}
+            choices={field.control === 'segment' ? segments : feeds}
+            onPut={(value) => onChange(put(values, field.path, value) as unknown as Start)}
+          />
+        ))}
+      </div>
+      <p className={classes.about}>{kind.description}</p>
+    </div>
+  );
+}
+
+/** A value by its path: `held.n`. */
+const at = (values: Values, path: string): unknown =>
+  path.split('.').reduce<unknown>((of, name) => (of as Values | undefined)?.[name], values);
+
+function put(values: Values, path: string, value: unknown): Values {
+  const [name = '', ...rest] = path.split('.');
+  const inside =
+    rest.length === 0 ? value : put((values[name] ?? {}) as Values, rest.join('.'), value);
+  return { ...values, [name]: inside };
+}
+
+interface QuestionProps {
+  field: StartField;
+  value: unknown;
+  /** Segments or feeds. */
+  choices: readonly string[];
+  onPut: (value: unknown) => void;
+}
+
+function Question({ field, value, choices, onPut }: QuestionProps) {
+  const label = field.before || field.path;
+  const before = field.before && <span>{field.before}</span>;
+  switch (field.control) {
+    case 'choice':
+      return (
+        <>
+          {before}
+          <Select
+            aria-label={label}
+            size="xs"
+            w={200}
+            allowDeselect={false}
+            data={[...field.options]}
+            value={String(value)}
+            onChange={(to) => to && onPut(to === 'true' ? true : to === 'false' ? false : to)}
+          />
+        </>
+      );
+    case 'number':
+      return (
+        <>
+          {before}
+          <NumberInput
+            aria-label={label}
+            size="xs"
+            w={80}
+            max={field.most}
+            value={typeof value === 'number' ? value : ''}
+            onChange={(to) => typeof to === 'number' && onPut(to)}
+          />
+          {field.after && <span>{field.after}</span>}
+        </>
+      );
+    case 'text':
+      return (
+        <>
+          {before}
+          <TextInput
+            aria-label={label}
+            size="xs"
+            w={160}
+            placeholder={field.hint}
+            defaultValue={typeof value === 'string' ? value : ''}
+            onBlur={({ currentTarget }) =>
+              currentTarget.value !== value && onPut(currentTarget.value.trim())
+            }
+          />
+        </>
+      );
+    case 'time':
+    case 'moment':
+      return (
+        <>
+          {before}
+          <TextInput
+            aria-label={label}
+            size="xs"
+            type={field.control === 'time' ? 'time' : 'datetime-local'}
+            value={typeof value === 'string' ? value : ''}
+            onChange={({ currentTarget }) => currentTarget.value && onPut(currentTarget.value)}
+          />
+        </>
+      );
+    case 'weekdays':
+      return (
+        <>
+          {before}
+          <Weekdays value={Array.isArray(value) ? (value as number[]) : []} onChange={onPut} />
+        </>
+      );
+    case 'products':
+      return (
+        <>
+          {before}
+          <TagsInput
+            aria-label={label}
+            size="xs"
+            w={220}
+            placeholder="SKUs"
+            maxTags={50}
+            value={Array.isArray(value) ? (value as string[]) : []}
+            onChange={onPut}
+          />
+        </>
+      );
+    case 'segment':
+    case 'feed':
+      return (
+        <>
+          {before}
+          <Select
+            aria-label={field.control === 'segment' ? 'Segment' : 'Feed'}
+            size="xs"
+            w={180}
+            placeholder={choices.length === 0 ? 'There is none yet' : 'Choose one'}
+            data={[...choices]}
+            value={typeof value === 'string' && value !== '' ? value : null}
+            onChange={(to) => to && onPut(to)}
+          />
+        </>
+      );
+  }
+}
+
+/** Days of the week that are chosen by a click each. */
+export function Weekdays({
+  value,
+  onChange,
+}: {
+  value: readonly number[];
+  onChange: (days: number[]) => void;
+}) {
+  return (
+    <span className={classes.days} role="group" aria-label="Days of the week">
+      {WEEKDAY_NAMES.map((name, i) => {
+        const day = i + 1;
+        const isOn = value.includes(day);
+        return (
+          <button
+            key={name}
+            type="button"
+            aria-pressed={isOn}
+            aria-label={name}
+            onClick={() => onChange(isOn ? value.filter((d) => d !== day) : [...value, day].sort())}
+          >
+            {name.slice(0, 2)}
+          </button>
+        );
+      })}
+    </span>
+  );
+}

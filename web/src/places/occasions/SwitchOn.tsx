@@ -1,0 +1,76 @@
+import { useState, type FormEvent } from 'react';
+import { Modal } from '@mantine/core';
+import type { StoredOccasion } from '@carafe/contract';
+import { sendsOf } from '@carafe/core/occasion';
+import { messageOf } from '../../app/ask';
+import { occasionsApi } from '../../app/occasionsApi';
+import { counted } from '../../parts/counted';
+import { FormFoot } from '../../parts/FormFoot';
+
+const whenOf = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeStyle: 'short' });
+
+/** What switching on means, before it is done. */
+export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose: () => void }) {
+  const { id, version, occasion, published, on_since, problems } = stored;
+  const { data, error } = occasionsApi.useBeforePublishingQuery(id);
+  const [switchOn, switching] = occasionsApi.useSwitchOnMutation();
+  const [problem, setProblem] = useState<string | null>(null);
+  const errors = problems.filter(({ severity }) => severity === 'error');
+  const held = sendsOf(occasion).filter(({ mode }) => mode === 'held').length;
+  const going = sendsOf(occasion).filter(({ mode }) => mode === 'on').length;
+  const inside = (data?.inside ?? []).reduce((sum, { people }) => sum + people, 0);
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const { error: refused } = await switchOn({ id, version });
+    if (refused) setProblem(messageOf(refused));
+    else onClose();
+  };
+  return (
+    <Modal opened onClose={onClose} title={on_since ? 'Publish the draft' : 'Switch on'} size={480}>
+      <form onSubmit={(event) => void submit(event)}>
+        {error && <p role="alert">{messageOf(error)}</p>}
+        {errors.length > 0 && (
+          <ul style={{ color: 'var(--attention)', paddingLeft: 18 }}>
+            {errors.map(({ message }) => (
+              <li key={message}>{message}</li>
+            ))}
+          </ul>
+        )}
+        <ul style={{ paddingLeft: 18, lineHeight: 1.6 }}>
+          <li>
+            {going === 0
+              ? 'No mail goes by itself'
+              : `${counted(going, 'mail')} of it go by themselves`}
+            {held > 0 &&
+              `; ${counted(held, 'mail')} of it wait in the outbox until you approve them`}
+            .
+          </li>
+          {data?.audience && (
+            <li>
+              It is for {counted(data.audience.people, 'person', 'people')}, of whom{' '}
+              {counted(data.audience.agreed, 'person', 'people')} agreed to marketing. It begins on{' '}
+              {whenOf.format(new Date(data.audience.at))}.
+            </li>
+          )}
+          {!data?.audience && (
+            <li>
+              What happened before now starts nothing. Look at the replay for what would have been.
+            </li>
+          )}
+          {published !== null && inside > 0 && (
+            <li>
+              {counted(inside, 'person', 'people')} {inside === 1 ? 'is' : 'are'} half way, and{' '}
+              {inside === 1 ? 'goes' : 'go'} on by the version that they came in by.
+            </li>
+          )}
+        </ul>
+        <FormFoot
+          problem={problem}
+          submit={on_since ? 'Publish' : 'Switch on'}
+          busy={switching.isLoading}
+          onCancel={onClose}
+        />
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,293 @@
+import { ActionIcon, Menu, Button } from '@mantine/core';
+import { IconArrowDown, IconArrowUp, IconPlus, IconX } from '@tabler/icons-react';
+import {
+  sayDuration,
+  durationOf,
+  sayFormula,
+  sayStep,
+  timelineOf,
+  type Occasion,
+  type Problem,
+  type ShopRules,
+  type Step,
+} from '@carafe/core/occasion';
+import type { Shape } from '@carafe/core/shape';
+import type { StoredOccasion } from '@carafe/contract';
+import { nanoid } from 'nanoid';
+import { counted } from '../../parts/counted';
+import { Thumbnail } from '../templates/Thumbnail';
+import { moved, newStep, withRow, type RowPath } from './rows';
+import { StepForm, type TemplateChoice } from './StepForm';
+import classes from './Occasions.module.css';
+
+const HOUR = 3_600_000;
+/** A stretch longer than this is drawn with a break, in hours. */
+const BREAK = 24 * 7;
+
+interface Props {
+  occasion: Occasion;
+  rules: ShopRules;
+  zone: string;
+  /** The instant from which times of day are reckoned. */
+  begin: number;
+  shape: Shape;
+  templates: readonly TemplateChoice[];
+  problems: readonly Problem[];
+  counts: StoredOccasion['steps'];
+  opened: string | null;
+  onOpen: (id: string | null) => void;
+  onChange: (occasion: Occasion) => void;
+}
+
+/** How far below the step before a step hangs: hours lie close, days wide. */
+const gapOf = (ms: number): number =>
+  ms <= 0 ? 6 : Math.min(88, 12 + 11 * Math.log2(1 + ms / HOUR));
+
+/** “+4 h”, “+1 d 4 h”, “+2 w”. */
+function since(ms: number): string {
+  if (ms === 0) return 'at once';
+  const minutes = Math.round(ms / 60_000);
+  const [days, hours, rest] = [
+    Math.floor(minutes / 1440),
+    Math.floor((minutes % 1440) / 60),
+    minutes % 60,
+  ];
+  const parts = [
+    days > 0 && `${days} d`,
+    hours > 0 && `${hours} h`,
+    rest > 0 && days === 0 && `${rest} min`,
+  ];
+  return `+${parts.filter(Boolean).join(' ')}`;
+}
+
+/** An occasion as a column of sentences that hang on a line of true time. */
+export function TimeLine(props: Props) {
+  const { occasion, rules, begin, zone } = props;
+  const { quiet, hung } = timelineOf(occasion, rules, { begin, zone });
+  const at = new Map(hung.map(({ step, from }) => [step.id, from]));
+  return (
+    <div className={classes.timeline}>
+      {quiet > 0 && (
+        <div className={classes.hung}>
+          <span className={classes.when}>0</span>
+          <p className={classes.origin}>
+            Touched last. Then quiet for {sayDuration(durationOf(quiet))}: a setting of the shop.
+          </p>
+        </div>
+      )}
+      <Row {...props} steps={occasion.steps} path={[]} at={at} before={0} first={quiet} />
+    </div>
+  );
+}
+
+interface RowProps extends Props {
+  steps: readonly Step[];
+  path: RowPath;
+  at: ReadonlyMap<string, number>;
+  before: number;
+  first: number;
+}
+
+function Row({ steps, path, at, before, first, ...props }: RowProps) {
+  const { occasion, onChange, onOpen } = props;
+  const change = (make: (row: Step[]) => Step[]) =>
+    onChange({ ...occasion, steps: withRow(occasion.steps, path, make) });
+  const add = (kind: Step['kind'], place: number) => {
+    const step = newStep(kind, nanoid(8));
+    change((row) => [...row.slice(0, place), step, ...row.slice(place)]);
+    onOpen(step.id);
+  };
+  let last = before;
+  return (
+    <ol className={classes.row}>
+      {steps.map((step, i) => {
+        const from = at.get(step.id) ?? first;
+        const gap = from - last;
+        last = from;
+        return (
+          <li key={step.id}>
+            <AddStep onAdd={(kind) => add(kind, i)} />
+            <OneStep
+              {...{ ...props, step, path, at, gap, from }}
+              isFirst={i === 0}
+              isLast={i === steps.length - 1}
+              onPut={(to) => change((row) => row.map((one) => (one.id === step.id ? to : one)))}
+              onMove={(by) => change((row) => moved(row, i, i + by))}
+              onDrop={() => change((row) => row.filter(({ id }) => id !== step.id))}
+            />
+          </li>
+        );
+      })}
+      <li>
+        <AddStep
+          isLast
+          words={steps.length === 0 ? 'Add a step' : undefined}
+          onAdd={(kind) => add(kind, steps.length)}
+        />
+      </li>
+    </ol>
+  );
+}
+
+const KINDS: readonly { kind: Step['kind']; label: string }[] = [
+  { kind: 'wait', label: 'Wait' },
+  { kind: 'guard', label: 'Go on only if' },
+  { kind: 'send', label: 'Send a mail' },
+  { kind: 'branch', label: 'Branch' },
+];
+
+function AddStep({
+  isLast = false,
+  words,
+  onAdd,
+}: {
+  isLast?: boolean;
+  words?: string | undefined;
+  onAdd: (kind: Step['kind']) => void;
+}) {
+  return (
+    <div className={classes.add} data-last={isLast || undefined}>
+      <Menu position="bottom-start">
+        <Menu.Target>
+          {words || isLast ? (
+            <Button size="compact-xs" variant="default" leftSection={<IconPlus size={13} />}>
+              {words ?? 'Add a step'}
+            </Button>
+          ) : (
+            <ActionIcon size={18} variant="default" aria-label="Add a step here">
+              <IconPlus size={12} />
+            </ActionIcon>
+          )}
+        </Menu.Target>
+        <Menu.Dropdown>
+          {KINDS.map(({ kind, label }) => (
+            <Menu.Item key={kind} onClick={() => onAdd(kind)}>
+              {label}
+            </Menu.Item>
+          ))}
+        </Menu.Dropdown>
+      </Menu>
+    </div>
+  );
+}
+
+interface StepProps extends Omit<RowProps, 'steps' | 'before' | 'first'> {
+  step: Step;
+  gap: number;
+  from: number;
+  isFirst: boolean;
+  isLast: boolean;
+  onPut: (step: Step) => void;
+  onMove: (by: 1 | -1) => void;
+  onDrop: () => void;
+}
+
+function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...props }: StepProps) {
+  const { shape, templates, problems, counts, opened, onOpen } = props;
+  const isOpen = opened === step.id;
+  const names = {
+    template: (id: string) => templates.find((one) => one.id === id)?.name ?? 'a deleted template',
+  };
+  const wrong = problems.filter((problem) => problem.step === step.id);
+  const count = counts.find((one) => one.step === step.id);
+  const template = step.kind === 'send' ? templates.find(({ id }) => id === step.template) : null;
+  return (
+    <div
+      className={classes.hung}
+      data-kind={step.kind}
+      data-off={(step.kind === 'send' && step.mode === 'off') || undefined}
+      style={{ marginTop: gapOf(gap) }}
+    >
+      <span className={classes.when}>
+        {gap / HOUR > BREAK && <span className={classes.break} aria-hidden />}
+        {since(from)}
+      </span>
+      <div className={classes.stepBox}>
+        <div className={classes.stepHead}>
+          <button
+            type="button"
+            className={classes.said}
+            aria-expanded={isOpen}
+            onClick={() => onOpen(isOpen ? null : step.id)}
+          >
+            {sayStep(step, names)}
+          </button>
+          <StepCounts count={count} />
+          <ActionIcon
+            size="sm"
+            variant="subtle"
+            aria-label="Earlier"
+            disabled={isFirst}
+            onClick={() => onMove(-1)}
+          >
+            <IconArrowUp size={13} />
+          </ActionIcon>
+          <ActionIcon
+            size="sm"
+            variant="subtle"
+            aria-label="Later"
+            disabled={isLast}
+            onClick={() => onMove(1)}
+          >
+            <IconArrowDown size={13} />
+          </ActionIcon>
+          <ActionIcon size="sm" variant="subtle" aria-label="Delete the step" onClick={onDrop}>
+            <IconX size={13} />
+          </ActionIcon>
+        </div>
+        {wrong.map(({ message }) => (
+          <p key={message} className={classes.problem}>
+            {message}
+          </p>
+        ))}
+        {isOpen && (
+          <div className={classes.stepForm}>
+            <StepForm step={step} shape={shape} templates={templates} onChange={onPut} />
+            {template && (
+              <a
+                className={classes.small}
+                href={`/templates/${template.id}`}
+                aria-label={`Open ${template.name}`}
+              >
+                <Thumbnail id={template.id} version={template.version} />
+              </a>
+            )}
+          </div>
+        )}
+        {step.kind === 'branch' && (
+          <div className={classes.ways}>
+            {[
+              ...step.ways.map(({ when, steps }) => ({
+                title: `If ${when ? sayFormula(when) : '…'}`,
+                steps,
+              })),
+              { title: 'Else', steps: step.otherwise },
+            ].map(({ title, steps }, way) => (
+              <div key={way} className={classes.way}>
+                <div className="label">{title}</div>
+                <Row
+                  {...props}
+                  steps={steps}
+                  path={[...props.path, { branch: step.id, way }]}
+                  before={from}
+                  first={from}
+                />
+              </div>
+            ))}
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function StepCounts({ count }: { count: StoredOccasion['steps'][number] | undefined }) {
+  if (!count) return null;
+  const { waiting, mails } = count;
+  const parts = [
+    waiting > 0 && `${counted(waiting, 'person', 'people')} here`,
+    mails['held'] && `${mails['held']} held`,
+    mails['sent'] && `${mails['sent']} sent`,
+  ].filter(Boolean);
+  return parts.length === 0 ? null : <span className={classes.counts}>{parts.join(', ')}</span>;
+}

@@ -1,0 +1,40 @@
+import { useState } from 'react';
+import { Select } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
+import type { Recipient } from '@carafe/contract';
+import { occasionsApi } from '../../app/occasionsApi';
+
+/** Chooses a person by words of their name or address. */
+export function WhoChoice({
+  shop,
+  person,
+  onPerson,
+}: {
+  shop: string;
+  person: Recipient | null;
+  onPerson: (person: Recipient) => void;
+}) {
+  const [words, setWords] = useState('');
+  const [q] = useDebouncedValue(words, 200);
+  const { data } = occasionsApi.useRecipientsQuery({ shop, having: 'all', q, limit: 12 });
+  const found = data?.recipients ?? [];
+  const all = person && !found.some(({ id }) => id === person.id) ? [person, ...found] : found;
+  return (
+    <Select
+      aria-label="Person"
+      size="xs"
+      searchable
+      allowDeselect={false}
+      placeholder="A person"
+      nothingFoundMessage="Nobody by that name."
+      filter={({ options }) => options}
+      data={all.map(({ id, name, email }) => ({ value: String(id), label: name || email }))}
+      value={person ? String(person.id) : null}
+      onSearchChange={setWords}
+      onChange={(to) => {
+        const chosen = all.find(({ id }) => String(id) === to);
+        if (chosen) onPerson(chosen);
+      }}
+    />
+  );
+}

@@ -1,0 +1,59 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { ENDPOINTS, type ReplayAnswer } from '@carafe/contract';
+import { addFigures, type Occasion, type OccasionFigures } from '@carafe/core/occasion';
+import { ask, messageOf } from '../../app/ask';
+
+export interface ReplayAsked {
+  occasions: { id: string; occasion: Occasion }[];
+  mode: 'replay' | 'rehearse';
+  days: number;
+}
+export interface ReplaySoFar {
+  figures: OccasionFigures;
+  people: number;
+  from: string;
+  asked: ReplayAsked;
+  running: boolean;
+}
+
+/** Replays occasions over everybody, some at a time: told as it goes, and it can be stopped. */
+export function useReplay(shop: string) {
+  const [soFar, setSoFar] = useState<ReplaySoFar | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const turn = useRef(0);
+  const stop = useCallback(() => {
+    turn.current++;
+    setSoFar((now) => now && { ...now, running: false });
+  }, []);
+  const start = useCallback(
+    async (asked: ReplayAsked) => {
+      const mine = ++turn.current;
+      setProblem(null);
+      let after: number | null = 0;
+      let figures: OccasionFigures | null = null;
+      try {
+        while (after !== null) {
+          const some: ReplayAnswer = await ask(ENDPOINTS.replay, {
+            params: { shop },
+            body: { ...asked, after },
+          });
+          if (turn.current !== mine) return;
+          figures = figures ? addFigures(figures, some.figures) : some.figures;
+          after = some.next;
+          setSoFar({
+            figures,
+            people: some.people,
+            from: some.from,
+            asked,
+            running: after !== null,
+          });
+        }
+      } catch (error) {
+        if (turn.current === mine) setProblem(messageOf(error));
+      }
+    },
+    [shop],
+  );
+  useEffect(() => stop, [stop]);
+  return { soFar, problem, start, stop };
+}

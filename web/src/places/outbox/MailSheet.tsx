@@ -1,0 +1,169 @@
+import { useState } from 'react';
+import { Button, SegmentedControl } from '@mantine/core';
+import { Link } from 'react-router';
+import type { OutboxMail } from '@carafe/contract';
+import type { Trail } from '@carafe/core/render';
+import { messageOf } from '../../app/ask';
+import { outboxApi } from '../../app/occasionsApi';
+import { localise } from '../../parts/localise';
+import { notifyFailure } from '../../parts/notify';
+import { SideSheet } from '../../parts/SideSheet';
+import { TrailLine } from '../../parts/TrailLine';
+import { StateMark } from './OutboxPlace';
+import classes from './Outbox.module.css';
+
+type View = 'mail' | 'text' | 'headers' | 'why' | 'links';
+const VIEWS: { value: View; label: string }[] = [
+  { value: 'mail', label: 'Mail' },
+  { value: 'text', label: 'Text' },
+  { value: 'why', label: 'Why' },
+  { value: 'headers', label: 'Headers' },
+  { value: 'links', label: 'Links' },
+];
+const whenOf = new Intl.DateTimeFormat('en-GB', {
+  ...{ weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' },
+});
+
+/** One mail with its story, from cause to what came of it. */
+export function MailSheet({
+  shop,
+  id,
+  onClose,
+}: {
+  shop: string;
+  id: string;
+  onClose: () => void;
+}) {
+  const { data: mail, error } = outboxApi.useOutboxMailQuery(id);
+  return (
+    <SideSheet title={mail?.item.subject ?? 'A mail'} width={780} onClose={onClose}>
+      {error && <p role="alert">{messageOf(error)}</p>}
+      {mail && <Told shop={shop} mail={mail} />}
+    </SideSheet>
+  );
+}
+
+function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
+  const { item, story, filled, stopped } = mail;
+  const [view, setView] = useState<View>('mail');
+  const [change] = outboxApi.useChangeOutboxMutation();
+  const [settle] = outboxApi.useSettleOutboxMutation();
+  const tell = ({ error }: { error?: unknown }) => error !== undefined && notifyFailure(error);
+  const to = (what: 'approve' | 'stop') =>
+    void change({ shop, to: what, ids: [item.id] }).then(tell);
+  const isOpen = ['held', 'waiting', 'ready'].includes(item.state);
+  return (
+    <>
+      <div className={classes.tools}>
+        <StateMark state={item.state} />
+        <span>
+          to {item.recipient === 'owner' ? 'the owner, about ' : ''}
+          {item.to ?? item.email}, {item.mail}
+        </span>
+        {item.state === 'held' && (
+          <Button size="compact-sm" onClick={() => to('approve')}>
+            Approve
+          </Button>
+        )}
+        {isOpen && (
+          <Button variant="default" size="compact-sm" onClick={() => to('stop')}>
+            Stop
+          </Button>
+        )}
+        {item.state === 'in_doubt' && (
+          <>
+            <Button
+              variant="default"
+              size="compact-sm"
+              onClick={() => void settle({ id: item.id, as: 'sent' }).then(tell)}
+            >
+              It was sent
+            </Button>
+            <Button
+              variant="default"
+              size="compact-sm"
+              onClick={() => void settle({ id: item.id, as: 'again' }).then(tell)}
+            >
+              Send it once more
+            </Button>
+          </>
+        )}
+      </div>
+      {item.reason && <p className={classes.paused}>{item.reason}</p>}
+      {!filled && isOpen && (
+        <p className="quiet">
+          {stopped
+            ? `Were it to go now, it would not: ${stopped}`
+            : 'Shown as it would be filled now; it is filled for good when it goes.'}
+        </p>
+      )}
+      <ol className={classes.story} aria-label="Story">
+        {story.map(({ at, text }, i) => (
+          <li key={i}>
+            <time dateTime={at}>{whenOf.format(new Date(at))}</time> {text}
+          </li>
+        ))}
+      </ol>
+      <div className={classes.tools}>
+        <SegmentedControl
+          size="xs"
+          aria-label="What is shown"
+          data={VIEWS}
+          value={view}
+          onChange={(next) => setView(next as View)}
+        />
+        {filled && (
+          <a href={`/api/outbox/${item.id}.eml`} download>
+            Download .eml
+          </a>
+        )}
+        <Link to={`/occasions?shop=${shop}&open=${item.occasion}`}>{item.occasion_name}</Link>
+        <Link to={`/templates/${item.template}`}>{item.template_name}</Link>
+      </div>
+      <Shown mail={mail} view={view} />
+    </>
+  );
+}
+
+function Shown({ mail, view }: { mail: OutboxMail; view: View }) {
+  switch (view) {
+    case 'mail':
+      return (
+        <iframe
+          className={classes.frame}
+          title="The mail"
+          sandbox="allow-same-origin"
+          srcDoc={localise(mail.html)}
+        />
+      );
+    case 'text':
+    case 'headers':
+      return (
+        <pre className={classes.plain} tabIndex={0} aria-label={view}>
+          {mail[view]}
+        </pre>
+      );
+    case 'links':
+      return mail.links.length === 0 ? (
+        <p className="quiet">No link of this mail leads through Carafe.</p>
+      ) : (
+        <ol className={classes.plain}>
+          {mail.links.map((link) => (
+            <li key={link}>{link}</li>
+          ))}
+        </ol>
+      );
+    case 'why': {
+      const trail = mail.trail as Trail;
+      return trail.length === 0 ? (
+        <p className="quiet">Nothing in it fills itself.</p>
+      ) : (
+        <div className={classes.why}>
+          {trail.map((entry, i) => (
+            <TrailLine key={i} entry={entry} />
+          ))}
+        </div>
+      );
+    }
+  }
+}
