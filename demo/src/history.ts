@@ -81,6 +81,24 @@ class Diary {
     });
   }
 
+  /** Takes everything out of the cart again. */
+  takeOut(at: number) {
+    this.inCart = 0;
+    const skus = new Set(
+      this.events.flatMap((event) => (event.kind === 'cart_added' ? [event.sku] : [])),
+    );
+    [...skus].forEach((sku, i) => {
+      const variants = this.events.flatMap((event) =>
+        event.kind === 'cart_added' && event.sku === sku ? [event.variant] : [],
+      );
+      for (const variant of new Set(variants))
+        this.events.push({
+          ...{ ...this.head(at + i * 60_000), kind: 'cart_removed', sku },
+          ...(variant !== undefined && { variant }),
+        });
+    });
+  }
+
   status(at: number, number: string, status: string) {
     this.events.push({ ...this.head(at), kind: 'order_status_changed', number, status });
   }
@@ -204,6 +222,26 @@ function writeChance(
     );
 }
 
+/** A cart of the last two months that nothing came of: its things were taken out again some days later. */
+function writeLeft(
+  diary: Diary,
+  products: DemoProduct[],
+  own: readonly number[],
+  asOf: number,
+  r: Random,
+): void {
+  if (!r.chance(0.4)) return;
+  const at = Math.floor(asOf - (8 + r.next() * 50) * DAY);
+  const isBusy = own.some((time) => Math.abs(time - at) < 6 * DAY);
+  if (isBusy) return;
+  const things = Array.from({ length: r.whole(1, 3) }, () => r.pick(products));
+  things.forEach((product, i) => {
+    const variant = r.pick(VARIANTS[product.category as Category]);
+    diary.add(at + i * 180_000, product, 1, variant, []);
+  });
+  diary.takeOut(at + r.whole(3, 5) * DAY);
+}
+
 /** 14 months of events of one shop, in the order of their time. */
 export function makeEvents(
   shop: string,
@@ -225,5 +263,22 @@ export function makeEvents(
       else writeChance(diary, person, products, asOf.getTime(), r, newNumber);
       return diary.events;
     });
-  return events.sort((a, b) => a.at.localeCompare(b.at));
+  // With chance of its own, after all else: what came before stays as it is.
+  const chance = seeded(currency === 'EUR' ? 59 : 37);
+  const times = new Map<string, number[]>();
+  for (const { email = '', at } of events) {
+    const own = times.get(email) ?? [];
+    own.push(Date.parse(at));
+    times.set(email, own);
+  }
+  const left = people
+    .filter((person) => person.shop === shop)
+    .slice(2)
+    .flatMap((person) => {
+      const diary = new Diary(person, currency, newId);
+      const own = times.get(person.email.toLowerCase()) ?? times.get(person.email) ?? [];
+      writeLeft(diary, products, own, asOf.getTime(), chance);
+      return diary.events;
+    });
+  return [...events, ...left].sort((a, b) => a.at.localeCompare(b.at));
 }

@@ -122,8 +122,8 @@ export function serviceMails(): Template[] {
     ),
     letter(
       'New in this week',
-      'New in: {{ first(picks.new_for_you).name }}',
-      'And three more.',
+      'New in this week',
+      'Four things that were not here before.',
       (c) => [
         c.section('New in', [
           c.heading('New on the shelves', { level: 1 }),

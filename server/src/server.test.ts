@@ -24,7 +24,7 @@ const message = (answer: { body: unknown }) =>
 afterAll(() => carafe.store.close());
 
 describe('the demo', () => {
-  test('comes in whole: two shops, 240 products each, 2,000 people, six templates, four rules', async () => {
+  test('comes in whole: two shops, 240 products each, 2,000 people, 14 templates, four rules', async () => {
     const count = (sql: string) => carafe.store.db.prepare<[], { n: number }>(sql).get()?.n;
     expect(count('SELECT COUNT(*) AS n FROM people')).toBe(2000);
     expect(
@@ -42,6 +42,9 @@ describe('the demo', () => {
       ['person', 'picks'],
       ['person', 'order', 'picks'],
       ['cart', 'picks'],
+      // What occasions of the house send.
+      ...[['person', 'order'], ['person', 'order'], ['person', 'order'], ['person'], []],
+      ...[['person', 'picks'], ['feeds'], ['catalog']],
     ]);
     expect(carafe.tables.rules.list(shop).map(({ rule }) => rule.name)).toEqual([
       ...['after_purchase', 'beside_cart', 'due_again', 'new_for_you'],

@@ -38,6 +38,8 @@ export interface Moment {
   /** When the person looked at a product lately, in milliseconds, by SKU. */
   looked: ReadonlyMap<string, number>;
   happening: Happening | null;
+  /** What became of a mail, by its key. */
+  reacted: (key: string) => { opened: boolean; clicked: boolean };
   /** Whether a formula holds for the person now, with what the occasion adds to the record. */
   holds(formula: string, beside: Fields): boolean;
 }

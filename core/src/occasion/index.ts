@@ -34,7 +34,6 @@ export { shoppersOf } from './rehearse';
 export { replayPerson, type Dated, type Replayed } from './replay';
 export { sayFormula, sayStart, sayStep, sayWhom, type Names } from './say';
 export { Segment } from './segment';
-export { withOccasion } from './shape';
 export { mayMail } from './share';
 export { FIRST_RULES, ShopRules } from './shopRules';
 export { STARTS, startKind } from './starts';

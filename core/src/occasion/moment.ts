@@ -31,7 +31,10 @@ export interface MomentOf {
   at: number;
   happening?: Happening | null;
   looked?: ReadonlyMap<string, number>;
+  reacted?: Moment['reacted'];
 }
+
+const NOT_REACTED = { opened: false, clicked: false };
 
 const NOBODY_LOOKED: ReadonlyMap<string, number> = new Map();
 
@@ -72,6 +75,7 @@ export function momentsOf(shop: MomentShop) {
       const { data, at, happening = null, looked = NOBODY_LOOKED } = of;
       const context = recordOf(of);
       return {
+        reacted: of.reacted ?? (() => NOT_REACTED),
         ...{ at, happening, looked, shopper: data.shopper, person: data.person, rules: shop.rules },
         zone: zones(textOf(data.person, 'timezone')) || shopZone,
         holds(formula, beside) {

@@ -19,6 +19,8 @@ export interface Names {
 /** Fields that an occasion adds, as they are said. */
 const OWN: Readonly<Record<string, readonly [yes: string, no: string]>> = {
   'occasion.ordered_since': ['they ordered since', 'they have not ordered since'],
+  'occasion.opened': ['they opened a mail of it', 'they opened no mail of it'],
+  'occasion.clicked': ['they followed a link of it', 'they followed no link of it'],
   'occasion.cart_changed': ['the cart changed since', 'the cart has not changed since'],
 };
 

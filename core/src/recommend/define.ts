@@ -23,6 +23,8 @@ export interface Shop {
   taste: TasteIndex | null;
   /** When a product that was out of stock came back, in milliseconds. */
   restocked: ReadonlyMap<string, number>;
+  /** Who is in a segment, by its name: their addresses. */
+  segments: ReadonlyMap<string, ReadonlySet<string>>;
   /** What was reckoned from all this, once, by name. */
   kept: Map<string, unknown>;
 }
@@ -83,6 +85,7 @@ export type StepField =
       optional?: boolean;
     }
   | { control: 'products'; path: string; before: string; when?: { path: string; is: string } }
+  | { control: 'segment'; path: string; before: string; when: { path: string; is: string } }
   | { control: 'weights'; path: string; before: string };
 
 /** Keeps the types of a step. */

@@ -6,13 +6,14 @@ import { TasteIndex, type Taste } from './taste';
 interface Beside {
   taste?: Taste | null;
   restocked?: ReadonlyMap<string, number>;
+  segments?: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
 /** A shop made ready for picks. Of two products of one SKU, the first stands. */
 export function shopOf(
   history: History,
   catalog: readonly Fields[],
-  { taste = null, restocked = new Map() }: Beside = {},
+  { taste = null, restocked = new Map(), segments = new Map() }: Beside = {},
 ): Shop {
   const bySku = new Map<string, Product>();
   catalog.forEach((record, place) => {
@@ -27,6 +28,7 @@ export function shopOf(
     byNumber: history.products.all.map((sku) => bySku.get(sku)),
     taste: taste && new TasteIndex(taste),
     restocked,
+    segments,
     kept: new Map(),
   };
 }
@@ -34,6 +36,8 @@ export function shopOf(
 /** The same shop after something happened in it: what was reckoned before is reckoned anew when it is asked for. */
 export function withHistory(shop: Shop, history: History): Shop {
   const records = shop.products.map(({ record }) => record);
-  const after = shopOf(history, records, { restocked: shop.restocked });
+  const after = shopOf(history, records, {
+    ...{ restocked: shop.restocked, segments: shop.segments },
+  });
   return { ...after, taste: shop.taste };
 }

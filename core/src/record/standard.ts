@@ -37,6 +37,13 @@ const EVERYTHING = {
     ...{ name: 'a', url: 'a', address: 'a', logo: 'a', pictures: 'a', currency: 'a' },
     ...{ timezone: 'a', locale: 'a' },
   },
+  // What an occasion adds for its own mails: its past with the person, and what it is about.
+  occasion: {
+    ...{ entered_at: at, last_mail_at: at, ordered_since: true, cart_changed: true },
+    ...{ opened: true, clicked: true },
+    ...{ mails: 1, mails_ever: 1 },
+  },
+  event: { order: 'a', cart: 'a', sku: 'a', feed: 'a', post: 'a' },
   links: { unsubscribe: 'a', preferences: 'a', view_in_browser: 'a' },
   ...{ today: at, now: at },
 };

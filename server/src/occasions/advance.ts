@@ -43,7 +43,7 @@ export type AdvanceParts = MomentParts & {
   states: StatesRepository;
   people: Pick<PeopleRepository, 'data' | 'idOf' | 'idsAfter'>;
   events: Pick<EventsRepository, 'seenBy'>;
-  outbox: Pick<OutboxRepository, 'insert'>;
+  outbox: Pick<OutboxRepository, 'insert' | 'findKey'>;
 };
 
 const DAY = 86_400_000;
@@ -125,7 +125,11 @@ class Advancing {
       const { world, moments, looks } = shop;
       const looked = looks ? this.looked(shopId, email) : undefined;
       const of = (at: number, happening: Happening | null = null) =>
-        moments.moments.moment({ data, at, happening, ...(looked && { looked }) });
+        moments.moments.moment({ data, at, happening, reacted, ...(looked && { looked }) });
+      const reacted = (key: string) => {
+        const row = parts.outbox.findKey(key);
+        return { opened: Boolean(row?.opened_at), clicked: Boolean(row?.clicked_at) };
+      };
       let state: PersonState = before;
       const effects: Effect[] = [];
       const take = (told: ReturnType<typeof advance>) => {

@@ -208,6 +208,18 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): ReplayAnswer |
   };
 }
 
+/** Of the parts of a condition those that are fields, in words; a whole record says nothing. */
+function fieldsOf(parts: WalkLine['parts']): WalkLine['parts'] {
+  const seen = new Set<string>();
+  return parts.flatMap(({ source, value }) => {
+    const isField = /^(?:[\p{L}_][\p{L}\p{Nd}_.]*|count\([^()]*\))$/u.test(source);
+    if (!isField || value === 'a record' || seen.has(source)) return [];
+    seen.add(source);
+    const words = source.replace(/^(?:person|occasion)\./, '').replaceAll(/[._]/g, ' ');
+    return [{ source: words, value }];
+  });
+}
+
 /** One person through one occasion, each condition with its values. */
 export function walkPerson(parts: ReplayParts, task: WalkTask): WalkLine[] | null {
   const { shop, id, occasion, person, days, now } = task;
@@ -240,10 +252,16 @@ export function walkPerson(parts: ReplayParts, task: WalkTask): WalkLine[] | nul
           const asked = effect.kind === 'asked' ? conditions.get(effect.step) : undefined;
           if (asked !== undefined) {
             const run = state.runs.find((r) => r.cause === effect.cause) ?? {
-              ...{ occasion: id, about: effect.about, entered: null, mails: [] },
+              ...{
+                occasion: id,
+                cause: effect.cause,
+                about: effect.about,
+                entered: null,
+                mails: [],
+              },
             };
             const beside = besideOf(run, state, { at: of.at, shopper: of.data.shopper });
-            line.parts = made.moments.explain(of, asked, beside).parts;
+            line.parts = fieldsOf(made.moments.explain(of, asked, beside).parts);
           }
           lines.push(line);
         }

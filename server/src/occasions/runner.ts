@@ -92,7 +92,10 @@ export class Runner {
     const { jobs, now, newId, sender, updates } = this.given;
     const task = { ...asked, now: at ?? now().getTime(), mailIds: newId() } as AdvanceTask;
     const answer = await jobs.run('advance', task);
-    if (answer.mails > 0) void sender.kick();
+    if (answer.mails > 0) {
+      updates.publish({ type: 'outbox' });
+      void sender.kick();
+    }
     if (answer.mails > 0 || answer.entered > 0)
       for (const { id } of this.given.shops.list())
         updates.publish({ type: 'occasions', shop: id });

@@ -28,6 +28,7 @@ import type { LiveUpdates } from '../live/liveUpdates';
 import type { OutboxRepository } from '../outbox/repository';
 import type { AudienceJobs } from '../people/audience';
 import type { PeopleRepository } from '../people/repository';
+import type { RulesRepository } from '../recommend/repository';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
 import type { PublishedRepository } from '../templates/publishedRepository';
@@ -44,6 +45,7 @@ interface Given {
   occasions: OccasionsRepository;
   states: StatesRepository;
   segments: SegmentsRepository;
+  rules: Pick<RulesRepository, 'list'>;
   shopRules: ShopRulesRepository;
   outbox: OutboxRepository;
   templates: Pick<TemplatesRepository, 'list' | 'find'>;
@@ -438,8 +440,10 @@ export class OccasionsService {
 
   // Segments.
 
+  /** The occasions and rules that ask for a segment. */
   private usersOf(shop: string, name: string): string[] {
-    return this.given.occasions
+    const { occasions, rules } = this.given;
+    const asking = occasions
       .list(shop)
       .filter(
         ({ occasion: { whom, start } }) =>
@@ -448,6 +452,16 @@ export class OccasionsService {
           (start.kind === 'segment_changed' && start.segment === name),
       )
       .map(({ occasion }) => occasion.name);
+    const picking = rules
+      .list(shop)
+      .filter(({ rule }) =>
+        rule.steps.some(
+          ({ step }) =>
+            step.kind === 'best_sellers' && step.among === 'segment' && step.segment === name,
+        ),
+      )
+      .map(({ rule }) => rule.label);
+    return [...asking, ...picking];
   }
 
   segments(shop: string): SegmentCounted[] {
@@ -467,10 +481,7 @@ export class OccasionsService {
   private refuseUsed(shop: string, name: string, done: string): void {
     const [first] = this.usersOf(shop, name);
     if (first !== undefined)
-      throw new Refusal(
-        409,
-        `“${name}” is used by the occasion “${first}”, so it cannot be ${done}.`,
-      );
+      throw new Refusal(409, `“${name}” is used by “${first}”, so it cannot be ${done}.`);
   }
 
   async addSegment(shop: string, segment: Segment): Promise<SegmentCounted> {

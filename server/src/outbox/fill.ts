@@ -63,7 +63,7 @@ export type FillMailsParts = SharedParts &
   MomentParts &
   Parameters<typeof picksOfMany>[0] & {
     people: Pick<PeopleRepository, 'data' | 'idOf' | 'signer'>;
-    outbox: Pick<OutboxRepository, 'find' | 'fill' | 'move' | 'refusedAddress'>;
+    outbox: Pick<OutboxRepository, 'find' | 'fill' | 'move' | 'refusedAddress' | 'shownTo'>;
     occasions: PlanParts;
     states: Pick<StatesRepository, 'get'>;
     templates: Pick<TemplatesRepository, 'find'>;

@@ -8,10 +8,12 @@ import {
   productsInPool,
   sieveOf,
   textOf,
+  type Asked,
   type Product,
   type Rule,
 } from '@carafe/core/recommend';
 import type { Job } from '../jobs/jobs';
+import type { OutboxRepository } from '../outbox/repository';
 import type { PeopleRepository } from '../people/repository';
 import { askedFor } from './activity';
 import { readyShop, type ReadyParts, type ReadyTask } from './ready';
@@ -34,7 +36,26 @@ export interface PickJobs {
   ruleFigures: Job<FiguresTask, RuleFigures | null>;
 }
 
-type Parts = ReadyParts & { people: Pick<PeopleRepository, 'idOf' | 'idsAfter' | 'count'> };
+/** Mails are looked back at so far: as many as any rule may leave out. */
+const MOST_MAILS = 20;
+
+type Asking = ReadyParts & { outbox: Pick<OutboxRepository, 'shownTo'> };
+
+/** What rules are asked for a person, with what stood in their last mails where one of them leaves that out. */
+function asking(
+  parts: Asking,
+  shop: string,
+  data: PersonData,
+  now: number,
+  rules: readonly Rule[],
+): Asked {
+  const asked = askedFor(data, now);
+  const looksBack = rules.some(({ exclude }) => exclude.shown_mails !== undefined);
+  if (!looksBack) return asked;
+  return { ...asked, shown: parts.outbox.shownTo(shop, asked.person, MOST_MAILS) };
+}
+
+type Parts = Asking & { people: Pick<PeopleRepository, 'idOf' | 'idsAfter' | 'count'> };
 
 const told = (product: Product) => ({ sku: product.sku, name: nameOf(product) });
 
@@ -46,7 +67,7 @@ export function picksOf(parts: Parts, task: PicksTask): PicksOfPerson | null {
   const id = parts.people.idOf(task.shop, task.person);
   const [known] = id === null ? [] : parts.people.data(task.shop, [id]);
   const asked = known
-    ? askedFor(known.data, now)
+    ? asking(parts, task.shop, known.data, now, [task.rule])
     : { person: task.person, cart: [], latest: [], now };
   const { picks, passed } = pick(task.rule, ready.shop, asked);
   return {
@@ -62,16 +83,17 @@ export function picksOf(parts: Parts, task: PicksTask): PicksOfPerson | null {
 
 /** What every rule of a shop picks for some people, as their records carry it. */
 export function picksOfMany(
-  parts: ReadyParts & { rules: Pick<RulesRepository, 'list'> },
+  parts: Asking & { rules: Pick<RulesRepository, 'list'> },
   task: ManyTask,
 ): ManyPicked {
   const rules = parts.rules.list(task.shop);
   const ready = rules.length === 0 ? null : readyShop(parts, task);
   if (!ready) return {};
   const now = Date.parse(task.now);
+  const all = rules.map(({ rule }) => rule);
   return Object.fromEntries(
     parts.people.data(task.shop, task.ids).map(({ id, data }) => {
-      const asked = askedFor(data, now);
+      const asked = asking(parts, task.shop, data, now, all);
       const picks = rules.map(({ rule }) => [
         rule.name,
         pick(rule, ready.shop, asked).picks.map(({ product: { sku }, reason }) => ({
@@ -91,7 +113,11 @@ export function figuresOf(parts: Parts, task: FiguresTask): RuleFigures | null {
   const ids = parts.people.idsAfter(task.shop, task.after, task.most);
   const figures = noFigures(task.rule);
   for (const { data } of parts.people.data(task.shop, ids))
-    addPicks(figures, task.rule, pick(task.rule, ready.shop, askedFor(data, now)).picks);
+    addPicks(
+      figures,
+      task.rule,
+      pick(task.rule, ready.shop, asking(parts, task.shop, data, now, [task.rule])).picks,
+    );
   const pool = task.after === 0 ? productsInPool(task.rule, ready.shop, now) : null;
   return {
     figures,

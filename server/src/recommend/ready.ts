@@ -1,10 +1,13 @@
 import type { Fields } from '@carafe/core/formula';
 import { historyOf, shopOf, withActivity, type History, type Shop } from '@carafe/core/recommend';
 import type { EventsRepository } from '../events/repository';
+import type { SegmentsRepository } from '../occasions/segmentsRepository';
+import { everybody, type EverybodyParts } from '../people/everybody';
 import type { PeopleRepository } from '../people/repository';
 import { sharedDataOf, type SharedParts } from '../shops/sharedData';
 import type { EntriesRepository } from '../sources/entriesRepository';
 import { activityOfAll, activityOfSome } from './activity';
+import type { RulesRepository } from './repository';
 import type { TasteRepository } from './tasteRepository';
 
 /** Something that changed in a shop, by a number that counts up. */
@@ -30,7 +33,9 @@ export type ReadyParts = SharedParts & {
   events: Pick<EventsRepository, 'seen' | 'seenBy'>;
   entries: Pick<EntriesRepository, 'records' | 'find' | 'backInStock'>;
   tastes: Pick<TasteRepository, 'find'>;
-};
+  rules: Pick<RulesRepository, 'list'>;
+  segments: Pick<SegmentsRepository, 'list'>;
+} & EverybodyParts;
 
 /** A shop with its indexes. */
 export interface Ready {
@@ -58,7 +63,53 @@ function catalogOf(parts: ReadyParts, shop: string, now: Date) {
   const restocked = new Map<string, number>();
   for (const { id } of parts.sources.feeding('catalog', shop))
     for (const { key, at } of parts.entries.backInStock(id)) restocked.set(key, Date.parse(at));
-  return { catalog, beside: { restocked, taste: parts.tastes.find(shop) } };
+  const segments = segmentsOf(parts, shop, now);
+  return { catalog, beside: { restocked, taste: parts.tastes.find(shop), segments } };
+}
+
+/** Who is in a segment is asked anew after so long. */
+const SEGMENTS_MS = 10 * 60_000;
+const members = new WeakMap<object, Map<string, { at: number; of: Set<string> }>>();
+
+/** Who is in the segments that rules of a shop ask for, by their addresses. */
+function segmentsOf(parts: ReadyParts, shop: string, now: Date): Map<string, Set<string>> {
+  const asked = new Set(
+    parts.rules
+      .list(shop)
+      .flatMap(({ rule }) =>
+        rule.steps.flatMap(({ step }) =>
+          step.kind === 'best_sellers' && step.among === 'segment' ? [step.segment ?? ''] : [],
+        ),
+      ),
+  );
+  const known = members.get(parts.people) ?? new Map<string, { at: number; of: Set<string> }>();
+  members.set(parts.people, known);
+  const found = new Map<string, Set<string>>();
+  for (const { name, formula } of parts.segments.list(shop)) {
+    if (!asked.has(name)) continue;
+    const key = `${shop} ${name} ${formula}`;
+    const last = known.get(key);
+    const of =
+      last && Math.abs(now.getTime() - last.at) < SEGMENTS_MS
+        ? last.of
+        : membersOf(parts, { shop, formula, now: now.toISOString() });
+    if (last?.of !== of) known.set(key, { at: now.getTime(), of });
+    found.set(name, of);
+  }
+  return found;
+}
+
+function membersOf(
+  parts: ReadyParts,
+  task: { shop: string; formula: string; now: string },
+): Set<string> {
+  const ids: number[] = [];
+  for (const given of everybody(parts, task)) if (given?.value === true) ids.push(given.id);
+  const of = new Set<string>();
+  for (let from = 0; from < ids.length; from += 500)
+    for (const { email } of parts.people.some(task.shop, ids.slice(from, from + 500)))
+      of.add(email.toLowerCase());
+  return of;
 }
 
 function keptOf({ people }: ReadyParts): Map<string, Ready> {

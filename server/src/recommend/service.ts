@@ -72,11 +72,6 @@ export class RulesService {
   private refuseUnsound({ pool, exclude }: Rule): void {
     const wrong = (formula: string | undefined, without: readonly string[]) =>
       formula?.trim() ? formulaProblem(formula, without) : null;
-    if (exclude.shown_mails !== undefined)
-      throw new Refusal(
-        422,
-        'Mails are not kept yet, so what stood in the last ones cannot be left out. Take shown_mails out.',
-      );
     const inPool = wrong(pool, NOT_IN_POOL);
     if (inPool) throw new Refusal(422, `The pool: ${inPool}`);
     const inExclusion = wrong(exclude.where, NOT_IN_EXCLUSION);

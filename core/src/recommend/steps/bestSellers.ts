@@ -10,8 +10,10 @@ const schema = z.strictObject({
   by: z.enum(['units', 'revenue', 'buyers']),
   /** What was sold so many days ago counts half; all alike where it is left out. */
   half_life: z.number().int().min(1).max(3650).optional(),
-  /** Of the whole shop, of the categories that somebody bought from, or among people of their country. */
-  among: z.enum(['shop', 'own_categories', 'country']).optional(),
+  /** Of the whole shop, of the categories that somebody bought from, or among people of their country or of a segment. */
+  among: z.enum(['shop', 'own_categories', 'country', 'segment']).optional(),
+  /** Of `segment`: its name. */
+  segment: z.string().max(100).optional(),
 });
 type BestSellers = z.infer<typeof schema>;
 
@@ -19,13 +21,13 @@ function reckoned(
   { history }: Shop,
   { days, by, half_life: half }: BestSellers,
   today: number,
-  country: number | null,
+  counts: (person: number) => boolean,
 ): Float64Array {
   const { bought, products } = history;
   const sold = new Float64Array(products.all.length);
   const last = new Int32Array(products.all.length).fill(-1);
   for (let p = 0; p < bought.starts.length - 1; p++) {
-    if (country !== null && history.country[p] !== country) continue;
+    if (!counts(p)) continue;
     for (let i = bought.starts[p] ?? 0; i < (bought.starts[p + 1] ?? 0); i++) {
       const age = today - (bought.day[i] ?? 0);
       if (age < 0 || age >= days) continue;
@@ -42,6 +44,13 @@ function reckoned(
   return sold;
 }
 
+const segmentOf = ({ among, segment }: BestSellers): string | null =>
+  among === 'segment' ? (segment ?? '') : null;
+
+/** What a reckoning is told by among those of its day. */
+const keyOf = (step: BestSellers, now: number, country: number | null): string =>
+  `${dayOf(now)} ${country ?? ''} ${step.days} ${step.by} ${step.half_life ?? ''} ${segmentOf(step) ?? ''}`;
+
 /** What each product of the history sold, as the step counts it; reckoned once a day for a step. */
 export function sales(
   shop: Shop,
@@ -49,8 +58,14 @@ export function sales(
   now: number,
   country: number | null = null,
 ): Float64Array {
-  const key = `sales ${dayOf(now)} ${country ?? ''} ${step.days} ${step.by} ${step.half_life ?? ''}`;
-  return kept(shop, key, () => reckoned(shop, step, dayOf(now), country));
+  const { people, country: of } = shop.history;
+  const segment = segmentOf(step);
+  const members = segment === null ? null : (shop.segments.get(segment) ?? new Set<string>());
+  const counts = (person: number) =>
+    (country === null || of[person] === country) &&
+    (members === null || members.has(people.all[person] ?? ''));
+  const key = `sales ${keyOf(step, now, country)}`;
+  return kept(shop, key, () => reckoned(shop, step, dayOf(now), counts));
 }
 
 /** The country of somebody as the history knows it; null where it does not, and all count. */
@@ -105,13 +120,15 @@ export const bestSellers = defineStep({
         { value: 'shop', label: 'the whole shop' },
         { value: 'own_categories', label: 'categories they bought from' },
         { value: 'country', label: 'their country' },
+        { value: 'segment', label: 'a segment' },
       ],
     },
+    { control: 'segment', path: 'segment', before: '', when: { path: 'among', is: 'segment' } },
   ],
   *candidates(step, shop, asked) {
     const country = step.among === 'country' ? countryOf(shop, asked) : null;
     const sold = sales(shop, step, asked.now, country);
-    const key = `best ${dayOf(asked.now)} ${country ?? ''} ${step.days} ${step.by} ${step.half_life ?? ''}`;
+    const key = `best ${keyOf(step, asked.now, country)}`;
     const all = kept(shop, key, () =>
       rankedBy(shop.products, ({ number }) => (number === undefined ? 0 : (sold[number] ?? 0))),
     );

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Button, Checkbox, SegmentedControl, Select } from '@mantine/core';
 import type { StoredOccasion } from '@carafe/contract';
 import { messageOf } from '../../app/ask';
+import { useNow } from '../../app/useNow';
 import { occasionsApi } from '../../app/occasionsApi';
 import { ago } from '../../parts/ago';
 import { counted } from '../../parts/counted';
@@ -30,7 +31,7 @@ export function HandLists({
   const [by, setBy] = useState<string | null>(null);
   const id = by ?? hand[0]?.id ?? null;
   const rows = data?.rows ?? [];
-  const now = new Date();
+  const now = useNow();
   const toggle = (person: number) => {
     const next = new Set(chosen);
     if (!next.delete(person)) next.add(person);
@@ -116,8 +117,10 @@ export function HandLists({
                   currency: currency || 'GBP',
                 }).format(total)}
               </td>
-              <td>{ago(since, now)}</td>
-              <td className="quiet">{last_mail ? `mail ${ago(last_mail, now)}` : 'no mail yet'}</td>
+              <td className={classes.short}>{ago(since, now)}</td>
+              <td className={`quiet ${classes.short}`}>
+                {last_mail ? `mail ${ago(last_mail, now)}` : 'no mail yet'}
+              </td>
             </tr>
           ))}
         </tbody>

@@ -2,6 +2,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { useState } from 'react';
 import { allSteps, sayStep, type Occasion } from '@carafe/core/occasion';
 import { occasionsApi } from '../../app/occasionsApi';
+import { useNow } from '../../app/useNow';
 import { ahead } from '../../parts/ago';
 import { counted } from '../../parts/counted';
 import classes from './Occasions.module.css';
@@ -18,8 +19,8 @@ export function InsideList({
 }) {
   const [opened, setOpened] = useState(false);
   const { data } = occasionsApi.useInsideOfQuery(opened ? id : skipToken);
+  const now = useNow();
   if (count === 0) return null;
-  const now = new Date();
   const said = (step: string | null) => {
     const found = allSteps(occasion.steps).find((one) => one.id === step);
     return found ? sayStep(found, { template: () => 'a mail' }) : 'the end';

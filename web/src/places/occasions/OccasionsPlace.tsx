@@ -1,11 +1,18 @@
 import { useEffect, useState } from 'react';
-import { Button, Menu } from '@mantine/core';
+import { Button, Modal } from '@mantine/core';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { useSearchParams } from 'react-router';
 import type { StoredOccasion } from '@carafe/contract';
-import { STARTS, type Occasion, type ShopRules } from '@carafe/core/occasion';
+import {
+  FIRST_RULES,
+  sayStart,
+  STARTS,
+  type Occasion,
+  type ShopRules,
+} from '@carafe/core/occasion';
 import { occasionsApi } from '../../app/occasionsApi';
 import { messageOf } from '../../app/ask';
+import { useNow } from '../../app/useNow';
 import { ahead } from '../../parts/ago';
 import { counted } from '../../parts/counted';
 import { notifyFailure } from '../../parts/notify';
@@ -68,21 +75,24 @@ export function OccasionsPlace() {
           For all occasions
         </Button>
       </div>
-      <Menu opened={choosing} onChange={setChoosing} position="bottom-end" width={320}>
-        <Menu.Target>
-          <span className={classes.anchor} />
-        </Menu.Target>
-        <Menu.Dropdown>
-          <Menu.Label>Start from one that is shipped</Menu.Label>
-          {(shipped?.presets ?? []).map((occasion) => (
-            <Menu.Item key={occasion.name} onClick={() => void add(occasion)}>
-              {occasion.name}
-            </Menu.Item>
-          ))}
-          <Menu.Divider />
-          <Menu.Item onClick={() => void add(BLANK)}>An empty one</Menu.Item>
-        </Menu.Dropdown>
-      </Menu>
+      {choosing && (
+        <Modal opened onClose={() => setChoosing(false)} title="Add an occasion" size={520}>
+          <ul className={classes.shipped}>
+            {[...(shipped?.presets ?? []), BLANK].map((occasion) => (
+              <li key={occasion.name}>
+                <button type="button" onClick={() => void add(occasion)}>
+                  {occasion === BLANK ? 'An empty one' : occasion.name}
+                  <span className={classes.gist}>
+                    {occasion === BLANK
+                      ? 'You say what starts it, and every step.'
+                      : sayStart(occasion, data?.rules ?? FIRST_RULES)}
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </Modal>
+      )}
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && all.length === 0 && (
         <p className="quiet">
@@ -142,7 +152,7 @@ function Listed({
   open: string;
   onOpen: (id: string) => void;
 }) {
-  const now = new Date();
+  const now = useNow();
   return (
     <nav className={classes.list} aria-label="Occasions">
       {all.map(({ id, occasion, on_since, inside, armed, next }) => (

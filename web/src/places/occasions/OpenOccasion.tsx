@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react';
 import { ActionIcon, Button, TextInput, Tooltip } from '@mantine/core';
 import { IconArrowBackUp } from '@tabler/icons-react';
 import type { Recipient, StoredOccasion } from '@carafe/contract';
-import { withOccasion, type ShopRules } from '@carafe/core/occasion';
+import type { ShopRules } from '@carafe/core/occasion';
 import { ANY } from '@carafe/core/shape';
 import { api } from '../../app/api';
 import { occasionsApi } from '../../app/occasionsApi';
@@ -36,7 +36,6 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
   const [opened, setOpened] = useState<string | null>(null);
   const [person, setPerson] = useState<Recipient | null>(null);
   const first = useFirst(shop);
-  const whole = useMemo(() => withOccasion(shape), [shape]);
   const templates = (listed?.templates ?? []).filter((one) => one.shop === shop);
   const segments = (named?.segments ?? []).map(({ name }) => name);
   const feeds = (known?.sources ?? [])
@@ -64,10 +63,10 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
           {...{ rules, segments, feeds }}
           onChange={(start) => put({ ...occasion, start })}
         />
-        <WhomForm {...{ shop, occasion, segments }} shape={whole} onChange={put} />
+        <WhomForm {...{ shop, occasion, segments }} shape={shape} onChange={put} />
         <TimeLine
           {...{ occasion, rules, zone, begin, templates, opened }}
-          shape={whole}
+          shape={shape}
           problems={stored.problems}
           counts={stored.steps}
           onOpen={setOpened}

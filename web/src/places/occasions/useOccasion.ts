@@ -24,11 +24,11 @@ export function useOccasion({ id, occasion: stored, version }: StoredOccasion): 
   const latest = useRef(version);
   const last = useRef<Promise<unknown>>(Promise.resolve());
   useEffect(() => {
-    latest.current = Math.max(latest.current, version);
-  }, [version]);
-  useEffect(() => {
+    // What is listed lags behind what was kept: only the newest is taken over.
+    if (version < latest.current) return;
+    latest.current = version;
     if (waiting === 0 && problem === null) setOccasion(stored);
-  }, [stored, waiting, problem]);
+  }, [stored, version, waiting, problem]);
   const keep = (to: Occasion) => {
     setOccasion(to);
     setWaiting((n) => n + 1);

@@ -7,6 +7,7 @@ import { useSearchParams } from 'react-router';
 import { OUTBOX_STATES, type OutboxItem, type OutboxState } from '@carafe/contract';
 import { occasionsApi, outboxApi } from '../../app/occasionsApi';
 import { messageOf } from '../../app/ask';
+import { useNow } from '../../app/useNow';
 import { ago, ahead } from '../../parts/ago';
 import { counted, figure } from '../../parts/counted';
 import { notifyFailure } from '../../parts/notify';
@@ -32,6 +33,7 @@ export function OutboxPlace() {
   const state = OUTBOX_STATES.find((one) => one === params.get('state'));
   const occasion = params.get('occasion') ?? undefined;
   const openId = params.get('mail');
+  const now = useNow();
   useEffect(() => {
     document.title = 'Outbox · Carafe';
   }, []);
@@ -63,7 +65,7 @@ export function OutboxPlace() {
       {summary?.paused && (
         <p className={classes.paused} role="status">
           Nothing leaves now. {summary.paused}
-          {summary.paused_until && ` It is tried again ${ahead(summary.paused_until, new Date())}.`}
+          {summary.paused_until && ` It is tried again ${ahead(summary.paused_until, now)}.`}
         </p>
       )}
       <div className={classes.tools}>
@@ -208,7 +210,7 @@ function Rows({
 }
 
 function Line({ mail, onOpen }: { mail: OutboxItem; onOpen: () => void }) {
-  const now = new Date();
+  const now = useNow();
   const { email, to, recipient, subject, template_name, occasion_name, state, reason } = mail;
   return (
     <tr style={{ height: ROW_HEIGHT }}>

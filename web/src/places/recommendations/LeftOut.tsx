@@ -85,6 +85,24 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
             />
           )}
         </div>
+        <div className={classes.details}>
+          <span>What stood in their last</span>
+          <NumberInput
+            aria-label="What stood in their last mails"
+            size="xs"
+            w={72}
+            min={0}
+            max={20}
+            placeholder="no"
+            value={flags.shown_mails ?? ''}
+            onChange={(to) =>
+              typeof to === 'number' && to > 0
+                ? exclude({ shown_mails: Math.min(20, Math.round(to)) })
+                : exclude({}, 'shown_mails')
+            }
+          />
+          <span>mails</span>
+        </div>
         <ConditionField
           label="And whatever this holds for"
           placeholder="Nothing else"

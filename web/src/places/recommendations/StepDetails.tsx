@@ -1,5 +1,8 @@
 import { NumberInput, Select, TagsInput } from '@mantine/core';
 import { stepKind, type RuleStep, type StepField } from '@carafe/core/recommend';
+import { skipToken } from '@reduxjs/toolkit/query';
+import { occasionsApi } from '../../app/occasionsApi';
+import { useShop } from '../../parts/useShop';
 import classes from './Recommendations.module.css';
 
 type Step = RuleStep['step'];
@@ -18,8 +21,7 @@ export function StepDetails({ step, called, onChange }: Props) {
   const values = step as unknown as Values;
   const { fields } = stepKind(step.kind);
   const shown = fields.filter(
-    (field) =>
-      field.control !== 'products' || !field.when || values[field.when.path] === field.when.is,
+    (field) => !('when' in field) || !field.when || values[field.when.path] === field.when.is,
   );
   if (shown.length === 0) return null;
   const put = (path: string, value: unknown) => {
@@ -38,6 +40,22 @@ export function StepDetails({ step, called, onChange }: Props) {
         />
       ))}
     </div>
+  );
+}
+
+function SegmentChoice({ called, value, onPut }: Omit<QuestionProps, 'field'>) {
+  const { shop } = useShop();
+  const { data } = occasionsApi.useSegmentsQuery(shop ?? skipToken);
+  return (
+    <Select
+      aria-label={`${called}: segment`}
+      size="xs"
+      placeholder="Which segment"
+      nothingFoundMessage="There is none yet: Occasions, Segments."
+      data={(data?.segments ?? []).map(({ name }) => name)}
+      value={typeof value === 'string' ? value : null}
+      onChange={(to) => to && onPut(to)}
+    />
   );
 }
 
@@ -97,6 +115,8 @@ function Question({ field, called, value, onPut }: QuestionProps) {
           onChange={onPut}
         />
       );
+    case 'segment':
+      return <SegmentChoice called={called} value={value} onPut={onPut} />;
     case 'weights': {
       const weights = (value ?? {}) as Record<string, number>;
       return (
