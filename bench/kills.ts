@@ -83,7 +83,7 @@ const left = () => count('waiting') + count('ready') + count('sending');
 let kills = 0;
 while (kills < KILLS) {
   if (left() === 0) await write();
-  await pause(chance() * 250);
+  await pause(250 + chance() * 650);
   await ended(server);
   kills++;
   server = await start();

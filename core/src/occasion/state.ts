@@ -45,7 +45,7 @@ export const NEW_STATE: PersonState = { runs: [], settled: {}, mails: [], member
 
 export const causeKey = (occasion: string, cause: string): string => `${occasion} ${cause}`;
 
-/** The name of a mail: one for a cause and a step, ever. */
+/** The name of a mail among those of its person: one for a cause and a step, ever. */
 export const mailKey = (occasion: string, cause: string, step: string): string =>
   `${causeKey(occasion, cause)} ${step}`;
 

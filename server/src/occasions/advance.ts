@@ -127,7 +127,7 @@ class Advancing {
       const of = (at: number, happening: Happening | null = null) =>
         moments.moments.moment({ data, at, happening, reacted, ...(looked && { looked }) });
       const reacted = (key: string) => {
-        const row = parts.outbox.findKey(key);
+        const row = parts.outbox.findKey(shopId, email, key);
         return { opened: Boolean(row?.opened_at), clicked: Boolean(row?.clicked_at) };
       };
       let state: PersonState = before;

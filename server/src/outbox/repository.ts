@@ -58,6 +58,9 @@ export interface Filled {
   published: number;
 }
 
+/** A cause such as a time is the same for many people: their address tells their mails apart. */
+const keyOf = (shop: string, email: string, key: string): string => `${shop} ${email} ${key}`;
+
 /** The outbox and outbox_sources tables. */
 export function outboxRepository(db: Db) {
   const insert = db.prepare(
@@ -161,7 +164,18 @@ export function outboxRepository(db: Db) {
       const { to: recipient, mail, template, mode } = step;
       return (
         insert.run({
-          ...{ id, key, shop, email, recipient, mail, occasion, version, cause, template },
+          ...{
+            id,
+            key: keyOf(shop, email, key),
+            shop,
+            email,
+            recipient,
+            mail,
+            occasion,
+            version,
+            cause,
+            template,
+          },
           ...{ step: step.id, about: JSON.stringify(about), beside: JSON.stringify(beside) },
           ...{ state: mode === 'held' ? 'held' : 'waiting', next_at: at },
           made_at: new Date(at).toISOString(),
@@ -169,7 +183,9 @@ export function outboxRepository(db: Db) {
       );
     },
     find: (id: string): OutboxRow | null => one.get(id) ?? null,
-    findKey: (key: string): OutboxRow | null => byKey.get(key) ?? null,
+    /** The mail that the engine made of a person for a cause and a step. */
+    findKey: (shop: string, email: string, key: string): OutboxRow | null =>
+      byKey.get(keyOf(shop, email, key)) ?? null,
     toDo: (state: OutboxState, until: number, most: number): string[] =>
       toDo.all(state, until, most),
     nextAt: (): number | null => nextAt.get() ?? null,

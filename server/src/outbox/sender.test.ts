@@ -1,0 +1,208 @@
+import { createServer, type Server } from 'node:net';
+import type { AddressInfo } from 'node:net';
+import type { OutboxItem, OutboxSummary, StoredOccasion, StoredTemplate } from '@carafe/contract';
+import type { Occasion } from '@carafe/core/occasion';
+import { blankTemplate, composer } from '@carafe/core/template';
+import { SMTPServer, type SMTPServerOptions } from 'smtp-server';
+import { asking, TEST_SHOP, testServer } from '../testing';
+import { Lease } from './lease';
+
+let carafe: Awaited<ReturnType<typeof testServer>>;
+const closing: (() => Promise<unknown>)[] = [];
+beforeEach(async () => {
+  carafe = await testServer();
+  carafe.tables.shops.insert(TEST_SHOP);
+});
+afterEach(async () => {
+  await carafe.runner.idle();
+  await carafe.sender.stop();
+  for (const close of closing.splice(0)) await close();
+  carafe.store.close();
+});
+const api = asking(() => carafe);
+
+/** So many mails to as many people, made and not sent. */
+async function mails(count: number): Promise<void> {
+  const c = composer(carafe.newId);
+  const letter = blankTemplate('Letter', 's', [
+    c.section('One', [c.text('Hello {{ person.email }}')]),
+  ]);
+  const envelope = { ...letter.envelope, from_email: 'post@s.example', subject: 'Hello' };
+  const stored = (await api('post', '/templates', { template: { ...letter, envelope } }))
+    .body as StoredTemplate;
+  await api('post', `/templates/${stored.id}/publish`, { version: stored.version });
+  const occasion: Occasion = {
+    ...{ name: 'Hand', start: { kind: 'by_hand' }, whom: { guests: true }, priority: 1 },
+    steps: [
+      {
+        ...{
+          id: 'a',
+          kind: 'send',
+          template: stored.id,
+          mail: 'service',
+          mode: 'on',
+          to: 'person',
+        },
+      },
+    ],
+  };
+  const made = (await api('post', '/shops/s/occasions', occasion)).body as StoredOccasion;
+  await api('post', `/occasions/${made.id}/publish`, { version: made.version });
+  const people = Array.from({ length: count }, (_, i) => ({
+    ...{ id: `v${i}`, at: '2026-11-24T08:00:00Z', shop: 's', kind: 'viewed', sku: 'a' },
+    email: `p${i}@post.example`,
+  }));
+  await api('post', '/events', people);
+  const ids = people.map(({ email }) => carafe.tables.people.idOf('s', email));
+  const hand = await api('post', `/occasions/${made.id}/hand`, { people: ids, name: 'now' });
+  expect(hand.body).toEqual({ entered: count, mails: count });
+  await carafe.sender.kick();
+}
+
+/** By a mail server of one's own, that does as it is told. */
+async function by(port: number): Promise<void> {
+  const server = { kind: 'smtp' as const, host: '127.0.0.1', port, tls: false, user: '' };
+  await api('put', '/mail/settings', {
+    ...{ ...carafe.tables.mailSettings.get(), server, test_only: false },
+  });
+}
+async function smtp(options: SMTPServerOptions): Promise<number> {
+  const server = new SMTPServer({
+    authOptional: true,
+    disabledCommands: ['AUTH', 'STARTTLS'],
+    ...options,
+  });
+  server.on('error', () => undefined);
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  closing.push(() => new Promise<void>((done) => server.close(done)));
+  return (server.server.address() as AddressInfo).port;
+}
+const failing = (responseCode: number, message = 'No') =>
+  Object.assign(new Error(message), { responseCode });
+const outbox = async () =>
+  ((await api('get', '/shops/s/outbox?limit=500')).body as { mails: OutboxItem[] }).mails;
+const summary = async () => (await api('get', '/shops/s/outbox/summary')).body as OutboxSummary;
+const counts = async () =>
+  Object.fromEntries((await summary()).states.map(({ state, count }) => [state, count]));
+
+test('an address that is refused for good bounces, and is not written to again', async () => {
+  await by(
+    await smtp({
+      onRcptTo: (_, __, done) => done(failing(550)),
+      onData: (s, _, d) => (s.resume(), s.on('end', d)),
+    }),
+  );
+  await mails(1);
+  const [mail] = await outbox();
+  expect([mail?.state, mail?.reason]).toEqual([
+    'bounced',
+    expect.stringMatching(/does not take the address \(550\)\.$/),
+  ]);
+  expect(carafe.tables.outbox.refusedAddress('p0@post.example')).toMatch(/550/);
+});
+
+test('what a mail server cannot take now is tried again, with pauses that grow; every third comes through in the end', async () => {
+  let asked = 0;
+  const taken: string[] = [];
+  await by(
+    await smtp({
+      onRcptTo: (_, __, done) => (++asked % 3 === 0 ? done(failing(451)) : done()),
+      onData(stream, session, done) {
+        stream.resume();
+        stream.on('end', () => {
+          taken.push(session.envelope.rcptTo[0]?.address ?? '');
+          done();
+        });
+      },
+    }),
+  );
+  await mails(9);
+  expect(await counts()).toEqual({ sent: 6, ready: 3 });
+  const waits = (await outbox()).filter(({ state }) => state === 'ready');
+  for (const { next_at, attempts } of waits) {
+    expect(attempts).toBe(1);
+    expect(Date.parse(next_at)).toBeGreaterThanOrEqual(Date.parse('2026-11-24T09:01:00Z'));
+  }
+  for (let i = 0; i < 3; i++) {
+    carafe.wait(1);
+    await carafe.sender.kick();
+  }
+  expect(await counts()).toEqual({ sent: 9 });
+  expect([...taken].sort()).toEqual(Array.from({ length: 9 }, (_, i) => `p${i}@post.example`));
+});
+
+const plain = async (
+  answer: (say: (line: string) => void, line: string) => void,
+): Promise<number> => {
+  const server: Server = createServer((socket) => {
+    socket.on('error', () => undefined);
+    const say = (line: string) => void socket.write(line);
+    answer(say, '');
+    socket.on('data', (data) => answer(say, data.toString()));
+  });
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  closing.push(() => new Promise((done) => server.close(done)));
+  return (server.address() as AddressInfo).port;
+};
+
+test.each([
+  ['nobody is there', () => Promise.resolve(1), /^Nothing answers at 127\.0\.0\.1:1\./],
+  [
+    'it greets with garbage',
+    () => plain((say, line) => line === '' && say('cabbage\r\n')),
+    /answers in a way that Carafe does not understand/,
+  ],
+  [
+    'it says that it is closed',
+    () => plain((say, line) => line === '' && say('421 closed\r\n')),
+    /^127\.0\.0\.1/,
+  ],
+])(
+  'where %s, the door is shut for a while: nothing is lost, and no mail is hurried',
+  async (_, serve, said) => {
+    await by(await serve());
+    await mails(3);
+    const { paused, states, paused_until } = await summary();
+    expect(paused).toMatch(said);
+    expect(Date.parse(paused_until ?? '')).toBeGreaterThan(Date.parse('2026-11-24T09:00:00Z'));
+    expect(states.map(({ state }) => state)).toEqual(['ready']);
+    // Into the stand-in, once somebody says so.
+    await carafe.mailServer.start(0);
+    closing.push(() => carafe.mailServer.stop());
+    await api('put', '/mail/settings', { ...carafe.tables.mailSettings.get(), test_only: true });
+    carafe.wait(1);
+    await carafe.sender.kick();
+    expect(await counts()).toEqual({ sent: 3 });
+    expect(carafe.tables.mailbox.latest()).toHaveLength(3);
+  },
+);
+
+test('so many a minute, and the rest in the next', async () => {
+  await carafe.mailServer.start(0);
+  closing.push(() => carafe.mailServer.stop());
+  await api('put', '/mail/settings', { ...carafe.tables.mailSettings.get(), per_minute: 2 });
+  await mails(5);
+  expect(await counts()).toEqual({ sent: 2, ready: 3 });
+  carafe.wait(1 / 60);
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent: 4, ready: 1 });
+});
+
+test('of two processes on one database, one sends', async () => {
+  const given = { store: carafe.store, lease: carafe.tables.lease };
+  let now = 0;
+  const real = () => now;
+  const one = new Lease({ ...given, real, holder: 'one', pid: process.pid });
+  const two = new Lease({ ...given, real, holder: 'two', pid: process.ppid });
+  expect(await one.take()).toBe(true);
+  expect(await two.take()).toBe(false);
+  expect(await one.take()).toBe(true);
+  // A process that is gone holds nobody up.
+  await one.giveBack();
+  const gone = new Lease({ ...given, real, holder: 'gone', pid: 4_194_300 });
+  expect(await gone.take()).toBe(true);
+  expect(await two.take()).toBe(true);
+  expect(await one.take()).toBe(false);
+  now += 60_000;
+  expect(await one.take()).toBe(true);
+});

@@ -1,0 +1,147 @@
+/** @jest-environment jsdom */
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { ENDPOINTS, type OutboxItem, type OutboxMail } from '@carafe/contract';
+import { api } from '../../app/api';
+import { store } from '../../app/store';
+import { fakeServer, isFor, renderPart, type Sent } from '../../testing';
+import { OutboxPlace } from './OutboxPlace';
+
+// Nothing has a size here: every row counts as seen.
+jest.mock('@tanstack/react-virtual', () => ({
+  useVirtualizer: ({ count }: { count: number }) => ({
+    getVirtualItems: () =>
+      Array.from({ length: count }, (_, index) => ({
+        index,
+        start: index * 38,
+        end: index * 38 + 38,
+      })),
+    getTotalSize: () => count * 38,
+  }),
+}));
+
+const AT = '2026-11-24T09:00:00.000Z';
+const item = (id: string, more: Partial<OutboxItem> = {}): OutboxItem => ({
+  ...{ id, email: `${id}@q.example`, to: null, recipient: 'person', mail: 'marketing', version: 1 },
+  ...{
+    occasion: 'o1',
+    occasion_name: 'Cart left',
+    step: 'a',
+    template: 't1',
+    template_name: 'The bench',
+  },
+  ...{ state: 'held', reason: null, subject: null, made_at: AT, next_at: AT, sent_at: null },
+  ...{ opened_at: null, clicked_at: null, attempts: 0, test_only: false },
+  ...more,
+});
+const MAILS = [
+  item('ann'),
+  item('bo', { state: 'in_doubt', subject: 'Hello Bo', reason: 'Carafe was stopped.' }),
+];
+
+function server(): Sent[] {
+  return fakeServer((sent) => {
+    const is = (name: keyof typeof ENDPOINTS) => isFor(ENDPOINTS[name], sent);
+    if (is('listShops')) return { body: { shops: [{ id: 's', name: 'S' }] } };
+    if (is('listOccasions')) return { body: { occasions: [], rules: {} } };
+    if (is('clock')) return { body: { now: AT, moved: 0 } };
+    if (is('outboxSummary'))
+      return {
+        body: {
+          states: [
+            { state: 'held', count: 1 },
+            { state: 'in_doubt', count: 1 },
+          ],
+          ...{ paused: 'Nothing answers at mail.q.example:25.', paused_until: AT, test_only: true },
+        },
+      };
+    if (is('listOutbox')) {
+      const isHeld = sent.path.includes('state=held');
+      return { body: { total: isHeld ? 1 : 2, mails: isHeld ? MAILS.slice(0, 1) : MAILS } };
+    }
+    if (is('changeOutbox')) return { body: { changed: 1 } };
+    if (is('settleOutbox')) return { status: 204, body: null };
+    if (is('readOutbox')) {
+      const found = MAILS.find(({ id }) => sent.path.endsWith(id)) ?? MAILS[0];
+      const mail: OutboxMail = {
+        ...{
+          item: found as OutboxItem,
+          html: '<p>Hello</p>',
+          text: 'Hello',
+          headers: 'Subject: x',
+        },
+        ...{ trail: [], links: ['https://q.example/cart'], filled: false, stopped: null },
+        story: [{ at: AT, text: 'Came in.' }],
+      };
+      return { body: mail };
+    }
+    return {};
+  });
+}
+
+beforeEach(() => {
+  store.dispatch(api.util.resetApiState());
+  globalThis.EventSource = class {
+    close() {}
+  } as never;
+});
+afterEach(cleanup);
+
+const changes = (sent: Sent[]) =>
+  sent.filter((one) => isFor(ENDPOINTS.changeOutbox, one)).map(({ body }) => body);
+
+test('mails stand with their state and reason; why nothing leaves is told', async () => {
+  server();
+  renderPart(<OutboxPlace />);
+  expect(
+    await screen.findByText(/Nothing leaves now\. Nothing answers at mail\.q\.example:25\./),
+  ).toBeTruthy();
+  expect(await screen.findByRole('button', { name: 'ann@q.example' })).toBeTruthy();
+  expect(screen.getByText('Carafe was stopped.')).toBeTruthy();
+  expect(screen.getByText(/goes to the stand-in mailbox, and to nobody else/)).toBeTruthy();
+  expect(screen.getByRole('link', { name: 'CSV' }).getAttribute('href')).toBe(
+    '/api/shops/s/outbox.csv',
+  );
+});
+
+test('all that are held are approved at once; the files follow what is asked for', async () => {
+  const sent = server();
+  const user = userEvent.setup();
+  renderPart(<OutboxPlace />);
+  await user.click(await screen.findByRole('radio', { name: /^Held 1/ }));
+  expect(screen.getByRole('link', { name: 'NDJSON' }).getAttribute('href')).toBe(
+    '/api/shops/s/outbox.ndjson?state=held',
+  );
+  await user.click(await screen.findByRole('button', { name: 'Approve all 1' }));
+  await waitFor(() => expect(changes(sent)).toEqual([{ to: 'approve', query: { state: 'held' } }]));
+});
+
+test('one mail tells its story, is approved, and shows what it holds', async () => {
+  const sent = server();
+  const user = userEvent.setup();
+  renderPart(<OutboxPlace />);
+  await user.click(await screen.findByRole('button', { name: 'ann@q.example' }));
+  const sheet = await screen.findByRole('dialog');
+  expect(await within(sheet).findByText('Came in.')).toBeTruthy();
+  expect(within(sheet).getByText(/Shown as it would be filled now/)).toBeTruthy();
+  await user.click(within(sheet).getByText('Text'));
+  expect(within(sheet).getByLabelText('text').textContent).toBe('Hello');
+  await user.click(within(sheet).getByText('Links'));
+  expect(within(sheet).getByText('https://q.example/cart')).toBeTruthy();
+  await user.click(within(sheet).getByRole('button', { name: 'Approve' }));
+  await waitFor(() => expect(changes(sent)).toEqual([{ to: 'approve', ids: ['ann'] }]));
+});
+
+test('a mail in doubt is settled by hand', async () => {
+  const sent = server();
+  const user = userEvent.setup();
+  renderPart(<OutboxPlace />);
+  await user.click(await screen.findByRole('button', { name: 'bo@q.example' }));
+  const sheet = await screen.findByRole('dialog');
+  await user.click(await within(sheet).findByRole('button', { name: 'It was sent' }));
+  await waitFor(() =>
+    expect(
+      sent.filter((one) => isFor(ENDPOINTS.settleOutbox, one)).map(({ body }) => body),
+    ).toEqual([{ as: 'sent' }]),
+  );
+});
