@@ -58,13 +58,14 @@ export interface Imported {
   megabytes: number;
 }
 
-const CORE = join(import.meta.dirname, '..', 'core', 'src');
+const ROOT = join(import.meta.dirname, '..');
+const CORE = join(ROOT, 'core', 'src');
 const RESULTS = join(import.meta.dirname, 'results');
 
 /** Makes what runs in a process of its own as the server is built: bundled, its packages outside. */
 async function bundle(): Promise<void> {
   await build({
-    entryPoints: ['import-one', 'read-one', 'recommend'].map((name) =>
+    entryPoints: ['import-one', 'read-one', 'recommend', 'occasions'].map((name) =>
       join(import.meta.dirname, `${name}.ts`),
     ),
     outdir: RESULTS,
@@ -74,9 +75,17 @@ async function bundle(): Promise<void> {
     format: 'esm',
     target: 'node20',
     packages: 'external',
-    alias: Object.fromEntries(
-      readdirSync(CORE).map((part) => [`@carafe/core/${part}`, join(CORE, part, 'index.ts')]),
-    ),
+    alias: {
+      ...Object.fromEntries(
+        readdirSync(CORE).map((part) => [`@carafe/core/${part}`, join(CORE, part, 'index.ts')]),
+      ),
+      ...Object.fromEntries(
+        ['demo', 'contract'].map((part) => [
+          `@carafe/${part}`,
+          join(ROOT, part, 'src', 'index.ts'),
+        ]),
+      ),
+    },
     logLevel: 'warning',
   });
 }

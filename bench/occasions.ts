@@ -141,7 +141,7 @@ function liveEvent(): number {
 /** A mail to many through the tables: judged, filled and in the outbox; milliseconds of each part. */
 async function oneOff(people: number) {
   const folder = mkdtempSync(join(tmpdir(), 'carafe-bench-'));
-  const migrations = resolve(import.meta.dirname, '..', 'server', 'migrations');
+  const migrations = resolve('server', 'migrations');
   const store = openStore(join(folder, 'bench.db'), migrations, new LocalLane());
   const parts = openRepositories(store.db);
   const shop = { id: 's', name: 'S', url: 'https://s.example', address: '', logo: '' };

@@ -13,6 +13,7 @@ import { benchBrowser } from './browser';
 import { benchFill } from './fill';
 import { alone, benchIntake } from './intake';
 import { percentiles } from './measure';
+import type { OccasionsResult } from './occasions';
 import type { RecommendResult } from './recommend';
 
 const KINDS: BlockKind[] = [
@@ -51,6 +52,7 @@ const fill = await benchFill();
 const building = await benchBuild();
 const intake = await benchIntake();
 const picks = alone<RecommendResult>('recommend');
+const occasions = alone<OccasionsResult>('occasions');
 const browser = process.argv.includes('--no-browser') ? null : await benchBrowser();
 
 const ms = (value: number) => `${value.toFixed(1)} ms`;
@@ -105,6 +107,30 @@ rows.push(
     `SQLite takes ${(picks.pairs.sql / picks.pairs.own).toFixed(1)} × as long${picks.pairs.same ? ', and finds the same' : ': AND FINDS OTHERS'}`,
   ],
 );
+rows.push(
+  ...occasions.rehearsal.map(({ people, took, mails }): [string, string, string] => [
+    `rehearsal: 30 days, ${people.toLocaleString('en')} people, 8 occasions, one core`,
+    seconds(took),
+    `${mails.toLocaleString('en')} mails (target for 100,000: under 20 s on two)`,
+  ]),
+  [
+    'one event through the engine, 99th percentile',
+    `${occasions.event_p99_us.toFixed(0)} µs`,
+    '(target under 1 ms)',
+  ],
+  ...occasions.mailing.flatMap((one): [string, string, string][] => [
+    [
+      `a mail to ${one.ready.toLocaleString('en')}: judged and filled into the outbox, one core`,
+      seconds(one.judged + one.filled),
+      `judged in ${seconds(one.judged)}, filled in ${seconds(one.filled)}; ${one.megabytes.toFixed(0)} MB (target for 100,000: under 60 s, 1,000 MB)`,
+    ],
+    [
+      `an hour goes by with ${one.ready.toLocaleString('en')} inside, ${one.due.toLocaleString('en')} of them due`,
+      seconds(one.hour),
+      '(target for 1,000,000 inside: under 10 s)',
+    ],
+  ]),
+);
 if (browser) {
   for (const { blocks, next, edit } of browser.desks)
     rows.push(
@@ -130,7 +156,7 @@ const folder = join(import.meta.dirname, 'results');
 mkdirSync(folder, { recursive: true });
 writeFileSync(
   join(folder, 'latest.json'),
-  `${JSON.stringify({ machine, fill, building, intake, picks, browser }, null, 2)}\n`,
+  `${JSON.stringify({ machine, fill, building, intake, picks, occasions, browser }, null, 2)}\n`,
 );
 console.log(
   `on ${machine.cpu ?? 'an unnamed machine'}, ${machine.cores} cores, Node ${machine.node}; written to bench/results/latest.json`,

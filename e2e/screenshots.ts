@@ -1,7 +1,7 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
-import { blur, line } from './desk';
+import { line } from './desk';
 import { addFile, asFile, choose, SPRING } from './files';
 import { LAUNCH, startServer } from './server';
 

@@ -71,4 +71,3 @@ export function linkSigner(secret: string) {
     },
   };
 }
-export type LinkSigner = ReturnType<typeof linkSigner>;

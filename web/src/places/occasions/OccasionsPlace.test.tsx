@@ -114,7 +114,9 @@ test('an occasion reads as sentences on its time line, with who is where', async
   expect(screen.getByText(/Touched last\. Then quiet for 1 hour/)).toBeTruthy();
   expect(await screen.findByText('Send “The bench”, held for approval')).toBeTruthy();
   expect(screen.getByText('+4 h')).toBeTruthy();
-  expect(screen.getByText('2 people here, 3 held')).toBeTruthy();
+  expect(screen.getByRole('link', { name: '3 held' }).getAttribute('href')).toBe(
+    '/outbox?shop=s&occasion=o1&step=a&state=held',
+  );
   expect(screen.getByText('3 people inside or about to come in')).toBeTruthy();
 });
 

@@ -69,6 +69,7 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
           shape={shape}
           problems={stored.problems}
           counts={stored.steps}
+          outbox={`/outbox?shop=${shop}&occasion=${stored.id}`}
           onOpen={setOpened}
           onChange={put}
         />

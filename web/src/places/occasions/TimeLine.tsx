@@ -14,6 +14,7 @@ import {
 import type { Shape } from '@carafe/core/shape';
 import type { StoredOccasion } from '@carafe/contract';
 import { nanoid } from 'nanoid';
+import { Link } from 'react-router';
 import { counted } from '../../parts/counted';
 import { Thumbnail } from '../templates/Thumbnail';
 import { moved, newStep, withRow, type RowPath } from './rows';
@@ -34,6 +35,8 @@ interface Props {
   templates: readonly TemplateChoice[];
   problems: readonly Problem[];
   counts: StoredOccasion['steps'];
+  /** Where the mails of this occasion are. */
+  outbox: string;
   opened: string | null;
   onOpen: (id: string | null) => void;
   onChange: (occasion: Occasion) => void;
@@ -212,7 +215,7 @@ function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...p
           >
             {sayStep(step, names)}
           </button>
-          <StepCounts count={count} />
+          <StepCounts count={count} outbox={props.outbox} />
           <ActionIcon
             size="sm"
             variant="subtle"
@@ -281,13 +284,29 @@ function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...p
   );
 }
 
-function StepCounts({ count }: { count: StoredOccasion['steps'][number] | undefined }) {
+/** How many people are at a step, and its mails, each a link to them. */
+function StepCounts({
+  count,
+  outbox,
+}: {
+  count: StoredOccasion['steps'][number] | undefined;
+  outbox: string;
+}) {
   if (!count) return null;
-  const { waiting, mails } = count;
-  const parts = [
-    waiting > 0 && `${counted(waiting, 'person', 'people')} here`,
-    mails['held'] && `${mails['held']} held`,
-    mails['sent'] && `${mails['sent']} sent`,
-  ].filter(Boolean);
-  return parts.length === 0 ? null : <span className={classes.counts}>{parts.join(', ')}</span>;
+  const { step, waiting, mails } = count;
+  const states = (['held', 'sent'] as const).filter((state) => (mails[state] ?? 0) > 0);
+  if (waiting === 0 && states.length === 0) return null;
+  return (
+    <span className={classes.counts}>
+      {waiting > 0 && `${counted(waiting, 'person', 'people')} here`}
+      {states.map((state, i) => (
+        <span key={state}>
+          {(waiting > 0 || i > 0) && ', '}
+          <Link to={`${outbox}&step=${step}&state=${state}`}>
+            {mails[state]} {state}
+          </Link>
+        </span>
+      ))}
+    </span>
+  );
 }

@@ -9,7 +9,7 @@ import { localise } from '../../parts/localise';
 import { notifyFailure } from '../../parts/notify';
 import { SideSheet } from '../../parts/SideSheet';
 import { TrailLine } from '../../parts/TrailLine';
-import { StateMark } from './OutboxPlace';
+import { StateMark } from './StateMark';
 import classes from './Outbox.module.css';
 
 type View = 'mail' | 'text' | 'headers' | 'why' | 'links';

@@ -4,7 +4,7 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useSearchParams } from 'react-router';
-import { OUTBOX_STATES, type OutboxItem, type OutboxState } from '@carafe/contract';
+import { OUTBOX_STATES, type OutboxItem } from '@carafe/contract';
 import { occasionsApi, outboxApi } from '../../app/occasionsApi';
 import { messageOf } from '../../app/ask';
 import { useNow } from '../../app/useNow';
@@ -15,6 +15,7 @@ import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
 import { useShop } from '../../parts/useShop';
 import { MailSettingsForm } from '../mailbox/MailSettingsForm';
 import { MailSheet } from './MailSheet';
+import { StateMark } from './StateMark';
 import { STATE_WORDS } from './states';
 import { useOutbox, type OutboxAsked } from './useOutbox';
 import classes from './Outbox.module.css';
@@ -32,6 +33,7 @@ export function OutboxPlace() {
   const { data: known } = occasionsApi.useOccasionsQuery(shop ?? skipToken);
   const state = OUTBOX_STATES.find((one) => one === params.get('state'));
   const occasion = params.get('occasion') ?? undefined;
+  const step = params.get('step') ?? undefined;
   const openId = params.get('mail');
   const now = useNow();
   useEffect(() => {
@@ -46,7 +48,7 @@ export function OutboxPlace() {
   };
   const counts = new Map(summary?.states.map((one) => [one.state, one.count]));
   const all = [...counts.values()].reduce((a, b) => a + b, 0);
-  const asked: OutboxAsked = { state, occasion, search: search.trim() || undefined };
+  const asked: OutboxAsked = { state, occasion, step, search: search.trim() || undefined };
   return (
     <main className={classes.place}>
       <PlaceHead
@@ -89,10 +91,11 @@ export function OutboxPlace() {
           <Button
             variant="default"
             size="compact-sm"
-            onClick={() => change({ occasion: undefined })}
+            onClick={() => change({ occasion: undefined, step: undefined })}
           >
             Only{' '}
-            {known?.occasions.find(({ id }) => id === occasion)?.occasion.name ?? 'one occasion'} ×
+            {known?.occasions.find(({ id }) => id === occasion)?.occasion.name ?? 'one occasion'}
+            {step !== undefined && ', one step of it'} ×
           </Button>
         )}
       </div>
@@ -230,14 +233,5 @@ function Line({ mail, onOpen }: { mail: OutboxItem; onOpen: () => void }) {
         {reason && <span className={classes.reason}>{reason}</span>}
       </td>
     </tr>
-  );
-}
-
-/** A state by its word and a shape. */
-export function StateMark({ state }: { state: OutboxState }) {
-  return (
-    <span className={classes.mark} data-state={state}>
-      {STATE_WORDS[state]}
-    </span>
   );
 }

@@ -2,6 +2,7 @@ import { Loader } from '@mantine/core';
 import type { ShopEvent } from '@carafe/core/record';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
+import { PersonOccasions } from '../../parts/PersonOccasions';
 import { SideSheet } from '../../parts/SideSheet';
 import { RecordList } from './RecordList';
 import classes from './Source.module.css';
@@ -66,6 +67,7 @@ export function PersonDrawer({
               <RecordList record={value as Record<string, unknown>} />
             </section>
           ))}
+          <PersonOccasions shop={shop} email={email} />
           <section>
             <h3>Events, the latest first</h3>
             {seen.events.length === 0 && <p className="quiet">None: all of this was imported.</p>}

@@ -1,0 +1,38 @@
+import { Link } from 'react-router';
+import { occasionsApi } from '../app/occasionsApi';
+import { useNow } from '../app/useNow';
+import { ahead } from './ago';
+
+const time = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+const MOST_LINES = 12;
+
+/** What occasions did with a person, why not, and what waits for them. */
+export function PersonOccasions({ shop, email }: { shop: string; email: string }) {
+  const { data } = occasionsApi.usePersonWhyQuery({ shop, email });
+  const now = useNow();
+  if (!data) return null;
+  const { inside, lines } = data;
+  return (
+    <section>
+      <h3>Occasions</h3>
+      {inside.length + lines.length === 0 && (
+        <p className="quiet">No occasion that is on has had to do with this person.</p>
+      )}
+      <ol>
+        {inside.map(({ occasion, occasion_name, cause, entered, due }) => (
+          <li key={`${occasion} ${cause}`}>
+            <Link to={`/occasions?shop=${shop}&open=${occasion}`}>{occasion_name}</Link>:{' '}
+            {entered === null ? 'may come in' : 'inside, looked at next'} {ahead(due, now)}
+          </li>
+        ))}
+        {lines.slice(0, MOST_LINES).map((line, i) => (
+          <li key={i}>
+            {line.occasion_name}: {line.text}
+            <div className="quiet figures">{time.format(new Date(line.at))}</div>
+          </li>
+        ))}
+      </ol>
+      <Link to={`/outbox?shop=${shop}&email=${encodeURIComponent(email)}`}>Mails to them</Link>
+    </section>
+  );
+}
