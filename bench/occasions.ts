@@ -233,9 +233,9 @@ async function oneOff(people: number) {
 
 rehearse(500);
 const result = {
-  rehearsal: [10_000, 100_000].map((people) => ({ people, ...rehearse(people) })),
+  rehearsal: [5_000, 20_000].map((people) => ({ people, ...rehearse(people) })),
   event_p99_us: liveEvent(),
-  mailing: [await oneOff(10_000), await oneOff(100_000)],
+  mailing: [await oneOff(5_000), await oneOff(20_000)],
 };
 export type OccasionsResult = typeof result;
 console.log(JSON.stringify(result));

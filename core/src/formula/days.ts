@@ -79,10 +79,25 @@ export function wallIn(date: Date, timezone: string): number {
   return date instanceof Day ? at : at + offset(at, timezone);
 }
 
-/** How far the clocks of a zone are ahead of UTC, in milliseconds. */
-function offset(at: number, timezone: string): number {
+/** How far the clocks of a zone are ahead of UTC, in milliseconds, as reckoned from what they show. */
+function offsetShown(at: number, timezone: string): number {
   const wall = wallTime(new Date(at), timezone);
   return utcMidnight(wall) + wall.time - Math.floor(at / 1000) * 1000;
+}
+
+const QUARTER = 900_000;
+/** The offset of a whole quarter of an hour; null where clocks are changed within it. */
+const offsets = remember(100, (timezone: string) =>
+  remember(10_000, (quarter: number): number | null => {
+    const [first, last] = [quarter * QUARTER, (quarter + 1) * QUARTER - 1];
+    const at = offsetShown(first, timezone);
+    return offsetShown(last, timezone) === at ? at : null;
+  }),
+);
+
+/** The same; kept for each quarter of an hour, since asking Intl is slow. */
+function offset(at: number, timezone: string): number {
+  return offsets(timezone)(Math.floor(at / QUARTER)) ?? offsetShown(at, timezone);
 }
 
 const midnights = remember(100, (timezone: string) =>

@@ -62,14 +62,20 @@ export function momentsOf(shop: MomentShop) {
   });
   const zones = remember(200, (zone: string) => (isTimeZone(zone) ? zone : ''));
   const shopZone = zones(textOf(shop.shared.shop, 'timezone')) || 'UTC';
-  /** The record of a person, put together when it is first asked for. */
-  const recordOf = ({ data, at }: MomentOf) => {
-    let record: Fields | null = null;
-    return (beside: Fields) => {
-      record ??= assembleRecord(data, shop.shared, shop.products);
-      return contextFor({ ...record, ...beside }, { asOf: new Date(at) });
-    };
+  /** The record of whom somebody is asked again and again while nothing happens: by what they did. */
+  const records = new WeakMap<object, { person: object; record: Fields }>();
+  const recordFor = (data: PersonData): Fields => {
+    const known = records.get(data.shopper);
+    if (known?.person === data.person) return known.record;
+    const record = assembleRecord(data, shop.shared, shop.products);
+    records.set(data.shopper, { person: data.person, record });
+    return record;
   };
+  /** The context of a person at an instant; the record is put together when it is first asked for. */
+  const recordOf =
+    ({ data, at }: MomentOf) =>
+    (beside: Fields) =>
+      contextFor({ ...recordFor(data), ...beside }, { asOf: new Date(at) });
   return {
     moment(of: MomentOf): Moment {
       const { data, at, happening = null, looked = NOBODY_LOOKED } = of;

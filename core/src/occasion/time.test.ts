@@ -86,3 +86,29 @@ test('said in words', () => {
   expect(sayWeekdays([5, 1, 2, 3, 4])).toBe('weekdays');
   expect(sayWeekdays([7, 6])).toBe('Saturday and Sunday');
 });
+
+test('what is kept of a zone is what Intl shows, at any instant', () => {
+  const shown = (at: number, timeZone: string) => {
+    const parts = Object.fromEntries(
+      new Intl.DateTimeFormat('en-US-u-ca-gregory-nu-latn', {
+        ...{ timeZone, hourCycle: 'h23', year: 'numeric', month: 'numeric', day: 'numeric' },
+        ...{ hour: 'numeric', minute: 'numeric', second: 'numeric' },
+      })
+        .formatToParts(new Date(at))
+        .map(({ type, value }) => [type, Number(value)]),
+    ) as Record<string, number>;
+    const { year = 0, month = 1, day = 1, hour = 0, minute = 0, second = 0 } = parts;
+    return Date.UTC(year, month - 1, day, hour, minute, second);
+  };
+  const zones = fc.constantFrom(
+    ...['Europe/London', 'Australia/Lord_Howe', 'Asia/Kathmandu', 'America/St_Johns'],
+    ...['Pacific/Apia', 'Africa/Monrovia', 'America/Caracas', 'Asia/Pyongyang'],
+  );
+  const seconds = fc.integer({ min: Date.UTC(1960, 0) / 1000, max: Date.UTC(2040, 0) / 1000 });
+  fc.assert(
+    fc.property(seconds, zones, (second, zone) => {
+      expect(wallIn(new Date(second * 1000), zone)).toBe(shown(second * 1000, zone));
+    }),
+    { numRuns: 2_000 },
+  );
+});

@@ -210,8 +210,8 @@ export function outboxRepository(db: Db) {
         fill.run({ id, subject, to, messageId, tracked: tracked ? 1 : 0, published }).changes === 0
       )
         return false;
-      const packed = deflateSync(bytes, { level: 3 });
-      const why = deflateSync(JSON.stringify(trail), { level: 3 });
+      const packed = deflateSync(bytes, { level: 1 });
+      const why = deflateSync(JSON.stringify(trail), { level: 1 });
       putSource.run(id, packed, why, JSON.stringify(links), JSON.stringify(shown));
       return true;
     },
