@@ -79,7 +79,20 @@ const Whom = z.strictObject({
   where: Formula.optional(),
   guests: z.boolean(),
   /** These alone, one address each. */
-  addresses: z.array(z.string().trim().toLowerCase().max(320)).max(10_000).optional(),
+  addresses: z
+    .array(
+      z
+        .string()
+        .trim()
+        .toLowerCase()
+        .max(254, 'An address has at most 254 letters.')
+        .regex(
+          /^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/,
+          'An address is of the form name@shop.example.',
+        ),
+    )
+    .max(10_000, 'At most 10,000 addresses.')
+    .optional(),
   /** Nobody comes in again before so many days are gone since its last mail to them. */
   rest_days: z.number().int().min(0).max(3650).optional(),
 });

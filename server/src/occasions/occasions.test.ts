@@ -396,6 +396,27 @@ test('the outbox goes out as CSV, NDJSON and a ZIP of files', async () => {
   expect((zip.body as Buffer).subarray(0, 2).toString()).toBe('PK');
 });
 
+test('a list of addresses takes addresses alone; files of what is no search are refused in a sentence', async () => {
+  const occasion = await cartLeft();
+  for (const address of [
+    'a@b.example\r\nBcc: x@y.example',
+    'nobody',
+    `${'x'.repeat(300)}@b.example`,
+  ]) {
+    const whom = { guests: true, addresses: [address] };
+    const refused = await api('post', '/shops/s/occasions', { ...occasion, whom });
+    expect([refused.status, said(refused)]).toEqual([
+      400,
+      expect.stringMatching(/An address (?:is of the form|has at most)/),
+    ]);
+  }
+  for (const kind of ['csv', 'ndjson', 'zip']) {
+    const refused = await api('get', `/shops/s/outbox.${kind}?state=boo`);
+    expect([refused.status, said(refused)]).toEqual([400, 'This is no search of the outbox.']);
+    expect((await api('get', `/shops/nowhere/outbox.${kind}`)).status).toBe(404);
+  }
+});
+
 test('the clock is moved in test-only mode alone', async () => {
   const settings = carafe.tables.mailSettings.get();
   await api('put', '/mail/settings', { ...settings, test_only: false });

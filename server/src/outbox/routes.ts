@@ -67,17 +67,19 @@ export function outboxRoutes(outbox: OutboxService, shops: ShopsService): Router
   const rows = (request: Request) =>
     outbox.each(shops.known(String(request.params['shop'])), queryOf(request));
   router.get('/shops/:shop/outbox.csv', async (request, response) => {
+    const all = rows(request);
     response.type('text/csv').attachment('outbox.csv');
     const cells = function* () {
-      for (const row of rows(request)) yield COLUMNS.map((name) => safeCell(row[name]));
+      for (const row of all) yield COLUMNS.map((name) => safeCell(row[name]));
     };
     const csv = stringify({ header: true, columns: [...COLUMNS], record_delimiter: '\r\n' });
     await pipeline(Readable.from(cells()), csv, response);
   });
   router.get('/shops/:shop/outbox.ndjson', async (request, response) => {
+    const all = rows(request);
     response.type('application/x-ndjson').attachment('outbox.ndjson');
     const lines = function* () {
-      for (const row of rows(request)) yield `${JSON.stringify(row)}\n`;
+      for (const row of all) yield `${JSON.stringify(row)}\n`;
     };
     await pipeline(Readable.from(lines()), response);
   });

@@ -188,6 +188,21 @@ test('so many a minute, and the rest in the next', async () => {
   expect(await counts()).toEqual({ sent: 4, ready: 1 });
 });
 
+test('a clock that is put back after it was moved on holds up no mail', async () => {
+  await carafe.mailServer.start(0);
+  closing.push(() => carafe.mailServer.stop());
+  await api('put', '/mail/settings', { ...carafe.tables.mailSettings.get(), per_minute: 2 });
+  await api('post', '/clock', { minutes: 5 * 24 * 60 });
+  await mails(2);
+  expect(await counts()).toEqual({ sent: 2 });
+  await api('delete', '/clock');
+  await carafe.store.write(() =>
+    carafe.store.db.prepare(`UPDATE outbox SET state = 'waiting', next_at = 0`).run(),
+  );
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent: 2 });
+});
+
 test('of two processes on one database, one sends', async () => {
   const given = { store: carafe.store, lease: carafe.tables.lease };
   let now = 0;

@@ -30,6 +30,7 @@ interface Given {
 const FILL = 500;
 const DELIVER = 200;
 const MINUTE = 60_000;
+const LONGEST_PAUSE = 15 * MINUTE;
 const IN_DOUBT =
   'Carafe was stopped while this was in the mail server’s hands: perhaps it was sent, perhaps not.';
 
@@ -129,7 +130,8 @@ export class Sender {
 
   private async deliver(at: number): Promise<boolean> {
     const { outbox, jobs, door, settings } = this.given;
-    if (this.paused && this.paused.until > at) return false;
+    if (this.paused && this.paused.until > at && this.paused.until - at <= LONGEST_PAUSE)
+      return false;
     const most = this.room(at);
     const ids = most === 0 ? [] : outbox.toDo('ready', at, Math.min(DELIVER, most));
     if (ids.length === 0) return false;
@@ -157,7 +159,7 @@ export class Sender {
 
   /** The door is shut: it is tried again after a pause that grows, a quarter of an hour at most. */
   private shut(why: string, at: number): void {
-    const pause = Math.min(15 * MINUTE, (this.paused?.pause ?? MINUTE / 4) * 2);
+    const pause = Math.min(LONGEST_PAUSE, (this.paused?.pause ?? MINUTE / 4) * 2);
     this.paused = { why, until: at + pause, pause };
     this.tell();
   }
@@ -166,7 +168,8 @@ export class Sender {
   private room(at: number): number {
     const { per_minute } = this.given.settings();
     if (per_minute === 0) return DELIVER;
-    if (at - this.minute.begun >= MINUTE) this.minute = { begun: at, sent: 0 };
+    // A clock that was put back begins a minute of its own.
+    if (Math.abs(at - this.minute.begun) >= MINUTE) this.minute = { begun: at, sent: 0 };
     return Math.max(0, per_minute - this.minute.sent);
   }
 

@@ -50,12 +50,12 @@ export class Clock {
 
 const DAY_MS = 86_400_000;
 
-/** Something that is to be done at the first tick, and once a day from then on. */
+/** Something that is to be done at the first tick, and once a day from then on; a clock that was put back counts anew. */
 export function daily(now: () => Date, work: Listener): Listener {
   let done = Number.NEGATIVE_INFINITY;
   return async () => {
     const at = now().getTime();
-    if (at - done < DAY_MS) return;
+    if (Math.abs(at - done) < DAY_MS) return;
     done = at;
     await work();
   };
