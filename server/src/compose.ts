@@ -17,6 +17,8 @@ import { Door } from './mail/door';
 import { mailRoutes } from './mail/routes';
 import { MailService } from './mail/service';
 import { StandInMailServer } from './mail/standInServer';
+import { OccasionLooks } from './occasions/looking';
+import { SegmentsService } from './occasions/segments';
 import { OccasionsService } from './occasions/service';
 import { occasionRoutes } from './occasions/routes';
 import { Runner } from './occasions/runner';
@@ -159,7 +161,10 @@ export function compose(outside: Outside) {
         library: new LibraryService({ ...common, ...tables }),
       }),
       eventRoutes(events),
-      occasionRoutes(occasions, shops),
+      occasionRoutes({
+        ...{ occasions, shops, looks: new OccasionLooks({ ...common, ...tables }) },
+        segments: new SegmentsService({ ...common, ...tables }),
+      }),
       outboxRoutes(outbox, shops),
       liveRoutes(updates),
       systemRoutes(clock, imports, movable),

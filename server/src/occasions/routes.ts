@@ -2,9 +2,18 @@ import { ENDPOINTS } from '@carafe/contract';
 import { Router } from 'express';
 import { mount } from '../http/mount';
 import type { ShopsService } from '../shops/service';
+import type { OccasionLooks } from './looking';
+import type { SegmentsService } from './segments';
 import type { OccasionsService } from './service';
 
-export function occasionRoutes(occasions: OccasionsService, shops: ShopsService): Router {
+interface Given {
+  occasions: OccasionsService;
+  looks: OccasionLooks;
+  segments: SegmentsService;
+  shops: ShopsService;
+}
+
+export function occasionRoutes({ occasions, looks, segments, shops }: Given): Router {
   const router = Router();
   const known = (shop: string) => shops.known(shop);
   mount(router, ENDPOINTS.listOccasions, ({ params }) => occasions.list(known(params.shop)));
@@ -12,7 +21,7 @@ export function occasionRoutes(occasions: OccasionsService, shops: ShopsService)
     presets: occasions.presets(known(params.shop)),
   }));
   mount(router, ENDPOINTS.personWhy, ({ params, query }) =>
-    occasions.why(known(params.shop), query.email),
+    looks.why(known(params.shop), query.email),
   );
   mount(router, ENDPOINTS.addOccasion, ({ params, body }) =>
     occasions.add(known(params.shop), body),
@@ -27,39 +36,37 @@ export function occasionRoutes(occasions: OccasionsService, shops: ShopsService)
   );
   mount(router, ENDPOINTS.switchOff, ({ params }) => occasions.switchOff(params.id));
   mount(router, ENDPOINTS.insideOf, ({ params, query }) => ({
-    people: occasions.inside(params.id, query.limit, query.offset),
+    people: looks.inside(params.id, query.limit, query.offset),
   }));
   mount(router, ENDPOINTS.startByHand, ({ params, body }) =>
     occasions.byHand(params.id, body.people, body.name),
   );
   mount(router, ENDPOINTS.replay, ({ params, body }) =>
-    occasions.replay({ shop: known(params.shop), ...body }),
+    looks.replay({ shop: known(params.shop), ...body }),
   );
   mount(router, ENDPOINTS.walk, async ({ params, body }) => ({
-    lines: await occasions.walk({ shop: known(params.shop), ...body }),
+    lines: await looks.walk({ shop: known(params.shop), ...body }),
   }));
   mount(router, ENDPOINTS.replayedMail, ({ params, body }) =>
-    occasions.pastMail(known(params.shop), body),
+    looks.pastMail(known(params.shop), body),
   );
   mount(router, ENDPOINTS.listByHand, ({ params }) => ({
-    rows: occasions.listed(known(params.shop), params.list),
+    rows: looks.listed(known(params.shop), params.list),
   }));
   mount(router, ENDPOINTS.changeMailRules, ({ params, body }) =>
-    occasions.changeRules(known(params.shop), body),
+    segments.changeRules(known(params.shop), body),
   );
   mount(router, ENDPOINTS.listSegments, ({ params }) => ({
-    segments: occasions.segments(known(params.shop)),
+    segments: segments.list(known(params.shop)),
   }));
-  mount(router, ENDPOINTS.addSegment, ({ params, body }) =>
-    occasions.addSegment(known(params.shop), body),
-  );
+  mount(router, ENDPOINTS.addSegment, ({ params, body }) => segments.add(known(params.shop), body));
   mount(router, ENDPOINTS.changeSegment, ({ params, body }) =>
-    occasions.changeSegment(known(params.shop), params.name, body),
+    segments.change(known(params.shop), params.name, body),
   );
   mount(
     router,
     ENDPOINTS.deleteSegment,
-    ({ params }) => occasions.removeSegment(known(params.shop), params.name) as never,
+    ({ params }) => segments.remove(known(params.shop), params.name) as never,
   );
   return router;
 }

@@ -1,12 +1,4 @@
-import type {
-  InsideRow,
-  ListedCart,
-  ReplayAnswer,
-  SegmentCounted,
-  StoredOccasion,
-  WalkLine,
-} from '@carafe/contract';
-import { parsedFormula } from '@carafe/core/formula';
+import type { StoredOccasion } from '@carafe/contract';
 import {
   allSteps,
   earliest,
@@ -17,7 +9,6 @@ import {
   type Occasion,
   type PresetMail,
   type PresetTemplates,
-  type Segment,
   type ShopRules,
 } from '@carafe/core/occasion';
 import type { Template } from '@carafe/core/template';
@@ -27,33 +18,27 @@ import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { OutboxRepository } from '../outbox/repository';
 import type { AudienceJobs } from '../people/audience';
-import type { PeopleRepository } from '../people/repository';
-import type { RulesRepository } from '../recommend/repository';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
 import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
-import { sayLine } from './lines';
-import type { ReplayJobs, ReplayTask, WalkTask } from './replays';
 import type { OccasionsRepository, StoredDraft } from './repository';
 import type { Runner } from './runner';
 import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
-import type { Inside, StatesRepository } from './statesRepository';
+import type { StatesRepository } from './statesRepository';
 
 interface Given {
   store: Pick<Store, 'write'>;
   occasions: OccasionsRepository;
   states: StatesRepository;
-  segments: SegmentsRepository;
-  rules: Pick<RulesRepository, 'list'>;
-  shopRules: ShopRulesRepository;
+  segments: Pick<SegmentsRepository, 'list'>;
+  shopRules: Pick<ShopRulesRepository, 'get'>;
   outbox: OutboxRepository;
   templates: Pick<TemplatesRepository, 'list' | 'find'>;
   published: Pick<PublishedRepository, 'last'>;
   sources: Pick<SourcesRepository, 'feeding'>;
   shops: Pick<ShopsRepository, 'find'>;
-  people: Pick<PeopleRepository, 'idOf' | 'some' | 'data' | 'each'>;
-  jobs: Jobs<ReplayJobs & AudienceJobs>;
+  jobs: Jobs<AudienceJobs>;
   runner: Runner;
   updates: LiveUpdates;
   now: () => Date;
@@ -87,8 +72,6 @@ export function presetTemplates(
   ) as Record<PresetMail, string>;
 }
 const iso = (at: number | null): string | null => (at === null ? null : new Date(at).toISOString());
-const MOST_LISTED = 500;
-const TRAIL = 300;
 
 /** When templates of a shop go out. */
 export class OccasionsService {
@@ -292,22 +275,6 @@ export class OccasionsService {
     return this.told(this.found(id));
   }
 
-  private row(shop: string, { email, entered, due, step, cause, version }: Inside): InsideRow {
-    const { people } = this.given;
-    const id = people.idOf(shop, email);
-    const name = id === null ? '' : (people.some(shop, [id])[0]?.name ?? '');
-    return {
-      ...{ email, name, step, cause, version },
-      entered: iso(entered),
-      due: new Date(due).toISOString(),
-    };
-  }
-
-  inside(id: string, limit: number, offset: number): InsideRow[] {
-    const { shop } = this.found(id);
-    return this.given.states.insideOf(id, limit, offset).map((one) => this.row(shop, one));
-  }
-
   async byHand(id: string, people: readonly number[], name: string) {
     const { shop, occasion, on_since } = this.found(id);
     if (on_since === null)
@@ -322,196 +289,5 @@ export class OccasionsService {
         `“${occasion.name}” could not be started; nothing was sent. The log says more.`,
       );
     return { entered: done.entered, mails: done.mails };
-  }
-
-  private sure<T>(answer: T | null, what = 'There is no such shop.'): T {
-    if (answer === null) throw new Refusal(404, what);
-    return answer;
-  }
-
-  private refuseUnread({ whom, steps }: Occasion): void {
-    const formulas = [
-      whom.where ?? '',
-      ...allSteps(steps).flatMap((step) =>
-        step.kind === 'guard'
-          ? [step.when]
-          : step.kind === 'branch'
-            ? step.ways.map((w) => w.when)
-            : [],
-      ),
-    ];
-    for (const formula of formulas) {
-      const parsed = formula.trim() === '' ? null : parsedFormula(formula);
-      if (parsed && !parsed.ok)
-        throw new Refusal(422, `A condition cannot be read: ${parsed.error.message}`);
-    }
-  }
-
-  async replay(task: Omit<ReplayTask, 'now'>): Promise<ReplayAnswer> {
-    for (const { occasion } of task.occasions) this.refuseUnread(occasion);
-    const { jobs, now } = this.given;
-    return this.sure(await jobs.run('replay', { ...task, now: now().getTime() }));
-  }
-
-  async walk(task: Omit<WalkTask, 'now'>): Promise<WalkLine[]> {
-    this.refuseUnread(task.occasion);
-    const { jobs, now } = this.given;
-    const lines = await jobs.run('walk', { ...task, now: now().getTime() });
-    return this.sure(lines, 'This person is not known any more. Choose another.');
-  }
-
-  async pastMail(
-    shop: string,
-    { template, person, at }: { template: string; person: number; at: string },
-  ) {
-    const mail = await this.given.jobs.run('pastMail', {
-      ...{ shop, template, person, at: Date.parse(at) },
-    });
-    return this.sure(mail, 'The template or the person is not there any more.');
-  }
-
-  /** What occasions did with somebody, and what waits for them. */
-  why(shop: string, email: string) {
-    const { states, occasions, templates } = this.given;
-    const address = email.toLowerCase();
-    const nameOf = (id: string) =>
-      occasions.find(id)?.occasion.name ?? 'An occasion that was deleted';
-    const names = {
-      template: (id: string) =>
-        (templates.find(id)?.template as Template | undefined)?.name ??
-        'a template that was deleted',
-    };
-    return {
-      inside: states.insideOfPerson(shop, address).map((one) => ({
-        ...this.row(shop, one),
-        ...{ occasion: one.occasion, occasion_name: nameOf(one.occasion) },
-      })),
-      lines: states.trail(shop, address, TRAIL).map((effect) => ({
-        ...sayLine(effect, occasions.document(effect.occasion, effect.version), names),
-        occasion_name: nameOf(effect.occasion),
-      })),
-    };
-  }
-
-  /** Carts that are left now, or orders that nobody paid, with what was sent last. */
-  listed(shop: string, list: string): ListedCart[] {
-    const { people, outbox, shopRules, now } = this.given;
-    if (list !== 'carts' && list !== 'orders')
-      throw new Refusal(404, 'There are two lists: carts, and orders.');
-    const rules = shopRules.get(shop);
-    const quiet = now().getTime() - rules.quiet_minutes * 60_000;
-    const oldest = now().getTime() - rules.give_up_days * 86_400_000;
-    const rows: ListedCart[] = [];
-    for (const { id, data } of people.each(shop)) {
-      const { cart, orders } = data.shopper;
-      const person = data.person as Record<string, unknown>;
-      const email = String(person['email'] ?? '');
-      const order = orders.findLast(({ status }) => status === 'Awaiting payment');
-      const since = list === 'carts' ? cart?.updated_at : order?.placed_at;
-      if (since === undefined || Date.parse(since) > quiet || Date.parse(since) < oldest) continue;
-      const lines = (list === 'carts' ? cart?.lines : order?.lines) ?? [];
-      const total =
-        list === 'carts' ? lines.reduce((sum, line) => sum + line.total, 0) : (order?.total ?? 0);
-      rows.push({
-        ...{ person: id, email, consent: person['consent'] === true, since },
-        name: [person['first_name'], person['last_name']]
-          .filter((n) => typeof n === 'string')
-          .join(' '),
-        what:
-          list === 'carts'
-            ? lines
-                .map(({ name }) => name)
-                .join(', ')
-                .slice(0, 200)
-            : (order?.number ?? ''),
-        total: Math.round(total * 100) / 100,
-        currency: (list === 'carts' ? cart?.currency : order?.currency) ?? '',
-        last_mail: outbox.list({ shop, email }, 1, 0)[0]?.made_at ?? null,
-      });
-    }
-    return rows.sort((a, b) => (a.since < b.since ? 1 : -1)).slice(0, MOST_LISTED);
-  }
-
-  async changeRules(shop: string, rules: ShopRules): Promise<ShopRules> {
-    await this.given.store.write(() => this.given.shopRules.put(shop, rules));
-    this.publish(shop);
-    return rules;
-  }
-
-  // Segments.
-
-  /** The occasions and rules that ask for a segment. */
-  private usersOf(shop: string, name: string): string[] {
-    const { occasions, rules } = this.given;
-    const asking = occasions
-      .list(shop)
-      .filter(
-        ({ occasion: { whom, start } }) =>
-          whom.segment === name ||
-          whom.without === name ||
-          (start.kind === 'segment_changed' && start.segment === name),
-      )
-      .map(({ occasion }) => occasion.name);
-    const picking = rules
-      .list(shop)
-      .filter(({ rule }) =>
-        rule.steps.some(
-          ({ step }) =>
-            step.kind === 'best_sellers' && step.among === 'segment' && step.segment === name,
-        ),
-      )
-      .map(({ rule }) => rule.label);
-    return [...asking, ...picking];
-  }
-
-  segments(shop: string): SegmentCounted[] {
-    return this.given.segments
-      .list(shop)
-      .map((segment) => ({ ...segment, used_by: this.usersOf(shop, segment.name) }));
-  }
-
-  private refuseUnsound(shop: string, { name, formula }: Segment, before: string | null): void {
-    const parsed = parsedFormula(formula);
-    if (!parsed.ok) throw new Refusal(422, `Who is in it cannot be read: ${parsed.error.message}`);
-    const isTaken = this.given.segments.list(shop).some((one) => one.name === name);
-    if (name !== before && isTaken)
-      throw new Refusal(409, `There is a segment “${name}” already. Choose another name.`);
-  }
-
-  private refuseUsed(shop: string, name: string, done: string): void {
-    const [first] = this.usersOf(shop, name);
-    if (first !== undefined)
-      throw new Refusal(409, `“${name}” is used by “${first}”, so it cannot be ${done}.`);
-  }
-
-  async addSegment(shop: string, segment: Segment): Promise<SegmentCounted> {
-    const { store, segments, now } = this.given;
-    await store.write(() => {
-      this.refuseUnsound(shop, segment, null);
-      segments.insert(shop, segment, now().toISOString());
-    });
-    this.publish(shop);
-    return { ...segment, used_by: [] };
-  }
-
-  async changeSegment(shop: string, name: string, segment: Segment): Promise<SegmentCounted> {
-    const { store, segments, now } = this.given;
-    await store.write(() => {
-      if (!segments.list(shop).some((one) => one.name === name))
-        throw new Refusal(404, `There is no segment “${name}” any more.`);
-      this.refuseUnsound(shop, segment, name);
-      if (segment.name !== name) this.refuseUsed(shop, name, 'called something else');
-      segments.update(shop, name, segment, now().toISOString());
-    });
-    this.publish(shop);
-    return { ...segment, used_by: this.usersOf(shop, segment.name) };
-  }
-
-  async removeSegment(shop: string, name: string): Promise<void> {
-    await this.given.store.write(() => {
-      this.refuseUsed(shop, name, 'deleted');
-      this.given.segments.remove(shop, name);
-    });
-    this.publish(shop);
   }
 }

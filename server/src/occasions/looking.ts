@@ -1,0 +1,150 @@
+import type { InsideRow, ListedCart, ReplayAnswer, WalkLine } from '@carafe/contract';
+import { parsedFormula } from '@carafe/core/formula';
+import type { Occasion } from '@carafe/core/occasion';
+import type { Template } from '@carafe/core/template';
+import { Refusal } from '../http/errors';
+import type { Jobs } from '../jobs/jobs';
+import type { OutboxRepository } from '../outbox/repository';
+import type { PeopleRepository } from '../people/repository';
+import type { TemplatesRepository } from '../templates/repository';
+import { sayLine } from './lines';
+import { formulasOf } from './plans';
+import type { ReplayJobs, ReplayTask, WalkTask } from './replays';
+import type { OccasionsRepository } from './repository';
+import type { ShopRulesRepository } from './segmentsRepository';
+import type { Inside, StatesRepository } from './statesRepository';
+
+interface Given {
+  occasions: Pick<OccasionsRepository, 'find' | 'document'>;
+  states: Pick<StatesRepository, 'insideOf' | 'insideOfPerson' | 'trail'>;
+  shopRules: Pick<ShopRulesRepository, 'get'>;
+  outbox: Pick<OutboxRepository, 'list'>;
+  templates: Pick<TemplatesRepository, 'find'>;
+  people: Pick<PeopleRepository, 'idOf' | 'some' | 'each'>;
+  jobs: Jobs<ReplayJobs>;
+  now: () => Date;
+}
+
+const MOST_LISTED = 500;
+const TRAIL = 300;
+
+/** What occasions did, would have done, and wait for: nothing is changed here. */
+export class OccasionLooks {
+  constructor(private readonly given: Given) {}
+
+  private row(shop: string, { email, entered, due, step, cause, version }: Inside): InsideRow {
+    const { people } = this.given;
+    const id = people.idOf(shop, email);
+    const name = id === null ? '' : (people.some(shop, [id])[0]?.name ?? '');
+    return {
+      ...{ email, name, step, cause, version },
+      entered: entered === null ? null : new Date(entered).toISOString(),
+      due: new Date(due).toISOString(),
+    };
+  }
+
+  /** Who is inside an occasion, the next to be looked at first. */
+  inside(id: string, limit: number, offset: number): InsideRow[] {
+    const found = this.given.occasions.find(id);
+    if (!found) throw new Refusal(404, 'There is no such occasion; perhaps it was deleted.');
+    return this.given.states.insideOf(id, limit, offset).map((one) => this.row(found.shop, one));
+  }
+
+  private sure<T>(answer: T | null, what = 'There is no such shop.'): T {
+    if (answer === null) throw new Refusal(404, what);
+    return answer;
+  }
+
+  private refuseUnread(occasion: Occasion): void {
+    for (const formula of formulasOf(occasion)) {
+      const parsed = formula.trim() === '' ? null : parsedFormula(formula);
+      if (parsed && !parsed.ok)
+        throw new Refusal(422, `A condition cannot be read: ${parsed.error.message}`);
+    }
+  }
+
+  async replay(task: Omit<ReplayTask, 'now'>): Promise<ReplayAnswer> {
+    for (const { occasion } of task.occasions) this.refuseUnread(occasion);
+    const { jobs, now } = this.given;
+    return this.sure(await jobs.run('replay', { ...task, now: now().getTime() }));
+  }
+
+  async walk(task: Omit<WalkTask, 'now'>): Promise<WalkLine[]> {
+    this.refuseUnread(task.occasion);
+    const { jobs, now } = this.given;
+    const lines = await jobs.run('walk', { ...task, now: now().getTime() });
+    return this.sure(lines, 'This person is not known any more. Choose another.');
+  }
+
+  async pastMail(
+    shop: string,
+    { template, person, at }: { template: string; person: number; at: string },
+  ) {
+    const mail = await this.given.jobs.run('pastMail', {
+      ...{ shop, template, person, at: Date.parse(at) },
+    });
+    return this.sure(mail, 'The template or the person is not there any more.');
+  }
+
+  /** What occasions did with somebody, and what waits for them. */
+  why(shop: string, email: string) {
+    const { states, occasions, templates } = this.given;
+    const address = email.toLowerCase();
+    const nameOf = (id: string) =>
+      occasions.find(id)?.occasion.name ?? 'An occasion that was deleted';
+    const names = {
+      template: (id: string) =>
+        (templates.find(id)?.template as Template | undefined)?.name ??
+        'a template that was deleted',
+    };
+    return {
+      inside: states.insideOfPerson(shop, address).map((one) => ({
+        ...this.row(shop, one),
+        ...{ occasion: one.occasion, occasion_name: nameOf(one.occasion) },
+      })),
+      lines: states.trail(shop, address, TRAIL).map((effect) => ({
+        ...sayLine(effect, occasions.document(effect.occasion, effect.version), names),
+        occasion_name: nameOf(effect.occasion),
+      })),
+    };
+  }
+
+  /** Carts that are left now, or orders that nobody paid, with what was sent last. */
+  listed(shop: string, list: string): ListedCart[] {
+    const { people, outbox, shopRules, now } = this.given;
+    if (list !== 'carts' && list !== 'orders')
+      throw new Refusal(404, 'There are two lists: carts, and orders.');
+    const rules = shopRules.get(shop);
+    const quiet = now().getTime() - rules.quiet_minutes * 60_000;
+    const oldest = now().getTime() - rules.give_up_days * 86_400_000;
+    const rows: ListedCart[] = [];
+    for (const { id, data } of people.each(shop)) {
+      const { cart, orders } = data.shopper;
+      const person = data.person as Record<string, unknown>;
+      const email = String(person['email'] ?? '');
+      const order = orders.findLast(({ status }) => status === 'Awaiting payment');
+      const since = list === 'carts' ? cart?.updated_at : order?.placed_at;
+      if (since === undefined || Date.parse(since) > quiet || Date.parse(since) < oldest) continue;
+      const lines = (list === 'carts' ? cart?.lines : order?.lines) ?? [];
+      const total =
+        list === 'carts' ? lines.reduce((sum, line) => sum + line.total, 0) : (order?.total ?? 0);
+      rows.push({
+        ...{ person: id, email, consent: person['consent'] === true, since },
+        name: [person['first_name'], person['last_name']]
+          .filter((n) => typeof n === 'string')
+          .join(' '),
+        what:
+          list === 'carts'
+            ? lines
+                .map(({ name }) => name)
+                .join(', ')
+                .slice(0, 200)
+            : (order?.number ?? ''),
+        total: Math.round(total * 100) / 100,
+        currency: (list === 'carts' ? cart?.currency : order?.currency) ?? '',
+        last_mail: outbox.list({ shop, email }, 1, 0)[0]?.made_at ?? null,
+      });
+    }
+    return rows.sort((a, b) => (a.since < b.since ? 1 : -1)).slice(0, MOST_LISTED);
+  }
+}

@@ -1,0 +1,109 @@
+import type { SegmentCounted } from '@carafe/contract';
+import { parsedFormula } from '@carafe/core/formula';
+import type { Segment, ShopRules } from '@carafe/core/occasion';
+import type { Store } from '../database/store';
+import { Refusal } from '../http/errors';
+import type { LiveUpdates } from '../live/liveUpdates';
+import type { RulesRepository } from '../recommend/repository';
+import type { OccasionsRepository } from './repository';
+import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
+
+interface Given {
+  store: Pick<Store, 'write'>;
+  occasions: Pick<OccasionsRepository, 'list'>;
+  segments: SegmentsRepository;
+  shopRules: ShopRulesRepository;
+  rules: Pick<RulesRepository, 'list'>;
+  updates: LiveUpdates;
+  now: () => Date;
+}
+
+/** Named conditions over people, and what holds for all occasions of a shop. */
+export class SegmentsService {
+  constructor(private readonly given: Given) {}
+
+  private publish(shop: string): void {
+    this.given.updates.publish({ type: 'occasions', shop });
+  }
+
+  async changeRules(shop: string, rules: ShopRules): Promise<ShopRules> {
+    await this.given.store.write(() => this.given.shopRules.put(shop, rules));
+    this.publish(shop);
+    return rules;
+  }
+
+  /** The occasions and rules that ask for a segment. */
+  private usersOf(shop: string, name: string): string[] {
+    const { occasions, rules } = this.given;
+    const asking = occasions
+      .list(shop)
+      .filter(
+        ({ occasion: { whom, start } }) =>
+          whom.segment === name ||
+          whom.without === name ||
+          (start.kind === 'segment_changed' && start.segment === name),
+      )
+      .map(({ occasion }) => occasion.name);
+    const picking = rules
+      .list(shop)
+      .filter(({ rule }) =>
+        rule.steps.some(
+          ({ step }) =>
+            step.kind === 'best_sellers' && step.among === 'segment' && step.segment === name,
+        ),
+      )
+      .map(({ rule }) => rule.label);
+    return [...asking, ...picking];
+  }
+
+  list(shop: string): SegmentCounted[] {
+    return this.given.segments
+      .list(shop)
+      .map((segment) => ({ ...segment, used_by: this.usersOf(shop, segment.name) }));
+  }
+
+  private refuseUnsound(shop: string, { name, formula }: Segment, before: string | null): void {
+    const parsed = parsedFormula(formula);
+    if (!parsed.ok) throw new Refusal(422, `Who is in it cannot be read: ${parsed.error.message}`);
+    const isTaken = this.given.segments.list(shop).some((one) => one.name === name);
+    if (name !== before && isTaken)
+      throw new Refusal(409, `There is a segment “${name}” already. Choose another name.`);
+  }
+
+  private refuseUsed(shop: string, name: string, done: string): void {
+    const [first] = this.usersOf(shop, name);
+    if (first !== undefined)
+      throw new Refusal(409, `“${name}” is used by “${first}”, so it cannot be ${done}.`);
+  }
+
+  async add(shop: string, segment: Segment): Promise<SegmentCounted> {
+    const { store, segments, now } = this.given;
+    await store.write(() => {
+      this.refuseUnsound(shop, segment, null);
+      segments.insert(shop, segment, now().toISOString());
+    });
+    this.publish(shop);
+    return { ...segment, used_by: [] };
+  }
+
+  async change(shop: string, name: string, segment: Segment): Promise<SegmentCounted> {
+    const { store, segments, now } = this.given;
+    await store.write(() => {
+      if (!segments.list(shop).some((one) => one.name === name))
+        throw new Refusal(404, `There is no segment “${name}” any more.`);
+      this.refuseUnsound(shop, segment, name);
+      if (segment.name !== name) this.refuseUsed(shop, name, 'called something else');
+      segments.update(shop, name, segment, now().toISOString());
+    });
+    this.publish(shop);
+    return { ...segment, used_by: this.usersOf(shop, segment.name) };
+  }
+
+  async remove(shop: string, name: string): Promise<void> {
+    await this.given.store.write(() => {
+      this.refuseUsed(shop, name, 'deleted');
+      this.given.segments.remove(shop, name);
+    });
+    this.publish(shop);
+  }
+}
