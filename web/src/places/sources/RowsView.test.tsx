@@ -82,6 +82,11 @@ describe('the rows of a source', () => {
   });
 });
 
+const LINE = {
+  ...{ at: '2026-11-23T10:00:00.000Z', kind: 'ended', occasion: 'o', cause: 'c', step: null },
+  ...{ text: 'Ended: the order was cancelled.', held: null, parts: [], occasion_name: 'Pay' },
+};
+
 describe('a person of a shop', () => {
   const record = { person: { email: 'maud@q.example', first_name: 'Maud' }, cart: {} };
   const events = [
@@ -102,9 +107,12 @@ describe('a person of a shop', () => {
     },
   ];
   const open = async (answer: { status?: number; body: unknown }) => {
-    shown(PEOPLE, (one) =>
-      isFor(ENDPOINTS.getPerson, one) ? answer : listed([{ email: 'maud@q.example' }]),
-    );
+    shown(PEOPLE, (one) => {
+      if (isFor(ENDPOINTS.getPerson, one)) return answer;
+      if (isFor(ENDPOINTS.personWhy, one)) return { body: { inside: [], lines: [LINE] } };
+      if (isFor(ENDPOINTS.clock, one)) return { body: { now: LINE.at, moved: 0 } };
+      return listed([{ email: 'maud@q.example' }]);
+    });
     await userEvent.click(await screen.findByRole('button', { name: 'maud@q.example' }));
     return screen.findByRole('dialog');
   };
@@ -112,12 +120,15 @@ describe('a person of a shop', () => {
   it('opens as what a template sees, with the events that made it, the latest first', async () => {
     const sheet = within(await open({ body: { record, events } }));
     await sheet.findByText('Maud');
-    expect(sheet.getAllByRole('listitem').map((one) => one.firstChild?.textContent)).toEqual([
+    // What occasions did with them, and then the events.
+    expect(await sheet.findByText(/Ended: the order was cancelled/)).toBeTruthy();
+    const items = sheet.getAllByRole('listitem').slice(1);
+    expect(items.map((one) => one.firstChild?.textContent)).toEqual([
       'Consent',
       'Order status',
       'Put in the cart',
     ]);
-    const words = sheet.getAllByRole('listitem').map((one) => one.textContent ?? '');
+    const words = items.map((one) => one.textContent ?? '');
     expect(words[0]).toContain('taken back, by link');
     expect(words[1]).toContain('7: sent');
     expect(words[2]).toContain('2 × Pot');
