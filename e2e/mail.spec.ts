@@ -98,7 +98,8 @@ test('a template is published, edited on, told what differs, and gone back to', 
   await open();
   await expect(dialog.getByRole('region', { name: 'What differs' })).toContainText('To the till');
   await expect(dialog.getByRole('list', { name: 'Published' })).toContainText('For autumn');
-  const { violations } = await new AxeBuilder({ page }).analyze();
+  // The mail behind the dialog is looked at by the desk’s own tests.
+  const { violations } = await new AxeBuilder({ page }).include('[role="dialog"]').analyze();
   expect(violations.map(({ id: rule, nodes }) => [rule, nodes[0]?.html])).toEqual([]);
   await dialog.getByRole('button', { name: 'Make it the draft' }).click();
   await expect(line(page, 'Back to the bench')).toBeVisible();
