@@ -252,6 +252,9 @@ test('links come home: clicks follow only what stood in the mail, unsubscribing 
   await carafe.runner.idle();
   await move(24 * 60);
   expect(await states()).toEqual(['first sent']);
+  // A real shop's carts are told to nobody who holds a mail of somebody else.
+  const signed = carafe.tables.people.signer.make(item?.id ?? '');
+  expect((await ask(`/shop/kept/${signed}.json`)).status).toBe(404);
   const pixel = /\/mail\/open\/[^"]+\.gif/.exec(String(html))?.[0] ?? '';
   expect((await ask(pixel)).headers['content-type']).toBe('image/gif');
   expect((await outbox())[0]?.opened_at).not.toBeNull();
