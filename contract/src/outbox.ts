@@ -100,9 +100,10 @@ export const outboxEndpoints = {
   changeOutbox: endpoint({
     method: 'POST',
     path: '/shops/:shop/outbox/changes',
-    summary: 'Approve mails that are held, or stop mails: some, or all that are asked for',
+    summary:
+      'Approve mails that are held, stop mails, or go on with what was stopped by hand: some, or all that are asked for',
     body: z.strictObject({
-      to: z.enum(['approve', 'stop']),
+      to: z.enum(['approve', 'stop', 'go_on']),
       ids: z.array(z.string()).max(10_000, 'At most 10,000 mails at once by their ids.').optional(),
       query: OutboxQuery.optional(),
     }),

@@ -1,3 +1,4 @@
+import { escapeHtml } from '../render/escape';
 import type { Loop } from '../template/parts';
 import type { Placeholder, Placeholders, UrlPart } from './placeholders';
 import type { AddressPart, LoopProgram, Op } from './program';
@@ -17,7 +18,8 @@ export class Formulas {
   }
 }
 
-function addressParts(parts: UrlPart[], formulas: Formulas): AddressPart[] {
+/** Words and formulas of an address, or of what goes into one. */
+export function addressParts(parts: UrlPart[], formulas: Formulas): AddressPart[] {
   return parts.map((part) => ('words' in part ? part.words : formulas.index(part.formula)));
 }
 
@@ -36,8 +38,16 @@ function loopProgram(loop: Loop, formulas: Formulas): LoopProgram {
   };
 }
 
-/** Cuts a text at its placeholders and nests what stands between an opening placeholder and its end. */
-export function assemble(text: string, placeholders: Placeholders, formulas: Formulas): Op[] {
+/**
+ * Cuts a text at its placeholders and nests what stands between an opening placeholder and its end. An address
+ * that is the same for all is words, but where links are `tagged`.
+ */
+export function assemble(
+  text: string,
+  placeholders: Placeholders,
+  formulas: Formulas,
+  tagged = false,
+): Op[] {
   const pieces = placeholders.cut(text);
   let at = 0;
 
@@ -77,6 +87,10 @@ export function assemble(text: string, placeholders: Placeholders, formulas: For
         };
       case 'url':
         at--;
+        if (!tagged && placeholder.parts.every((part) => 'words' in part)) {
+          const address = placeholder.parts.map((part) => part.words).join('');
+          return placeholder.place === 'html' ? escapeHtml(address) : address;
+        }
         return {
           op: 'address',
           parts: addressParts(placeholder.parts, formulas),

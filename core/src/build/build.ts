@@ -1,5 +1,5 @@
 import type { Template } from '../template/schema';
-import { assemble, Formulas } from './assemble';
+import { addressParts, assemble, Formulas } from './assemble';
 import { directionOf } from './direction';
 import { Placeholders } from './placeholders';
 import { writerFor, type Build } from './mjml';
@@ -27,8 +27,12 @@ export async function build(template: Template): Promise<Built> {
   const formulas = new Formulas();
   const { pieces, frame } = await piecesOf(template, build);
   const envelope = writerFor(build, '');
+  const tags = (template.link_tags ?? []).flatMap(({ parameter, value }, i) => {
+    const parts = envelope.urlParts(value, `link_tags.${i}.value`);
+    return parts ? [{ parameter, parts: addressParts(parts, formulas) }] : [];
+  });
   const ops = (text: string, placeholders = build.placeholders) =>
-    assemble(text, placeholders, formulas);
+    assemble(text, placeholders, formulas, tags.length > 0);
   const { from_name, from_email, subject, preview_text } = template.envelope;
   const onlyIf = template.envelope.only_if;
   const program: Program = {
@@ -36,6 +40,7 @@ export async function build(template: Template): Promise<Built> {
     formulas: formulas.sources,
     ...(onlyIf !== undefined && { onlyIf: formulas.index(onlyIf) }),
     ...(build.direction === 'rtl' && { isolates: true as const }),
+    ...(tags.length > 0 && { linkTags: tags }),
     fromName: ops(envelope.running(from_name, 'header', 'from_name')),
     fromEmail: headerWords(from_email),
     subject: ops(envelope.running(subject, 'header', 'subject')),

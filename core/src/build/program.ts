@@ -56,6 +56,8 @@ export type OpOf<K extends Exclude<Op, string>['op']> = Extract<Op, { op: K }>;
  */
 export interface Program {
   version: typeof PROGRAM_VERSION;
+  /** What links into the web carry. */
+  linkTags?: { parameter: string; parts: AddressPart[] }[];
   /** The sources of the formulas. */
   formulas: string[];
   /** A condition, by its index: who it does not hold for gets no mail. */

@@ -88,7 +88,8 @@ export class Writer {
     return place === 'header' ? escapeHeader(clean) : clean;
   }
 
-  private urlParts(text: string, path: string): UrlPart[] | null {
+  /** The words and formulas of an address, or of what goes into one; null, and told, where they do not parse. */
+  urlParts(text: string, path: string): UrlPart[] | null {
     const parsed = parsedRunning(text);
     if (!parsed.ok) {
       this.find(path, parsed.error.message, parsed.error.column);
@@ -111,6 +112,18 @@ export class Writer {
     if (parts.some((part) => 'formula' in part))
       return this.placeholders.put({ is: 'url', parts, scheme, place, node: this.node, path });
     const address = this.staticAddress(text, path, scheme);
+    // Links into the web may be tagged, which is known when the mail is put together.
+    if (scheme === 'link' && /^https?:/i.test(address)) {
+      const words: UrlPart[] = [{ words: address }];
+      return this.placeholders.put({
+        is: 'url',
+        parts: words,
+        scheme,
+        place,
+        node: this.node,
+        path,
+      });
+    }
     return place === 'html' ? escapeHtml(address) : address;
   }
 

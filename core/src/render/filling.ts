@@ -1,4 +1,5 @@
 import type { Context } from '../formula';
+import type { LinkTagValue } from './linkTags';
 import type { RenderOptions } from './record';
 import { MAX_TRAIL, type Trail, type TrailEntry } from './trail';
 
@@ -18,6 +19,8 @@ export interface Filling {
   outcomes: Set<string>;
   signature: string[] | null;
   lengths: RenderOptions['lengths'];
+  /** What links into the web carry; null until the first one asks. */
+  linkTags: LinkTagValue[] | null;
   /** The SKUs of the products that loops showed so far; null where no loop asks for it. */
   products: Set<unknown> | null;
 }

@@ -38,7 +38,7 @@ export function parsedOrMissing(source: string): Node {
 }
 
 /** Runs `work` with a frame in scope. */
-export function inFrame<T>(context: Context, frame: Frame, work: () => T): T {
+export function inFrame<T>(context: Context, frame: Frame | null, work: () => T): T {
   const outer = context.frame;
   context.frame = frame;
   const result = work();

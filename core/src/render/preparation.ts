@@ -12,7 +12,8 @@ import {
 } from '../formula';
 import { escapeHeader, escapeHtml, isolated, safeAddress } from './escape';
 import { MAX_MAIL, MAX_REPEATS, note, put, type Filling, type Run } from './filling';
-import { compileLoop, parsedOrMissing, skuOf, type Walked } from './loop';
+import { isOwnLink, withLinkTags } from './linkTags';
+import { compileLoop, inFrame, parsedOrMissing, skuOf, type Walked } from './loop';
 import { safeMarkup } from './safeMarkup';
 import { memberName } from './trail';
 
@@ -168,11 +169,29 @@ export class Preparation {
     };
   }
 
+  /** What links carry is the same all over a mail: it is reckoned once, outside any loop. */
+  private tagging(tags: NonNullable<Program['linkTags']>) {
+    const texts = tags.map(({ parameter, parts }) => ({
+      parameter,
+      text: this.addressText(parts),
+    }));
+    return (address: string, f: Filling): string => {
+      const { context } = f;
+      f.linkTags ??= inFrame(context, null, () =>
+        texts.map(({ parameter, text }) => ({ parameter, value: text(context).trim() })),
+      );
+      return isOwnLink(context.record, address) ? address : withLinkTags(address, f.linkTags);
+    };
+  }
+
   private address(op: OpOf<'address'>): Run {
     const text = this.addressText(op.parts);
     const { scheme, place } = op;
+    const tags = scheme === 'link' ? this.program.linkTags : undefined;
+    const tag = tags && this.tagging(tags);
     return (f) => {
-      const address = safeAddress(text(f.context), scheme) ?? '';
+      const safe = safeAddress(text(f.context), scheme) ?? '';
+      const address = tag && safe !== '' ? tag(safe, f) : safe;
       put(f, place === 'html' ? escapeHtml(address) : address);
     };
   }

@@ -68,6 +68,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       outcomes: new Set(),
       signature,
       lengths: renderOptions.lengths,
+      linkTags: null,
       products: onceAsked || options.products ? new Set() : null,
     };
     const filled = (run: Run): string => {

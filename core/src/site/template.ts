@@ -75,6 +75,17 @@ function collect(template: Template): FormulaSite[] {
   const { only_if: onlyIf } = template.envelope;
   if (onlyIf)
     envelope({ path: 'only_if', form: 'formula', use: 'condition', source: onlyIf, loops: [] });
+  (template.link_tags ?? []).forEach(({ value }, i) => {
+    // A blank one is left out of the address: it needs no fallback.
+    if (value)
+      envelope({
+        path: `link_tags.${i}.value`,
+        form: 'running',
+        use: 'value',
+        source: value,
+        loops: [],
+      });
+  });
   walkNodes(template, ({ node, parents }) => {
     const outer = parents.flatMap((parent) => (parent.loop ? [parent.loop] : []));
     const around = parents.flatMap((parent) => (parent.when !== undefined ? [parent.when] : []));

@@ -54,6 +54,8 @@ export function compareTemplates(mine: Template, theirs: Template): Difference[]
   changed('Shop', mine.shop, theirs.shop);
   changed('Language', mine.language, theirs.language);
   for (const [path, label] of ENVELOPE) changed(label, mine.envelope[path], theirs.envelope[path]);
+  changed('Send only if', mine.envelope.only_if, theirs.envelope.only_if);
+  changed('Link tagging', mine.link_tags, theirs.link_tags);
   for (const key of Object.keys(mine.style) as (keyof Template['style'])[])
     changed(`House style, ${key.replace(/_/g, ' ')}`, mine.style[key], theirs.style[key]);
   const own = nodesOf(mine);

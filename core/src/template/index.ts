@@ -59,6 +59,7 @@ export { Loop, type HouseStyle } from './parts';
 export {
   Template,
   TEMPLATE_VERSION,
+  type LinkTag,
   type Block,
   type BlockOf,
   type Column,

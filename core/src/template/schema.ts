@@ -101,6 +101,16 @@ const Envelope = z.strictObject({
   only_if: Formula.optional(),
 });
 
+/** What links into the web carry, so that the shop knows where a visit came from. */
+const LinkTag = z.strictObject({
+  /** The parameter of the address. */
+  parameter: z
+    .string()
+    .regex(/^[A-Za-z0-9_.-]{1,40}$/, 'a parameter is 1 to 40 letters, digits, . _ or -'),
+  value: Running,
+});
+export type LinkTag = z.infer<typeof LinkTag>;
+
 /** A mail that fills itself, as it is stored and exchanged. */
 export const Template = z.strictObject({
   format: z.literal('carafe-template'),
@@ -111,6 +121,7 @@ export const Template = z.strictObject({
   /** The BCP 47 language of its words. */
   language: z.string().max(35),
   envelope: Envelope,
+  link_tags: z.array(LinkTag).max(8).optional(),
   style: HouseStyle,
   sections: z.array(SectionSchema).max(200),
 });

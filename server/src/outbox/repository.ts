@@ -58,6 +58,9 @@ export interface Filled {
   published: number;
 }
 
+export const STOPPED_BY_HAND = 'Stopped by hand.';
+export const STOPPED_HELD = 'Stopped by hand before it was approved.';
+
 /** A cause such as a time is the same for many people: their address tells their mails apart. */
 const keyOf = (shop: string, email: string, key: string): string => `${shop} ${email} ${key}`;
 
@@ -110,6 +113,10 @@ export function outboxRepository(db: Db) {
   const later = db.prepare('UPDATE outbox SET next_at = ? WHERE id = ?');
   const approve = db.prepare(
     `UPDATE outbox SET state = 'waiting', next_at = ?, reason = NULL WHERE id = ? AND state = 'held'`,
+  );
+  const goOn = db.prepare(
+    `UPDATE outbox SET state = CASE reason WHEN '${STOPPED_HELD}' THEN 'held' ELSE 'waiting' END, reason = NULL, next_at = ?
+     WHERE id = ? AND state = 'stopped' AND reason IN ('${STOPPED_BY_HAND}', '${STOPPED_HELD}')`,
   );
   const setOpened = db.prepare(
     'UPDATE outbox SET opened_at = ? WHERE id = ? AND opened_at IS NULL AND tracked = 1',
@@ -193,6 +200,8 @@ export function outboxRepository(db: Db) {
     /** Moves a mail from one state to another; false where it is not in the first. */
     move: (id: string, from: OutboxState, to: OutboxState, reason: string | null = null): boolean =>
       move.run({ id, from, to, reason }).changes === 1,
+    /** Takes up again what was stopped by hand; it is filled anew, and what was held is held. */
+    goOn: (id: string, at: number): boolean => goOn.run(at, id).changes === 1,
     approve: (id: string, at: number): boolean => approve.run(at, id).changes === 1,
     fill({
       id,

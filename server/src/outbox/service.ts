@@ -19,7 +19,7 @@ import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { TemplatesRepository } from '../templates/repository';
 import type { OutboxJobs } from './fill';
-import type { OutboxRepository, OutboxRow } from './repository';
+import { STOPPED_BY_HAND, STOPPED_HELD, type OutboxRepository, type OutboxRow } from './repository';
 import type { Sender } from './sender';
 
 interface Given {
@@ -37,6 +37,9 @@ interface Given {
   now: () => Date;
   self: () => string;
 }
+
+/** What can be approved or gone on with stands in one state. */
+const FROM = { approve: 'held', go_on: 'stopped', stop: undefined } as const;
 
 /** What is approved or stopped at once is written so many at a time. */
 const SLICE = 1_000;
@@ -166,16 +169,16 @@ export class OutboxService {
     return lines.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
   }
 
-  /** Approves or stops mails: some by id, or all that are wanted. Gives how many. */
+  /** Approves or stops mails, or goes on with what was stopped by hand: some by id, or all that are wanted. Gives how many. */
   async change(
     shop: string,
-    to: 'approve' | 'stop',
+    to: 'approve' | 'stop' | 'go_on',
     { ids, query }: { ids?: string[] | undefined; query?: OutboxQuery | undefined },
   ): Promise<number> {
     const { store, outbox, now, sender, updates } = this.given;
     const wanted =
       ids ??
-      [...outbox.each({ shop, ...query, ...(to === 'approve' && { state: 'held' as const }) })].map(
+      [...outbox.each({ shop, ...query, ...(FROM[to] && { state: FROM[to] }) })].map(
         ({ id }) => id,
       );
     const at = now().getTime();
@@ -184,18 +187,21 @@ export class OutboxService {
       await store.write(() => {
         for (const id of wanted.slice(from, from + SLICE)) {
           if (outbox.find(id)?.shop !== shop) continue;
-          const done =
-            to === 'approve'
-              ? outbox.approve(id, at)
-              : (['waiting', 'held', 'ready'] as const).some((state) =>
-                  outbox.move(id, state, 'stopped', 'Stopped by hand.'),
-                );
-          if (done) changed++;
+          if (this.changeOne(id, to, at)) changed++;
         }
       });
     updates.publish({ type: 'outbox' });
-    if (to === 'approve') void sender.kick();
+    if (to !== 'stop') void sender.kick();
     return changed;
+  }
+
+  private changeOne(id: string, to: 'approve' | 'stop' | 'go_on', at: number): boolean {
+    const { outbox } = this.given;
+    if (to === 'approve') return outbox.approve(id, at);
+    if (to === 'go_on') return outbox.goOn(id, at);
+    return (['waiting', 'held', 'ready'] as const).some((state) =>
+      outbox.move(id, state, 'stopped', state === 'held' ? STOPPED_HELD : STOPPED_BY_HAND),
+    );
   }
 
   async settle(id: string, as: 'sent' | 'again'): Promise<void> {

@@ -49,7 +49,7 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
   const [change] = outboxApi.useChangeOutboxMutation();
   const [settle] = outboxApi.useSettleOutboxMutation();
   const tell = ({ error }: { error?: unknown }) => error !== undefined && notifyFailure(error);
-  const to = (what: 'approve' | 'stop') =>
+  const to = (what: 'approve' | 'stop' | 'go_on') =>
     void change({ shop, to: what, ids: [item.id] }).then(tell);
   const isOpen = ['held', 'waiting', 'ready'].includes(item.state);
   return (
@@ -68,6 +68,11 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
         {isOpen && (
           <Button variant="default" size="compact-sm" onClick={() => to('stop')}>
             Stop
+          </Button>
+        )}
+        {item.state === 'stopped' && item.reason?.startsWith('Stopped by hand') && (
+          <Button variant="default" size="compact-sm" onClick={() => to('go_on')}>
+            Go on with it
           </Button>
         )}
         {item.state === 'in_doubt' && (

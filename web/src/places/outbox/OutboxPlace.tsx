@@ -137,7 +137,7 @@ function Rows({
   useEffect(() => {
     if (total) want(from, to);
   }, [from, to, total, want]);
-  const all = async (what: 'approve' | 'stop') => {
+  const all = async (what: 'approve' | 'stop' | 'go_on') => {
     const { error } = await change({ shop, to: what, query: asked });
     if (error) notifyFailure(error);
   };
@@ -165,6 +165,16 @@ function Rows({
         {asked.state !== undefined && canStop && (total ?? 0) > 0 && (
           <Button variant="default" size="compact-sm" onClick={() => void all('stop')}>
             Stop all {figure(total ?? 0)}
+          </Button>
+        )}
+        {asked.state === 'stopped' && (total ?? 0) > 0 && (
+          <Button
+            variant="default"
+            size="compact-sm"
+            loading={changing.isLoading}
+            onClick={() => void all('go_on')}
+          >
+            Go on with those stopped by hand
           </Button>
         )}
         <span className={classes.files}>

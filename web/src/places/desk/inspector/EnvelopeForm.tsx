@@ -9,6 +9,7 @@ import { holdsIn, ScopeProvider } from '../../../parts/words/scope';
 import { useEdit } from '../useEdit';
 import { useLoopScope } from '../useNodeScope';
 import { LabelledLine } from '../../../parts/LabelledLine';
+import { LinkTags } from './LinkTags';
 import { Part } from './Part';
 import { ShopChoice } from './ShopChoice';
 
@@ -102,6 +103,7 @@ export function EnvelopeForm() {
           )}
         </div>
       </Part>
+      <LinkTags />
       <Part title="House style">
         <SimpleGrid cols={2} spacing={8}>
           {COLOURS.map(([key, label]) => (

@@ -1,0 +1,37 @@
+import { fieldOf, isRecord, type Value } from '../formula';
+
+/** What a link carries: a parameter of its address, with its value unencoded. */
+export interface LinkTagValue {
+  parameter: string;
+  value: string;
+}
+
+/**
+ * An address of the web with parameters added, before its fragment. One that it has already stays as it is, and
+ * one whose value is blank is left out. Addresses of other kinds (mailto, tel) come back as they are.
+ */
+export function withLinkTags(address: string, tags: readonly LinkTagValue[]): string {
+  if (!/^https?:/i.test(address)) return address;
+  const hash = address.indexOf('#');
+  const before = hash < 0 ? address : address.slice(0, hash);
+  const asked = before.indexOf('?');
+  const there = asked < 0 ? '' : before.slice(asked + 1);
+  const known = new Set(there.split('&').map((pair) => pair.split('=', 1)[0]));
+  const added = tags
+    .filter(({ parameter, value }) => value !== '' && !known.has(parameter))
+    .map(({ parameter, value }) => `${parameter}=${encoded(value)}`)
+    .join('&');
+  if (added === '') return address;
+  const joint = asked < 0 ? '?' : there === '' || there.endsWith('&') ? '' : '&';
+  return before + joint + added + (hash < 0 ? '' : address.slice(hash));
+}
+
+/** Half a surrogate pair, which text that was cut may hold, cannot be encoded. */
+const encoded = (value: string) => encodeURIComponent(value.toWellFormed());
+
+/** Whether an address is one of the recipient's own links (unsubscribe and its kin), which lead to no shop. */
+export function isOwnLink(record: Value, address: string): boolean {
+  const links = isRecord(record) ? fieldOf(record, 'links') : undefined;
+  if (!isRecord(links)) return false;
+  return Object.values(links).includes(address);
+}
