@@ -10,6 +10,7 @@ import { renderEndpoints } from './render';
 import { ruleEndpoints } from './rules';
 import { shopEndpoints } from './shops';
 import { sourceEndpoints } from './sources';
+import { surveyEndpoints } from './survey';
 import { systemEndpoints } from './system';
 import { templateEndpoints } from './templates';
 
@@ -28,6 +29,7 @@ export const ENDPOINTS = {
   ...publishingEndpoints,
   ...occasionEndpoints,
   ...outboxEndpoints,
+  ...surveyEndpoints,
   ...systemEndpoints,
 };
 
@@ -47,5 +49,6 @@ export * from './render';
 export * from './rules';
 export * from './shops';
 export * from './sources';
+export * from './survey';
 export * from './system';
 export * from './templates';

@@ -22,6 +22,8 @@ import { SegmentsService } from './occasions/segments';
 import { OccasionsService } from './occasions/service';
 import { occasionRoutes } from './occasions/routes';
 import { Runner } from './occasions/runner';
+import { surveyRoutes } from './survey/routes';
+import { SurveyService } from './survey/service';
 import { Lease } from './outbox/lease';
 import { homeRoutes } from './outbox/pages';
 import { outboxRoutes } from './outbox/routes';
@@ -136,6 +138,7 @@ export function compose(outside: Outside) {
   clock.onTick(daily(now, () => runner.daily()));
   clock.onTick(async () => void (await jobs.run('checkpoint', null)));
 
+  const shapes = new ShopShapes(jobs, now, updates);
   const app: Express = createApp({
     ...outside,
     library: drawnRoutes(pictures),
@@ -144,8 +147,9 @@ export function compose(outside: Outside) {
       renderRoutes(new RenderService(tables, jobs, now)),
       shopRoutes({
         ...{ shops, rules, people: tables.people, jobs, now },
-        shapes: new ShopShapes(jobs, now, updates),
+        shapes,
       }),
+      surveyRoutes(new SurveyService({ ...common, ...tables, rules, shapes, self, token }), shops),
       sourceRoutes({
         sources,
         imports,

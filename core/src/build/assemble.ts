@@ -97,12 +97,13 @@ export function assemble(
           scheme: placeholder.scheme,
           place: placeholder.place,
           node: placeholder.node,
+          path: placeholder.path,
         };
       case 'ifAddress': {
         const [then, other] = branches();
-        const { scheme } = placeholder;
+        const { scheme, node, path } = placeholder;
         const parts = addressParts(placeholder.parts, formulas);
-        return { op: 'ifAddress', parts, scheme, then, else: other };
+        return { op: 'ifAddress', parts, scheme, node, path, then, else: other };
       }
       case 'condition': {
         const [then, other] = branches();

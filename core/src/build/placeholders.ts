@@ -23,7 +23,13 @@ export type Placeholder =
       path: string;
     }
   | { is: 'condition'; formula: string; node: string; path: string }
-  | { is: 'ifAddress'; parts: UrlPart[]; scheme: 'link' | 'picture' }
+  | {
+      is: 'ifAddress';
+      parts: UrlPart[];
+      scheme: 'link' | 'picture';
+      node: string;
+      path: string;
+    }
   | { is: 'loop'; loop: Loop; grid?: Grid; node: string; path: string }
   | { is: 'node'; node: string }
   /** Words of a field: bounded for a canvas, so that they are edited where they stand. */

@@ -29,8 +29,17 @@ export type Op =
       scheme: 'link' | 'picture';
       place: 'html' | 'plain';
       node: string;
+      path: string;
     }
-  | { op: 'ifAddress'; parts: AddressPart[]; scheme: 'link' | 'picture'; then: Op[]; else: Op[] }
+  | {
+      op: 'ifAddress';
+      parts: AddressPart[];
+      scheme: 'link' | 'picture';
+      node: string;
+      path: string;
+      then: Op[];
+      else: Op[];
+    }
   | { op: 'condition'; formula: number; node: string; path: string; then: Op[]; else: Op[] }
   | { op: 'loop'; loop: LoopProgram; node: string; path: string; body: Op[]; grid?: Grid }
   | { op: 'node'; node: string; body: Op[] }

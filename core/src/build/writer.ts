@@ -166,7 +166,7 @@ export class Writer {
     if (!parts.some((part) => 'formula' in part))
       return this.staticAddress(text, path, scheme) === '' ? other : body;
     return this.branches(
-      this.placeholders.put({ is: 'ifAddress', parts, scheme }),
+      this.placeholders.put({ is: 'ifAddress', parts, scheme, node: this.node, path }),
       body,
       other,
       wrap,

@@ -32,6 +32,7 @@ export {
   isRecord,
   readDate,
   toDate,
+  toNumber,
   toList,
   toValue,
   type Fields,

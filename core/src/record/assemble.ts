@@ -20,7 +20,7 @@ export interface PersonData {
   /** What stands for the person in links of mails, without saying who it is. */
   token?: string;
   /** By rule: the products that it picks for the person, with the reason in plain words. */
-  picks?: Record<string, { sku: string; reason: string }[]>;
+  picks?: Record<string, { sku: string; reason: string; step?: number }[]>;
 }
 
 /** {"date": ISO 8601} as a date, null where it is none; undefined for any other record. */
@@ -125,9 +125,9 @@ function picksRecord(
   return Object.fromEntries(
     Object.entries(picks).map(([rule, picked]) => [
       rule,
-      picked.flatMap(({ sku, reason }) => {
+      picked.flatMap(({ sku, reason, step }) => {
         const product = products.get(sku);
-        return product ? [{ ...product, reason }] : [];
+        return product ? [{ ...product, reason, ...(step !== undefined && { step }) }] : [];
       }),
     ]),
   );

@@ -17,7 +17,6 @@ export interface Filling {
   trail: Trail | null;
   /** What the trail tells of nodes so far, by node and path. */
   outcomes: Set<string>;
-  signature: string[] | null;
   lengths: RenderOptions['lengths'];
   /** What links into the web carry; null until the first one asks. */
   linkTags: LinkTagValue[] | null;

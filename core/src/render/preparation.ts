@@ -1,6 +1,8 @@
 import { joined, type AddressPart, type Op, type OpOf, type Program } from '../build/program';
 import {
   explain,
+  fieldOf,
+  isRecord,
   runnable,
   printValue,
   sayCondition,
@@ -15,13 +17,17 @@ import { MAX_MAIL, MAX_REPEATS, note, put, type Filling, type Run } from './fill
 import { isOwnLink, withLinkTags } from './linkTags';
 import { compileLoop, inFrame, parsedOrMissing, skuOf, type Walked } from './loop';
 import { safeMarkup } from './safeMarkup';
+import { bandOf, type Tally } from './tally';
 import { memberName } from './trail';
 
 export interface PrepareOptions {
   trail?: boolean;
-  signature?: boolean;
+  /** Counts what decides. */
+  tally?: Tally;
   /** Tells which products loops showed. */
   products?: boolean;
+  /** Without the text part where it is false. */
+  text?: boolean;
   /** Bounds of nodes as comments, and values in marked spans: for a canvas, never for a mail. */
   canvas?: boolean;
 }
@@ -86,7 +92,17 @@ export class Preparation {
         const then = this.sequence(op.then);
         const other = this.sequence(op.else);
         const { scheme } = op;
-        return (f) => (safeAddress(address(f.context), scheme) === null ? other(f) : then(f));
+        const { tally } = this.options;
+        if (!tally)
+          return (f) => (safeAddress(address(f.context), scheme) === null ? other(f) : then(f));
+        const at = tally.decision({
+          ...{ kind: 'address', node: op.node, path: op.path, formula: this.sourcesOf(op.parts) },
+        });
+        return (f) => {
+          const given = safeAddress(address(f.context), scheme) !== null;
+          tally.saw(at, given ? 1 : 2);
+          return given ? then(f) : other(f);
+        };
       }
       case 'condition':
         return this.condition(op);
@@ -128,6 +144,8 @@ export class Preparation {
     } else if (op.place === 'markup') run = (f) => put(f, safeMarkup(text(f.context)));
     else if (op.place === 'header') run = (f) => put(f, escapeHeader(text(f.context)));
     else run = (f) => put(f, text(f.context));
+    const { tally } = this.options;
+    if (tally) return this.tallied(op, formula, tally);
     // The envelope stands in the page's head as well; its trail is told once, for the headers.
     const again = op.node === '' && op.place === 'attribute';
     if (!this.options.trail || op.place === 'plain' || again) return run;
@@ -136,6 +154,36 @@ export class Preparation {
       this.noteValue(op, node, f);
       run(f);
     };
+  }
+
+  /** Says whether a value was given, blank or a fallback. */
+  private tallied(op: OpOf<'value'>, formula: Evaluate, tally: Tally): Run {
+    const { node, path, place } = op;
+    const source = this.program.formulas[op.formula] ?? '';
+    const at = tally.decision({ kind: 'value', node, path, formula: source });
+    const html = this.program.isolates ? isolated : escapeHtml;
+    const escape = {
+      html,
+      attribute: escapeHtml,
+      markup: safeMarkup,
+      header: escapeHeader,
+      plain: null,
+    }[place];
+    return (f) => {
+      tally.fellBack = false;
+      const text = printValue(formula(f.context), f.context);
+      tally.saw(at, isBlankText(text) ? 2 : tally.fellBack ? 4 : 1);
+      put(f, escape ? escape(text) : text);
+    };
+  }
+
+  /** The formulas of an address, as they are told. */
+  private sourcesOf(parts: readonly AddressPart[]): string {
+    return parts
+      .map((part) =>
+        typeof part === 'string' ? part : `{{ ${this.program.formulas[part] ?? ''} }}`,
+      )
+      .join('');
   }
 
   private noteValue(op: OpOf<'value'>, node: Node | undefined, f: Filling): void {
@@ -187,11 +235,17 @@ export class Preparation {
   private address(op: OpOf<'address'>): Run {
     const text = this.addressText(op.parts);
     const { scheme, place } = op;
+    const { tally } = this.options;
+    const at =
+      tally?.decision({
+        ...{ kind: 'address', node: op.node, path: op.path, formula: this.sourcesOf(op.parts) },
+      }) ?? 0;
     const tags = scheme === 'link' ? this.program.linkTags : undefined;
     const tag = tags && this.tagging(tags);
     return (f) => {
       const safe = safeAddress(text(f.context), scheme) ?? '';
       const address = tag && safe !== '' ? tag(safe, f) : safe;
+      if (tally?.onAddress) tally.onAddress(at, address);
       put(f, place === 'html' ? escapeHtml(address) : address);
     };
   }
@@ -200,13 +254,22 @@ export class Preparation {
     const formula = this.formula(op.formula);
     const then = this.sequence(op.then);
     const other = this.sequence(op.else);
-    if (!this.options.trail && !this.options.signature)
-      return (f) => (formula(f.context) === true ? then(f) : other(f));
+    const { tally } = this.options;
+    if (tally) {
+      const { node, path } = op;
+      const source = this.program.formulas[op.formula] ?? '';
+      const at = tally.decision({ kind: 'condition', node, path, formula: source });
+      return (f) => {
+        const held = formula(f.context) === true;
+        tally.saw(at, held ? 1 : 2);
+        return held ? then(f) : other(f);
+      };
+    }
+    if (!this.options.trail) return (f) => (formula(f.context) === true ? then(f) : other(f));
     const node = this.nodes[op.formula];
     const source = this.program.formulas[op.formula] ?? '';
     return (f) => {
       const held = formula(f.context) === true;
-      f.signature?.push(`${op.node}.${op.path}${held ? '+' : '-'}`);
       if (f.trail && node) {
         const why = explain(node, source, f.context);
         const said = sayCondition(node, held, f.context);
@@ -223,9 +286,18 @@ export class Preparation {
     const bodyLength = wordsIn(op.body);
     const { grid } = op;
     const { as } = op.loop;
+    const { tally } = this.options;
+    const at =
+      tally?.decision({
+        ...{ kind: 'list', node: op.node, path: op.path },
+        formula: this.program.formulas[op.loop.list] ?? '',
+      }) ?? 0;
+    const picked = tally && this.pickSteps(op, tally);
+    const isOffer = /\b(?:catalog|picks)\b/.test(this.program.formulas[op.loop.list] ?? '');
     return (f) => {
       const walked = walk(f.context, f.products ?? undefined);
-      if (f.signature) f.signature.push(`${op.node}.${op.path}*${walked.shown.length}`);
+      if (tally) tally.saw(at, bandOf(walked.shown.length));
+      picked?.(walked.shown);
       if (f.trail) this.noteLoop(op, walked, f);
       const { context } = f;
       const outer = context.frame;
@@ -240,6 +312,7 @@ export class Preparation {
       };
       context.frame = frame;
       const { out } = f;
+      if (tally && f.products && isOffer) noteOffers(tally, f.products, shown);
       let i = 0;
       for (; i < shown.length; i++) {
         if (++f.repeats > MAX_REPEATS || f.length > MAX_MAIL) break;
@@ -254,6 +327,22 @@ export class Preparation {
       context.frame = outer;
       if (grid && i % grid.columns !== 0)
         out.push(grid.blank.repeat(grid.columns - (i % grid.columns)), grid.close);
+    };
+  }
+
+  /** Says which steps of a recommendation rule chose what a list shows. */
+  private pickSteps(
+    op: OpOf<'loop'>,
+    tally: Tally,
+  ): ((shown: readonly Value[]) => void) | undefined {
+    const formula = this.program.formulas[op.loop.list] ?? '';
+    if (!/\bpicks\b/.test(formula)) return undefined;
+    const at = tally.decision({ kind: 'picks', node: op.node, path: op.path, formula });
+    return (shown) => {
+      for (const member of shown) {
+        const step = isRecord(member) ? fieldOf(member, 'step') : undefined;
+        if (typeof step === 'number') tally.saw(at, 1 << Math.min(4, Math.max(0, step)));
+      }
     };
   }
 
@@ -282,6 +371,18 @@ function noteProduct(products: Set<unknown>, member: unknown): void {
   const sku = skuOf(member);
   if (sku !== undefined && sku !== null && sku !== '') products.add(sku);
 }
+
+/** Tells of the products that a list offers, and of those that stand above it already. */
+function noteOffers(tally: Tally, above: ReadonlySet<unknown>, shown: readonly Value[]): void {
+  for (const member of shown) {
+    const sku = skuOf(member);
+    if (typeof sku !== 'string' || sku === '') continue;
+    if (above.has(sku)) tally.twice.add(sku);
+    tally.offered.add(sku);
+  }
+}
+
+const isBlankText = (text: string): boolean => !/\S/.test(text);
 
 /** Whether any loop leaves out what stands above it. */
 export function asksOnce(ops: readonly Op[]): boolean {

@@ -22,8 +22,6 @@ export interface Rendered {
   held?: true;
   /** Told when the renderer was prepared with a trail. */
   trail?: Trail;
-  /** Told when the renderer was prepared with signatures; equal for mails of one variant. */
-  signature?: string;
   /** SKUs of the products that loops showed; told when the renderer was prepared with products. */
   products?: string[];
 }
@@ -47,7 +45,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
   const subject = preparation.sequence(program.subject);
   const preview = preparation.sequence(program.preview);
   const html = preparation.sequence(program.html);
-  // The text part says the same again: it is left out of trail and signature.
+  // The text part says the same again: it is left out of trail and tally.
   const text = new Preparation(program, {}).sequence(program.text);
   const { onlyIf } = program;
   const isHeld = (context: Context): boolean =>
@@ -57,8 +55,13 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
   return (record, renderOptions) => {
     const context = contextFor(record, renderOptions);
     const trail: Trail | null = options.trail ? [] : null;
-    const signature: string[] | null = options.signature ? [] : null;
-    if (signature) context.onFallback = (start) => signature.push(`o${start}`);
+    const { tally } = options;
+    if (tally) {
+      tally.clear();
+      context.onFallback = () => {
+        tally.fellBack = true;
+      };
+    }
     const f: Filling = {
       context,
       out: [],
@@ -66,7 +69,6 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       length: 0,
       trail,
       outcomes: new Set(),
-      signature,
       lengths: renderOptions.lengths,
       linkTags: null,
       products: onceAsked || options.products ? new Set() : null,
@@ -86,13 +88,12 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       headers: offersLeave ? leaveHeaders(record) : {},
     };
     context.onFallback = null;
-    Object.assign(f, { repeats: 0, length: 0, trail: null, signature: null });
+    Object.assign(f, { repeats: 0, length: 0, trail: null });
     const products = options.products && f.products ? [...f.products] : null;
     f.products?.clear();
-    mail.text = tidyText(filled(text));
+    if (options.text !== false) mail.text = tidyText(filled(text));
     const rendered: Rendered = { mail, ...(isHeld(context) && { held: true as const }) };
     if (trail) rendered.trail = trail;
-    if (signature) rendered.signature = signature.join(' ');
     if (products) rendered.products = products.filter((sku) => typeof sku === 'string');
     return rendered;
   };

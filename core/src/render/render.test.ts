@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { mailOf } from '../build/testing';
 import { blankTemplate, composer, countedIds, type Block } from '../template';
-import { escapeHeader, escapeHtml, safeAddress } from '.';
+import { escapeHeader, escapeHtml, safeAddress, Tally } from '.';
 
 const c = composer(countedIds());
 const template = (...blocks: Block[]) => blankTemplate('Test', 'shop', [c.section('One', blocks)]);
@@ -149,13 +149,16 @@ describe('the trail', () => {
   });
 });
 
-describe('the signature', () => {
+describe('the tally', () => {
   const blocks = template(
     c.text('x {{ name otherwise "there" }}', { when: 'total > 10' }),
     c.text('y', { loop: { list: 'list', as: 'l' } }),
   );
-  const signature = async (record: Record<string, unknown>) =>
-    (await mailOf(blocks, record, { signature: true })).signature;
+  const signature = async (record: Record<string, unknown>) => {
+    const tally = new Tally();
+    await mailOf(blocks, record, { tally });
+    return tally.key();
+  };
 
   test('is equal for equal outcomes and differs by condition, count and fallback', async () => {
     const base = { total: 20, name: 'A', list: [1, 2] };
@@ -164,6 +167,23 @@ describe('the signature', () => {
     for (const other of [{ total: 5 }, { list: [1] }, { name: ' ' }])
       expect(await signature({ ...base, ...other })).not.toBe(first);
   });
+});
+
+test('what a tally counts changes nothing in the mail', async () => {
+  const blocks = template(
+    c.text('x {{ name otherwise "there" }} {{ town }}', { when: 'total > 10' }),
+    c.button('Go', '{{ link }}'),
+    c.text('{{ l }}', { loop: { list: 'list', as: 'l' } }),
+  );
+  for (const record of [
+    { total: 20, name: 'A & B', list: [1, 2], link: 'https://q.example/?a=1&b=2' },
+    { total: 1, town: '<b>', list: [], link: 'javascript:1' },
+  ]) {
+    const tally = new Tally();
+    const counted = await mailOf(blocks, record, { tally });
+    expect(counted.mail).toEqual((await mailOf(blocks, record)).mail);
+    expect(tally.bits.filter((bits) => bits > 0).length).toBeGreaterThan(2);
+  }
 });
 
 describe('bounds', () => {

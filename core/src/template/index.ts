@@ -59,6 +59,7 @@ export { Loop, type HouseStyle } from './parts';
 export {
   Template,
   TEMPLATE_VERSION,
+  type Expectation,
   type LinkTag,
   type Block,
   type BlockOf,
@@ -67,6 +68,7 @@ export {
   type TemplateNode,
 } from './schema';
 export { fromRunning, richText, toRunning } from './words';
+export { nodeNames } from './nodeNames';
 export { compareTemplates, type Difference } from './compare';
 export { composer, countedIds } from './compose';
 export {

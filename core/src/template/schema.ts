@@ -111,6 +111,13 @@ const LinkTag = z.strictObject({
 });
 export type LinkTag = z.infer<typeof LinkTag>;
 
+/** A formula over the record and the mail that must hold for everybody. */
+const Expectation = z.strictObject({ formula: Formula, name: z.string().max(200).optional() });
+export type Expectation = z.infer<typeof Expectation>;
+
+/** A check that is off for this template, and why. */
+const CheckOff = z.strictObject({ check: z.string().max(60), reason: z.string().min(1).max(500) });
+
 /** A mail that fills itself, as it is stored and exchanged. */
 export const Template = z.strictObject({
   format: z.literal('carafe-template'),
@@ -122,6 +129,8 @@ export const Template = z.strictObject({
   language: z.string().max(35),
   envelope: Envelope,
   link_tags: z.array(LinkTag).max(8).optional(),
+  expectations: z.array(Expectation).max(50).optional(),
+  checks_off: z.array(CheckOff).max(60).optional(),
   style: HouseStyle,
   sections: z.array(SectionSchema).max(200),
 });

@@ -25,6 +25,9 @@ import { sharedText } from '../shops/sharedData';
 import { profileRows, selectRows } from '../sources/selectRows';
 import type { SourceJobs } from '../sources/service';
 import type { RowJobs } from '../sources/sourceRows';
+import { checkTemplate, checkWhole, type CheckJobs } from '../survey/checkTemplate';
+import { impactSome, type ImpactJobs } from '../survey/impactSome';
+import { surveySome, type SurveyJobs } from '../survey/surveySome';
 import { previewMail } from '../templates/preview';
 import type { PreviewJobs } from '../templates/service';
 import type { Job, JobHandlers } from './jobs';
@@ -47,6 +50,9 @@ export type AllJobs = ImportJobs &
   ReplayJobs &
   OutboxJobs &
   DeliverJobs &
+  SurveyJobs &
+  CheckJobs &
+  ImpactJobs &
   StoreJobs;
 
 /** Keeping the database in order. */
@@ -103,6 +109,10 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     fillMails: (task) => fillMails(store, parts, task),
     peekMail: (task) => peekMail(parts, task),
     deliver: (task) => deliver(store, parts, task),
+    checkTemplate: (task) => checkTemplate(parts, task),
+    checkWhole: (task, progress) => checkWhole(parts, task, progress),
+    impact: (task) => impactSome(parts, task),
+    survey: (task) => surveySome(parts, task),
     audience: (task) => audienceOf(parts, task),
   };
 }

@@ -96,8 +96,8 @@ export function picksOfMany(
       const asked = asking(parts, task.shop, data, now, all);
       const picks = rules.map(({ rule }) => [
         rule.name,
-        pick(rule, ready.shop, asked).picks.map(({ product: { sku }, reason }) => ({
-          ...{ sku, reason },
+        pick(rule, ready.shop, asked).picks.map(({ product: { sku }, reason, step }) => ({
+          ...{ sku, reason, step },
         })),
       ]);
       return [id, Object.fromEntries(picks) as NonNullable<PersonData['picks']>];

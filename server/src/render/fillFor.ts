@@ -18,6 +18,8 @@ export interface FillTask {
   asOf: string;
   /** What picks count until; whatever is known already, if left out. */
   picks?: ReadyTask;
+  /** With the bounds of nodes, as a canvas has them. */
+  bounds?: boolean;
 }
 export interface FilledMail {
   mail: Mail;
@@ -33,7 +35,7 @@ export type FillParts = SharedParts &
 /** Fills a template for one person of its shop, as it would be posted. */
 export async function fillFor(
   parts: FillParts,
-  { template: given, person: id, asOf: at, picks: ready }: FillTask,
+  { template: given, person: id, asOf: at, picks: ready, bounds = false }: FillTask,
 ): Promise<FilledMail | null> {
   const asOf = new Date(at);
   const template = expandedOf(parts, given);
@@ -50,6 +52,6 @@ export async function fillFor(
   const { program } = await build(template);
   const products = productsOf(parts, template.shop, [person]);
   const record = assembleRecord(person.data, shared, productIndex(shared, products));
-  const { mail, held = false } = prepare(program)(record, { asOf });
+  const { mail, held = false } = prepare(program, { canvas: bounds })(record, { asOf });
   return { mail, fromEmail: program.fromEmail, held };
 }

@@ -1,0 +1,120 @@
+import type { CheckFinding } from '@carafe/core/checks';
+import type { Impact } from '@carafe/core/variant';
+import { z } from 'zod';
+import { carried, endpoint } from './endpoint';
+
+const Fact = z.object({ people: z.number(), person: z.number(), sample: z.string().max(20_000) });
+const Facts = z.record(z.string().max(300), Fact);
+
+/** A template filled for people: what was decided, in figures. See the variants of core. */
+export const SurveyFigures = z.object({
+  people: z.number().int(),
+  variants: z.array(z.object({ key: z.string(), people: z.number(), person: z.number() })),
+  facts: Facts,
+  addresses: z.array(
+    z.object({ decision: z.number(), only: z.string().nullable(), given: z.number() }),
+  ),
+  products: Facts,
+  broken: z.array(z.object({ people: z.number(), persons: z.array(z.number()) })),
+  decisions: z.array(
+    z.object({
+      kind: z.enum(['condition', 'list', 'value', 'address', 'picks']),
+      ...{ node: z.string(), path: z.string(), formula: z.string() },
+    }),
+  ),
+});
+
+/** Whom a template is filled for: those who have the data that it reads, everybody, or a segment. */
+export const AudienceChoice = z.discriminatedUnion('of', [
+  z.strictObject({ of: z.literal('reads') }),
+  z.strictObject({ of: z.literal('all') }),
+  z.strictObject({ of: z.literal('segment'), name: z.string().max(200) }),
+]);
+export type AudienceChoice = z.infer<typeof AudienceChoice>;
+
+const Piece = {
+  audience: AudienceChoice.default({ of: 'reads' }),
+  /** People after this id. */
+  after: z.number().int().min(0).default(0),
+  most: z.number().int().min(1).max(5_000).default(1_000),
+};
+const Pieced = {
+  /** How many people of the shop were looked at, in the audience or not, and how many there are. */
+  looked: z.number(),
+  people: z.number(),
+  /** What the next piece goes on after; null where there are no more. */
+  next: z.number().nullable(),
+};
+
+export const LinkAnswer = z.object({
+  address: z.string(),
+  /** Where it stands. */
+  node: z.string(),
+  ok: z.boolean(),
+  message: z.string(),
+});
+export type LinkAnswer = z.infer<typeof LinkAnswer>;
+
+export const surveyEndpoints = {
+  survey: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/survey',
+    summary: 'Fill a template for some people at a time, and count its variants',
+    body: z.strictObject({ template: z.unknown(), ...Piece }),
+    answer: z.object({ survey: SurveyFigures, ...Pieced }),
+  }),
+  impact: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/impact',
+    summary: 'Whose mail differs between two versions of a template, some people at a time',
+    body: z.strictObject({ before: z.unknown(), after_edit: z.unknown(), ...Piece }),
+    answer: z.object({
+      impact: carried<Impact>('Who is changed, in groups, worst first'),
+      ...Pieced,
+    }),
+  }),
+  checkTemplate: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/checks',
+    summary: 'What the checks say of a template, with what a survey of it came to',
+    body: z.strictObject({
+      template: z.unknown(),
+      template_id: z.string().optional(),
+      survey: SurveyFigures.nullable(),
+    }),
+    answer: z.object({ findings: z.array(carried<CheckFinding>('A finding')) }),
+  }),
+  checkWhole: endpoint({
+    method: 'POST',
+    path: '/check',
+    summary:
+      'Fill a template for its whole audience, and check it: findings and the largest variants',
+    body: z.strictObject({
+      template: z.unknown().optional(),
+      template_id: z.string().optional(),
+      audience: AudienceChoice.default({ of: 'reads' }),
+    }),
+    answer: z.object({
+      people: z.number(),
+      variants: z.array(z.object({ words: z.string(), people: z.number(), person: z.number() })),
+      findings: z.array(carried<CheckFinding>('A finding')),
+    }),
+  }),
+  fillDraft: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/filled',
+    summary: 'A template as it is, filled for one recipient',
+    body: z.strictObject({ template: z.unknown(), person: z.number().int() }),
+    answer: z.object({
+      ...{ from: z.string(), subject: z.string(), preview_text: z.string() },
+      ...{ html: z.string(), text: z.string(), held: z.boolean() },
+    }),
+  }),
+  askLinks: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/links',
+    summary: 'Ask for the links and pictures of a recipient’s mail, and tell which do not answer',
+    body: z.strictObject({ template: z.unknown(), person: z.number().int() }),
+    answer: z.object({ links: z.array(LinkAnswer) }),
+  }),
+};

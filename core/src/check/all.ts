@@ -1,0 +1,4 @@
+export { CHECKS } from './checks';
+export { contrastOf } from './contrast';
+export type { Check, CheckContext, CheckFinding, KnownPicture, Repair } from './define';
+export { runChecks } from './run';

@@ -1,0 +1,37 @@
+import { fieldOf, isRecord, toDate } from '../../formula';
+import { pathsRead } from '../paths';
+import { defineCheck, type Found } from '../define';
+
+const DAY = 86_400_000;
+/** A code that ends within so many days is told: the mail is read later than it is sent. */
+const SOON = 3;
+
+export const couponEnds = defineCheck({
+  name: 'coupon_ends',
+  label: 'No code ends before the mail is read',
+  find({ sites, coupons, now }) {
+    if (!coupons) return [];
+    const policies = new Set(
+      [...pathsRead(sites)].flatMap((path) => {
+        const [root, policy] = path.split('.');
+        return root === 'coupon' && policy !== undefined ? [policy] : [];
+      }),
+    );
+    return [...policies].flatMap((policy): Found[] => {
+      const coupon = coupons[policy];
+      const ends = isRecord(coupon) ? toDate(fieldOf(coupon, 'expires_at')) : undefined;
+      if (!ends || ends.getTime() - now.getTime() > SOON * DAY) return [];
+      const site = sites.find(({ source }) => source.includes(`coupon.${policy}`));
+      return [
+        {
+          ...{
+            severity: ends <= now ? 'error' : 'warning',
+            node: site?.node ?? '',
+            path: site?.path ?? '',
+          },
+          message: `The code of “${policy}” ends on ${ends.toISOString().slice(0, 10)}: some will read of it when it is no good any more.`,
+        },
+      ];
+    });
+  },
+});

@@ -1,0 +1,32 @@
+import { itemsOf } from '../../template/nodes';
+import { nameOf, positions } from '../ask';
+import { defineCheck } from '../define';
+import { isService } from './unsubscribe';
+
+export const serviceAdvert = defineCheck({
+  name: 'service_advert',
+  label: 'A service mail carries no advertising',
+  find({ template, sites, sentAs }) {
+    const service = sentAs ? sentAs === 'service' : isService(sites);
+    if (!service) return [];
+    return positions(template)
+      .filter(({ node }) => {
+        const list = (node.loop ?? itemsOf(node))?.list ?? '';
+        return node.kind === 'coupon' || /\b(?:picks|catalog)\b/.test(list);
+      })
+      .map(({ node }) => ({
+        ...{ severity: 'warning' as const, node: node.id, path: 'items' },
+        message: `“${nameOf(template, node.id)}” is advertising in a mail about an order, which also goes to those who agreed to none. Show it only when person.consent holds, or take it out.`,
+        ...(node.when === undefined && {
+          repair: {
+            label: 'Show it to those who agreed',
+            put: { node: node.id, path: 'when', value: 'person.consent' },
+          },
+        }),
+      }))
+      .filter(({ node: id }) => {
+        const guards = sites.find(({ node }) => node === id)?.guards ?? [];
+        return !guards.some((guard) => guard.includes('person.consent'));
+      });
+  },
+});

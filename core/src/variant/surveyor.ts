@@ -1,0 +1,184 @@
+import type { Program } from '../build';
+import { runnable, parsedFormula, walk, type Evaluate, type Fields } from '../formula';
+import { contextFor, prepare, Tally, type Mail } from '../render';
+import { kindOf } from '../template/kinds';
+import type { Template } from '../template/schema';
+import { judgeAddresses } from './address';
+import { MOST_NAMED, type Fact, type Survey, type SurveyFigures } from './figures';
+import { mailRecord } from './mailRecord';
+import { isReached, reachOf, type Reached } from './reach';
+
+export interface SurveyOptions {
+  /** Formulas over the record and the mail that must hold for everybody. */
+  expectations?: readonly string[];
+}
+
+/** Facts of the mail itself; those of addresses are `address:<decision>:<problem>`, of products `ordered:<sku>`, `twice:<sku>`. */
+export const MAIL_FACTS = [
+  ...(['subject_blank', 'subject_long', 'subject_capitals', 'subject_twice'] as const),
+  ...(['preview_blank', 'preview_same', 'heavy', 'held'] as const),
+] as const;
+export type MailFact = (typeof MAIL_FACTS)[number];
+
+/** Some mail programs show no more of a mail than about so many bytes. */
+const HEAVY = 100_000;
+/** Longer subjects are cut by phones and by many mail programs. */
+const LONG_SUBJECT = 60;
+/** So many products at most are told of. */
+const MOST_PRODUCTS = 5_000;
+
+const TWICE = /\b(\p{L}{2,})\s+\1\b/iu;
+
+/** What is true of a subject and a preview text. */
+function factsOf({ subject, preview_text }: Mail): MailFact[] {
+  const facts: MailFact[] = [];
+  if (subject === '') facts.push('subject_blank');
+  else {
+    if (subject.length > LONG_SUBJECT && Array.from(subject).length > LONG_SUBJECT)
+      facts.push('subject_long');
+    const letters = subject.replace(/[^\p{L}]/gu, '');
+    if (
+      letters.length > 5 &&
+      letters === letters.toUpperCase() &&
+      letters !== letters.toLowerCase()
+    )
+      facts.push('subject_capitals');
+    if (TWICE.test(subject)) facts.push('subject_twice');
+  }
+  if (preview_text === '') facts.push('preview_blank');
+  else if (preview_text.toLowerCase() === subject.toLowerCase()) facts.push('preview_same');
+  return facts;
+}
+
+const isHeavy = (html: string): boolean =>
+  html.length > HEAVY || (html.length * 3 > HEAVY && new TextEncoder().encode(html).length > HEAVY);
+
+/** What a formula reads of `mail`. */
+function mailReads(formulas: readonly string[]): Set<string> {
+  const reads = new Set<string>();
+  for (const source of formulas) {
+    const parsed = parsedFormula(source);
+    if (parsed.ok)
+      walk(parsed.value, (node) => {
+        if (node.type === 'field' && node.of.type === 'name' && node.of.name === 'mail')
+          reads.add(node.name);
+        if (node.type === 'index' && node.of.type === 'name' && node.of.name === 'mail')
+          ['text', 'size', 'links', 'pictures', 'shown'].forEach((name) => reads.add(name));
+      });
+  }
+  return reads;
+}
+
+/**
+ * Fills a template for one person after the other and counts what was decided: conditions, lists, blanks, fallbacks,
+ * addresses, what is true of subject and weight, and the expectations that a mail breaks.
+ */
+export class Surveyor {
+  private readonly tally = new Tally();
+  private readonly render;
+  private readonly expectations: (Evaluate | null)[];
+  private readonly reads: ReadonlySet<string>;
+  private readonly reached: Reached[];
+  private people = 0;
+  private readonly variants = new Map<string, { people: number; person: number }>();
+  private readonly facts = new Map<string, Fact>();
+  private readonly products = new Map<string, Fact>();
+  private readonly addresses = new Map<number, { only: string | null; given: number }>();
+  private readonly broken: { people: number; persons: number[] }[];
+
+  constructor(template: Template, program: Program, { expectations = [] }: SurveyOptions = {}) {
+    this.reads = mailReads(expectations);
+    this.render = prepare(program, {
+      ...{ tally: this.tally, products: true, text: this.reads.has('text') },
+    });
+    this.reached = reachOf(template, this.tally.decisions);
+    this.expectations = expectations.map((source) => {
+      const parsed = parsedFormula(source);
+      return parsed.ok ? runnable(parsed.value) : null;
+    });
+    this.broken = expectations.map(() => ({ people: 0, persons: [] }));
+  }
+
+  /** Fills for one person; gives the mail, which nobody needs to keep. */
+  look(person: number, record: Fields, asOf: Date): Mail {
+    const { tally } = this;
+    const judge = judgeAddresses(record);
+    const wrong = new Map<string, string>();
+    tally.onAddress = (decision, address) => {
+      if (address === '') return;
+      const known = this.addresses.get(decision);
+      if (!known) this.addresses.set(decision, { only: address, given: 1 });
+      else {
+        known.given++;
+        if (known.only !== null && known.only !== address) known.only = null;
+      }
+      const problem = judge(address);
+      if (problem) wrong.set(`address:${decision}:${problem}`, address);
+    };
+    const { mail, held } = this.render(record, { asOf });
+    this.people++;
+    this.group(person, tally.key());
+    const note = (name: string, sample: string) => this.note(this.facts, name, person, sample);
+    if (held) note('held', '');
+    for (const name of factsOf(mail)) note(name, mail.subject);
+    if (isHeavy(mail.html)) note('heavy', '');
+    for (const [name, sample] of wrong) note(name, sample);
+    this.noteProducts(person, record);
+    this.expect(person, record, mail, asOf);
+    return mail;
+  }
+
+  private group(person: number, key: string): void {
+    const known = this.variants.get(key);
+    if (known) known.people++;
+    else this.variants.set(key, { people: 1, person });
+  }
+
+  private note(into: Map<string, Fact>, name: string, person: number, sample: string): void {
+    const known = into.get(name);
+    if (known) known.people++;
+    else into.set(name, { people: 1, person, sample });
+  }
+
+  private noteProducts(person: number, record: Fields): void {
+    const { order } = record as { order?: { lines?: { sku?: unknown }[] } };
+    const { twice, offered } = this.tally;
+    for (const sku of offered)
+      if (this.products.has(sku) || this.products.size < MOST_PRODUCTS)
+        this.note(this.products, sku, person, '');
+    for (const sku of twice) this.note(this.facts, `twice:${sku}`, person, sku);
+    if (offered.size === 0 || !order?.lines || order.lines.length === 0) return;
+    const ordered = new Set(order.lines.map(({ sku }) => sku));
+    for (const sku of offered)
+      if (ordered.has(sku)) this.note(this.facts, `ordered:${sku}`, person, sku);
+  }
+
+  private expect(person: number, record: Fields, mail: Mail, asOf: Date): void {
+    if (this.expectations.length === 0) return;
+    const shown = () =>
+      this.reached
+        .filter(({ needed }) => isReached(needed, this.tally.bits))
+        .map(({ node }) => kindOf(node).label(node as never));
+    const whole = { ...record, mail: mailRecord(mail, shown, this.reads) };
+    const context = contextFor(whole as Fields, { asOf });
+    this.expectations.forEach((holds, i) => {
+      const broken = this.broken[i];
+      if (!broken || !holds || holds(context) === true) return;
+      broken.people++;
+      if (broken.persons.length < MOST_NAMED) broken.persons.push(person);
+    });
+  }
+
+  /** What was counted so far. */
+  survey(): Survey {
+    const figures: SurveyFigures = {
+      people: this.people,
+      variants: [...this.variants].map(([key, one]) => ({ key, ...one })),
+      facts: Object.fromEntries(this.facts),
+      addresses: [...this.addresses].map(([decision, one]) => ({ decision, ...one })),
+      products: Object.fromEntries(this.products),
+      broken: this.broken,
+    };
+    return { ...figures, decisions: this.tally.decisions };
+  }
+}

@@ -1,0 +1,129 @@
+import { build } from '@carafe/core/build';
+import { runChecks, type CheckFinding } from '@carafe/core/checks';
+import type { Fields } from '@carafe/core/formula';
+import type { Occasion } from '@carafe/core/occasion';
+import { sendsOf } from '@carafe/core/occasion';
+import { reviveRecord } from '@carafe/core/record';
+import type { Shape } from '@carafe/core/shape';
+import { templateSites } from '@carafe/core/site';
+import type { Template } from '@carafe/core/template';
+import { addFigures, coverageOf, NO_FIGURES, type Survey } from '@carafe/core/variant';
+import type { Job, Progress } from '../jobs/jobs';
+import { expandedOf } from '../library/shopLibrary';
+import type { OccasionsRepository } from '../occasions/repository';
+import type { PeopleRepository } from '../people/repository';
+import type { PicturesRepository } from '../pictures/repository';
+import { sharedDataOf } from '../shops/sharedData';
+import type { EntriesRepository } from '../sources/entriesRepository';
+import type { SourcesRepository } from '../sources/repository';
+import { statusOf } from '../sources/status';
+import { surveySome, type SurveyParts, type SurveyTask } from './surveySome';
+
+export interface CheckTask {
+  template: Template;
+  /** The id that it is stored by, for what occasions say of it. */
+  id: string | null;
+  shape: Shape;
+  /** What filling it for people came to; null where nobody did. */
+  survey: Survey | null;
+  /** ISO 8601. */
+  now: string;
+}
+export interface WholeTask extends Omit<CheckTask, 'survey'> {
+  audience: SurveyTask['audience'];
+  picks: SurveyTask['picks'];
+}
+export interface CheckJobs {
+  checkTemplate: Job<CheckTask, CheckFinding[]>;
+  checkWhole: Job<WholeTask, { survey: Survey; findings: CheckFinding[] } | null>;
+}
+export type CheckParts = SurveyParts & {
+  people: Pick<PeopleRepository, 'facets'>;
+  entries: Pick<EntriesRepository, 'find'>;
+  sources: Pick<SourcesRepository, 'list' | 'feeding'>;
+  pictures: Pick<PicturesRepository, 'list'>;
+  occasions: Pick<OccasionsRepository, 'list'>;
+};
+
+const STATUS: Partial<Record<ReturnType<typeof statusOf>, string>> = {
+  failed: 'could not be fetched when it was last tried',
+  stale: 'is older than it should be',
+  never: 'never brought anything',
+};
+
+/** What formulas call what a source feeds. */
+function rootOf(target: string, name: string): string {
+  if (target === 'catalog') return `catalog.${name}`;
+  if (target === 'feed') return `feeds.${name}`;
+  if (target === 'coupons') return 'coupon';
+  return target === 'people' ? 'person' : target === 'carts' ? 'cart' : 'order';
+}
+
+/** What a template is sent as, as far as occasions say: marketing where any of them says so. */
+function sentAs(
+  occasions: readonly { occasion: Occasion }[],
+  id: string | null,
+): 'marketing' | 'service' | null {
+  const sends = occasions
+    .flatMap(({ occasion }) => sendsOf(occasion))
+    .filter(({ template, to }) => template === id && to === 'person');
+  if (sends.some(({ mail }) => mail === 'marketing')) return 'marketing';
+  return sends.length > 0 ? 'service' : null;
+}
+
+/** Everything that the checks say of a template. */
+export async function checkTemplate(parts: CheckParts, task: CheckTask): Promise<CheckFinding[]> {
+  const { id, survey, shape } = task;
+  const { shop } = task.template;
+  const template = expandedOf(parts, task.template);
+  const now = new Date(task.now);
+  const { findings: built } = await build(template);
+  const shared = sharedDataOf(parts, shop, now, []);
+  const catalogs = parts.sources.feeding('catalog', shop);
+  const products = new Map<string, Fields>();
+  for (const sku of Object.keys(survey?.products ?? {}))
+    for (const source of catalogs) {
+      const product = parts.entries.find(source.id, sku);
+      if (product) products.set(sku, reviveRecord(product) as Fields);
+    }
+  const sources = parts.sources
+    .list()
+    .filter((one) => one.shop === null || one.shop === shop)
+    .flatMap((one) => {
+      const problem = STATUS[statusOf(one, null, now)];
+      const { name, target, formula_name } = one;
+      return problem ? [{ name, root: rootOf(target, formula_name), problem }] : [];
+    });
+  return runChecks({
+    ...{ template, sites: templateSites(template), shape, built, survey, products, sources, now },
+    coverage: survey && coverageOf(template, survey),
+    coupons: shared?.coupon ?? null,
+    sentAs: id === null ? null : sentAs(parts.occasions.list(shop), id),
+    pictures: parts.pictures.list(),
+    languages: parts.people
+      .facets(shop)
+      .languages.map(({ value, people }) => ({ language: value, people })),
+  });
+}
+
+/** People at a time, so that memory stays small. */
+const PIECE = 2_000;
+
+/** Fills a template for its whole audience, and checks it; null where its shop is gone. */
+export async function checkWhole(parts: CheckParts, task: WholeTask, progress: Progress) {
+  const { template, audience, now, picks } = task;
+  let survey: Survey = { ...NO_FIGURES, decisions: [] };
+  let looked = 0;
+  for (let after: number | null = 0; after !== null;) {
+    const piece = await surveySome(parts, {
+      ...{ template, audience, after, most: PIECE, now, picks },
+    });
+    if (!piece) return null;
+    const { decisions } = piece.survey;
+    survey = { ...addFigures(survey, piece.survey), decisions };
+    looked += piece.looked;
+    await progress(looked);
+    after = piece.next;
+  }
+  return { survey, findings: await checkTemplate(parts, { ...task, survey }) };
+}

@@ -1,0 +1,122 @@
+import { build } from '@carafe/core/build';
+import { catalogNeeds, dataRead } from '@carafe/core/check';
+import { compile, evaluate, parsedFormula, type Evaluate, type Fields } from '@carafe/core/formula';
+import { byName, expandFormula } from '@carafe/core/library';
+import { assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
+import { contextFor } from '@carafe/core/render';
+import { templateSites } from '@carafe/core/site';
+import type { Template } from '@carafe/core/template';
+import { Surveyor, type Survey } from '@carafe/core/variant';
+import type { Job } from '../jobs/jobs';
+import { expandedOf, type LibraryParts } from '../library/shopLibrary';
+import type { SegmentsRepository } from '../occasions/segmentsRepository';
+import type { PeopleRepository } from '../people/repository';
+import { picksOfMany } from '../recommend/picks';
+import type { ReadyTask } from '../recommend/ready';
+import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
+
+/** Whom a template is filled for: those who have the data that it reads, everybody, or a segment. */
+export type AudienceChoice = { of: 'reads' } | { of: 'all' } | { of: 'segment'; name: string };
+
+export interface SurveyTask {
+  template: Template;
+  audience: AudienceChoice;
+  /** People after this id. */
+  after: number;
+  most: number;
+  /** ISO 8601. */
+  now: string;
+  picks: ReadyTask;
+}
+export interface SurveyPiece {
+  survey: Survey;
+  /** How many people of the shop were looked at, in the audience or not. */
+  looked: number;
+  /** How many people the shop has. */
+  people: number;
+  /** The id that the next piece goes on after; null where there are no more. */
+  next: number | null;
+}
+export interface SurveyJobs {
+  survey: Job<SurveyTask, SurveyPiece | null>;
+}
+export type SurveyParts = SharedParts &
+  LibraryParts &
+  Parameters<typeof picksOfMany>[0] & {
+    people: Pick<PeopleRepository, 'data' | 'idsAfter' | 'count'>;
+    segments: Pick<SegmentsRepository, 'list'>;
+  };
+
+/** What a template asks of those whom it is for. */
+export function needsOf(template: Template): 'cart' | 'order' | 'nothing' {
+  const reads = dataRead(templateSites(template));
+  return reads.includes('cart') ? 'cart' : reads.includes('order') ? 'order' : 'nothing';
+}
+
+/** Whether somebody has the data that a template reads. */
+export function hasData(needs: ReturnType<typeof needsOf>, { shopper }: PersonData): boolean {
+  if (needs === 'cart') return (shopper.cart?.lines.length ?? 0) > 0;
+  return needs === 'nothing' || shopper.orders.length > 0;
+}
+
+/** The condition of a segment; null where there is none of this name. */
+function segmentOf(parts: SurveyParts, shop: string, name: string): Evaluate | null {
+  const found = parts.segments.list(shop).find((one) => one.name === name);
+  if (!found) return null;
+  const named = byName(parts.library.list(shop, 'formula').map(({ document }) => document));
+  const parsed = parsedFormula(expandFormula(found.formula, named));
+  return parsed.ok ? compile(parsed.value) : null;
+}
+
+/** The records of an audience, one after the other, as they are filled. */
+export function* recordsOf(
+  parts: SurveyParts,
+  { template, audience, after, most, now, picks: ready }: SurveyTask,
+): Generator<{ id: number; record: Fields } | { last: number | null; looked: number }> {
+  const { shop } = template;
+  const asOf = new Date(now);
+  const sites = templateSites(template);
+  const shared = sharedDataOf(parts, shop, asOf, catalogNeeds(sites));
+  const segment = audience.of === 'segment' ? segmentOf(parts, shop, audience.name) : null;
+  const ids = parts.people.idsAfter(shop, after, most);
+  if (!shared || (audience.of === 'segment' && !segment)) {
+    yield { last: null, looked: ids.length };
+    return;
+  }
+  const needs = audience.of === 'reads' ? needsOf(template) : 'nothing';
+  const found = parts.people.data(shop, ids).filter(({ data }) => hasData(needs, data));
+  const asksPicks = dataRead(sites).includes('picks') && found.length > 0;
+  const picked = asksPicks ? picksOfMany(parts, { ...ready, ids: found.map(({ id }) => id) }) : {};
+  const people = found.map(({ id, data }) => {
+    const picks = picked[id];
+    return { id, data: picks ? { ...data, picks } : data };
+  });
+  const products = productIndex(shared, productsOf(parts, shop, people));
+  for (const { id, data } of people) {
+    const record = assembleRecord(data, shared, products);
+    if (segment && evaluate(segment, contextFor(record, { asOf })) !== true) continue;
+    yield { id, record };
+  }
+  yield { last: ids.length < most ? null : (ids.at(-1) ?? null), looked: ids.length };
+}
+
+/** Fills a template for some people of an audience, and counts what was decided; null where the shop is gone. */
+export async function surveySome(
+  parts: SurveyParts,
+  task: SurveyTask,
+): Promise<SurveyPiece | null> {
+  if (!parts.shops.find(task.template.shop)) return null;
+  const template = expandedOf(parts, task.template);
+  const { program } = await build(template);
+  const expectations = (template.expectations ?? []).map(({ formula }) => formula);
+  const surveyor = new Surveyor(template, program, { expectations });
+  const asOf = new Date(task.now);
+  let next: number | null = null;
+  let looked = 0;
+  for (const one of recordsOf(parts, { ...task, template })) {
+    if ('record' in one) surveyor.look(one.id, one.record, asOf);
+    else ({ last: next, looked } = one);
+  }
+  const people = parts.people.count(template.shop);
+  return { survey: surveyor.survey(), looked, people, next };
+}
