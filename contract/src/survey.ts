@@ -82,7 +82,11 @@ export const surveyEndpoints = {
       template_id: z.string().optional(),
       survey: SurveyFigures.nullable(),
     }),
-    answer: z.object({ findings: z.array(carried<CheckFinding>('A finding')) }),
+    answer: z.object({
+      findings: z.array(carried<CheckFinding>('A finding')),
+      /** What each check holds, by its name. */
+      labels: z.record(z.string(), z.string()),
+    }),
   }),
   checkWhole: endpoint({
     method: 'POST',
@@ -99,6 +103,13 @@ export const surveyEndpoints = {
       variants: z.array(z.object({ words: z.string(), people: z.number(), person: z.number() })),
       findings: z.array(carried<CheckFinding>('A finding')),
     }),
+  }),
+  proposeExpectations: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/expectations',
+    summary: 'What is true of the mail of everybody that a template is for, as formulas',
+    body: z.strictObject({ template: z.unknown() }),
+    answer: z.object({ people: z.number(), formulas: z.array(z.string()) }),
   }),
   fillDraft: endpoint({
     method: 'POST',

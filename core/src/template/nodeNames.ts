@@ -1,6 +1,6 @@
 import { kindOf } from './kinds';
 import { walkNodes } from './nodes';
-import type { Template } from './schema';
+import type { Template, TemplateNode } from './schema';
 
 /** Names nodes as they stand in the outline; the envelope for none, and a plain word for one that is gone. */
 export function nodeNames(template: Pick<Template, 'sections'>): (id: string) => string {
@@ -9,4 +9,15 @@ export function nodeNames(template: Pick<Template, 'sections'>): (id: string) =>
     names.set(node.id, kindOf(node).label(node as never));
   });
   return (id) => names.get(id) ?? 'a part that is gone';
+}
+
+/** Every node with its name, and how deep it stands. */
+export function positionsWithNames(
+  template: Pick<Template, 'sections'>,
+): { node: TemplateNode; name: string; depth: number }[] {
+  const all: { node: TemplateNode; name: string; depth: number }[] = [];
+  walkNodes(template, ({ node, parents }) => {
+    all.push({ node, name: kindOf(node).label(node as never), depth: parents.length });
+  });
+  return all;
 }

@@ -23,3 +23,4 @@ export {
   type ImpactGroup,
   type NodeChange,
 } from './impact';
+export { candidates } from './propose';

@@ -25,7 +25,7 @@ import { sharedText } from '../shops/sharedData';
 import { profileRows, selectRows } from '../sources/selectRows';
 import type { SourceJobs } from '../sources/service';
 import type { RowJobs } from '../sources/sourceRows';
-import { checkTemplate, checkWhole, type CheckJobs } from '../survey/checkTemplate';
+import { checkTemplate, type CheckJobs } from '../survey/checkTemplate';
 import { impactSome, type ImpactJobs } from '../survey/impactSome';
 import { surveySome, type SurveyJobs } from '../survey/surveySome';
 import { previewMail } from '../templates/preview';
@@ -110,7 +110,6 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     peekMail: (task) => peekMail(parts, task),
     deliver: (task) => deliver(store, parts, task),
     checkTemplate: (task) => checkTemplate(parts, task),
-    checkWhole: (task, progress) => checkWhole(parts, task, progress),
     impact: (task) => impactSome(parts, task),
     survey: (task) => surveySome(parts, task),
     audience: (task) => audienceOf(parts, task),

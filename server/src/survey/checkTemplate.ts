@@ -7,8 +7,8 @@ import { reviveRecord } from '@carafe/core/record';
 import type { Shape } from '@carafe/core/shape';
 import { templateSites } from '@carafe/core/site';
 import type { Template } from '@carafe/core/template';
-import { addFigures, coverageOf, NO_FIGURES, type Survey } from '@carafe/core/variant';
-import type { Job, Progress } from '../jobs/jobs';
+import { coverageOf, type Survey } from '@carafe/core/variant';
+import type { Job } from '../jobs/jobs';
 import { expandedOf } from '../library/shopLibrary';
 import type { OccasionsRepository } from '../occasions/repository';
 import type { PeopleRepository } from '../people/repository';
@@ -17,7 +17,7 @@ import { sharedDataOf } from '../shops/sharedData';
 import type { EntriesRepository } from '../sources/entriesRepository';
 import type { SourcesRepository } from '../sources/repository';
 import { statusOf } from '../sources/status';
-import { surveySome, type SurveyParts, type SurveyTask } from './surveySome';
+import type { SurveyParts } from './surveySome';
 
 export interface CheckTask {
   template: Template;
@@ -29,13 +29,8 @@ export interface CheckTask {
   /** ISO 8601. */
   now: string;
 }
-export interface WholeTask extends Omit<CheckTask, 'survey'> {
-  audience: SurveyTask['audience'];
-  picks: SurveyTask['picks'];
-}
 export interface CheckJobs {
   checkTemplate: Job<CheckTask, CheckFinding[]>;
-  checkWhole: Job<WholeTask, { survey: Survey; findings: CheckFinding[] } | null>;
 }
 export type CheckParts = SurveyParts & {
   people: Pick<PeopleRepository, 'facets'>;
@@ -104,26 +99,4 @@ export async function checkTemplate(parts: CheckParts, task: CheckTask): Promise
       .facets(shop)
       .languages.map(({ value, people }) => ({ language: value, people })),
   });
-}
-
-/** People at a time, so that memory stays small. */
-const PIECE = 2_000;
-
-/** Fills a template for its whole audience, and checks it; null where its shop is gone. */
-export async function checkWhole(parts: CheckParts, task: WholeTask, progress: Progress) {
-  const { template, audience, now, picks } = task;
-  let survey: Survey = { ...NO_FIGURES, decisions: [] };
-  let looked = 0;
-  for (let after: number | null = 0; after !== null;) {
-    const piece = await surveySome(parts, {
-      ...{ template, audience, after, most: PIECE, now, picks },
-    });
-    if (!piece) return null;
-    const { decisions } = piece.survey;
-    survey = { ...addFigures(survey, piece.survey), decisions };
-    looked += piece.looked;
-    await progress(looked);
-    after = piece.next;
-  }
-  return { survey, findings: await checkTemplate(parts, { ...task, survey }) };
 }

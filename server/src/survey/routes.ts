@@ -11,6 +11,9 @@ export function surveyRoutes(surveys: SurveyService, shops: ShopsService): Route
   mount(router, ENDPOINTS.impact, ({ params, body }) => surveys.impact(known(params), body));
   mount(router, ENDPOINTS.checkTemplate, ({ params, body }) => surveys.check(known(params), body));
   mount(router, ENDPOINTS.checkWhole, ({ body }) => surveys.whole(body));
+  mount(router, ENDPOINTS.proposeExpectations, ({ params, body }) =>
+    surveys.propose(known(params), body),
+  );
   mount(router, ENDPOINTS.fillDraft, ({ params, body }) => surveys.filled(known(params), body));
   mount(router, ENDPOINTS.askLinks, ({ params, body }) => surveys.links(known(params), body));
   return router;

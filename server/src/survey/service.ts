@@ -1,10 +1,19 @@
 import type { AnswerOf, AudienceChoice, BodyOf, ENDPOINTS } from '@carafe/contract';
-import type { Template } from '@carafe/core/template';
-import { largestFirst, sayVariant, usualBits, type Survey } from '@carafe/core/variant';
-import { nodeNames } from '@carafe/core/template';
+import { CHECKS } from '@carafe/core/checks';
+import { nodeNames, type Template } from '@carafe/core/template';
+import {
+  addFigures,
+  addImpact,
+  candidates,
+  largestFirst,
+  sayVariant,
+  usualBits,
+  type Survey,
+} from '@carafe/core/variant';
 import { FETCH_LIMITS } from '../fetch/fetchAddress';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
+import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { FilledMail, FillTask } from '../render/fillFor';
 import type { ShopShapes } from '../shops/shapes';
@@ -19,6 +28,7 @@ type Body<K extends keyof typeof ENDPOINTS> = BodyOf<(typeof ENDPOINTS)[K]>;
 type Answer<K extends keyof typeof ENDPOINTS> = AnswerOf<(typeof ENDPOINTS)[K]>;
 
 interface Given {
+  people: Pick<PeopleRepository, 'idsAfter' | 'count'>;
   templates: Pick<TemplatesRepository, 'find'>;
   jobs: Jobs<SurveyJobs & CheckJobs & ImpactJobs & { fill: Job<FillTask, FilledMail | null> }>;
   rules: Pick<RulesService, 'task'>;
@@ -28,6 +38,16 @@ interface Given {
   token?: string | undefined;
 }
 
+/** Figures of people who have nobody in common; the same template decides alike. */
+const addSurveys = (a: Survey, b: Survey): Survey => ({
+  ...addFigures(a, b),
+  decisions: a.decisions,
+});
+
+const LABELS = Object.fromEntries(CHECKS.map(({ name, label }) => [name, label]));
+
+/** A whole audience is filled so many people at a time: between them, others get their turn. */
+const WHOLE_PIECE = 4_000;
 const MOST_VARIANTS = 50;
 const LINK_MILLISECONDS = 8_000;
 const LINK_BYTES = 10_000_000;
@@ -53,20 +73,45 @@ export class SurveyService {
     return { now: now().toISOString(), picks: rules.task(shop) };
   }
 
-  async survey(shop: string, { template: document, ...piece }: Body<'survey'>) {
-    const template = this.template(document, shop);
-    return this.sure(
-      await this.given.jobs.run('survey', { template, ...piece, ...this.common(shop) }),
-    );
+  /**
+   * People of a shop after an id, in two halves, each for a thread of its own. Gives what came of the halves, with how
+   * far it got.
+   */
+  private async inHalves<T>(
+    shop: string,
+    { after, most }: { after: number; most: number },
+    run: (ids: number[]) => Promise<T | null>,
+  ) {
+    const { people } = this.given;
+    const ids = people.idsAfter(shop, after, most);
+    const half = Math.ceil(ids.length / 2);
+    const [first, second] = await Promise.all([
+      run(ids.slice(0, half)),
+      ids.length > half ? run(ids.slice(half)) : null,
+    ]);
+    return {
+      halves: [this.sure(first), ...(second === null ? [] : [second])],
+      ...{ looked: ids.length, people: people.count(shop) },
+      next: ids.length < most ? null : (ids.at(-1) ?? null),
+    };
   }
 
-  async impact(shop: string, { before, after_edit, ...piece }: Body<'impact'>) {
-    return this.sure(
-      await this.given.jobs.run('impact', {
-        ...{ before: this.template(before, shop), template: this.template(after_edit, shop) },
-        ...{ ...piece, ...this.common(shop) },
-      }),
+  async survey(shop: string, { template: document, audience, ...piece }: Body<'survey'>) {
+    const template = this.template(document, shop);
+    const common = { template, audience, ...this.common(shop) };
+    const { halves, ...rest } = await this.inHalves(shop, piece, (ids) =>
+      this.given.jobs.run('survey', { ...common, ids }),
     );
+    return { survey: halves.reduce(addSurveys), ...rest };
+  }
+
+  async impact(shop: string, { before, after_edit, audience, ...piece }: Body<'impact'>) {
+    const both = { before: this.template(before, shop), template: this.template(after_edit, shop) };
+    const common = { ...both, audience, ...this.common(shop) };
+    const { halves, ...rest } = await this.inHalves(shop, piece, (ids) =>
+      this.given.jobs.run('impact', { ...common, ids }),
+    );
+    return { impact: halves.reduce(addImpact), ...rest };
   }
 
   async check(shop: string, asked: Body<'checkTemplate'>): Promise<Answer<'checkTemplate'>> {
@@ -75,7 +120,7 @@ export class SurveyService {
       ...{ template: this.template(asked.template, shop), id: asked.template_id ?? null },
       ...{ survey: asked.survey, shape: await shapes.of(shop), now: now().toISOString() },
     });
-    return { findings };
+    return { findings, labels: LABELS };
   }
 
   private asked({ template, template_id }: Body<'checkWhole'>): Template {
@@ -109,18 +154,38 @@ export class SurveyService {
     };
   }
 
+  private async wholeSurvey(template: Template, audience: AudienceChoice): Promise<Survey> {
+    let whole: Survey | null = null;
+    for (let after: number | null = 0; after !== null;) {
+      const piece: Answer<'survey'> = await this.survey(template.shop, {
+        ...{ template, audience, after, most: WHOLE_PIECE },
+      });
+      whole = whole ? addSurveys(whole, piece.survey) : piece.survey;
+      after = piece.next;
+    }
+    return this.sure(whole);
+  }
+
+  /** A template filled for its whole audience, and what the checks say of that. */
   async wholeOf(
     template: Template,
     id: string | null,
     audience: AudienceChoice,
   ): Promise<{ survey: Survey; findings: Answer<'checkTemplate'>['findings'] }> {
-    const { jobs, shapes } = this.given;
-    const shape = await shapes.of(template.shop);
-    return this.sure(
-      await jobs.run('checkWhole', {
-        ...{ template, id, shape, audience, ...this.common(template.shop) },
-      }),
-    );
+    const { shop } = template;
+    const survey = await this.wholeSurvey(template, audience);
+    const asked = { template, survey, ...(id !== null && { template_id: id }) };
+    return { survey, findings: (await this.check(shop, asked)).findings };
+  }
+
+  /** What holds for everybody today, of what is usually expected. */
+  async propose(shop: string, asked: Body<'proposeExpectations'>) {
+    const template = this.template(asked.template, shop);
+    const formulas = candidates(template);
+    const judged = { ...template, expectations: formulas.map((formula) => ({ formula })) };
+    const survey = await this.wholeSurvey(judged, { of: 'reads' });
+    const holding = formulas.filter((_, i) => survey.broken[i]?.people === 0);
+    return { people: survey.people, formulas: survey.people === 0 ? [] : holding };
   }
 
   private async filledFor(template: Template, person: number, bounds = false): Promise<FilledMail> {

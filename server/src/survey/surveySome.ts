@@ -21,29 +21,19 @@ export type AudienceChoice = { of: 'reads' } | { of: 'all' } | { of: 'segment'; 
 export interface SurveyTask {
   template: Template;
   audience: AudienceChoice;
-  /** People after this id. */
-  after: number;
-  most: number;
+  /** The people that are looked at, by id. */
+  ids: readonly number[];
   /** ISO 8601. */
   now: string;
   picks: ReadyTask;
 }
-export interface SurveyPiece {
-  survey: Survey;
-  /** How many people of the shop were looked at, in the audience or not. */
-  looked: number;
-  /** How many people the shop has. */
-  people: number;
-  /** The id that the next piece goes on after; null where there are no more. */
-  next: number | null;
-}
 export interface SurveyJobs {
-  survey: Job<SurveyTask, SurveyPiece | null>;
+  survey: Job<SurveyTask, Survey | null>;
 }
 export type SurveyParts = SharedParts &
   LibraryParts &
   Parameters<typeof picksOfMany>[0] & {
-    people: Pick<PeopleRepository, 'data' | 'idsAfter' | 'count'>;
+    people: Pick<PeopleRepository, 'data' | 'idsAfter'>;
     segments: Pick<SegmentsRepository, 'list'>;
   };
 
@@ -71,18 +61,14 @@ function segmentOf(parts: SurveyParts, shop: string, name: string): Evaluate | n
 /** The records of an audience, one after the other, as they are filled. */
 export function* recordsOf(
   parts: SurveyParts,
-  { template, audience, after, most, now, picks: ready }: SurveyTask,
-): Generator<{ id: number; record: Fields } | { last: number | null; looked: number }> {
+  { template, audience, ids, now, picks: ready }: SurveyTask,
+): Generator<{ id: number; record: Fields }> {
   const { shop } = template;
   const asOf = new Date(now);
   const sites = templateSites(template);
   const shared = sharedDataOf(parts, shop, asOf, catalogNeeds(sites));
   const segment = audience.of === 'segment' ? segmentOf(parts, shop, audience.name) : null;
-  const ids = parts.people.idsAfter(shop, after, most);
-  if (!shared || (audience.of === 'segment' && !segment)) {
-    yield { last: null, looked: ids.length };
-    return;
-  }
+  if (!shared || (audience.of === 'segment' && !segment)) return;
   const needs = audience.of === 'reads' ? needsOf(template) : 'nothing';
   const found = parts.people.data(shop, ids).filter(({ data }) => hasData(needs, data));
   const asksPicks = dataRead(sites).includes('picks') && found.length > 0;
@@ -97,26 +83,17 @@ export function* recordsOf(
     if (segment && evaluate(segment, contextFor(record, { asOf })) !== true) continue;
     yield { id, record };
   }
-  yield { last: ids.length < most ? null : (ids.at(-1) ?? null), looked: ids.length };
 }
 
 /** Fills a template for some people of an audience, and counts what was decided; null where the shop is gone. */
-export async function surveySome(
-  parts: SurveyParts,
-  task: SurveyTask,
-): Promise<SurveyPiece | null> {
+export async function surveySome(parts: SurveyParts, task: SurveyTask): Promise<Survey | null> {
   if (!parts.shops.find(task.template.shop)) return null;
   const template = expandedOf(parts, task.template);
   const { program } = await build(template);
   const expectations = (template.expectations ?? []).map(({ formula }) => formula);
   const surveyor = new Surveyor(template, program, { expectations });
   const asOf = new Date(task.now);
-  let next: number | null = null;
-  let looked = 0;
-  for (const one of recordsOf(parts, { ...task, template })) {
-    if ('record' in one) surveyor.look(one.id, one.record, asOf);
-    else ({ last: next, looked } = one);
-  }
-  const people = parts.people.count(template.shop);
-  return { survey: surveyor.survey(), looked, people, next };
+  for (const { id, record } of recordsOf(parts, { ...task, template }))
+    surveyor.look(id, record, asOf);
+  return surveyor.survey();
 }

@@ -23,6 +23,8 @@ import { Because } from './Because';
 import { Canvas } from './Canvas';
 import { ConflictDialog } from './ConflictDialog';
 import { deskActions } from './deskSlice';
+import { Everyone } from './everyone/Everyone';
+import { EveryoneProvider, useEveryone } from './everyone/useSurvey';
 import { Inspector } from './inspector/Inspector';
 import { Lately } from './Lately';
 import { Outline } from './Outline';
@@ -91,7 +93,9 @@ export function Desk() {
   }
   return (
     <DeskProvider key={id}>
-      <OpenDesk />
+      <EveryoneProvider>
+        <OpenDesk />
+      </EveryoneProvider>
     </DeskProvider>
   );
 }
@@ -108,17 +112,36 @@ function OpenDesk() {
   const [test, { open: openTest, close: closeTest }] = useDisclosure();
   const [keys, { open: openKeys, close: closeKeys }] = useDisclosure();
   useClipboard();
-  useDeskKeys({ onAdd: () => setAdding(true), onKeys: openKeys });
+  const everyone = useEveryone();
+  const { open: isOpen, setOpen } = everyone;
+  useDeskKeys({
+    onAdd: () => setAdding(true),
+    onKeys: openKeys,
+    onEverybody: () => setOpen(!isOpen),
+  });
   useEffect(() => {
     document.title = `${template?.name ?? 'Template'} · Carafe`;
   }, [template?.name]);
   return (
-    <main className={classes.desk} data-because={becauseOpen || undefined} data-panel={panel}>
+    <main
+      className={classes.desk}
+      data-because={becauseOpen || undefined}
+      data-panel={panel}
+      data-everyone={everyone.open || undefined}
+    >
       <InBar>
         <div className={classes.top}>
           <h1 className={classes.name}>{template?.name}</h1>
           <SaveState onRetry={saveNow} />
           <Lately />
+          <Button
+            size="compact-sm"
+            variant="white"
+            aria-pressed={everyone.open}
+            onClick={() => everyone.setOpen(!everyone.open)}
+          >
+            Everybody
+          </Button>
           <Steps onKeys={openKeys} onTest={openTest} onPublish={openPublish} />
         </div>
       </InBar>
@@ -128,7 +151,7 @@ function OpenDesk() {
       <Panels shown={panel} onShow={setPanel} />
       <Outline />
       <Canvas />
-      <Inspector />
+      {everyone.open ? <Everyone /> : <Inspector />}
       {becauseOpen && <Because />}
       {after && (
         <div className={classes.adder}>

@@ -6,6 +6,8 @@ import type { Trail } from '@carafe/core/render';
 import { store, useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { SeverityIcon } from '../../parts/Findings';
+import { figure } from '../../parts/counted';
+import { useEveryone } from './everyone/useSurvey';
 import { AddBlock } from './AddBlock';
 import { KindIcon } from './KindIcon';
 import { labelOf } from './labelOf';
@@ -60,6 +62,8 @@ export function Outline() {
   const also = useAppSelector((s) => s.desk.also);
   const { trail, findings } = useDesk();
   const { select } = useEdit();
+  const { coverage } = useEveryone();
+  const reached = new Map(coverage?.nodes.map(({ node, people }) => [node, people]));
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: 'nearest' });
@@ -96,6 +100,7 @@ export function Outline() {
                 also={also.includes(line.node.id)}
                 hidden={line.within || line.outcome.hidden}
                 outcome={line.outcome.summary}
+                reach={sayReach(reached.get(line.node.id), coverage?.people ?? 0)}
                 severity={worst(found)}
                 finding={found[0]?.message ?? ''}
               />
@@ -124,6 +129,12 @@ function SeverityMark({
   );
 }
 
+/** How many people see a part, where not all do. */
+function sayReach(people: number | undefined, all: number): string {
+  if (people === undefined || all === 0 || people === all) return '';
+  return people === 0 ? 'nobody' : figure(people);
+}
+
 /** Selects what is clicked: alone, with Ctrl beside what is selected, with Shift all in between. */
 function useSelectBy() {
   const { select } = useEdit();
@@ -149,6 +160,8 @@ interface LineProps {
   also: boolean;
   hidden: boolean;
   outcome: string;
+  /** How many people see it, once that is known. */
+  reach: string;
   severity: DeskFinding['severity'] | null;
   finding: string;
 }
@@ -162,6 +175,7 @@ const OutlineLine = memo(function OutlineLine({
   also,
   hidden,
   outcome,
+  reach,
   severity,
   finding,
 }: LineProps) {
@@ -203,6 +217,11 @@ const OutlineLine = memo(function OutlineLine({
             </span>
           )}
         </span>
+        {reach && (
+          <span className={classes.reach} data-nobody={reach === 'nobody' || undefined}>
+            {reach}
+          </span>
+        )}
         <SeverityMark severity={severity} message={finding} />
       </button>
       {!isElse && near && (

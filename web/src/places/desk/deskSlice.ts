@@ -50,6 +50,8 @@ export interface DeskState {
   search: string;
   /** Whom the list of recipients holds, of those who fit. */
   filter: RecipientFilter;
+  /** How many of the list were put there to be looked at, though the list had not come to them. */
+  guests: number;
   /** How far down the list somebody looked. */
   reached: number;
   /** Which recipient of the list the canvas is filled for. */
@@ -78,6 +80,7 @@ const initialState: DeskState = {
   having: 'all',
   search: '',
   filter: {},
+  guests: 0,
   reached: 0,
   index: 0,
   view: { width: 'wide', pictures: true, dark: false, asOf: '' },
@@ -236,8 +239,11 @@ export const deskSlice = createSlice({
       state,
       { payload }: PayloadAction<{ recipients: Recipient[]; total: number; offset: number }>,
     ) {
-      const before = payload.offset === 0 ? [] : state.recipients.slice(0, payload.offset);
-      state.recipients = [...before, ...payload.recipients];
+      const isNew = payload.offset === 0;
+      const before = isNew ? [] : state.recipients.slice(0, payload.offset + state.guests);
+      const known = new Set(before.map(({ id }) => id));
+      state.recipients = [...before, ...payload.recipients.filter(({ id }) => !known.has(id))];
+      if (isNew) state.guests = 0;
       state.total = payload.total;
       state.index = Math.min(state.index, Math.max(0, state.recipients.length - 1));
     },
@@ -256,6 +262,15 @@ export const deskSlice = createSlice({
       state.filter = payload.filter ?? state.filter;
       state.index = 0;
       state.reached = 0;
+    },
+    /** Shows somebody; who is not in the list yet is put in front of it. */
+    lookedAt(state, { payload }: PayloadAction<Recipient>) {
+      const at = state.recipients.findIndex(({ id }) => id === payload.id);
+      if (at < 0) {
+        state.recipients = [payload, ...state.recipients];
+        state.guests++;
+      }
+      state.index = Math.max(0, at);
     },
     /** Somebody scrolled the list of recipients down to this one. */
     reached(state, { payload }: PayloadAction<number>) {

@@ -112,28 +112,39 @@ function useRecipients(
   onProblem: (m: string) => void,
 ) {
   const dispatch = useAppDispatch();
-  const { recipients, total, index, reached, search, having, filter } = useAppSelector(
+  const { recipients, total, index, reached, search, having, filter, guests } = useAppSelector(
     (s) => s.desk,
   );
   const question = JSON.stringify([shop, having, search, filter, peopleTurn]);
   const listedFor = useRef('');
   const more =
     recipients.length > 0 &&
-    recipients.length < total &&
+    recipients.length - guests < total &&
     Math.max(index, reached) + AHEAD >= recipients.length;
   useEffect(() => {
     if (!shop) return;
     const isNew = listedFor.current !== question;
     if (!isNew && !more) return;
     listedFor.current = question;
-    const offset = isNew ? 0 : recipients.length;
+    const offset = isNew ? 0 : recipients.length - guests;
     const query = { ...filter, having, q: search, offset, limit: PAGE };
     ask(ENDPOINTS.listRecipients, { params: { shop }, query })
       .then((list) => {
         if (listedFor.current === question) dispatch(deskActions.listed({ ...list, offset }));
       })
       .catch((error: unknown) => onProblem(messageOf(error)));
-  }, [shop, having, search, filter, question, more, recipients.length, dispatch, onProblem]);
+  }, [
+    shop,
+    having,
+    search,
+    filter,
+    question,
+    more,
+    recipients.length,
+    guests,
+    dispatch,
+    onProblem,
+  ]);
 }
 
 /** What paths give for the recipient shown; those of loops' members are not known here. */

@@ -22,6 +22,7 @@ export const DESK_KEYS: [string, string][] = [
   ['Ctrl+G / Ctrl+Shift+G', 'put a block into a group, take a group apart'],
   ['Del', 'delete the selection'],
   ['B', 'open or close Why'],
+  ['V', 'what everybody gets'],
   ['Ctrl+Z / Ctrl+Shift+Z', 'undo and redo'],
   ['Ctrl+K', 'find anything'],
   ['?', 'this list'],
@@ -66,7 +67,11 @@ function isFree({ target, defaultPrevented }: KeyboardEvent): boolean {
 }
 
 /** Listens for the desk's keys. What is typed into fields stays there, but for undo and redo. */
-export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () => void }): void {
+export function useDeskKeys({
+  onAdd,
+  onKeys,
+  onEverybody,
+}: Record<'onAdd' | 'onKeys' | 'onEverybody', () => void>): void {
   const dispatch = useAppDispatch();
   const { move, duplicate, remove, group, ungroup } = useNodeActions();
   const desk = () => store.getState().desk;
@@ -112,6 +117,7 @@ export function useDeskKeys({ onAdd, onKeys }: { onAdd: () => void; onKeys: () =
     own('E', () => document.querySelector<HTMLElement>('[data-else]')?.click()),
     own('/', onAdd),
     own('Shift+/', onAdd),
+    own('V', onEverybody),
     own('?', onKeys),
     own('Shift+?', onKeys),
     ['Enter', onEnter, { preventDefault: false }],

@@ -1,0 +1,64 @@
+import { useState } from 'react';
+import { Button } from '@mantine/core';
+import { ENDPOINTS, type LinkAnswer } from '@carafe/contract';
+import { ask, messageOf } from '../../../app/ask';
+import { useAppSelector } from '../../../app/store';
+import { counted } from '../../../parts/counted';
+import { SeverityIcon } from '../../../parts/Findings';
+import classes from './Everyone.module.css';
+
+/** Asks for the links and pictures of the mail on the canvas: on demand, since it asks others’ servers. */
+export function AskLinks() {
+  const { template, recipients, index } = useAppSelector((s) => s.desk);
+  const [answers, setAnswers] = useState<LinkAnswer[] | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const person = recipients[index];
+  const start = async () => {
+    if (!template || !person) return;
+    setBusy(true);
+    setProblem(null);
+    try {
+      const { links } = await ask(ENDPOINTS.askLinks, {
+        params: { shop: template.shop },
+        body: { template, person: person.id },
+      });
+      setAnswers(links);
+    } catch (error) {
+      setProblem(messageOf(error));
+    }
+    setBusy(false);
+  };
+  const bad = answers?.filter(({ ok }) => !ok) ?? [];
+  return (
+    <div className={classes.links}>
+      <Button
+        variant="default"
+        size="compact-sm"
+        loading={busy}
+        disabled={!person}
+        onClick={() => void start()}
+      >
+        Ask for its links and pictures
+      </Button>
+      {problem && <p role="alert">{problem}</p>}
+      {answers && (
+        <p className="quiet" role="status">
+          {bad.length === 0
+            ? `All ${counted(answers.length, 'address', 'addresses')} of this mail answer.`
+            : `${counted(bad.length, 'address', 'addresses')} of ${answers.length} do not answer.`}
+        </p>
+      )}
+      <ul className={classes.findings}>
+        {bad.map(({ address, message }) => (
+          <li key={address} className={classes.finding}>
+            <SeverityIcon severity="error" />
+            <span>
+              {message} <span className="quiet">{address}</span>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

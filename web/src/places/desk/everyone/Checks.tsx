@@ -1,0 +1,167 @@
+import { useState } from 'react';
+import { Button, TextInput, UnstyledButton } from '@mantine/core';
+import type { CheckFinding } from '@carafe/core/checks';
+import { changeSite } from '@carafe/core/site';
+import { putField, nodeNames, type Template } from '@carafe/core/template';
+import { useAppSelector } from '../../../app/store';
+import { counted } from '../../../parts/counted';
+import { SeverityIcon } from '../../../parts/Findings';
+import { useEdit } from '../useEdit';
+import { AskLinks } from './AskLinks';
+import { useLookAt } from './useLookAt';
+import type { Checked } from './useSurvey';
+import classes from './Everyone.module.css';
+
+/** What the checks say, the worst first, each with somebody to look at and a repair where there is one. */
+export function Checks({ checked }: { checked: Checked | null }) {
+  const template = useAppSelector((s) => s.desk.template) as Template;
+  const { change } = useEdit();
+  const off = template.checks_off ?? [];
+  const [silencing, setSilencing] = useState<string | null>(null);
+  const again = (check: string) =>
+    change('Switch a check on', (draft) => {
+      const left = (draft.checks_off ?? []).filter((one) => one.check !== check);
+      if (left.length === 0) delete draft.checks_off;
+      else draft.checks_off = left;
+    });
+  if (!checked) return <p className="quiet">The checks wait until everybody is filled.</p>;
+  const { findings, labels } = checked;
+  const count = (severity: CheckFinding['severity']) =>
+    findings.filter((one) => one.severity === severity).length;
+  return (
+    <section aria-label="Checks">
+      <p className={classes.line} role="status">
+        {findings.length === 0
+          ? `Nothing was found by ${counted(Object.keys(labels).length - off.length, 'check')}.`
+          : [
+              counted(count('error'), 'error'),
+              counted(count('warning'), 'warning'),
+              counted(count('hint'), 'hint'),
+            ].join(', ')}
+      </p>
+      <ul className={classes.findings}>
+        {findings.map((finding, i) => (
+          <Finding
+            key={`${finding.check} ${finding.node} ${finding.path} ${i}`}
+            finding={finding}
+            silencing={silencing === `${i}`}
+            onSilence={(open) => setSilencing(open ? `${i}` : null)}
+          />
+        ))}
+      </ul>
+      <AskLinks />
+      {off.length > 0 && (
+        <>
+          <h3 className={classes.small}>Off for this template</h3>
+          <ul className={classes.findings}>
+            {off.map(({ check, reason }) => (
+              <li key={check} className={classes.finding}>
+                <span />
+                <span>
+                  {labels[check] ?? check}: <span className="quiet">{reason}</span>{' '}
+                  <UnstyledButton className={classes.act} onClick={() => again(check)}>
+                    Switch on
+                  </UnstyledButton>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** Does what a repair says, as an edit that can be undone. */
+function repaired(draft: Template, repair: NonNullable<CheckFinding['repair']>): void {
+  if ('put' in repair) putField(draft, repair.put.node, repair.put.path, repair.put.value);
+  else {
+    const { node, path, start, end, text } = repair.replace;
+    changeSite(
+      draft,
+      { node, path },
+      (source) => source.slice(0, start) + text + source.slice(end),
+    );
+  }
+}
+
+function Finding({
+  finding,
+  silencing,
+  onSilence,
+}: {
+  finding: CheckFinding;
+  silencing: boolean;
+  onSilence: (open: boolean) => void;
+}) {
+  const template = useAppSelector((s) => s.desk.template) as Template;
+  const { change, select } = useEdit();
+  const lookAt = useLookAt();
+  const { check, severity, node, message, person, repair } = finding;
+  return (
+    <li className={classes.finding} data-check={check}>
+      <SeverityIcon severity={severity} />
+      <span>
+        {message}{' '}
+        <UnstyledButton className={classes.act} onClick={() => select(node || 'envelope')}>
+          {nodeNames(template)(node)}
+        </UnstyledButton>
+        {person !== undefined && (
+          <UnstyledButton className={classes.act} onClick={() => lookAt(person)}>
+            Look at one
+          </UnstyledButton>
+        )}
+        {repair && (
+          <UnstyledButton
+            className={classes.act}
+            onClick={() => change(repair.label, (draft) => repaired(draft, repair))}
+          >
+            {repair.label}
+          </UnstyledButton>
+        )}
+        <UnstyledButton
+          className={classes.act}
+          aria-expanded={silencing}
+          onClick={() => onSilence(!silencing)}
+        >
+          Switch this check off
+        </UnstyledButton>
+        {silencing && <Reason check={check} onDone={() => onSilence(false)} />}
+      </span>
+    </li>
+  );
+}
+
+/** A check is switched off for a reason, which stays with the template. */
+function Reason({ check, onDone }: { check: string; onDone: () => void }) {
+  const { change } = useEdit();
+  const [reason, setReason] = useState('');
+  return (
+    <form
+      className={classes.reason}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (reason.trim() === '') return;
+        change('Switch a check off', (draft) => {
+          draft.checks_off = [
+            ...(draft.checks_off ?? []).filter((one) => one.check !== check),
+            { check, reason: reason.trim() },
+          ];
+        });
+        onDone();
+      }}
+    >
+      <TextInput
+        size="xs"
+        label="Why it does not matter here"
+        maxLength={500}
+        value={reason}
+        data-autofocus
+        onChange={({ currentTarget: { value } }) => setReason(value)}
+      />
+      <Button type="submit" size="xs" variant="default" disabled={reason.trim() === ''}>
+        Switch off
+      </Button>
+    </form>
+  );
+}

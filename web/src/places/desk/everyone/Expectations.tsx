@@ -1,0 +1,139 @@
+import { useState } from 'react';
+import { Button, UnstyledButton } from '@mantine/core';
+import type { Template } from '@carafe/core/template';
+import type { Survey } from '@carafe/core/variant';
+import { useAppSelector } from '../../../app/store';
+import { counted } from '../../../parts/counted';
+import { FormulaField } from '../../../parts/formula/FormulaField';
+import { ENDPOINTS } from '@carafe/contract';
+import { ask, messageOf } from '../../../app/ask';
+import { useEdit } from '../useEdit';
+import { useLookAt } from './useLookAt';
+import classes from './Everyone.module.css';
+import { mailShape } from './mailShape';
+import { useLoopScope } from '../useNodeScope';
+
+/** Formulas that must hold for everybody’s mail. */
+export function Expectations({ survey }: { survey: Survey | null }) {
+  const template = useAppSelector((s) => s.desk.template) as Template;
+  const { change } = useEdit();
+  const lookAt = useLookAt();
+  const scope = useLoopScope([]);
+  const [offered, setOffered] = useState<string[] | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const own = template.expectations ?? [];
+  const put = (label: string, next: NonNullable<Template['expectations']>, key?: string) =>
+    change(
+      label,
+      (draft) => {
+        if (next.length === 0) delete draft.expectations;
+        else draft.expectations = next;
+      },
+      key,
+    );
+  const propose = async () => {
+    setProblem(null);
+    try {
+      const { formulas } = await ask(ENDPOINTS.proposeExpectations, {
+        params: { shop: template.shop },
+        body: { template },
+      });
+      setOffered(formulas.filter((formula) => !own.some((one) => one.formula === formula)));
+    } catch (error) {
+      setProblem(messageOf(error));
+    }
+  };
+  return (
+    <section aria-label="Expectations">
+      <p className="quiet">
+        What must hold for everybody’s mail: of the data, and of <code>mail.subject</code>,{' '}
+        <code>mail.text</code>, <code>mail.size</code>, <code>mail.links</code>,{' '}
+        <code>mail.pictures</code>, <code>mail.shown</code>.
+      </p>
+      <ul className={classes.findings}>
+        {own.map(({ formula }, i) => {
+          const broken = survey?.broken[i];
+          return (
+            <li key={i} className={classes.expectation}>
+              <FormulaField
+                label={`Expectation ${i + 1}`}
+                use="condition"
+                value={formula}
+                shape={mailShape(scope.shape)}
+                frames={scope.frames}
+                onChange={(value) =>
+                  put(
+                    'Change an expectation',
+                    own.map((one, at) => (at === i ? { ...one, formula: value } : one)),
+                    `expectation ${i}`,
+                  )
+                }
+              />
+              <span className={broken && broken.people > 0 ? classes.broken : 'quiet'}>
+                {!broken
+                  ? 'Not judged yet'
+                  : broken.people === 0
+                    ? 'Holds for everybody'
+                    : `Does not hold for ${counted(broken.people, 'person', 'people')}`}
+                {broken?.persons.slice(0, 3).map((person, at) => (
+                  <UnstyledButton
+                    key={person}
+                    className={classes.act}
+                    onClick={() => lookAt(person)}
+                  >
+                    {at === 0 ? 'Look at one' : 'another'}
+                  </UnstyledButton>
+                ))}
+                <UnstyledButton
+                  className={classes.act}
+                  onClick={() =>
+                    put(
+                      'Delete an expectation',
+                      own.filter((_, at) => at !== i),
+                    )
+                  }
+                >
+                  Delete
+                </UnstyledButton>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+      <Button
+        variant="default"
+        size="compact-sm"
+        mr={8}
+        onClick={() =>
+          put('Add an expectation', [...own, { formula: 'length(mail.subject) <= 60' }])
+        }
+      >
+        Add an expectation
+      </Button>
+      <Button variant="subtle" size="compact-sm" onClick={() => void propose()}>
+        Propose what holds today
+      </Button>
+      {problem && <p role="alert">{problem}</p>}
+      {offered && (
+        <ul className={classes.findings} aria-label="Proposed">
+          {offered.length === 0 && <li className="quiet">Nothing more holds for everybody.</li>}
+          {offered.map((formula) => (
+            <li key={formula} className={classes.offer}>
+              <code>{formula}</code>
+              <Button
+                size="compact-xs"
+                variant="default"
+                onClick={() => {
+                  put('Add an expectation', [...own, { formula }]);
+                  setOffered(offered.filter((one) => one !== formula));
+                }}
+              >
+                Add
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,156 @@
+import { useMemo, useState } from 'react';
+import { Select, UnstyledButton } from '@mantine/core';
+import { skipToken } from '@reduxjs/toolkit/query';
+import { nodeNames, readTemplate, type Template } from '@carafe/core/template';
+import type { ImpactGroup } from '@carafe/core/variant';
+import { publishingApi } from '../../../app/publishingApi';
+import { useAppSelector } from '../../../app/store';
+import { ago } from '../../../parts/ago';
+import { counted, figure } from '../../../parts/counted';
+import { SeverityIcon } from '../../../parts/Findings';
+import { useEdit } from '../useEdit';
+import { MailThumb, useFilledDraft } from './MailThumb';
+import { useImpact } from './useImpact';
+import { useLookAt } from './useLookAt';
+import { useEveryone } from './useSurvey';
+import classes from './Everyone.module.css';
+
+const ROWS = 12;
+const CHANGE_WORDS = { appears: 'appears', vanishes: 'is gone', changes: 'changes' } as const;
+
+/** Whose mail the draft changes, against what is published. */
+export function ImpactView() {
+  const { id, template } = useAppSelector((s) => s.desk);
+  const { audience } = useEveryone();
+  const { data } = publishingApi.usePublishedQuery(id ?? skipToken);
+  const versions = data?.versions ?? [];
+  const [chosen, setChosen] = useState<number | null>(null);
+  const number = chosen ?? versions[0]?.number;
+  const { data: published } = publishingApi.usePublishedVersionQuery(
+    id && number !== undefined ? { id, number } : skipToken,
+  );
+  const before = useMemo(() => {
+    const read = published ? readTemplate(published.template) : null;
+    return read?.ok ? read.template : null;
+  }, [published]);
+  if (data && versions.length === 0)
+    return <p className="quiet">Nothing is published yet: the draft changes nobody’s mail.</p>;
+  return (
+    <section aria-label="Impact">
+      <Select
+        size="xs"
+        label="The draft against"
+        allowDeselect={false}
+        value={number === undefined ? null : String(number)}
+        data={versions.map((one) => ({
+          value: String(one.number),
+          label: `Number ${one.number}, published ${ago(one.at, new Date())}`,
+        }))}
+        onChange={(value) => setChosen(Number(value))}
+      />
+      {before && template && <Compared before={before} after={template} audience={audience} />}
+    </section>
+  );
+}
+
+function Compared({
+  before,
+  after,
+  audience,
+}: {
+  before: Template;
+  after: Template;
+  audience: Parameters<typeof useImpact>[2];
+}) {
+  const { impact, running, problem } = useImpact(before, after, audience);
+  const worse = (impact?.groups ?? [])
+    .filter((group) => group.worse.length > 0)
+    .reduce((sum, { people }) => sum + people, 0);
+  return (
+    <>
+      {problem && <p role="alert">{problem}</p>}
+      <p className={classes.line} role="status">
+        {!impact
+          ? 'Filling both for everybody …'
+          : impact.changed === 0
+            ? `This changes the mail of nobody of ${counted(impact.people, 'person', 'people')}.`
+            : `This changes the mail of ${figure(impact.changed)} of ${counted(impact.people, 'person', 'people')}${worse > 0 ? `; ${figure(worse)} of them now see an empty space` : ''}.`}
+        {running && impact && ' So far.'}
+      </p>
+      {impact && impact.lost + impact.gained > 0 && (
+        <p>
+          {impact.lost > 0 &&
+            `${counted(impact.lost, 'person gets', 'people get')} none any more. `}
+          {impact.gained > 0 && `${counted(impact.gained, 'person gets', 'people get')} one anew.`}
+        </p>
+      )}
+      <ol className={classes.variants}>
+        {impact?.groups.slice(0, ROWS).map((group) => (
+          <Group
+            key={JSON.stringify([group.nodes, group.worse])}
+            group={group}
+            before={before}
+            after={after}
+          />
+        ))}
+      </ol>
+    </>
+  );
+}
+
+/** People whose mails change alike, before and after side by side. */
+function Group({
+  group,
+  before,
+  after,
+}: {
+  group: ImpactGroup;
+  before: Template;
+  after: Template;
+}) {
+  const lookAt = useLookAt();
+  const { select } = useEdit();
+  const old = useFilledDraft(before, group.person);
+  const now = useFilledDraft(after, group.person);
+  const nameOf = (node: string) => {
+    const name = nodeNames(after)(node);
+    return name.startsWith('a part') ? nodeNames(before)(node) : name;
+  };
+  const [open, setOpen] = useState(false);
+  const nodes = open ? group.nodes : group.nodes.slice(0, 3);
+  return (
+    <li className={classes.variant}>
+      <button
+        type="button"
+        className={classes.pair}
+        aria-label="Show the draft for one of them"
+        onClick={() => lookAt(group.person)}
+      >
+        <MailThumb {...old} />
+        <MailThumb {...now} />
+      </button>
+      <div className={classes.about}>
+        <span>{counted(group.people, 'person', 'people')}</span>
+        {group.worse.map((node) => (
+          <span key={node} className={classes.broken}>
+            <SeverityIcon severity="warning" size={12} /> {nameOf(node)} is empty now
+          </span>
+        ))}
+        {nodes.map(({ node, change }) => (
+          <UnstyledButton
+            key={node}
+            className={classes.act}
+            onClick={() => select(node || 'envelope')}
+          >
+            {nameOf(node)} {CHANGE_WORDS[change]}
+          </UnstyledButton>
+        ))}
+        {group.nodes.length > nodes.length && (
+          <UnstyledButton className={classes.act} onClick={() => setOpen(true)}>
+            and {group.nodes.length - nodes.length} more
+          </UnstyledButton>
+        )}
+      </div>
+    </li>
+  );
+}

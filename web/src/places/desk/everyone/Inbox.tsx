@@ -1,0 +1,49 @@
+import { useMemo, useState } from 'react';
+import { SegmentedControl } from '@mantine/core';
+import { mostDifferent } from '@carafe/core/variant';
+import { useFilledDraft } from './MailThumb';
+import { useLookAt } from './useLookAt';
+import type { SurveySoFar } from './useSurvey';
+import classes from './Everyone.module.css';
+
+const ROWS = 6;
+
+/** The row of a list of mails, for variants that differ as much as possible. */
+export function Inbox({ soFar }: { soFar: SurveySoFar }) {
+  const [on, setOn] = useState<'phone' | 'desktop'>('phone');
+  const { survey, of: template } = soFar;
+  const rows = useMemo(() => mostDifferent(survey.variants, ROWS), [survey]);
+  return (
+    <section aria-label="In the list of mails">
+      <SegmentedControl
+        size="xs"
+        aria-label="Shown on"
+        value={on}
+        data={[
+          { value: 'phone', label: 'On a phone' },
+          { value: 'desktop', label: 'On a desktop' },
+        ]}
+        onChange={(value) => setOn(value as typeof on)}
+      />
+      <ol className={classes.inbox} data-on={on}>
+        {rows.map(({ key, person }) => (
+          <InboxRow key={key} template={template} person={person} />
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function InboxRow({ template, person }: { template: SurveySoFar['of']; person: number }) {
+  const { mail, problem } = useFilledDraft(template, person);
+  const lookAt = useLookAt();
+  return (
+    <li>
+      <button type="button" onClick={() => lookAt(person)}>
+        <strong>{mail ? mail.from || 'No sender name' : (problem ?? '…')}</strong>
+        <span className={classes.subject}>{mail ? mail.subject || 'No subject' : ''}</span>
+        <span className={classes.preview}>{mail?.preview_text}</span>
+      </button>
+    </li>
+  );
+}

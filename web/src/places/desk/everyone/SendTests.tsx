@@ -1,0 +1,81 @@
+import { useState } from 'react';
+import { Button, Select } from '@mantine/core';
+import { ENDPOINTS } from '@carafe/contract';
+import { largestFirst, mostDifferent } from '@carafe/core/variant';
+import { ask, messageOf } from '../../../app/ask';
+import { mailApi } from '../../../app/mailApi';
+import { useAppSelector } from '../../../app/store';
+import { counted } from '../../../parts/counted';
+import { useLooked } from './looked';
+import type { SurveySoFar } from './useSurvey';
+import classes from './Everyone.module.css';
+
+const WORST = 6;
+const MOST = 20;
+
+/** Tests to oneself, one for each variant that is ticked, or for the six that differ most. */
+export function SendTests({ soFar }: { soFar: SurveySoFar }) {
+  const { survey, of: template } = soFar;
+  const id = useAppSelector((s) => s.desk.id) ?? '';
+  const looked = useLooked(id);
+  const { data } = mailApi.useMailSettingsQuery();
+  const addresses = data?.settings.test_addresses ?? [];
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [told, setTold] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const to = chosen ?? addresses[0] ?? null;
+  const ticked = largestFirst(survey.variants)
+    .filter(({ key }) => looked.has(key))
+    .slice(0, MOST);
+  const send = async (people: readonly number[]) => {
+    if (to === null) return;
+    setBusy(true);
+    setProblem(null);
+    let sent = 0;
+    try {
+      for (const person of people) {
+        setTold(`Sending ${sent + 1} of ${people.length} …`);
+        await ask(ENDPOINTS.sendTest, { body: { template, person, to } });
+        sent++;
+      }
+      setTold(`${counted(sent, 'test')} went to ${to}.`);
+    } catch (error) {
+      setTold(sent > 0 ? `${counted(sent, 'test')} went to ${to}.` : null);
+      setProblem(messageOf(error));
+    }
+    setBusy(false);
+  };
+  const six = mostDifferent(survey.variants, WORST);
+  return (
+    <section aria-label="Tests" className={classes.tests}>
+      <p className="quiet">Each as its recipient gets it, to the byte.</p>
+      <Select
+        size="xs"
+        label="To"
+        allowDeselect={false}
+        data={addresses}
+        value={to}
+        onChange={setChosen}
+      />
+      <Button
+        variant="default"
+        size="compact-sm"
+        disabled={ticked.length === 0 || busy}
+        onClick={() => void send(ticked.map(({ person }) => person))}
+      >
+        Send the {ticked.length} looked at
+      </Button>
+      <Button
+        variant="default"
+        size="compact-sm"
+        disabled={six.length === 0 || busy}
+        onClick={() => void send(six.map(({ person }) => person))}
+      >
+        Send the {six.length} most different
+      </Button>
+      {told && <p role="status">{told}</p>}
+      {problem && <p role="alert">{problem}</p>}
+    </section>
+  );
+}

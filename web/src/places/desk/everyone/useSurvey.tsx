@@ -1,0 +1,136 @@
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from 'react';
+import { ENDPOINTS, type AnswerOf, type AudienceChoice } from '@carafe/contract';
+import type { CheckFinding } from '@carafe/core/checks';
+import type { Template } from '@carafe/core/template';
+import { addFigures, coverageOf, type Coverage, type Survey } from '@carafe/core/variant';
+import { ask, messageOf } from '../../../app/ask';
+import { useLive } from '../../../app/live';
+import { useAppSelector } from '../../../app/store';
+
+/** The first piece is small, so that something is seen at once. */
+const FIRST = 400;
+const PIECE = 3_000;
+/** An edit is waited for to end before everybody is filled anew. */
+const PAUSE_MS = 700;
+
+export interface SurveySoFar {
+  survey: Survey;
+  /** The template that it was made of. */
+  of: Template;
+  looked: number;
+  people: number;
+  running: boolean;
+}
+
+/** What the checks said, and what each of them holds. */
+export interface Checked {
+  findings: readonly CheckFinding[];
+  labels: Readonly<Record<string, string>>;
+}
+
+export interface Everyone {
+  open: boolean;
+  setOpen: (open: boolean) => void;
+  audience: AudienceChoice;
+  setAudience: (audience: AudienceChoice) => void;
+  soFar: SurveySoFar | null;
+  coverage: Coverage | null;
+  checked: Checked | null;
+  problem: string | null;
+  start: () => void;
+  stop: () => void;
+}
+
+const NOTHING: Everyone = {
+  ...{ open: false, audience: { of: 'reads' }, soFar: null, coverage: null, checked: null },
+  ...{ problem: null, setOpen: () => undefined, setAudience: () => undefined },
+  ...{ start: () => undefined, stop: () => undefined },
+};
+const EveryoneContext = createContext<Everyone>(NOTHING);
+
+export const useEveryone = (): Everyone => useContext(EveryoneContext);
+
+/** Fills the template for everybody that it is for, a piece at a time, while somebody looks; an edit starts it anew. */
+function useSurvey(active: boolean, audience: AudienceChoice) {
+  const { template, id } = useAppSelector((s) => s.desk);
+  const [soFar, setSoFar] = useState<SurveySoFar | null>(null);
+  const [checked, setChecked] = useState<Checked | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const turn = useRef(0);
+  const stop = useCallback(() => {
+    turn.current++;
+    setSoFar((now) => now && { ...now, running: false });
+  }, []);
+  const start = useCallback(async () => {
+    if (!template) return;
+    const mine = ++turn.current;
+    const isMine = () => turn.current === mine;
+    setProblem(null);
+    const { shop } = template;
+    let survey: Survey | null = null;
+    let looked = 0;
+    try {
+      for (let after: number | null = 0; after !== null;) {
+        const piece: AnswerOf<typeof ENDPOINTS.survey> = await ask(ENDPOINTS.survey, {
+          params: { shop },
+          body: { template, audience, after, most: after === 0 ? FIRST : PIECE },
+        });
+        if (!isMine()) return;
+        const { decisions } = piece.survey;
+        const soFar: Survey = survey
+          ? { ...addFigures(survey, piece.survey), decisions }
+          : piece.survey;
+        survey = soFar;
+        looked += piece.looked;
+        after = piece.next;
+        const { people } = piece;
+        setSoFar({ survey: soFar, of: template, looked, people, running: after !== null });
+      }
+      const answer = await ask(ENDPOINTS.checkTemplate, {
+        params: { shop },
+        body: { template, survey, ...(id !== null && { template_id: id }) },
+      });
+      if (isMine()) setChecked(answer);
+    } catch (error) {
+      if (!isMine()) return;
+      setProblem(messageOf(error));
+      setSoFar((now) => now && { ...now, running: false });
+    }
+  }, [template, id, audience]);
+  useEffect(() => {
+    if (!active) return;
+    const later = setTimeout(() => void start(), soFar === null ? 0 : PAUSE_MS);
+    return () => {
+      clearTimeout(later);
+      turn.current++;
+    };
+    // What was found so far starts nothing.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [active, start]);
+  useLive((update) => {
+    if (active && (update.type === 'shared' || update.type === 'people')) void start();
+  });
+  return { soFar, checked, problem, start: () => void start(), stop };
+}
+
+/** What everybody gets, for the panel that tells of it and the outline that marks what nobody sees. */
+export function EveryoneProvider({ children }: { children: ReactNode }) {
+  const [open, setOpen] = useState(false);
+  const [audience, setAudience] = useState<AudienceChoice>({ of: 'reads' });
+  const { soFar, checked, problem, start, stop } = useSurvey(open, audience);
+  const coverage = useMemo(() => (soFar ? coverageOf(soFar.of, soFar.survey) : null), [soFar]);
+  const value: Everyone = {
+    ...{ open, setOpen, audience, setAudience, soFar, checked, problem, start, stop },
+    coverage: open ? coverage : null,
+  };
+  return <EveryoneContext value={value}>{children}</EveryoneContext>;
+}
