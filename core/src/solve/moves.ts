@@ -1,0 +1,329 @@
+import type { Fields } from '../formula';
+import { fieldOf, toNumber } from '../formula';
+import { cents, NEW_SHOPPER, type Cart, type Line, type Order, type PersonData } from '../record';
+
+/** One change of a person’s data. */
+export interface Move {
+  /** What it does, in words: “cart total 60”. */
+  words: string;
+  make: (data: PersonData) => PersonData;
+}
+
+export interface MoveGiven {
+  /** The paths of the record that are asked: `cart.total`, `person.country`. */
+  paths: ReadonlySet<string>;
+  numbers: readonly number[];
+  texts: readonly string[];
+  /** Products that lines and picks can be made of. */
+  products: readonly Fields[];
+  now: Date;
+  currency: string;
+}
+
+const DAY = 86_400_000;
+const COUNTS = [1, 2, 3, 4, 5, 7];
+const MOST_PRODUCTS = 24;
+/** Fields of a person that are reckoned from orders and events. */
+const RECKONED = new Set(
+  'orders_count orders_total first_order_at last_order_at last_seen_at rank email'.split(' '),
+);
+
+const lineFor = (product: Fields, quantity = 1): Line => {
+  const price = toNumber(fieldOf(product, 'price')) ?? 10;
+  const text = (name: string) => {
+    const value = fieldOf(product, name);
+    return typeof value === 'string' ? { [name]: value } : {};
+  };
+  return {
+    sku: String(fieldOf(product, 'sku') ?? 'made'),
+    name: String(fieldOf(product, 'name') ?? 'A product'),
+    ...text('image'),
+    ...text('url'),
+    ...text('category'),
+    ...{ price, quantity, total: cents(price * quantity), properties: [] },
+  };
+};
+
+const linesOf = (given: MoveGiven, count: number, from = 0): Line[] =>
+  Array.from({ length: count }, (_, i) =>
+    lineFor(given.products[(from + i) % Math.max(1, given.products.length)] ?? {}),
+  );
+
+function cartOf(given: MoveGiven, lines: Line[]): Cart {
+  const at = new Date(given.now.getTime() - 3 * 3_600_000).toISOString();
+  return { id: 'made', started_at: at, updated_at: at, currency: given.currency, lines };
+}
+
+function orderOf(given: MoveGiven, lines: Line[], number = 1): Order {
+  const subtotal = cents(lines.reduce((sum, { total }) => sum + total, 0));
+  return {
+    number: `made-${number}`,
+    placed_at: new Date(given.now.getTime() - number * DAY).toISOString(),
+    ...{ status: 'Paid', currency: given.currency, lines, subtotal, total: subtotal },
+  };
+}
+
+/** Values that a field may be tried with. */
+function valuesFor({ numbers, texts, now }: MoveGiven): { words: string; value: unknown }[] {
+  const some: { words: string; value: unknown }[] = [{ words: 'nothing', value: undefined }];
+  for (const text of texts) some.push({ words: `“${text}”`, value: text });
+  for (const number of numbers)
+    for (const value of [number, number + 1, number - 1])
+      some.push({ words: String(value), value });
+  some.push({ words: 'yes', value: true }, { words: 'no', value: false });
+  some.push(
+    { words: '“Alex”', value: 'Alex' },
+    { words: '0', value: 0 },
+    { words: '1000', value: 1_000 },
+  );
+  for (const days of [0, 1, ...numbers, ...numbers.map((n) => n + 1), 400])
+    if (Math.abs(days) < 40_000)
+      some.push({
+        words: `${days} days ago`,
+        value: new Date(now.getTime() - days * DAY).toISOString(),
+      });
+  return some;
+}
+
+const withPerson =
+  (name: string, value: unknown) =>
+  (data: PersonData): PersonData => {
+    const person: Record<string, unknown> = { ...data.person };
+    if (value === undefined) delete person[name];
+    else person[name] = value;
+    return { ...data, person };
+  };
+const withCart =
+  (change: (cart: Cart | null) => Cart | null) =>
+  (data: PersonData): PersonData => ({
+    ...data,
+    shopper: { ...data.shopper, cart: change(data.shopper.cart) },
+  });
+const withOrders =
+  (change: (orders: Order[]) => Order[]) =>
+  (data: PersonData): PersonData => ({
+    ...data,
+    shopper: { ...data.shopper, orders: change([...data.shopper.orders]) },
+  });
+
+/** A line, cart or order with a field of its own put in place; what is reckoned from it follows. */
+function putField<T extends object>(owner: T, name: string, value: unknown): T {
+  const next = { ...owner } as Record<string, unknown>;
+  if (value === undefined) delete next[name];
+  else next[name] = value;
+  return next as T;
+}
+
+function lineMoves(given: MoveGiven, where: 'cart' | 'order'): Move[] {
+  const prefix = `${where}.lines.`;
+  const moves: Move[] = [];
+  const change = (words: string, edit: (lines: Line[]) => Line[]): void => {
+    const make =
+      where === 'cart'
+        ? withCart((cart) => (cart ? { ...cart, lines: edit(cart.lines) } : cart))
+        : withOrders((orders) =>
+            orders.map((order, i) =>
+              i === orders.length - 1 ? { ...order, lines: edit(order.lines) } : order,
+            ),
+          );
+    moves.push({ words, make });
+  };
+  const fields = new Set(
+    [...given.paths]
+      .filter((path) => path.startsWith(prefix))
+      .map((path) => path.slice(prefix.length)),
+  );
+  for (const field of fields) {
+    const [name = ''] = field.split('.');
+    if (name === 'product' || name === 'in_stock' || name === 'category' || name === 'sku') {
+      given.products.slice(0, MOST_PRODUCTS).forEach((product) => {
+        const made = lineFor(product);
+        change(`${where} line of ${made.name}`, (lines) => [made, ...lines.slice(1)]);
+      });
+      continue;
+    }
+    if (name === 'properties')
+      change(`${where} line with a property`, ([first, ...rest]) =>
+        first
+          ? [
+              { ...first, properties: [{ name: given.texts[0] ?? 'Label', value: 'Made' }] },
+              ...rest,
+            ]
+          : [],
+      );
+    else
+      for (const { words, value } of valuesFor(given)) {
+        const isNumber = ['price', 'quantity', 'total'].includes(name);
+        if (isNumber !== (typeof value === 'number') && value !== undefined) continue;
+        for (const all of [false, true])
+          change(`${where} ${all ? 'lines' : 'line'}: ${name} ${words}`, (lines) =>
+            lines.map((line, i) => {
+              if (!all && i > 0) return line;
+              const next = putField(line, name, value);
+              return isNumber && name !== 'total'
+                ? { ...next, total: cents(next.price * next.quantity) }
+                : next;
+            }),
+          );
+      }
+  }
+  return moves;
+}
+
+function cartMoves(given: MoveGiven): Move[] {
+  const moves: Move[] = [{ words: 'no cart', make: withCart(() => null) }];
+  for (const count of new Set([
+    ...COUNTS,
+    ...given.numbers
+      .filter((n) => Number.isInteger(n) && n > 0 && n < 60)
+      .flatMap((n) => [n, n + 1]),
+  ]))
+    moves.push({
+      words: `a cart of ${count}`,
+      make: withCart((cart) => ({ ...cartOf(given, []), ...cart, lines: linesOf(given, count) })),
+    });
+  for (const name of [
+    'total',
+    'discount',
+    'currency',
+    'updated_at',
+    'started_at',
+    'id',
+    'recover_url',
+  ] as const)
+    if (given.paths.has(`cart.${name}`))
+      for (const { words, value } of valuesFor(given))
+        moves.push({
+          words: `cart ${name} ${words}`,
+          make: withCart((cart) => putField(cart ?? cartOf(given, linesOf(given, 1)), name, value)),
+        });
+  if (
+    given.paths.has('cart.subtotal') ||
+    given.paths.has('cart.total') ||
+    given.paths.has('cart.quantity')
+  )
+    for (const number of given.numbers.flatMap((n) => [n, n + 1, n - 1]).filter((n) => n >= 0)) {
+      moves.push({
+        words: `a cart worth ${number}`,
+        make: withCart((cart) => {
+          const { total: _t, discount: _d, ...base } = cart ?? cartOf(given, []);
+          const [line] = linesOf(given, 1);
+          return { ...base, lines: line ? [{ ...line, price: number, total: number }] : [] };
+        }),
+      });
+      moves.push({
+        words: `${number} of one thing`,
+        make: withCart((cart) => {
+          const [line] = linesOf(given, 1);
+          const lines = line
+            ? [{ ...line, quantity: number, total: cents(line.price * number) }]
+            : [];
+          return { ...(cart ?? cartOf(given, [])), lines };
+        }),
+      });
+    }
+  return [...moves, ...lineMoves(given, 'cart')];
+}
+
+function orderMoves(given: MoveGiven): Move[] {
+  const counts = new Set([
+    0,
+    ...COUNTS,
+    ...given.numbers
+      .filter((n) => Number.isInteger(n) && n >= 0 && n < 40)
+      .flatMap((n) => [n, n + 1]),
+  ]);
+  const moves: Move[] = [...counts].map((count) => ({
+    words: `${count} orders`,
+    make: withOrders((orders) =>
+      Array.from(
+        { length: count },
+        (_, i) => orders[i] ?? orderOf(given, linesOf(given, 1, i), count - i),
+      ),
+    ),
+  }));
+  for (const count of COUNTS)
+    moves.push({
+      words: `an order of ${count}`,
+      make: withOrders(() => [orderOf(given, linesOf(given, count))]),
+    });
+  const asked = new Set(
+    [...given.paths]
+      .filter((path) => path.startsWith('order.'))
+      .map((path) => path.split('.')[1] ?? ''),
+  );
+  if ([...given.paths].some((path) => /person\.(?:first|last)_order_at/.test(path)))
+    asked.add('placed_at');
+  if (given.paths.has('person.orders_total')) asked.add('total');
+  for (const name of asked)
+    if (name !== 'lines' && name !== 'count')
+      for (const { words, value } of valuesFor(given))
+        moves.push({
+          words: `order ${name} ${words}`,
+          make: withOrders((orders) => {
+            const some = orders.length > 0 ? orders : [orderOf(given, linesOf(given, 1))];
+            return some.map((order, i) =>
+              i === some.length - 1 ? putField(order, name, value) : order,
+            );
+          }),
+        });
+  return [...moves, ...lineMoves(given, 'order')];
+}
+
+function pickMoves(given: MoveGiven): Move[] {
+  const rules = new Set(
+    [...given.paths].flatMap((path) => {
+      const [root, rule] = path.split('.');
+      return root === 'picks' && rule !== undefined ? [rule] : [];
+    }),
+  );
+  return [...rules].flatMap((rule) =>
+    [0, ...COUNTS].map((count): Move => ({
+      words: `${count} picks of ${rule}`,
+      make: (data) => ({
+        ...data,
+        picks: {
+          ...data.picks,
+          [rule]: linesOf(given, count).map(({ sku }) => ({ sku, reason: 'Made up', step: 0 })),
+        },
+      }),
+    })),
+  );
+}
+
+/** Every change that may bring a condition about: of the fields that are asked, with values near those compared with. */
+export function movesFor(given: MoveGiven): Move[] {
+  const moves: Move[] = [];
+  const roots = new Set([...given.paths].map((path) => path.split('.')[0]));
+  const person = [...given.paths].flatMap((path) => {
+    const [root, name] = path.split('.');
+    return root === 'person' && name !== undefined ? [name] : [];
+  });
+  for (const name of new Set(person))
+    if (!RECKONED.has(name))
+      for (const { words, value } of valuesFor(given)) {
+        const own = name === 'tags' && typeof value === 'string' ? [value] : value;
+        moves.push({ words: `${name} ${words}`, make: withPerson(name, own) });
+      }
+  if (person.includes('rank'))
+    for (const rank of [1, 2, 3, 4, 5])
+      moves.push({ words: `rank ${rank}`, make: (data) => ({ ...data, rank }) });
+  if (person.includes('last_seen_at'))
+    for (const { words, value } of valuesFor(given))
+      if (typeof value === 'string' || value === undefined)
+        moves.push({
+          words: `seen ${words}`,
+          make: (data) => ({ ...data, shopper: { ...data.shopper, last_seen_at: value ?? null } }),
+        });
+  if (roots.has('cart')) moves.push(...cartMoves(given));
+  if (roots.has('order') || person.some((name) => /order/.test(name)))
+    moves.push(...orderMoves(given));
+  if (roots.has('picks')) moves.push(...pickMoves(given));
+  return moves;
+}
+
+/** Somebody of whom nothing is known but an address. */
+export const NOBODY: PersonData = {
+  person: { email: 'made-up@recipient.example' },
+  shopper: NEW_SHOPPER,
+};
