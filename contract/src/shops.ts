@@ -46,6 +46,8 @@ export const Recipient = z.object({
   name: z.string(),
   lines: z.number(),
   orders: z.number(),
+  /** A test recipient: made up by hand, or for a branch that nobody reaches. */
+  made_up: z.literal(true).optional(),
 });
 export type Recipient = z.infer<typeof Recipient>;
 
@@ -89,7 +91,7 @@ export type Audience = z.infer<typeof Audience>;
 
 const Ids = z
   .string()
-  .regex(/^\d+(?:,\d+){0,199}$/, 'Ids are up to 200 numbers with commas between.');
+  .regex(/^-?\d+(?:,-?\d+){0,199}$/, 'Ids are up to 200 numbers with commas between.');
 
 /** A loop over a catalog whose members are the same for everybody. */
 export const CatalogLoop = z.strictObject({

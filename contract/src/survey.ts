@@ -1,7 +1,9 @@
 import type { CheckFinding } from '@carafe/core/checks';
+import type { PersonData } from '@carafe/core/record';
 import type { Impact } from '@carafe/core/variant';
 import { z } from 'zod';
 import { carried, endpoint } from './endpoint';
+import { Recipient } from './shops';
 
 const Fact = z.object({ people: z.number(), person: z.number(), sample: z.string().max(20_000) });
 const Facts = z.record(z.string().max(300), Fact);
@@ -54,6 +56,14 @@ export const LinkAnswer = z.object({
   message: z.string(),
 });
 export type LinkAnswer = z.infer<typeof LinkAnswer>;
+
+const Name = z.string().trim().min(1, 'A test recipient has a name.').max(120);
+export const TestRecipientData = z.object({
+  id: z.number().int(),
+  name: z.string(),
+  data: carried<PersonData>('What is known of them: person, and shopper with cart and orders'),
+});
+export type TestRecipientData = z.infer<typeof TestRecipientData>;
 
 export const surveyEndpoints = {
   survey: endpoint({
@@ -120,6 +130,57 @@ export const surveyEndpoints = {
       ...{ from: z.string(), subject: z.string(), preview_text: z.string() },
       ...{ html: z.string(), text: z.string(), held: z.boolean() },
     }),
+  }),
+  makeOne: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/made',
+    summary:
+      'Make up a recipient who reaches a part of a template, and keep them as a test recipient',
+    body: z.strictObject({
+      template: z.unknown(),
+      /** The node that is to show, or what is to come out of a decision. */
+      target: z.union([
+        z.strictObject({ node: z.string() }),
+        z.strictObject({
+          decision: z.strictObject({
+            kind: z.enum(['condition', 'list', 'value', 'address', 'picks']),
+            ...{ node: z.string(), path: z.string() },
+          }),
+          outcome: z.string().max(20),
+        }),
+      ]),
+    }),
+    answer: z.object({ recipient: Recipient, changes: z.array(z.string()) }),
+  }),
+  listTestRecipients: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/test-recipients',
+    summary: 'Recipients that are made up',
+    answer: z.object({ recipients: z.array(TestRecipientData) }),
+  }),
+  addTestRecipient: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/test-recipients',
+    summary: 'A test recipient, or a copy of a real one to change',
+    body: z.union([
+      z.strictObject({ name: Name, data: z.unknown() }),
+      z.strictObject({ name: Name, like: z.number().int() }),
+    ]),
+    answer: TestRecipientData,
+    status: 201,
+  }),
+  changeTestRecipient: endpoint({
+    method: 'PUT',
+    path: '/shops/:shop/test-recipients/:id',
+    summary: 'Change a test recipient',
+    body: z.strictObject({ name: Name, data: z.unknown() }),
+    answer: TestRecipientData,
+  }),
+  deleteTestRecipient: endpoint({
+    method: 'DELETE',
+    path: '/shops/:shop/test-recipients/:id',
+    summary: 'Delete a test recipient',
+    answer: null,
   }),
   askLinks: endpoint({
     method: 'POST',

@@ -23,6 +23,7 @@ import { OccasionsService } from './occasions/service';
 import { occasionRoutes } from './occasions/routes';
 import { Runner } from './occasions/runner';
 import { surveyRoutes } from './survey/routes';
+import { TestRecipients } from './survey/testRecipients';
 import { SurveyService } from './survey/service';
 import { Lease } from './outbox/lease';
 import { homeRoutes } from './outbox/pages';
@@ -149,7 +150,11 @@ export function compose(outside: Outside) {
         ...{ shops, rules, people: tables.people, jobs, now },
         shapes,
       }),
-      surveyRoutes(new SurveyService({ ...common, ...tables, rules, shapes, self, token }), shops),
+      surveyRoutes(
+        new SurveyService({ ...common, ...tables, rules, shapes, self, token }),
+        new TestRecipients({ ...common, ...tables }),
+        shops,
+      ),
       sourceRoutes({
         sources,
         imports,

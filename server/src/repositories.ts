@@ -4,6 +4,7 @@ import { generationsRepository } from './imports/generations';
 import { importsRepository } from './imports/repository';
 import { peopleRepository } from './people/repository';
 import { stalePeopleRepository } from './people/staleRepository';
+import { testRecipientsRepository } from './people/testRecipientsRepository';
 import { libraryRepository } from './library/repository';
 import { mailboxRepository } from './mail/mailboxRepository';
 import { mailSettingsRepository } from './mail/settingsRepository';
@@ -34,6 +35,7 @@ export function openRepositories(db: Db) {
     events: eventsRepository(db),
     people: peopleRepository(db),
     stalePeople: stalePeopleRepository(db),
+    testRecipients: testRecipientsRepository(db),
     templates: templatesRepository(db),
     published: publishedRepository(db),
     library: libraryRepository(db),

@@ -29,4 +29,5 @@ export {
 export { ownerOf, type Known } from './identity';
 export { mergePerson, mergeShopper, type Imported } from './person';
 export { ranks, type Buying } from './rank';
+export { readPersonData } from './personData';
 export { withStandard } from './standard';

@@ -139,6 +139,7 @@ function lineMoves(given: MoveGiven, where: 'cart' | 'order'): Move[] {
       given.products.slice(0, MOST_PRODUCTS).forEach((product) => {
         const made = lineFor(product);
         change(`${where} line of ${made.name}`, (lines) => [made, ...lines.slice(1)]);
+        change(`${where} lines of ${made.name}`, (lines) => lines.map(() => made));
       });
       continue;
     }

@@ -39,6 +39,10 @@ const NUMBERS: Partial<Record<Outcome, string>> = {
 /** Names for nodes, as they stand in the outline. */
 export type NodeName = (node: string) => string;
 
+const MOST_LETTERS = 32;
+const shortName = (name: string): string =>
+  name.length > MOST_LETTERS ? `${name.slice(0, MOST_LETTERS - 1).trimEnd()}…` : name;
+
 function sayOutcome(
   { kind, node, formula, path }: Decision,
   bits: number,
@@ -46,7 +50,7 @@ function sayOutcome(
 ): string {
   const outcomes = outcomesOf(kind, bits);
   const [first = 'not'] = outcomes;
-  const name = nameOf(node);
+  const name = shortName(nameOf(node));
   if (outcomes.length === 0) return `“${name}” is not there`;
   if (kind === 'condition') {
     if (outcomes.length > 1) return `“${name}” for some of its list`;
@@ -102,7 +106,11 @@ export function sayVariant(
   const own = bitsOf(key);
   const differing = decisions
     .map((decision, i) => ({ decision, bits: own[i] ?? 0, usual: usual[i] ?? 0 }))
-    .filter(({ bits, usual: before }) => bits !== before && bits !== 0)
+    .filter(
+      ({ decision: { kind }, bits, usual: before }) =>
+        // What is given as it should be is news only where it usually is not.
+        bits !== before && bits !== 0 && !(before === 0 && bits === 1 && kind !== 'list'),
+    )
     .sort((a, b) => WEIGHT[a.decision.kind] - WEIGHT[b.decision.kind]);
   const said = [
     ...new Set(differing.map(({ decision, bits }) => sayOutcome(decision, bits, nameOf))),

@@ -26,6 +26,7 @@ import { profileRows, selectRows } from '../sources/selectRows';
 import type { SourceJobs } from '../sources/service';
 import type { RowJobs } from '../sources/sourceRows';
 import { checkTemplate, type CheckJobs } from '../survey/checkTemplate';
+import { makeOne, type MakeJobs } from '../survey/makeOne';
 import { impactSome, type ImpactJobs } from '../survey/impactSome';
 import { surveySome, type SurveyJobs } from '../survey/surveySome';
 import { previewMail } from '../templates/preview';
@@ -53,6 +54,7 @@ export type AllJobs = ImportJobs &
   SurveyJobs &
   CheckJobs &
   ImpactJobs &
+  MakeJobs &
   StoreJobs;
 
 /** Keeping the database in order. */
@@ -110,6 +112,8 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     peekMail: (task) => peekMail(parts, task),
     deliver: (task) => deliver(store, parts, task),
     checkTemplate: (task) => checkTemplate(parts, task),
+    surveyFew: (task) => surveySome(parts, task),
+    makeOne: (task) => makeOne(parts, task),
     impact: (task) => impactSome(parts, task),
     survey: (task) => surveySome(parts, task),
     audience: (task) => audienceOf(parts, task),

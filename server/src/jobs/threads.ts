@@ -24,6 +24,7 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'walk',
   'pastMail',
   'peekMail',
+  'surveyFew',
 ]);
 
 /** A file that is read may take so much memory, in megabytes. */

@@ -3,6 +3,7 @@ import { standing, type Buying, type PersonData, type Shopper } from '@carafe/co
 import type { Fields } from '@carafe/core/formula';
 import type { Db } from '../database/open';
 import { listing, type Wanted } from './listing';
+import { testRecipientsRepository } from './testRecipientsRepository';
 import { linkSigner, mailSecret, mailTokens } from './mailToken';
 
 interface PersonRow {
@@ -80,6 +81,7 @@ export function peopleRepository(db: Db) {
     )
     .pluck();
   const lists = listing<PersonRow>(db, columns);
+  const tests = testRecipientsRepository(db);
   return {
     idOf: (shop: string, email: string): number | null => byEmail.get(shop, email)?.id ?? null,
     /** Ids of the people of a shop that come after one, so many at most. */
@@ -120,18 +122,29 @@ export function peopleRepository(db: Db) {
     /** What ranking looks at, with the ranks that people have now. */
     buying: (shop: string) => buying.all(shop),
     setRank: (id: number, rank: number | null): void => void setRank.run(rank, id),
+    /** People who fit; test recipients that fit come last. */
     list(shop: string, wanted: Wanted, limit: number, offset: number): RecipientList {
       const { total, rows } = lists.find(shop, wanted, limit, offset);
-      return { total, recipients: rows.map(recipient) };
+      const made = tests.list(shop, wanted);
+      const from = Math.max(0, offset - total);
+      const room = Math.max(0, limit - rows.length);
+      return {
+        total: total + made.length,
+        recipients: [...rows.map(recipient), ...made.slice(from, from + room)],
+      };
     },
     facets: (shop: string): RecipientFacets => lists.facets(shop),
-    some: (shop: string, wanted: readonly number[]): Recipient[] =>
-      some.all(shop, JSON.stringify(wanted)).map(recipient),
-    data: (shop: string, wanted: readonly number[]): { id: number; data: PersonData }[] =>
-      some.all(shop, JSON.stringify(wanted)).map((row) => ({
+    some: (shop: string, wanted: readonly number[]): Recipient[] => [
+      ...some.all(shop, JSON.stringify(wanted)).map(recipient),
+      ...tests.some(shop, wanted),
+    ],
+    data: (shop: string, wanted: readonly number[]): { id: number; data: PersonData }[] => [
+      ...some.all(shop, JSON.stringify(wanted)).map((row) => ({
         id: row.id,
         data: { ...data(row), token: tokens.make({ shop, email: row.email }) },
       })),
+      ...tests.data(shop, wanted),
+    ],
     tokens,
     signer: linkSigner(secret),
     /** The same with their ids. */

@@ -48,7 +48,9 @@ export async function fillFor(
     ids: [id],
   };
   const picks = dataRead(sites).includes('picks') ? picksOfMany(parts, asked)[id] : undefined;
-  const person = { data: { ...found.data, ...(picks && { picks }) } };
+  const person = {
+    data: { ...found.data, ...(picks && { picks: { ...picks, ...found.data.picks } }) },
+  };
   const { program } = await build(template);
   const products = productsOf(parts, template.shop, [person]);
   const record = assembleRecord(person.data, shared, productIndex(shared, products));

@@ -91,7 +91,7 @@ export class ShopsService {
     const shop = this.known(id);
     const people = this.given.people.data(shop, ids).map(({ id: person, data }) => {
       const own = picks[person];
-      return { id: person, data: own ? { ...data, picks: own } : data };
+      return { id: person, data: own ? { ...data, picks: { ...own, ...data.picks } } : data };
     });
     return { people, products: productsOf(this.given.shared, shop, people) };
   }

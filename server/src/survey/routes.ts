@@ -2,9 +2,14 @@ import { ENDPOINTS } from '@carafe/contract';
 import { Router } from 'express';
 import { mount } from '../http/mount';
 import type { ShopsService } from '../shops/service';
+import type { TestRecipients } from './testRecipients';
 import type { SurveyService } from './service';
 
-export function surveyRoutes(surveys: SurveyService, shops: ShopsService): Router {
+export function surveyRoutes(
+  surveys: SurveyService,
+  tests: TestRecipients,
+  shops: ShopsService,
+): Router {
   const router = Router();
   const known = ({ shop }: { shop: string }) => shops.known(shop);
   mount(router, ENDPOINTS.survey, ({ params, body }) => surveys.survey(known(params), body));
@@ -16,5 +21,16 @@ export function surveyRoutes(surveys: SurveyService, shops: ShopsService): Route
   );
   mount(router, ENDPOINTS.fillDraft, ({ params, body }) => surveys.filled(known(params), body));
   mount(router, ENDPOINTS.askLinks, ({ params, body }) => surveys.links(known(params), body));
+  mount(router, ENDPOINTS.makeOne, ({ params, body }) => tests.make(known(params), body));
+  mount(router, ENDPOINTS.listTestRecipients, ({ params }) => tests.list(known(params)));
+  mount(router, ENDPOINTS.addTestRecipient, ({ params, body }) => tests.add(known(params), body));
+  mount(router, ENDPOINTS.changeTestRecipient, ({ params, body }) =>
+    tests.change(known(params), Number(params.id), body),
+  );
+  mount(
+    router,
+    ENDPOINTS.deleteTestRecipient,
+    ({ params }) => tests.remove(known(params), Number(params.id)) as never,
+  );
   return router;
 }

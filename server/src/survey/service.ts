@@ -46,6 +46,8 @@ const addSurveys = (a: Survey, b: Survey): Survey => ({
 
 const LABELS = Object.fromEntries(CHECKS.map(({ name, label }) => [name, label]));
 
+/** Somebody waits for so few. */
+const FEW = 500;
 /** A whole audience is filled so many people at a time: between them, others get their turn. */
 const WHOLE_PIECE = 4_000;
 const MOST_VARIANTS = 50;
@@ -100,7 +102,7 @@ export class SurveyService {
     const template = this.template(document, shop);
     const common = { template, audience, ...this.common(shop) };
     const { halves, ...rest } = await this.inHalves(shop, piece, (ids) =>
-      this.given.jobs.run('survey', { ...common, ids }),
+      this.given.jobs.run(piece.most <= FEW ? 'surveyFew' : 'survey', { ...common, ids }),
     );
     return { survey: halves.reduce(addSurveys), ...rest };
   }

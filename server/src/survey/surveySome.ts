@@ -29,6 +29,8 @@ export interface SurveyTask {
 }
 export interface SurveyJobs {
   survey: Job<SurveyTask, Survey | null>;
+  /** The same for the few that are wanted at once. */
+  surveyFew: Job<SurveyTask, Survey | null>;
 }
 export type SurveyParts = SharedParts &
   LibraryParts &

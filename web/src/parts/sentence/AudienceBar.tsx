@@ -14,11 +14,14 @@ export function AudienceBar({
   shop,
   formula,
   onLook,
+  onMake,
 }: {
   shop: string;
   formula: string;
   /** Where one of them can be looked at. */
   onLook?: (recipient: Recipient) => void;
+  /** Where somebody can be made for whom it holds, or does not. */
+  onMake?: (holds: boolean) => void;
 }) {
   const [settled] = useDebouncedValue(formula.trim(), PAUSE_MS);
   const isAsked = settled !== '' && parsedFormula(settled).ok;
@@ -48,6 +51,16 @@ export function AudienceBar({
         </span>
         {look(yes, 'Look at one')}
         {look(no, 'Look at one without')}
+        {onMake && !yes && (
+          <Button size="compact-xs" variant="subtle" onClick={() => onMake(true)}>
+            Nobody: make me one
+          </Button>
+        )}
+        {onMake && !no && of > 0 && (
+          <Button size="compact-xs" variant="subtle" onClick={() => onMake(false)}>
+            Nobody without: make me one
+          </Button>
+        )}
       </div>
     </div>
   );

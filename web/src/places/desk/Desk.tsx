@@ -9,6 +9,7 @@ import {
   IconKeyboard,
   IconSend,
   IconUpload,
+  IconUsersGroup,
 } from '@tabler/icons-react';
 import { useParams } from 'react-router';
 import { ENDPOINTS } from '@carafe/contract';
@@ -134,14 +135,16 @@ function OpenDesk() {
           <h1 className={classes.name}>{template?.name}</h1>
           <SaveState onRetry={saveNow} />
           <Lately />
-          <Button
-            size="compact-sm"
-            variant="white"
-            aria-pressed={everyone.open}
-            onClick={() => everyone.setOpen(!everyone.open)}
-          >
-            Everybody
-          </Button>
+          <Tooltip label="What everybody gets (V)">
+            <ActionIcon
+              variant="subtle"
+              aria-label="What everybody gets"
+              aria-pressed={everyone.open}
+              onClick={() => everyone.setOpen(!everyone.open)}
+            >
+              <IconUsersGroup size={17} />
+            </ActionIcon>
+          </Tooltip>
           <Steps onKeys={openKeys} onTest={openTest} onPublish={openPublish} />
         </div>
       </InBar>

@@ -113,6 +113,7 @@ function Who() {
         <strong>
           {shown ? shown.name || 'No name' : total === 0 && narrowed !== '' ? 'Nobody' : '…'}
         </strong>
+        {shown?.made_up && <span className={classes.fact}>made up</span>}
         {shown &&
           facts.map(({ label, formula, means }) => (
             <span key={label} className={classes.fact} title={means}>

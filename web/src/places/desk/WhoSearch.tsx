@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { Popover, SegmentedControl, TextInput, UnstyledButton } from '@mantine/core';
+import { Button, Popover, SegmentedControl, TextInput, UnstyledButton } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { IconSearch } from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -7,6 +7,7 @@ import type { Having, Recipient } from '@carafe/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { counted } from '../../parts/counted';
 import { deskActions } from './deskSlice';
+import { TestRecipients } from './TestRecipients';
 import { WhoFilter } from './WhoFilter';
 import classes from './WhoBar.module.css';
 
@@ -24,6 +25,7 @@ export function WhoSearch() {
   const dispatch = useAppDispatch();
   const { recipients, index, total, having, search, filter } = useAppSelector((s) => s.desk);
   const [opened, setOpened] = useState(false);
+  const [testing, setTesting] = useState(false);
   const [words, setWords] = useState(search);
   // The search can be set and cleared from elsewhere too.
   useEffect(() => setWords(search), [search]);
@@ -97,8 +99,20 @@ export function WhoSearch() {
         />
         <WhoFilter />
         <Rows active={active} onChoose={choose} />
+        <Button
+          variant="subtle"
+          size="compact-xs"
+          mt={6}
+          onClick={() => {
+            setOpened(false);
+            setTesting(true);
+          }}
+        >
+          Test recipients …
+        </Button>
         {total === 0 && <p className="quiet">Nobody fits. Ask for less, or list everyone again.</p>}
       </Popover.Dropdown>
+      {testing && <TestRecipients onClose={() => setTesting(false)} />}
     </Popover>
   );
 }
@@ -196,7 +210,10 @@ function Row({
       data-shown={shown || undefined}
       onClick={onClick}
     >
-      <span>{name || 'No name'}</span>
+      <span>
+        {name || 'No name'}
+        {recipient.made_up && <span className="quiet"> · made up</span>}
+      </span>
       <span className="quiet">{email}</span>
       <span className="quiet figures">
         {[

@@ -17,7 +17,11 @@ const template = blankTemplate('T', 'seeds', [
 const calls: string[] = [];
 
 function Keys() {
-  useDeskKeys({ onAdd: () => calls.push('add'), onEverybody: () => undefined, onKeys: () => calls.push('keys') });
+  useDeskKeys({
+    onAdd: () => calls.push('add'),
+    onEverybody: () => undefined,
+    onKeys: () => calls.push('keys'),
+  });
   const { put } = useEdit();
   return (
     <>

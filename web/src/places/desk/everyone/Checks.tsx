@@ -9,6 +9,7 @@ import { SeverityIcon } from '../../../parts/Findings';
 import { useEdit } from '../useEdit';
 import { AskLinks } from './AskLinks';
 import { useLookAt } from './useLookAt';
+import { useMakeOne, type MakeTarget } from './useMakeOne';
 import type { Checked } from './useSurvey';
 import classes from './Everyone.module.css';
 
@@ -85,6 +86,14 @@ function repaired(draft: Template, repair: NonNullable<CheckFinding['repair']>):
   }
 }
 
+/** Of a branch that nobody reaches: what somebody would have to reach. */
+function targetOf({ check, node }: CheckFinding): MakeTarget | null {
+  const decision = { kind: 'condition' as const, node, path: 'when' };
+  if (check === 'condition_never') return { decision, outcome: 'held' };
+  if (check === 'condition_always') return { decision, outcome: 'not' };
+  return check === 'never_reached' ? { node } : null;
+}
+
 function Finding({
   finding,
   silencing,
@@ -97,7 +106,9 @@ function Finding({
   const template = useAppSelector((s) => s.desk.template) as Template;
   const { change, select } = useEdit();
   const lookAt = useLookAt();
+  const { make, busy } = useMakeOne();
   const { check, severity, node, message, person, repair } = finding;
+  const target = targetOf(finding);
   return (
     <li className={classes.finding} data-check={check}>
       <SeverityIcon severity={severity} />
@@ -117,6 +128,11 @@ function Finding({
             onClick={() => change(repair.label, (draft) => repaired(draft, repair))}
           >
             {repair.label}
+          </UnstyledButton>
+        )}
+        {target && (
+          <UnstyledButton className={classes.act} disabled={busy} onClick={() => void make(target)}>
+            {busy ? 'Making one …' : 'Make me one'}
           </UnstyledButton>
         )}
         <UnstyledButton

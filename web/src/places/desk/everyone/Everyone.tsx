@@ -48,7 +48,7 @@ export function Everyone() {
           allowDeselect={false}
           value={audience.of === 'segment' ? `${SEGMENT}${audience.name}` : audience.of}
           data={[
-            { value: 'reads', label: 'Who has the data that it reads' },
+            { value: 'reads', label: 'With what it reads' },
             { value: 'all', label: 'Everybody of the shop' },
             ...(data?.segments ?? []).map(({ name }) => ({
               value: `${SEGMENT}${name}`,

@@ -6,12 +6,14 @@ import { AudienceBar } from '../../../parts/sentence/AudienceBar';
 import { ConditionField } from '../../../parts/sentence/ConditionField';
 import { holdsIn, type Scope } from '../../../parts/words/scope';
 import { deskActions } from '../deskSlice';
+import { useMakeOne } from '../everyone/useMakeOne';
 import { useEdit } from '../useEdit';
 
 /** The display condition of a node, and what shows in its place when it does not hold. */
 export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scope }) {
   const { changeById, select } = useEdit();
   const dispatch = useAppDispatch();
+  const { make } = useMakeOne();
   const shop = useAppSelector((s) => s.desk.template?.shop);
   const put = (label: string, recipe: (n: TemplateNode) => void) =>
     changeById(node.id, label, recipe);
@@ -48,6 +50,12 @@ export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scop
           formula={node.when}
           onLook={({ email }) =>
             dispatch(deskActions.searched({ search: email, having: 'all', filter: {} }))
+          }
+          onMake={(wanted) =>
+            void make({
+              decision: { kind: 'condition', node: node.id, path: 'when' },
+              outcome: wanted ? 'held' : 'not',
+            })
           }
         />
       )}
