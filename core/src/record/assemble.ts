@@ -138,18 +138,22 @@ export function assembleRecord(
   data: PersonData,
   shared: SharedData,
   products: Map<string, Fields>,
+  reads?: ReadonlySet<string>,
 ): Fields {
-  return { ...ownRecord(data, shared, products), ...shared };
+  return { ...ownRecord(data, shared, products, reads), ...shared };
 }
 
-/** What of the record belongs to one person alone. */
+/** What of the record belongs to one person alone; only those parts that are read, where that is said. */
 export function ownRecord(
   data: PersonData,
   shared: SharedData,
   products: Map<string, Fields>,
+  reads?: ReadonlySet<string>,
 ): Fields {
-  const { cart, orders, last_seen_at } = data.shopper;
-  const order = orders.at(-1);
+  const { orders, last_seen_at } = data.shopper;
+  const isRead = (part: string) => reads === undefined || reads.has(part) || reads.has('record');
+  const cart = isRead('cart') ? data.shopper.cart : null;
+  const order = isRead('order') ? orders.at(-1) : undefined;
   const bought = standing(orders);
   const token = encodeURIComponent(data.token ?? 'nobody');
   const links = (name: string) => `${String(shared.shop.url)}/mail/${name}?for=${token}`;
@@ -175,22 +179,39 @@ export function ownRecord(
   return reviveOwn(own) as Fields;
 }
 
-/** Revives what belongs to the person; products inside lines come from the shared, revived already. */
+/**
+ * Revives what belongs to the person; products inside lines come from the shared, revived already. What has no date is
+ * given back itself. Hot: once for each recipient of a mail to many.
+ */
 function reviveOwn(value: unknown): unknown {
   if (typeof value !== 'object' || value === null || value instanceof Date) return value;
-  if (Array.isArray(value)) return value.map(reviveOwn);
-  const marked = markedDate(value);
-  if (marked !== undefined) return marked;
-  const out: Record<string, unknown> = {};
-  for (const [name, inside] of Object.entries(value)) {
-    const date = typeof inside === 'string' && isDateField(name) ? toDate(inside) : undefined;
-    const kept = date ?? (name === 'product' ? inside : reviveOwn(inside));
-    Object.defineProperty(out, name, {
-      value: kept,
-      enumerable: true,
-      configurable: true,
-      writable: true,
-    });
+  if (Array.isArray(value)) {
+    let revived: unknown[] | null = null;
+    for (let i = 0; i < value.length; i++) {
+      const member: unknown = value[i];
+      const now = reviveOwn(member);
+      if (now === member) continue;
+      revived ??= value.slice() as unknown[];
+      revived[i] = now;
+    }
+    return revived ?? value;
   }
-  return out;
+  const given = value as Record<string, unknown>;
+  if ('date' in given) {
+    const marked = markedDate(given);
+    if (marked !== undefined) return marked;
+  }
+  let revived: Record<string, unknown> | null = null;
+  for (const name of Object.keys(given)) {
+    const inside = given[name];
+    let now: unknown = inside;
+    if (typeof inside === 'string') now = isDateField(name) ? (toDate(inside) ?? inside) : inside;
+    else if (typeof inside === 'object' && inside !== null && name !== 'product')
+      now = reviveOwn(inside);
+    // A key of this name would be no field of a copy.
+    if (now === inside || name === '__proto__') continue;
+    revived ??= { ...given };
+    revived[name] = now;
+  }
+  return revived ?? value;
 }

@@ -15,6 +15,8 @@ export interface Filling {
   repeats: number;
   length: number;
   trail: Trail | null;
+  /** Of a mail that is not made: about how many characters its HTML would have. */
+  size: number;
   /** What the trail tells of nodes so far, by node and path. */
   outcomes: Set<string>;
   lengths: RenderOptions['lengths'];

@@ -24,6 +24,8 @@ export interface PrepareOptions {
   trail?: boolean;
   /** Counts what decides. */
   tally?: Tally;
+  /** With a tally: only what decides is reckoned, and no HTML is made; `size` says about how much it would be. */
+  dry?: boolean;
   /** Tells which products loops showed. */
   products?: boolean;
   /** Without the text part where it is false. */
@@ -49,6 +51,7 @@ export class Preparation {
   sequence(ops: readonly Op[]): Run {
     const parts = this.flat(ops).map((op) => (typeof op === 'string' ? op : this.operation(op)));
     if (parts.length === 1 && typeof parts[0] === 'function') return parts[0];
+    if (this.options.dry) return dryRun(parts);
     const count = parts.length;
     // The hot loop of filling: nothing is allocated here.
     return (f) => {
@@ -169,6 +172,14 @@ export class Preparation {
       header: escapeHeader,
       plain: null,
     }[place];
+    if (this.options.dry && place !== 'header')
+      return (f) => {
+        tally.fellBack = false;
+        const value = formula(f.context);
+        const isBlank = isBlankValue(value, f.context);
+        tally.saw(at, isBlank ? 2 : tally.fellBack ? 4 : 1);
+        f.size += typeof value === 'string' ? value.length : 8;
+      };
     return (f) => {
       tally.fellBack = false;
       const text = printValue(formula(f.context), f.context);
@@ -235,7 +246,7 @@ export class Preparation {
   private address(op: OpOf<'address'>): Run {
     const text = this.addressText(op.parts);
     const { scheme, place } = op;
-    const { tally } = this.options;
+    const { tally, dry } = this.options;
     const at =
       tally?.decision({
         ...{ kind: 'address', node: op.node, path: op.path, formula: this.sourcesOf(op.parts) },
@@ -246,7 +257,8 @@ export class Preparation {
       const safe = safeAddress(text(f.context), scheme) ?? '';
       const address = tag && safe !== '' ? tag(safe, f) : safe;
       if (tally?.onAddress) tally.onAddress(at, address);
-      put(f, place === 'html' ? escapeHtml(address) : address);
+      if (dry) f.size += address.length;
+      else put(f, place === 'html' ? escapeHtml(address) : address);
     };
   }
 
@@ -286,7 +298,7 @@ export class Preparation {
     const bodyLength = wordsIn(op.body);
     const { grid } = op;
     const { as } = op.loop;
-    const { tally } = this.options;
+    const { tally, dry } = this.options;
     const at =
       tally?.decision({
         ...{ kind: 'list', node: op.node, path: op.path },
@@ -320,12 +332,12 @@ export class Preparation {
         if (f.products) noteProduct(f.products, shown[i]);
         frame.position = i + 1;
         f.length += bodyLength;
-        if (grid && i % grid.columns === 0) out.push(grid.open);
+        if (grid && !dry && i % grid.columns === 0) out.push(grid.open);
         body(f);
-        if (grid && i % grid.columns === grid.columns - 1) out.push(grid.close);
+        if (grid && !dry && i % grid.columns === grid.columns - 1) out.push(grid.close);
       }
       context.frame = outer;
-      if (grid && i % grid.columns !== 0)
+      if (grid && !dry && i % grid.columns !== 0)
         out.push(grid.blank.repeat(grid.columns - (i % grid.columns)), grid.close);
     };
   }
@@ -380,6 +392,25 @@ function noteOffers(tally: Tally, above: ReadonlySet<unknown>, shown: readonly V
     if (above.has(sku)) tally.twice.add(sku);
     tally.offered.add(sku);
   }
+}
+
+/** Runs what decides, and adds up how much the words between would be. */
+function dryRun(parts: readonly (string | Run)[]): Run {
+  const words = parts.reduce((sum, part) => sum + (typeof part === 'string' ? part.length : 0), 0);
+  const runs = parts.filter((part) => typeof part === 'function');
+  return (f) => {
+    f.size += words;
+    for (const run of runs) run(f);
+  };
+}
+
+/** Whether a value prints nothing, without printing what cannot be blank. */
+function isBlankValue(value: Value, context: Context): boolean {
+  if (value === undefined) return true;
+  if (typeof value === 'string') return isBlankText(value);
+  return (
+    typeof value === 'object' && !(value instanceof Date) && isBlankText(printValue(value, context))
+  );
 }
 
 const isBlankText = (text: string): boolean => !/\S/.test(text);

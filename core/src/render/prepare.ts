@@ -22,6 +22,8 @@ export interface Rendered {
   held?: true;
   /** Told when the renderer was prepared with a trail. */
   trail?: Trail;
+  /** Of a mail that was not made (`dry`): about how many characters its HTML would have. */
+  size?: number;
   /** SKUs of the products that loops showed; told when the renderer was prepared with products. */
   products?: string[];
 }
@@ -41,9 +43,10 @@ function tidyText(text: string): string {
 /** Prepares a program to be filled many times: its formulas are compiled once. */
 export function prepare(program: Program, options: PrepareOptions = {}): Render {
   const preparation = new Preparation(program, options);
-  const from = preparation.sequence(program.fromName);
-  const subject = preparation.sequence(program.subject);
-  const preview = preparation.sequence(program.preview);
+  const head = options.dry ? new Preparation(program, { ...options, dry: false }) : preparation;
+  const from = head.sequence(program.fromName);
+  const subject = head.sequence(program.subject);
+  const preview = head.sequence(program.preview);
   const html = preparation.sequence(program.html);
   // The text part says the same again: it is left out of trail and tally.
   const text = new Preparation(program, {}).sequence(program.text);
@@ -67,6 +70,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       out: [],
       repeats: 0,
       length: 0,
+      size: 0,
       trail,
       outcomes: new Set(),
       lengths: renderOptions.lengths,
@@ -93,6 +97,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
     f.products?.clear();
     if (options.text !== false) mail.text = tidyText(filled(text));
     const rendered: Rendered = { mail, ...(isHeld(context) && { held: true as const }) };
+    if (options.dry) rendered.size = f.size;
     if (trail) rendered.trail = trail;
     if (products) rendered.products = products.filter((sku) => typeof sku === 'string');
     return rendered;

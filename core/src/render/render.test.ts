@@ -181,6 +181,10 @@ test('what a tally counts changes nothing in the mail', async () => {
   ]) {
     const tally = new Tally();
     const counted = await mailOf(blocks, record, { tally });
+    const dry = new Tally();
+    expect((await mailOf(blocks, record, { tally: dry, dry: true })).size).toBeGreaterThan(1_000);
+    expect(dry.key()).toBe(tally.key());
+    expect(dry.decisions).toEqual(tally.decisions);
     expect(counted.mail).toEqual((await mailOf(blocks, record)).mail);
     expect(tally.bits.filter((bits) => bits > 0).length).toBeGreaterThan(2);
   }

@@ -53,6 +53,9 @@ function sayOutcome(
   const name = shortName(nameOf(node));
   if (outcomes.length === 0) return `“${name}” is not there`;
   if (kind === 'condition') {
+    // A condition inside a block is about what it asks for, not about the block.
+    if (path !== 'when')
+      return `${outcomes.length > 1 ? 'some with ' : first === 'held' ? 'with ' : 'without '}${topicOf(formula)}`;
     if (outcomes.length > 1) return `“${name}” for some of its list`;
     return first === 'held' ? `with “${name}”` : `without “${name}”`;
   }

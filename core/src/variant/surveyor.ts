@@ -22,6 +22,8 @@ export type MailFact = (typeof MAIL_FACTS)[number];
 
 /** Some mail programs show no more of a mail than about so many bytes. */
 const HEAVY = 100_000;
+/** What is about this large is weighed. */
+const NEARLY_HEAVY = 30_000;
 /** Longer subjects are cut by phones and by many mail programs. */
 const LONG_SUBJECT = 60;
 /** So many products at most are told of. */
@@ -76,6 +78,8 @@ function mailReads(formulas: readonly string[]): Set<string> {
 export class Surveyor {
   private readonly tally = new Tally();
   private readonly render;
+  /** For the few whose mail is perhaps too heavy. */
+  private readonly whole;
   private readonly expectations: (Evaluate | null)[];
   private readonly reads: ReadonlySet<string>;
   private readonly reached: Reached[];
@@ -88,9 +92,10 @@ export class Surveyor {
 
   constructor(template: Template, program: Program, { expectations = [] }: SurveyOptions = {}) {
     this.reads = mailReads(expectations);
-    this.render = prepare(program, {
-      ...{ tally: this.tally, products: true, text: this.reads.has('text') },
-    });
+    const makes = ['text', 'size', 'links', 'pictures'].some((name) => this.reads.has(name));
+    const common = { tally: this.tally, products: true, text: this.reads.has('text') };
+    this.render = prepare(program, { ...common, dry: !makes });
+    this.whole = prepare(program, { text: false });
     this.reached = reachOf(template, this.tally.decisions);
     this.expectations = expectations.map((source) => {
       const parsed = parsedFormula(source);
@@ -115,13 +120,14 @@ export class Surveyor {
       const problem = judge(address);
       if (problem) wrong.set(`address:${decision}:${problem}`, address);
     };
-    const { mail, held } = this.render(record, { asOf });
+    const { mail, held, size = 0 } = this.render(record, { asOf });
     this.people++;
     this.group(person, tally.key());
     const note = (name: string, sample: string) => this.note(this.facts, name, person, sample);
     if (held) note('held', '');
     for (const name of factsOf(mail)) note(name, mail.subject);
-    if (isHeavy(mail.html)) note('heavy', '');
+    const { html } = size > NEARLY_HEAVY ? this.whole(record, { asOf }).mail : mail;
+    if (isHeavy(html)) note('heavy', '');
     for (const [name, sample] of wrong) note(name, sample);
     this.noteProducts(person, record);
     this.expect(person, record, mail, asOf);

@@ -1,5 +1,5 @@
 import { build } from '@carafe/core/build';
-import { catalogNeeds, dataRead } from '@carafe/core/check';
+import { catalogNeeds, dataRead, rootsRead } from '@carafe/core/check';
 import { compile, evaluate, parsedFormula, type Evaluate, type Fields } from '@carafe/core/formula';
 import { byName, expandFormula } from '@carafe/core/library';
 import { assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
@@ -35,7 +35,7 @@ export interface SurveyJobs {
 export type SurveyParts = SharedParts &
   LibraryParts &
   Parameters<typeof picksOfMany>[0] & {
-    people: Pick<PeopleRepository, 'data' | 'idsAfter'>;
+    people: Pick<PeopleRepository, 'bare' | 'data' | 'idsAfter'>;
     segments: Pick<SegmentsRepository, 'list'>;
   };
 
@@ -72,7 +72,7 @@ export function* recordsOf(
   const segment = audience.of === 'segment' ? segmentOf(parts, shop, audience.name) : null;
   if (!shared || (audience.of === 'segment' && !segment)) return;
   const needs = audience.of === 'reads' ? needsOf(template) : 'nothing';
-  const found = parts.people.data(shop, ids).filter(({ data }) => hasData(needs, data));
+  const found = parts.people.bare(shop, ids).filter(({ data }) => hasData(needs, data));
   const asksPicks = dataRead(sites).includes('picks') && found.length > 0;
   const picked = asksPicks ? picksOfMany(parts, { ...ready, ids: found.map(({ id }) => id) }) : {};
   const people = found.map(({ id, data }) => {
@@ -80,8 +80,11 @@ export function* recordsOf(
     return { id, data: picks ? { ...data, picks } : data };
   });
   const products = productIndex(shared, productsOf(parts, shop, people));
+  // What nothing asks for is not put together; a segment and expectations may ask for anything.
+  const isOwn = audience.of !== 'segment' && (template.expectations ?? []).length === 0;
+  const reads = isOwn ? rootsRead(sites) : undefined;
   for (const { id, data } of people) {
-    const record = assembleRecord(data, shared, products);
+    const record = assembleRecord(data, shared, products, reads);
     if (segment && evaluate(segment, contextFor(record, { asOf })) !== true) continue;
     yield { id, record };
   }

@@ -135,16 +135,6 @@ function OpenDesk() {
           <h1 className={classes.name}>{template?.name}</h1>
           <SaveState onRetry={saveNow} />
           <Lately />
-          <Tooltip label="What everybody gets (V)">
-            <ActionIcon
-              variant="subtle"
-              aria-label="What everybody gets"
-              aria-pressed={everyone.open}
-              onClick={() => everyone.setOpen(!everyone.open)}
-            >
-              <IconUsersGroup size={17} />
-            </ActionIcon>
-          </Tooltip>
           <Steps onKeys={openKeys} onTest={openTest} onPublish={openPublish} />
         </div>
       </InBar>
@@ -228,6 +218,7 @@ function Steps({ onKeys, onTest, onPublish }: StepsProps) {
           <IconArrowForwardUp size={17} />
         </ActionIcon>
       </Tooltip>
+      <EverybodyButton />
       <Tooltip label="Send yourself a test">
         <ActionIcon variant="subtle" aria-label="Send yourself a test" onClick={onTest}>
           <IconSend size={17} />
@@ -244,6 +235,22 @@ function Steps({ onKeys, onTest, onPublish }: StepsProps) {
         </ActionIcon>
       </Tooltip>
     </Group>
+  );
+}
+
+function EverybodyButton() {
+  const { open, setOpen } = useEveryone();
+  return (
+    <Tooltip label="What everybody gets (V)">
+      <ActionIcon
+        variant="subtle"
+        aria-label="What everybody gets"
+        aria-pressed={open}
+        onClick={() => setOpen(!open)}
+      >
+        <IconUsersGroup size={17} />
+      </ActionIcon>
+    </Tooltip>
   );
 }
 
