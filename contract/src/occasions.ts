@@ -1,3 +1,4 @@
+import type { CheckFinding } from '@carafe/core/checks';
 import {
   Occasion,
   Segment,
@@ -136,6 +137,22 @@ export const occasionEndpoints = {
       inside: z.array(z.object({ version: z.number(), people: z.number() })),
       /** Of one that starts by the clock: how many people it is for, and when. */
       audience: z.object({ people: z.number(), agreed: z.number(), at: Time }).nullable(),
+    }),
+  }),
+  beforeSending: endpoint({
+    method: 'GET',
+    path: '/occasions/:id/samples',
+    summary:
+      'Of one that starts by the clock: findings over its audience, and ten mails as different as possible',
+    answer: z.object({
+      people: z.number(),
+      findings: z.array(carried<CheckFinding>('A finding')),
+      samples: z.array(
+        z.object({
+          ...{ words: z.string(), people: z.number(), person: z.number() },
+          ...{ subject: z.string(), html: z.string() },
+        }),
+      ),
     }),
   }),
   publishOccasion: endpoint({

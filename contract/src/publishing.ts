@@ -28,10 +28,13 @@ export const publishingEndpoints = {
   publishTemplate: endpoint({
     method: 'POST',
     path: '/templates/:id/publish',
-    summary: 'Publish the draft at a version; 409 where it was changed meanwhile',
+    summary:
+      'Publish the draft at a version; 409 where it was changed meanwhile, 428 where an expectation does not hold and no reason is given',
     body: z.strictObject({
       version: z.number().int(),
       note: z.string().trim().max(500, 'A note has at most 500 letters.').default(''),
+      /** Why it is published though an expectation does not hold for everybody. */
+      despite: z.string().trim().max(500, 'A reason has at most 500 letters.').optional(),
     }),
     answer: Published,
     status: 201,

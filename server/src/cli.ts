@@ -11,6 +11,7 @@ import { reviveRecord } from '@carafe/core/record';
 import { prepare, type Mail, type Render } from '@carafe/core/render';
 import { readTemplateText } from '@carafe/core/template';
 import { Command } from 'commander';
+import { checkFiles, variantsOf, type CheckFlags } from './cliCheck';
 import { picks, type PicksFlags } from './cliPicks';
 import { UsageError } from './usageError';
 
@@ -109,6 +110,30 @@ program
   .option('--as-of <date>', 'the day that the mails are filled for')
   .action(async (flags: RenderFlags) => {
     process.exitCode = await render(flags);
+  });
+
+const filled = (command: Command): Command =>
+  command
+    .requiredOption('--template <file>', 'template JSON')
+    .requiredOption('--records <file>', 'NDJSON, one record a line; - for standard input')
+    .option('--as-of <date>', 'the day that the mails are filled for');
+filled(
+  program
+    .command('check')
+    .description('Check a template over every record; exit code 1 where there are errors.'),
+)
+  .option('--format <form>', 'text, json or sarif', 'text')
+  .action(async (flags: CheckFlags) => {
+    process.exitCode = await checkFiles(flags);
+  });
+filled(
+  program
+    .command('variants')
+    .description('Print the different mails that records come to, the most usual first.'),
+)
+  .option('--format <form>', 'text or json', 'text')
+  .action(async (flags: CheckFlags) => {
+    process.exitCode = await variantsOf(flags);
   });
 
 program

@@ -105,6 +105,8 @@ export function compose(outside: Outside) {
     ...{ templates: tables.templates, picturesTable: tables.pictures, library: outside.library },
   });
   const rules = new RulesService({ ...common, ...tables });
+  const shapes = new ShopShapes(jobs, now, updates);
+  const surveys = new SurveyService({ ...common, ...tables, rules, shapes, self, token });
   const mailServer = new StandInMailServer({ store, mailbox: tables.mailbox, now, newId });
   const settings = () => tables.mailSettings.get();
   const door = new Door({
@@ -123,7 +125,7 @@ export function compose(outside: Outside) {
   });
   const sender = new Sender({ ...common, ...tables, door, settings, rules, lease, self });
   const runner = new Runner({ ...common, ...tables, sender });
-  const occasions = new OccasionsService({ ...common, ...tables, runner });
+  const occasions = new OccasionsService({ ...common, ...tables, runner, surveys });
   const outbox = new OutboxService({ ...common, ...tables, rules, sender, self });
   const events = new EventsService(jobs, updates, now, (...told) => runner.heard(...told));
   const movable = new MovableClock({
@@ -139,22 +141,17 @@ export function compose(outside: Outside) {
   clock.onTick(daily(now, () => runner.daily()));
   clock.onTick(async () => void (await jobs.run('checkpoint', null)));
 
-  const shapes = new ShopShapes(jobs, now, updates);
   const app: Express = createApp({
     ...outside,
     library: drawnRoutes(pictures),
     api: [
-      templateRoutes(templates, new Publishing({ ...common, ...tables })),
+      templateRoutes(templates, new Publishing({ ...common, ...tables, surveys })),
       renderRoutes(new RenderService(tables, jobs, now)),
       shopRoutes({
         ...{ shops, rules, people: tables.people, jobs, now },
         shapes,
       }),
-      surveyRoutes(
-        new SurveyService({ ...common, ...tables, rules, shapes, self, token }),
-        new TestRecipients({ ...common, ...tables }),
-        shops,
-      ),
+      surveyRoutes(surveys, new TestRecipients({ ...common, ...tables }), shops),
       sourceRoutes({
         sources,
         imports,

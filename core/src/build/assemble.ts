@@ -40,13 +40,13 @@ function loopProgram(loop: Loop, formulas: Formulas): LoopProgram {
 
 /**
  * Cuts a text at its placeholders and nests what stands between an opening placeholder and its end. An address
- * that is the same for all is words, but where links are `tagged`.
+ * that is the same for all is words, but where addresses are kept as operations: to be tagged, or looked at.
  */
 export function assemble(
   text: string,
   placeholders: Placeholders,
   formulas: Formulas,
-  tagged = false,
+  keepsAddresses = false,
 ): Op[] {
   const pieces = placeholders.cut(text);
   let at = 0;
@@ -87,7 +87,7 @@ export function assemble(
         };
       case 'url':
         at--;
-        if (!tagged && placeholder.parts.every((part) => 'words' in part)) {
+        if (!keepsAddresses && placeholder.parts.every((part) => 'words' in part)) {
           const address = placeholder.parts.map((part) => part.words).join('');
           return placeholder.place === 'html' ? escapeHtml(address) : address;
         }

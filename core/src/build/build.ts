@@ -7,6 +7,10 @@ import { piecesOf } from './pieces';
 import { joined, PROGRAM_VERSION, type Program } from './program';
 import { headerWords, type BuildFinding } from './writer';
 
+export interface BuildOptions {
+  /** Addresses that are the same for all stay operations, so that a tally sees them. */
+  keepsAddresses?: boolean;
+}
 export interface Built {
   program: Program;
   findings: BuildFinding[];
@@ -17,7 +21,10 @@ export interface Built {
  * were are kept. What is written wrongly in the template comes back as findings and stays out of the
  * program, so that building never fails for what a designer can do.
  */
-export async function build(template: Template): Promise<Built> {
+export async function build(
+  template: Template,
+  { keepsAddresses = false }: BuildOptions = {},
+): Promise<Built> {
   const build: Build = {
     style: template.style,
     direction: directionOf(template.language),
@@ -32,7 +39,7 @@ export async function build(template: Template): Promise<Built> {
     return parts ? [{ parameter, parts: addressParts(parts, formulas) }] : [];
   });
   const ops = (text: string, placeholders = build.placeholders) =>
-    assemble(text, placeholders, formulas, tags.length > 0);
+    assemble(text, placeholders, formulas, keepsAddresses || tags.length > 0);
   const { from_name, from_email, subject, preview_text } = template.envelope;
   const onlyIf = template.envelope.only_if;
   const program: Program = {

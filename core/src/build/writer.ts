@@ -112,8 +112,8 @@ export class Writer {
     if (parts.some((part) => 'formula' in part))
       return this.placeholders.put({ is: 'url', parts, scheme, place, node: this.node, path });
     const address = this.staticAddress(text, path, scheme);
-    // Links into the web may be tagged, which is known when the mail is put together.
-    if (scheme === 'link' && /^https?:/i.test(address)) {
+    // Whether it is words, or is tagged or looked at, is known when the mail is put together.
+    if (/^https?:/i.test(address)) {
       const words: UrlPart[] = [{ words: address }];
       return this.placeholders.put({
         is: 'url',

@@ -92,7 +92,7 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     takeEvents: (task) => takeEvents(store, parts, task),
     selectRows: (query) => selectRows(parts, query),
     profile: ({ source }) => profileRows(parts, source),
-    build,
+    build: (template) => build(template),
     render: renderRecords,
     fill: (task) => fillFor(parts, task),
     preview: ({ template, now }) => previewMail(parts, template, new Date(now)),

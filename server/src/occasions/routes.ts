@@ -31,6 +31,7 @@ export function occasionRoutes({ occasions, looks, segments, shops }: Given): Ro
   );
   mount(router, ENDPOINTS.deleteOccasion, ({ params }) => occasions.remove(params.id) as never);
   mount(router, ENDPOINTS.beforePublishing, ({ params }) => occasions.beforePublishing(params.id));
+  mount(router, ENDPOINTS.beforeSending, ({ params }) => occasions.beforeSending(params.id));
   mount(router, ENDPOINTS.publishOccasion, ({ params, body }) =>
     occasions.switchOn(params.id, body.version),
   );

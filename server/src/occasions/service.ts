@@ -1,9 +1,10 @@
-import type { StoredOccasion } from '@carafe/contract';
+import type { AnswerOf, ENDPOINTS, StoredOccasion } from '@carafe/contract';
 import {
   allSteps,
   earliest,
   presets,
   problemsOf,
+  sendsOf,
   wallOf,
   type Known,
   type Occasion,
@@ -20,6 +21,7 @@ import type { OutboxRepository } from '../outbox/repository';
 import type { AudienceJobs } from '../people/audience';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
+import type { SurveyService } from '../survey/service';
 import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
 import type { OccasionsRepository, StoredDraft } from './repository';
@@ -35,7 +37,8 @@ interface Given {
   shopRules: Pick<ShopRulesRepository, 'get'>;
   outbox: OutboxRepository;
   templates: Pick<TemplatesRepository, 'list' | 'find'>;
-  published: Pick<PublishedRepository, 'last'>;
+  published: Pick<PublishedRepository, 'last' | 'document'>;
+  surveys: Pick<SurveyService, 'wholeOf' | 'samplesOf'>;
   sources: Pick<SourcesRepository, 'feeding'>;
   shops: Pick<ShopsRepository, 'find'>;
   jobs: Jobs<AudienceJobs>;
@@ -71,6 +74,8 @@ export function presetTemplates(
     ]),
   ) as Record<PresetMail, string>;
 }
+/** So many mails are shown before a mail to many goes. */
+const SAMPLES = 10;
 const iso = (at: number | null): string | null => (at === null ? null : new Date(at).toISOString());
 
 /** When templates of a shop go out. */
@@ -199,6 +204,25 @@ export class OccasionsService {
         at: new Date(at).toISOString(),
       },
     };
+  }
+
+  /** Of one that starts by the clock: what is found over its audience, and mails as different as possible. */
+  async beforeSending(id: string): Promise<AnswerOf<(typeof ENDPOINTS)['beforeSending']>> {
+    const { surveys, templates, published } = this.given;
+    const { shop, occasion } = this.found(id);
+    const [send] = sendsOf(occasion).filter(({ to }) => to === 'person');
+    const stored = send && templates.find(send.template);
+    if (!send || !stored) return { people: 0, findings: [], samples: [] };
+    const template = (published.document(send.template, published.last(send.template)) ??
+      stored.template) as Template;
+    const asks = this.audienceFormula(shop, occasion);
+    const formula = send.mail === 'marketing' ? `(${asks}) and person.consent` : asks;
+    const { survey, findings } = await surveys.wholeOf(template, send.template, {
+      of: 'where',
+      formula,
+    });
+    const samples = await surveys.samplesOf(template, survey, SAMPLES);
+    return { people: survey.people, findings, samples };
   }
 
   /** Whom an occasion is for, as one formula. */

@@ -1,4 +1,4 @@
-import type { AnswerOf, AudienceChoice, BodyOf, ENDPOINTS } from '@carafe/contract';
+import type { AnswerOf, BodyOf, ENDPOINTS } from '@carafe/contract';
 import { CHECKS } from '@carafe/core/checks';
 import { nodeNames, type Template } from '@carafe/core/template';
 import {
@@ -6,6 +6,7 @@ import {
   addImpact,
   candidates,
   largestFirst,
+  mostDifferent,
   sayVariant,
   usualBits,
   type Survey,
@@ -22,7 +23,7 @@ import type { TemplatesRepository } from '../templates/repository';
 import { askLinks } from './askLinks';
 import type { CheckJobs } from './checkTemplate';
 import type { ImpactJobs } from './impactSome';
-import type { SurveyJobs } from './surveySome';
+import type { AudienceChoice, SurveyJobs } from './surveySome';
 
 type Body<K extends keyof typeof ENDPOINTS> = BodyOf<(typeof ENDPOINTS)[K]>;
 type Answer<K extends keyof typeof ENDPOINTS> = AnswerOf<(typeof ENDPOINTS)[K]>;
@@ -98,7 +99,14 @@ export class SurveyService {
     };
   }
 
-  async survey(shop: string, { template: document, audience, ...piece }: Body<'survey'>) {
+  async survey(
+    shop: string,
+    {
+      template: document,
+      audience,
+      ...piece
+    }: Omit<Body<'survey'>, 'audience'> & { audience: AudienceChoice },
+  ) {
     const template = this.template(document, shop);
     const common = { template, audience, ...this.common(shop) };
     const { halves, ...rest } = await this.inHalves(shop, piece, (ids) =>
@@ -188,6 +196,20 @@ export class SurveyService {
     const survey = await this.wholeSurvey(judged, { of: 'reads' });
     const holding = formulas.filter((_, i) => survey.broken[i]?.people === 0);
     return { people: survey.people, formulas: survey.people === 0 ? [] : holding };
+  }
+
+  /** Mails as different as possible, of all that a template comes to, filled. */
+  async samplesOf(template: Template, survey: Survey, most: number) {
+    const usual = usualBits(survey.variants, survey.decisions.length);
+    const nameOf = nodeNames(template);
+    return Promise.all(
+      mostDifferent(survey.variants, most).map(async (variant) => {
+        const { people, person } = variant;
+        const { mail } = await this.filledFor(template, person);
+        const words = sayVariant(variant, usual, survey.decisions, nameOf);
+        return { words, people, person, subject: mail.subject, html: mail.html };
+      }),
+    );
   }
 
   private async filledFor(template: Template, person: number, bounds = false): Promise<FilledMail> {

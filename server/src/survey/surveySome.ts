@@ -16,7 +16,11 @@ import type { ReadyTask } from '../recommend/ready';
 import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
 
 /** Whom a template is filled for: those who have the data that it reads, everybody, or a segment. */
-export type AudienceChoice = { of: 'reads' } | { of: 'all' } | { of: 'segment'; name: string };
+export type AudienceChoice =
+  | { of: 'reads' }
+  | { of: 'all' }
+  | { of: 'segment'; name: string }
+  | { of: 'where'; formula: string };
 
 export interface SurveyTask {
   template: Template;
@@ -51,12 +55,20 @@ export function hasData(needs: ReturnType<typeof needsOf>, { shopper }: PersonDa
   return needs === 'nothing' || shopper.orders.length > 0;
 }
 
-/** The condition of a segment; null where there is none of this name. */
-function segmentOf(parts: SurveyParts, shop: string, name: string): Evaluate | null {
-  const found = parts.segments.list(shop).find((one) => one.name === name);
-  if (!found) return null;
+/** The condition that an audience asks; undefined where it asks none, null where it cannot be asked. */
+function conditionOf(
+  parts: SurveyParts,
+  shop: string,
+  audience: AudienceChoice,
+): Evaluate | null | undefined {
+  if (audience.of !== 'segment' && audience.of !== 'where') return undefined;
+  const formula =
+    audience.of === 'where'
+      ? audience.formula
+      : parts.segments.list(shop).find(({ name }) => name === audience.name)?.formula;
+  if (formula === undefined) return null;
   const named = byName(parts.library.list(shop, 'formula').map(({ document }) => document));
-  const parsed = parsedFormula(expandFormula(found.formula, named));
+  const parsed = parsedFormula(expandFormula(formula, named));
   return parsed.ok ? compile(parsed.value) : null;
 }
 
@@ -69,8 +81,8 @@ export function* recordsOf(
   const asOf = new Date(now);
   const sites = templateSites(template);
   const shared = sharedDataOf(parts, shop, asOf, catalogNeeds(sites));
-  const segment = audience.of === 'segment' ? segmentOf(parts, shop, audience.name) : null;
-  if (!shared || (audience.of === 'segment' && !segment)) return;
+  const condition = conditionOf(parts, shop, audience);
+  if (!shared || condition === null) return;
   const needs = audience.of === 'reads' ? needsOf(template) : 'nothing';
   const found = parts.people.bare(shop, ids).filter(({ data }) => hasData(needs, data));
   const asksPicks = dataRead(sites).includes('picks') && found.length > 0;
@@ -81,11 +93,11 @@ export function* recordsOf(
   });
   const products = productIndex(shared, productsOf(parts, shop, people));
   // What nothing asks for is not put together; a segment and expectations may ask for anything.
-  const isOwn = audience.of !== 'segment' && (template.expectations ?? []).length === 0;
+  const isOwn = condition === undefined && (template.expectations ?? []).length === 0;
   const reads = isOwn ? rootsRead(sites) : undefined;
   for (const { id, data } of people) {
     const record = assembleRecord(data, shared, products, reads);
-    if (segment && evaluate(segment, contextFor(record, { asOf })) !== true) continue;
+    if (condition && evaluate(condition, contextFor(record, { asOf })) !== true) continue;
     yield { id, record };
   }
 }
@@ -94,7 +106,7 @@ export function* recordsOf(
 export async function surveySome(parts: SurveyParts, task: SurveyTask): Promise<Survey | null> {
   if (!parts.shops.find(task.template.shop)) return null;
   const template = expandedOf(parts, task.template);
-  const { program } = await build(template);
+  const { program } = await build(template, { keepsAddresses: true });
   const expectations = (template.expectations ?? []).map(({ formula }) => formula);
   const surveyor = new Surveyor(template, program, { expectations });
   const asOf = new Date(task.now);

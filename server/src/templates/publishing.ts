@@ -6,6 +6,7 @@ import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
 import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import type { LiveUpdates } from '../live/liveUpdates';
+import type { SurveyService } from '../survey/service';
 import type { PublishedRepository } from './publishedRepository';
 import type { TemplatesRepository } from './repository';
 
@@ -15,6 +16,7 @@ interface Given extends LibraryParts {
   published: PublishedRepository;
   jobs: Jobs<{ build: Job<Template, Built> }>;
   updates: LiveUpdates;
+  surveys: Pick<SurveyService, 'wholeOf'>;
   now: () => Date;
 }
 
@@ -41,7 +43,14 @@ export class Publishing {
   }
 
   /** Publishes the draft as it is at a version; a newer draft, and one that cannot be read, is refused. */
-  async publish(id: string, version: number, note: string): Promise<Published> {
+  async publish(
+    id: string,
+    {
+      version,
+      note,
+      despite = '',
+    }: { version: number; note: string; despite?: string | undefined },
+  ): Promise<Published> {
     const { store, published, jobs, updates, now } = this.given;
     const template = this.draft(id).template as Template;
     const { findings } = await jobs.run('build', expandedOf(this.given, template));
@@ -52,17 +61,33 @@ export class Publishing {
         422,
         `This cannot be published yet. ${first.message}${errors.length > 1 ? ` And ${errors.length - 1} more.` : ''}`,
       );
+    if (despite === '') await this.expectAll(template, id);
     const made = await store.write(() => {
       if (this.draft(id).version !== version)
         throw new Refusal(
           409,
           'The template was changed in the meantime. Look at it once more, then publish.',
         );
-      const one = { number: published.last(id) + 1, at: now().toISOString(), note };
+      const why = despite === '' ? '' : `Published all the same: ${despite}`;
+      const said = [note, why].filter((words) => words !== '').join(' · ');
+      const one = { number: published.last(id) + 1, at: now().toISOString(), note: said };
       published.insert(id, one, template);
       return one;
     });
     updates.publish({ type: 'template', id });
     return made;
+  }
+
+  /** What is expected of every mail holds for everybody that the template is for, or it takes a reason. */
+  private async expectAll(template: Template, id: string): Promise<void> {
+    if ((template.expectations ?? []).length === 0) return;
+    const { findings } = await this.given.surveys.wholeOf(template, id, { of: 'reads' });
+    const broken = findings.filter(({ check }) => check === 'expectations');
+    const [first] = broken;
+    if (first)
+      throw new Refusal(
+        428,
+        `${first.message}${broken.length > 1 ? ` And ${broken.length - 1} more.` : ''} Mend it, or say why it is published all the same.`,
+      );
   }
 }

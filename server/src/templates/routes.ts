@@ -14,7 +14,7 @@ export function templateRoutes(templates: TemplatesService, publishing: Publishi
     publishing.version(params.id, Number(params.number)),
   );
   mount(router, ENDPOINTS.publishTemplate, ({ params, body }) =>
-    publishing.publish(params.id, body.version, body.note),
+    publishing.publish(params.id, body),
   );
   mount(router, ENDPOINTS.listTemplates, () => ({ templates: templates.list() }));
   mount(router, ENDPOINTS.createTemplate, ({ body }) => templates.create(body));

@@ -14,7 +14,10 @@ export const publishingApi = api.injectEndpoints({
         params: { id, number: String(number) },
       }),
     }),
-    publish: build.mutation<Ans<'publishTemplate'>, { id: string; version: number; note: string }>({
+    publish: build.mutation<
+      Ans<'publishTemplate'>,
+      { id: string; version: number; note: string; despite?: string }
+    >({
       query: ({ id, ...body }) => ({ endpoint: E.publishTemplate, params: { id }, body }),
       invalidatesTags: [tag('template')],
     }),

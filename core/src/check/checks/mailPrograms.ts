@@ -13,7 +13,7 @@ export const mailPrograms = defineCheck({
       if (node.kind !== 'html' || node.source.trim() === '') return [];
       const { issues } = caniemail({
         clients: [...CLIENTS],
-        html: `<html><body>${node.source}</body></html>`,
+        html: node.source,
       });
       const titles = new Set([...issues.errors.values()].flat().map(({ title }) => title));
       if (titles.size === 0) return [];

@@ -10,9 +10,10 @@ export const serviceAdvert = defineCheck({
     const service = sentAs ? sentAs === 'service' : isService(sites);
     if (!service) return [];
     return positions(template)
-      .filter(({ node }) => {
+      .filter(({ node, parents }) => {
         const list = (node.loop ?? itemsOf(node))?.list ?? '';
-        return node.kind === 'coupon' || /\b(?:picks|catalog)\b/.test(list);
+        const guarded = [node, ...parents].some(({ when }) => when?.includes('person.consent'));
+        return !guarded && (node.kind === 'coupon' || /\b(?:picks|catalog)\b/.test(list));
       })
       .map(({ node }) => ({
         ...{ severity: 'warning' as const, node: node.id, path: 'items' },
@@ -23,10 +24,6 @@ export const serviceAdvert = defineCheck({
             put: { node: node.id, path: 'when', value: 'person.consent' },
           },
         }),
-      }))
-      .filter(({ node: id }) => {
-        const guards = sites.find(({ node }) => node === id)?.guards ?? [];
-        return !guards.some((guard) => guard.includes('person.consent'));
-      });
+      }));
   },
 });

@@ -19,6 +19,8 @@ export function Publish({ onClose }: { onClose: () => void }) {
   const { data } = publishingApi.usePublishedQuery(id ?? skipToken);
   const [publish, { isLoading, error }] = publishingApi.usePublishMutation();
   const [note, setNote] = useState('');
+  const [despite, setDespite] = useState('');
+  const isBroken = (error as { status?: number } | undefined)?.status === 428;
   const versions = data?.versions;
   const [latest] = versions ?? [];
   const { data: last } = publishingApi.usePublishedVersionQuery(
@@ -28,7 +30,10 @@ export function Publish({ onClose }: { onClose: () => void }) {
   const send = async (event: FormEvent) => {
     event.preventDefault();
     if (!id) return;
-    const { data: made } = await publish({ id, version, note });
+    const { data: made } = await publish({
+      ...{ id, version, note },
+      ...(despite.trim() !== '' && { despite }),
+    });
     if (!made) return;
     onClose();
     notifications.show({ message: `Published as number ${made.number}.` });
@@ -58,6 +63,15 @@ export function Publish({ onClose }: { onClose: () => void }) {
           value={note}
           onChange={({ currentTarget: { value } }) => setNote(value)}
         />
+        {isBroken && (
+          <TextInput
+            label="Why it is published all the same"
+            mt={10}
+            maxLength={500}
+            value={despite}
+            onChange={({ currentTarget: { value } }) => setDespite(value)}
+          />
+        )}
         <FormFoot
           problem={
             save === 'saved' ? (error ? messageOf(error) : null) : 'The draft is being saved …'

@@ -6,6 +6,7 @@ import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
 import { counted } from '../../parts/counted';
 import { FormFoot } from '../../parts/FormFoot';
+import { Samples } from './Samples';
 
 const whenOf = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeStyle: 'short' });
 
@@ -26,7 +27,7 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
     else onClose();
   };
   return (
-    <Modal opened onClose={onClose} title={on_since ? 'Publish the draft' : 'Switch on'} size={480}>
+    <Modal opened onClose={onClose} title={on_since ? 'Publish the draft' : 'Switch on'} size={560}>
       <form onSubmit={(event) => void submit(event)}>
         {error && <p role="alert">{messageOf(error)}</p>}
         {errors.length > 0 && (
@@ -64,6 +65,7 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
             </li>
           )}
         </ul>
+        {data?.audience && <Samples id={id} />}
         <FormFoot
           problem={problem}
           submit={on_since ? 'Publish' : 'Switch on'}

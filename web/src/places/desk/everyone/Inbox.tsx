@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { SegmentedControl } from '@mantine/core';
 import { mostDifferent } from '@carafe/core/variant';
-import { useFilledDraft } from './MailThumb';
+import { useFilledDraft } from './filledDraft';
 import { useLookAt } from './useLookAt';
 import type { SurveySoFar } from './useSurvey';
 import classes from './Everyone.module.css';

@@ -5,7 +5,8 @@ import { groupBy, sayVariant, usualBits, type VariantFigure } from '@carafe/core
 import { useAppSelector } from '../../../app/store';
 import { counted, figure } from '../../../parts/counted';
 import { useLooked } from './looked';
-import { MailThumb, useFilledDraft } from './MailThumb';
+import { MailThumb } from '../../../parts/mails/MailThumb';
+import { useFilledDraft } from './filledDraft';
 import { useLookAt } from './useLookAt';
 import type { SurveySoFar } from './useSurvey';
 import classes from './Everyone.module.css';

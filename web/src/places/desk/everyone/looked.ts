@@ -1,5 +1,5 @@
 import { useCallback, useState } from 'react';
-import type { FilledDraft } from './MailThumb';
+import type { FilledDraft } from './filledDraft';
 
 const nameOf = (template: string) => `carafe.looked.${template}`;
 

@@ -2,8 +2,6 @@ import { useEffect, useState } from 'react';
 import { ENDPOINTS } from '@carafe/contract';
 import type { Template } from '@carafe/core/template';
 import { ask, messageOf } from '../../../app/ask';
-import { localise } from '../../../parts/localise';
-import classes from './Everyone.module.css';
 
 /** A mail as one person gets it. */
 export interface FilledDraft {
@@ -45,25 +43,4 @@ export function useFilledDraft(template: Template, person: number) {
     };
   }, [template, person]);
   return { mail, problem };
-}
-
-/** A mail made small. */
-export function MailThumb({ mail, problem }: { mail: FilledDraft | null; problem: string | null }) {
-  return (
-    <div className={classes.thumb}>
-      {mail ? (
-        <iframe
-          title=""
-          aria-hidden
-          tabIndex={-1}
-          sandbox="allow-same-origin"
-          srcDoc={localise(mail.html)}
-          loading="lazy"
-          scrolling="no"
-        />
-      ) : (
-        <span className="quiet">{problem ?? '…'}</span>
-      )}
-    </div>
-  );
 }

@@ -1,0 +1,354 @@
+import { build } from '../../build';
+import { reviveRecord } from '../../record';
+import type { Fields } from '../../formula';
+import { inferShape } from '../../shape';
+import { templateSites } from '../../site';
+import { blankTemplate, composer, countedIds, type Block, type Template } from '../../template';
+import { coverageOf, Surveyor } from '../../variant';
+import { contrastOf, runChecks, CHECKS, type CheckContext, type CheckFinding } from '../all';
+
+const now = new Date('2026-11-26T10:00:00Z');
+const c = composer(countedIds());
+const UNSUBSCRIBE = '{{ links.unsubscribe }}';
+
+const product = (sku: string, more: object = {}): Fields => ({
+  ...{ sku, name: `Pot ${sku}`, price: 12, in_stock: true, url: `https://shop.example/${sku}` },
+  ...{ image: `https://shop.example/${sku}.png`, category: 'Pots' },
+  ...more,
+});
+const PRODUCTS = [product('A'), product('B'), product('C')];
+
+const people = (n: number, more: (i: number) => object = () => ({})): Fields[] =>
+  Array.from(
+    { length: n },
+    (_, i) =>
+      reviveRecord({
+        person: {
+          email: `p${i}@mail.test`,
+          first_name: `Ada${i}`,
+          locale: 'en-GB',
+          consent: i % 2 === 0,
+        },
+        shop: { name: 'House', url: 'https://shop.example', address: '1 Lane', currency: 'GBP' },
+        links: { unsubscribe: `https://shop.example/mail/unsubscribe/${i}` },
+        cart: {
+          lines: [{ sku: 'A', name: 'Pot A', url: 'https://shop.example/A', price: 12 }],
+          total: 12 + i,
+        },
+        catalog: { garden: PRODUCTS },
+        coupon: { spring: { code: 'SPRING10', expires_at: '2027-05-01T00:00:00Z' } },
+        ...more(i),
+      }) as Fields,
+  );
+
+/** A mail in which nothing is wrong. */
+function sound(
+  blocks: Block[] = [],
+  change: (template: Template) => void = () => undefined,
+): Template {
+  const template = blankTemplate(
+    'T',
+    'house',
+    [
+      c.section('Words', [c.text('Hello {{ person.first_name }}, good day.'), ...blocks]),
+      c.section('Foot', [c.block('foot')]),
+    ],
+    'post@shop.example',
+  );
+  template.envelope.subject = 'A word, {{ person.first_name }}';
+  template.envelope.preview_text = 'From the garden';
+  change(template);
+  return template;
+}
+
+interface Given {
+  records?: Fields[];
+  more?: Partial<CheckContext>;
+}
+async function check(
+  template: Template,
+  { records = people(4), more = {} }: Given = {},
+): Promise<CheckFinding[]> {
+  const { program, findings: built } = await build(template, { keepsAddresses: true });
+  const surveyor = new Surveyor(template, program, {
+    expectations: (template.expectations ?? []).map(({ formula }) => formula),
+  });
+  records.forEach((record, i) => surveyor.look(i + 1, record, now));
+  const survey = surveyor.survey();
+  return runChecks({
+    ...{ template, built, survey, now, sites: templateSites(template) },
+    ...{ shape: inferShape(records), coverage: coverageOf(template, survey) },
+    products: new Map(PRODUCTS.map((one) => [String(one['sku']), one])),
+    coupons: { spring: { code: 'SPRING10' } },
+    ...{ sentAs: null, sources: [], pictures: [], languages: [{ language: 'en-GB', people: 4 }] },
+    ...more,
+  });
+}
+const names = async (template: Template, given?: Given) =>
+  new Set((await check(template, given)).map(({ check: name }) => name));
+
+const offers = (more: object = {}) =>
+  c.block('cards', { items: { list: 'catalog.garden', as: 'product', at_most: 3, ...more } });
+const isPot = (sku: string, more: object) => ({
+  products: new Map([...PRODUCTS, product(sku, more)].map((one) => [String(one['sku']), one])),
+});
+const withProducts = (all: Fields[]) => people(4, () => ({ catalog: { garden: all } }));
+const library = (id: string) => `{{ shop.pictures }}/library/${id}/1200x600`;
+const picture = (id: string, width = 300) =>
+  c.block('picture', { src: library(id), alt: 'A pot', width });
+
+/** For each check one mail that breaks it; and where the sound mail is not its opposite, one that does not. */
+const BROKEN: Record<string, { broken: Template; given?: Given; whole?: [Template, Given?] }> = {
+  formulas: { broken: sound([c.text('{{ person.frist_name }}')]) },
+  expectations: {
+    broken: sound([], (t) => (t.expectations = [{ formula: 'length(mail.subject) < 3' }])),
+    whole: [
+      sound(
+        [],
+        (t) => (t.expectations = [{ formula: 'any(mail.links, address = links.unsubscribe)' }]),
+      ),
+    ],
+  },
+  held_for_all: { broken: sound([], (t) => (t.envelope.only_if = 'cart.total > 900')) },
+  blank_tag: {
+    broken: sound([c.text('In {{ person.city }}.')]),
+    given: {
+      records: people(4, (i) =>
+        i === 1 ? {} : { person: { first_name: 'A', city: 'Y', locale: 'en-GB' } },
+      ),
+    },
+    whole: [
+      sound([c.text('In {{ person.city otherwise "town" }}.')]),
+      { records: people(4, (i) => (i === 1 ? {} : { person: { first_name: 'A', city: 'Y' } })) },
+    ],
+  },
+  fallback_for_all: { broken: sound([c.text('{{ person.nick otherwise "friend" }}')]) },
+  empty_list: {
+    broken: sound([c.block('lines')]),
+    given: { records: people(4, (i) => (i === 0 ? { cart: { lines: [] } } : {})) },
+    whole: [sound([c.block('lines')])],
+  },
+  missing_picture: {
+    broken: sound([offers()]),
+    given: { records: withProducts([product('A', { image: undefined })]) },
+    whole: [sound([offers()])],
+  },
+  leftover_words: { broken: sound([c.text('Lorem ipsum dolor sit amet')]) },
+  empty_link: {
+    broken: sound([c.button('Go', '')]),
+    whole: [sound([c.button('Go', 'https://shop.example')])],
+  },
+  hash_link: { broken: sound([c.button('Go', 'https://shop.example/#')]) },
+  test_address: { broken: sound([c.button('Go', 'https://www.example.com/a')]) },
+  insecure_link: { broken: sound([c.button('Go', 'http://garden.house/a')]) },
+  person_in_address: {
+    broken: sound([c.button('Go', 'https://shop.example/?e={{ person.email }}')]),
+  },
+  same_link: {
+    broken: sound([
+      c.button('View', 'https://shop.example/', {
+        loop: { list: 'catalog.garden', as: 'p', at_most: 3 },
+      }),
+    ]),
+    whole: [
+      sound([
+        c.button('View', '{{ p.url }}', { loop: { list: 'catalog.garden', as: 'p', at_most: 3 } }),
+      ]),
+    ],
+  },
+  alt_text: { broken: sound([c.block('picture', { src: 'https://shop.example/a.png', alt: '' })]) },
+  heavy_picture: {
+    broken: sound([picture('big', 1_200)]),
+    given: { more: { pictures: [{ id: 'big', width: 1_200, height: 600, bytes: 2_000_000 }] } },
+    whole: [
+      sound([picture('big', 1_200)]),
+      { more: { pictures: [{ id: 'big', width: 1_200, height: 600, bytes: 90_000 }] } },
+    ],
+  },
+  large_picture: {
+    broken: sound([picture('wide', 100)]),
+    given: { more: { pictures: [{ id: 'wide', width: 4_000, height: 2_000, bytes: 90_000 }] } },
+    whole: [
+      sound([picture('wide', 600)]),
+      { more: { pictures: [{ id: 'wide', width: 1_200, height: 600, bytes: 90_000 }] } },
+    ],
+  },
+  unequal_pictures: {
+    broken: sound([], (t) => t.sections.push(c.columns('Row', [[picture('a')], [picture('b')]]))),
+    given: {
+      more: {
+        pictures: [
+          { id: 'a', width: 600, height: 600, bytes: 1 },
+          { id: 'b', width: 600, height: 300, bytes: 1 },
+        ],
+      },
+    },
+    whole: [
+      sound([], (t) => t.sections.push(c.columns('Row', [[picture('a')], [picture('b')]]))),
+      {
+        more: {
+          pictures: [
+            { id: 'a', width: 600, height: 600, bytes: 1 },
+            { id: 'b', width: 300, height: 300, bytes: 1 },
+          ],
+        },
+      },
+    ],
+  },
+  subject_blank: { broken: sound([], (t) => (t.envelope.subject = '{{ person.nick }}')) },
+  subject_long: { broken: sound([], (t) => (t.envelope.subject = 'word '.repeat(14))) },
+  subject_cut: {
+    broken: sound([], (t) => (t.envelope.subject = `${'word '.repeat(8)}{{ person.first_name }}`)),
+  },
+  subject_capitals: { broken: sound([], (t) => (t.envelope.subject = 'LAST CHANCE TODAY')) },
+  subject_repeats: { broken: sound([], (t) => (t.envelope.subject = 'Your your pots')) },
+  preview_blank: { broken: sound([], (t) => (t.envelope.preview_text = '')) },
+  preview_same: { broken: sound([], (t) => (t.envelope.preview_text = t.envelope.subject)) },
+  weight: { broken: sound([c.text('long words '.repeat(12_000))]) },
+  contrast: { broken: sound([], (t) => (t.style = { ...t.style, ink: '#dddddd' })) },
+  contrast_dark: {
+    broken: sound([], (t) => (t.style = { ...t.style, on_primary: '#000000', primary: '#00cc00' })),
+    whole: [sound([], (t) => (t.style = { ...t.style, quiet: '#444444' }))],
+  },
+  coupon_unknown: {
+    broken: sound([c.text('Take {{ coupon.winter.code }}')]),
+    whole: [sound([c.text('Take {{ coupon.spring.code }} or SPRING10')])],
+  },
+  coupon_ends: {
+    broken: sound([c.text('Take {{ coupon.spring.code }}')]),
+    given: {
+      more: {
+        coupons: { spring: { code: 'SPRING10', expires_at: new Date('2026-11-27T00:00:00Z') } },
+      },
+    },
+    whole: [sound([c.text('Take {{ coupon.spring.code }}')])],
+  },
+  price_missing: {
+    broken: sound([offers()]),
+    given: { records: withProducts([product('P', { price: 0 })]), more: isPot('P', { price: 0 }) },
+    whole: [sound([offers()])],
+  },
+  price_higher: {
+    broken: sound([offers()]),
+    given: { records: withProducts([product('H')]), more: isPot('H', { was_price: 9 }) },
+    whole: [sound([offers()])],
+  },
+  out_of_stock: {
+    broken: sound([offers()]),
+    given: { records: withProducts([product('O')]), more: isPot('O', { in_stock: false }) },
+    whole: [sound([offers()])],
+  },
+  shown_twice: { broken: sound([offers(), offers()]), whole: [sound([offers()])] },
+  already_ordered: {
+    broken: sound([offers()]),
+    given: { records: people(4, () => ({ order: { number: '1', lines: [{ sku: 'B' }] } })) },
+    whole: [sound([offers()])],
+  },
+  unsubscribe: {
+    broken: blankTemplate('T', 'house', [c.section('S', [c.text('Words')])]),
+    whole: [sound([c.button('Leave', UNSUBSCRIBE)])],
+  },
+  postal_address: { broken: blankTemplate('T', 'house', [c.section('S', [c.text('Words')])]) },
+  service_advert: {
+    broken: sound([c.text('Order {{ order.number otherwise "" }}'), offers()]),
+    whole: [
+      sound([
+        c.text('Order {{ order.number otherwise "" }}'),
+        { ...offers(), when: 'person.consent' },
+      ]),
+    ],
+  },
+  condition_never: {
+    broken: sound([c.text('x', { when: 'cart.total > 900' })]),
+    whole: [sound([c.text('x', { when: 'cart.total > 13' })])],
+  },
+  condition_always: {
+    broken: sound([c.text('x', { when: 'cart.total > 1' })]),
+    whole: [sound([c.text('x', { when: 'cart.total > 13' })])],
+  },
+  never_reached: {
+    broken: sound([c.text('x', { loop: { list: 'cart.gifts', as: 'gift' } })]),
+    whole: [sound([c.text('x', { loop: { list: 'cart.lines', as: 'line' } })])],
+  },
+  language: {
+    broken: sound(),
+    given: {
+      more: {
+        languages: [
+          { language: 'de-DE', people: 2 },
+          { language: 'en-GB', people: 2 },
+        ],
+      },
+    },
+  },
+  unbounded_list: {
+    broken: sound([c.text('{{ p.name }}', { loop: { list: 'catalog.garden', as: 'p' } })]),
+    given: { records: withProducts(Array.from({ length: 9 }, (_, i) => product(`${i}`))) },
+    whole: [
+      sound([c.text('{{ p.name }}', { loop: { list: 'catalog.garden', as: 'p', at_most: 5 } })]),
+      { records: withProducts(Array.from({ length: 9 }, (_, i) => product(`${i}`))) },
+    ],
+  },
+  stale_source: {
+    broken: sound([offers()]),
+    given: { more: { sources: [{ name: 'Garden', root: 'catalog.garden', problem: 'is old' }] } },
+    whole: [
+      sound(),
+      { more: { sources: [{ name: 'Garden', root: 'catalog.garden', problem: 'is old' }] } },
+    ],
+  },
+  mail_programs: {
+    broken: sound([
+      c.block('html', { source: '<form><input type="text"><video src="a.mp4"></video></form>' }),
+    ]),
+    whole: [sound([c.block('html', { source: '<p>Words</p>' })])],
+  },
+};
+
+test('every check has a mail that breaks it', () => {
+  expect(Object.keys(BROKEN).sort()).toEqual(CHECKS.map(({ name }) => name).sort());
+});
+
+test('a sound mail has no findings', async () => {
+  expect(await check(sound())).toEqual([]);
+});
+
+test.each(Object.entries(BROKEN))(
+  '%s is found where it is wrong, and not where it is right',
+  async (name, { broken, given, whole }) => {
+    expect(await names(broken, given)).toContain(name);
+    if (whole) expect(await names(...whole)).not.toContain(name);
+  },
+);
+
+test('a check that is off for a template says nothing', async () => {
+  const template = sound([], (t) => {
+    t.envelope.preview_text = '';
+    t.checks_off = [{ check: 'preview_blank', reason: 'A letter without one' }];
+  });
+  expect(await names(template)).not.toContain('preview_blank');
+});
+
+test('findings name how many people, and one of them', async () => {
+  const records = people(5, (i) => (i === 3 ? { cart: { lines: [], total: 0 } } : {}));
+  const found = (await check(sound([c.block('lines')]), { records })).find(
+    (one) => one.check === 'empty_list',
+  );
+  expect(found).toMatchObject({
+    people: 1,
+    person: 4,
+    repair: { put: { path: 'when', value: 'count(cart.lines) > 0' } },
+  });
+});
+
+test('nobody in the audience is told, and breaks nothing', async () => {
+  expect((await check(sound([offers()]), { records: [] })).map((one) => one.message)).toContain(
+    'Nobody has the data that this mail reads, so nobody can get it now.',
+  );
+});
+
+test('contrast is that of WCAG', () => {
+  expect(contrastOf('#000000', '#ffffff')).toBeCloseTo(21);
+  expect(contrastOf('#777777', '#ffffff')).toBeCloseTo(4.48, 1);
+  expect(contrastOf('#000000', '#ffffff', true)).toBeCloseTo(21);
+});
