@@ -141,8 +141,25 @@ describe('the desk', () => {
     expect(
       after(opened, listed, deskActions.flipped(3), deskActions.searched({ search: 'x' })).index,
     ).toBe(0);
-    const more = deskActions.listed({ recipients: people, total: 9, offset: 5 });
+    const others = people.map((one) => ({ ...one, id: one.id + 5 }));
+    const more = deskActions.listed({ recipients: others, total: 9, offset: 5 });
     expect(after(opened, listed, deskActions.flipped(4), more).recipients).toHaveLength(10);
+  });
+
+  test('somebody who is looked at stands in the list once, wherever the list comes to them', () => {
+    const listed = deskActions.listed({ recipients: people, total: 9, offset: 0 });
+    const seen = after(opened, listed, deskActions.lookedAt({ ...people[0]!, id: 7 }));
+    expect(seen.recipients[seen.index]?.id).toBe(7);
+    const others = people.map((one) => ({ ...one, id: one.id + 5 }));
+    const more = deskActions.listed({ recipients: others, total: 9, offset: 5 });
+    const ids = after(
+      opened,
+      listed,
+      deskActions.lookedAt({ ...people[0]!, id: 7 }),
+      more,
+    ).recipients.map(({ id }) => id);
+    expect(ids).toEqual([7, 0, 1, 2, 3, 4, 5, 6, 8, 9]);
+    expect(after(opened, listed, deskActions.lookedAt(people[3]!)).index).toBe(3);
   });
 
   test('who changes in the shop is as they are now in the list, and is told of', () => {

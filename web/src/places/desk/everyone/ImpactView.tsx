@@ -5,6 +5,7 @@ import { nodeNames, readTemplate, type Template } from '@carafe/core/template';
 import type { ImpactGroup } from '@carafe/core/variant';
 import { publishingApi } from '../../../app/publishingApi';
 import { useAppSelector } from '../../../app/store';
+import { useNow } from '../../../app/useNow';
 import { ago } from '../../../parts/ago';
 import { counted, figure } from '../../../parts/counted';
 import { SeverityIcon } from '../../../parts/Findings';
@@ -26,6 +27,7 @@ export function ImpactView() {
   const { data } = publishingApi.usePublishedQuery(id ?? skipToken);
   const versions = data?.versions ?? [];
   const [chosen, setChosen] = useState<number | null>(null);
+  const now = useNow();
   const number = chosen ?? versions[0]?.number;
   const { data: published } = publishingApi.usePublishedVersionQuery(
     id && number !== undefined ? { id, number } : skipToken,
@@ -45,7 +47,7 @@ export function ImpactView() {
         value={number === undefined ? null : String(number)}
         data={versions.map((one) => ({
           value: String(one.number),
-          label: `Number ${one.number}, published ${ago(one.at, new Date())}`,
+          label: `Number ${one.number}, published ${ago(one.at, now)}`,
         }))}
         onChange={(value) => setChosen(Number(value))}
       />

@@ -1,0 +1,219 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { simpleParser } from 'mailparser';
+import type { Template } from '@carafe/core/template';
+import { copyOf, htmlFor, inspector, line, openDesk, saved } from './desk';
+
+const CART = 'You left these on the potting bench';
+const panel = (page: Page) => page.getByRole('complementary', { name: 'Everybody' });
+const finding = (page: Page, check: string) =>
+  panel(page).locator(`[data-check="${check}"]`).first();
+
+/** Opens what everybody gets, and waits until everybody is filled. */
+async function everybody(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'What everybody gets' }).click();
+  await filled(page);
+}
+async function filled(page: Page): Promise<void> {
+  await expect(panel(page).getByTestId('survey-state')).toHaveAttribute('data-running', 'false');
+}
+
+test('a template broken in five ways is found, repaired, and three tests of it are read', async ({
+  page,
+  request,
+}) => {
+  const stored = await copyOf(request, CART, 'Broken in five ways');
+  const template = structuredClone(stored.template) as unknown as Template;
+  const blocks = template.sections.at(-1)?.columns[0]?.blocks ?? [];
+  const text = (id: string, words: string, more: object = {}) => ({
+    ...{ kind: 'text' as const, id, ...more },
+    text: {
+      type: 'doc' as const,
+      content: [{ type: 'paragraph' as const, content: [{ type: 'text' as const, text: words }] }],
+    },
+  });
+  template.envelope.preview_text = '';
+  blocks.unshift(
+    text('left', 'Lorem ipsum dolor sit amet'),
+    text('never', 'For the very rich', { when: 'cart.total > 100000' }),
+    text('all', 'One of all', { loop: { list: 'catalog.catalog', as: 'p' } }),
+  );
+  const { sources } = (await (await request.get('/api/sources')).json()) as {
+    sources: { target: string; formula_name: string; shop: string }[];
+  };
+  const catalog = sources.find(
+    ({ target, shop }) => target === 'catalog' && shop === 'quillmoss-gb',
+  );
+  const loop = blocks.find(({ id }) => id === 'all')?.loop;
+  if (loop) loop.list = `catalog.${catalog?.formula_name ?? ''}`;
+  const put = await request.put(`/api/templates/${stored.id}`, {
+    data: { version: stored.version, template },
+  });
+  expect(put.status()).toBe(200);
+
+  await openDesk(page, stored.id);
+  await everybody(page);
+  await panel(page)
+    .getByRole('tab', { name: /^Checks/ })
+    .click();
+  for (const check of [
+    'blank_tag',
+    'preview_blank',
+    'leftover_words',
+    'condition_never',
+    'unbounded_list',
+  ])
+    await expect(finding(page, check)).toBeVisible();
+  const { violations } = await new AxeBuilder({ page })
+    .include('aside[aria-label="Everybody"]')
+    .analyze();
+  expect(violations.map(({ id, nodes }) => [id, nodes[0]?.html])).toEqual([]);
+
+  // Two by a click, one by making somebody, the others by hand.
+  await finding(page, 'blank_tag').getByRole('button', { name: 'Add a fallback' }).click();
+  await expect(finding(page, 'blank_tag')).toHaveCount(0);
+  await finding(page, 'unbounded_list').getByRole('button', { name: 'At most 12' }).click();
+  await expect(finding(page, 'unbounded_list')).toHaveCount(0);
+  await finding(page, 'condition_never').getByRole('button', { name: 'Make me one' }).click();
+  await expect(page.getByTestId('who')).toContainText('made up');
+  await expect(
+    page.frameLocator('iframe[title^="The mail"]').getByText('For the very rich'),
+  ).toBeVisible();
+  for (const words of ['Lorem ipsum', 'For the very rich']) {
+    await line(page, words).click();
+    await page.keyboard.press('Delete');
+  }
+  await page.getByRole('button', { name: 'Close what everybody gets' }).click();
+  await line(page, 'Envelope and style').click();
+  await inspector(page).getByRole('textbox', { name: 'Preview text' }).click();
+  await page.keyboard.type('Kept together for you');
+  await saved(page);
+  await everybody(page);
+  await panel(page)
+    .getByRole('tab', { name: /^Checks/ })
+    .click();
+  await expect(finding(page, 'preview_blank')).toHaveCount(0);
+  for (const check of ['leftover_words', 'condition_never'])
+    await expect(finding(page, check)).toHaveCount(0);
+
+  await panel(page).getByRole('tab', { name: 'Variants' }).click();
+  const rows = panel(page).getByRole('region', { name: 'Variants' }).getByRole('listitem');
+  for (const at of [0, 1, 2]) {
+    await expect(rows.nth(at).locator('iframe')).toBeVisible();
+    await rows.nth(at).getByRole('button').click();
+    await expect(rows.nth(at).getByRole('checkbox')).toBeChecked();
+  }
+  await request.delete('/api/mailbox');
+  await panel(page).getByRole('tab', { name: 'Tests' }).click();
+  await panel(page).getByRole('button', { name: 'Send the 3 looked at' }).click();
+  await expect(panel(page).getByText(/^3 tests went to/)).toBeVisible();
+
+  const now = (await (await request.get(`/api/templates/${stored.id}`)).json()) as {
+    template: unknown;
+  };
+  const survey = (await (
+    await request.post('/api/shops/quillmoss-gb/survey', {
+      data: { template: now.template, most: 5_000 },
+    })
+  ).json()) as { survey: { variants: { people: number; person: number }[] } };
+  const looked = [...survey.survey.variants].sort((a, b) => b.people - a.people).slice(0, 3);
+  const { mails } = (await (await request.get('/api/mailbox')).json()) as {
+    mails: { id: string }[];
+  };
+  expect(mails).toHaveLength(3);
+  const got = await Promise.all(
+    mails.map(async ({ id }) => {
+      const parsed = await simpleParser(await (await request.get(`/api/mailbox/${id}.eml`)).body());
+      return { html: String(parsed.html), text: parsed.text };
+    }),
+  );
+  for (const { person } of looked) {
+    const { recipients } = (await (
+      await request.get(`/api/shops/quillmoss-gb/recipients/some?ids=${person}`)
+    ).json()) as { recipients: { email: string }[] };
+    const html = await htmlFor(page, recipients[0]?.email ?? '');
+    const wanted = (await (
+      await request.post('/api/shops/quillmoss-gb/filled', {
+        data: { template: now.template, person },
+      })
+    ).json()) as { html: string; text: string };
+    expect(wanted.html).toBe(html);
+    expect(got.some((one) => one.html === html && one.text?.trim() === wanted.text.trim())).toBe(
+      true,
+    );
+  }
+});
+
+test('what is expected of every mail is proposed, judged, and asks for a reason to be published', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Expected');
+  await openDesk(page, id);
+  await everybody(page);
+  await panel(page).getByRole('tab', { name: 'Expected' }).click();
+  await panel(page).getByRole('button', { name: 'Propose what holds today' }).click();
+  const offered = panel(page).getByRole('list', { name: 'Proposed' });
+  const unsubscribe = offered.getByRole('listitem').filter({ hasText: 'links.unsubscribe' });
+  await unsubscribe.getByRole('button', { name: 'Add' }).click();
+  await filled(page);
+  await expect(panel(page).getByText('Holds for everybody')).toBeVisible();
+  await saved(page);
+  const stored = (await (await request.get(`/api/templates/${id}`)).json()) as {
+    version: number;
+    template: Template;
+  };
+  stored.template.expectations = [{ formula: 'cart.total > 20', name: 'Only large carts' }];
+  await request.put(`/api/templates/${id}`, {
+    data: { version: stored.version, template: stored.template },
+  });
+  await openDesk(page, id);
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  const dialog = page.getByRole('dialog', { name: 'Publish' });
+  await dialog.getByRole('button', { name: 'Publish', exact: true }).click();
+  await expect(dialog.getByRole('alert')).toContainText('“Only large carts” does not hold');
+  await dialog.getByLabel('Why it is published all the same').fill('Small ones are welcome too');
+  await dialog.getByRole('button', { name: 'Publish', exact: true }).click();
+  await expect(dialog).toHaveCount(0);
+  const { versions } = (await (await request.get(`/api/templates/${id}/published`)).json()) as {
+    versions: { note: string }[];
+  };
+  expect(versions[0]?.note).toContain('Small ones are welcome too');
+
+  // Against what is published, an edit changes everybody’s mail.
+  await line(page, 'Envelope and style').click();
+  await inspector(page).getByRole('textbox', { name: 'Subject' }).click();
+  await page.keyboard.type('Today: ');
+  await saved(page);
+  await everybody(page);
+  await panel(page).getByRole('tab', { name: 'Impact' }).click();
+  await expect(
+    panel(page).getByText(/^This changes the mail of ([\d,]+) of \1 people/),
+  ).toBeVisible();
+  await panel(page).getByRole('tab', { name: 'Inbox' }).click();
+  await expect(panel(page).getByRole('list').getByRole('button')).toHaveCount(6);
+});
+
+test('a test recipient is copied, changed, looked at and deleted', async ({ page, request }) => {
+  const { id } = await copyOf(request, CART, 'For a test recipient');
+  const mail = await openDesk(page, id);
+  await page.getByRole('button', { name: 'Find a recipient' }).click();
+  await page.getByRole('button', { name: 'Test recipients …' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Test recipients' });
+  await sheet.getByRole('button', { name: /^Copy Maud/ }).click();
+  await sheet.getByLabel('Called').fill('Somebody new');
+  await sheet.getByLabel('First name').fill('Zora');
+  await sheet.getByRole('button', { name: 'Save' }).click();
+  const row = sheet.getByRole('listitem').filter({ hasText: 'Somebody new' });
+  await row.getByRole('button', { name: 'Show' }).click();
+  await expect(mail.getByText('Zora').first()).toBeVisible();
+  await expect(page.getByTestId('who')).toContainText('made up');
+  await page.getByRole('button', { name: 'Find a recipient' }).click();
+  await page.getByRole('button', { name: 'Test recipients …' }).click();
+  await row.getByRole('button', { name: 'Somebody new' }).click();
+  await sheet.getByLabel('All of it, as JSON').fill('{"person": 3}');
+  await sheet.getByRole('button', { name: 'Save' }).click();
+  await expect(sheet.getByRole('alert')).toContainText('This is no recipient.');
+  await sheet.getByRole('button', { name: 'Delete this test recipient' }).click();
+  await expect(row).toHaveCount(0);
+});
