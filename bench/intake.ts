@@ -65,7 +65,7 @@ const RESULTS = join(import.meta.dirname, 'results');
 /** Makes what runs in a process of its own as the server is built: bundled, its packages outside. */
 async function bundle(): Promise<void> {
   await build({
-    entryPoints: ['import-one', 'read-one', 'recommend', 'occasions'].map((name) =>
+    entryPoints: ['import-one', 'read-one', 'recommend', 'occasions', 'survey'].map((name) =>
       join(import.meta.dirname, `${name}.ts`),
     ),
     outdir: RESULTS,
@@ -79,6 +79,7 @@ async function bundle(): Promise<void> {
       ...Object.fromEntries(
         readdirSync(CORE).map((part) => [`@carafe/core/${part}`, join(CORE, part, 'index.ts')]),
       ),
+      '@carafe/core/checks': join(CORE, 'check', 'all.ts'),
       ...Object.fromEntries(
         ['demo', 'contract'].map((part) => [
           `@carafe/${part}`,

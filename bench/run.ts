@@ -14,6 +14,7 @@ import { benchFill } from './fill';
 import { alone, benchIntake } from './intake';
 import { percentiles } from './measure';
 import type { OccasionsResult } from './occasions';
+import type { SurveyResult } from './survey';
 import type { RecommendResult } from './recommend';
 
 const KINDS: BlockKind[] = [
@@ -53,6 +54,7 @@ const building = await benchBuild();
 const intake = await benchIntake();
 const picks = alone<RecommendResult>('recommend');
 const occasions = alone<OccasionsResult>('occasions');
+const surveys = alone<SurveyResult[]>('survey');
 const browser = process.argv.includes('--no-browser') ? null : await benchBrowser();
 
 const ms = (value: number) => `${value.toFixed(1)} ms`;
@@ -131,6 +133,20 @@ rows.push(
     ],
   ]),
 );
+rows.push(
+  ...surveys.flatMap(({ size, mail_kb, again, impact, memory_mb }): [string, string, string][] => [
+    [
+      `variants and coverage of ${size.toLocaleString('en')} people, a mail of ${mail_kb} KB`,
+      seconds(again.whole_ms),
+      `${(again.whole_ms / size).toFixed(2)} ms each, first rows after ${again.first_ms} ms, ${memory_mb} MB (target for 100,000: 5 s, 1 s, 1,000 MB)`,
+    ],
+    [
+      `impact of an edit on ${size.toLocaleString('en')} people`,
+      seconds(impact.whole_ms),
+      '(target for 100,000: under 10 s)',
+    ],
+  ]),
+);
 if (browser) {
   for (const { blocks, next, edit } of browser.desks)
     rows.push(
@@ -156,7 +172,7 @@ const folder = join(import.meta.dirname, 'results');
 mkdirSync(folder, { recursive: true });
 writeFileSync(
   join(folder, 'latest.json'),
-  `${JSON.stringify({ machine, fill, building, intake, picks, occasions, browser }, null, 2)}\n`,
+  `${JSON.stringify({ machine, fill, building, intake, picks, occasions, surveys, browser }, null, 2)}\n`,
 );
 console.log(
   `on ${machine.cpu ?? 'an unnamed machine'}, ${machine.cores} cores, Node ${machine.node}; written to bench/results/latest.json`,

@@ -1,12 +1,12 @@
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import Database from 'better-sqlite3';
 
 // Fills a template for everybody: variants, coverage, checks, and the impact of an edit, as the page asks for them.
 // `npx tsx bench/survey.ts [people …]`, with the server built.
-const root = resolve(import.meta.dirname, '..');
+const root = process.cwd();
 const SIZES = process.argv.slice(2).map(Number);
 const sizes = SIZES.length > 0 ? SIZES : [1_000, 10_000, 100_000];
 const PORT = 4652;
@@ -64,6 +64,23 @@ interface Piece {
   next: number | null;
 }
 
+/** What a survey of so many people took. */
+export interface SurveyResult {
+  size: number;
+  mail_kb: number;
+  survey: Pass;
+  again: Pass;
+  impact: Pass;
+  memory_mb: number;
+}
+interface Pass {
+  first_ms: number;
+  whole_ms: number;
+  people: number;
+  variants: number;
+  slowest_piece_ms: number;
+}
+const results: SurveyResult[] = [];
 for (const size of sizes) {
   const data = mkdtempSync(join(tmpdir(), 'carafe-survey-'));
   const server = spawn(process.execPath, ['server/dist/main.js'], {
@@ -87,7 +104,7 @@ for (const size of sizes) {
     template,
     person: 1,
   }).catch(() => ({ html: '' }));
-  const pass = async (path: string, body: object) => {
+  const pass = async (path: string, body: object): Promise<Pass> => {
     const begun = performance.now();
     let first = 0;
     let people = 0;
@@ -114,12 +131,10 @@ for (const size of sizes) {
   const changed = structuredClone(template) as { envelope: { subject: string } };
   changed.envelope.subject += ' today';
   const impact = await pass('impact', { before: template, after_edit: changed });
-  console.log(
-    JSON.stringify({
-      ...{ size, mail_kb: Math.round(bytes.html.length / 1_000), survey, again, impact },
-      memory_mb: Math.round(memoryOf(server.pid ?? 0)),
-    }),
-  );
+  results.push({
+    ...{ size, mail_kb: Math.round(bytes.html.length / 1_000), survey, again, impact },
+    memory_mb: Math.round(memoryOf(server.pid ?? 0)),
+  });
   await new Promise<void>((done) => {
     server.removeAllListeners('exit');
     server.once('exit', () => done());
@@ -127,3 +142,4 @@ for (const size of sizes) {
   });
   rmSync(data, { recursive: true, force: true });
 }
+console.log(JSON.stringify(results));

@@ -182,8 +182,8 @@ test('what is expected of every mail is proposed, judged, and asks for a reason 
 
   // Against what is published, an edit changes everybody’s mail.
   await line(page, 'Envelope and style').click();
-  await inspector(page).getByRole('textbox', { name: 'Subject' }).click();
-  await page.keyboard.type('Today: ');
+  await inspector(page).getByRole('textbox', { name: 'Subject' }).pressSequentially('Today: ');
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeEnabled();
   await saved(page);
   await everybody(page);
   await panel(page).getByRole('tab', { name: 'Impact' }).click();

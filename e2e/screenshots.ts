@@ -89,10 +89,11 @@ await line(page, /Hello ‹first_name›/).click();
 await take('desk-phone');
 await page.getByLabel('Desktop width').click();
 
-await line(page, /Your parcel travels free/).click();
-await page.getByRole('button', { name: 'Why', exact: true }).click();
-await take('because');
-await page.getByRole('button', { name: 'Why', exact: true }).click();
+await page.getByRole('button', { name: 'What everybody gets' }).click();
+await page.locator('[data-testid="survey-state"][data-running="false"]').waitFor();
+await page.getByRole('region', { name: 'Variants' }).locator('iframe').nth(3).waitFor();
+await take('everybody');
+await page.getByRole('button', { name: 'Close what everybody gets' }).click();
 
 await mail.getByText('You chose').dblclick();
 await page.getByRole('button', { name: 'Insert a field in Text in place' }).click();

@@ -65,9 +65,9 @@ function changesOf(before: Map<string, string>, after: Map<string, string>): Nod
   return changes;
 }
 
-/** The nodes that are empty in some way: a list of its own without members, a blank value, an address that is none. */
-function emptyNodes(tally: Tally): Set<string> {
-  const empty = new Set<string>();
+/** The places that are empty in some way, with their nodes: a list of its own without members, a blank value, an address that is none. */
+function emptyPlaces(tally: Tally): Map<string, string> {
+  const empty = new Map<string, string>();
   const isEmpty: Partial<Record<Decision['kind'], number>> = {
     list: bitOf('list', 'none'),
     value: bitOf('value', 'blank'),
@@ -75,7 +75,7 @@ function emptyNodes(tally: Tally): Set<string> {
   };
   tally.decisions.forEach(({ kind, node, path }, i) => {
     const bit = isEmpty[kind] ?? 0;
-    if (path !== 'loop' && ((tally.bits[i] ?? 0) & bit) !== 0) empty.add(node);
+    if (path !== 'loop' && ((tally.bits[i] ?? 0) & bit) !== 0) empty.set(`${node} ${path}`, node);
   });
   return empty;
 }
@@ -119,8 +119,9 @@ export class ImpactCounter {
       partsOf(old.html).set('', old.head),
       partsOf(now.html).set('', now.head),
     );
-    const wasEmpty = emptyNodes(this.before.tally);
-    const worse = [...emptyNodes(this.after.tally)].filter((node) => !wasEmpty.has(node)).sort();
+    const wasEmpty = emptyPlaces(this.before.tally);
+    const isEmpty = [...emptyPlaces(this.after.tally)].filter(([place]) => !wasEmpty.has(place));
+    const worse = [...new Set(isEmpty.map(([, node]) => node))].sort();
     const key = JSON.stringify([nodes, worse]);
     const known = this.groups.get(key);
     if (known) known.people++;

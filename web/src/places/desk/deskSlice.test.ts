@@ -148,18 +148,18 @@ describe('the desk', () => {
 
   test('somebody who is looked at stands in the list once, wherever the list comes to them', () => {
     const listed = deskActions.listed({ recipients: people, total: 9, offset: 0 });
-    const seen = after(opened, listed, deskActions.lookedAt({ ...people[0]!, id: 7 }));
-    expect(seen.recipients[seen.index]?.id).toBe(7);
     const others = people.map((one) => ({ ...one, id: one.id + 5 }));
+    const [, , seventh] = others;
+    const [, , , fourth] = people;
+    if (!seventh || !fourth) throw new Error('There are too few people.');
+    const seen = after(opened, listed, deskActions.lookedAt(seventh));
+    expect(seen.recipients[seen.index]?.id).toBe(7);
     const more = deskActions.listed({ recipients: others, total: 9, offset: 5 });
-    const ids = after(
-      opened,
-      listed,
-      deskActions.lookedAt({ ...people[0]!, id: 7 }),
-      more,
-    ).recipients.map(({ id }) => id);
+    const ids = after(opened, listed, deskActions.lookedAt(seventh), more).recipients.map(
+      ({ id }) => id,
+    );
     expect(ids).toEqual([7, 0, 1, 2, 3, 4, 5, 6, 8, 9]);
-    expect(after(opened, listed, deskActions.lookedAt(people[3]!)).index).toBe(3);
+    expect(after(opened, listed, deskActions.lookedAt(fourth)).index).toBe(3);
   });
 
   test('who changes in the shop is as they are now in the list, and is told of', () => {

@@ -111,6 +111,7 @@ function useSurvey(active: boolean, audience: AudienceChoice) {
     const later = setTimeout(() => void start(), soFar === null ? 0 : PAUSE_MS);
     return () => {
       clearTimeout(later);
+      // eslint-disable-next-line react-hooks/exhaustive-deps -- whatever turn it is then has ended
       turn.current++;
     };
     // What was found so far starts nothing.
