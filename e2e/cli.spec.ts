@@ -121,3 +121,37 @@ test('prints what a rule picks, for addresses or for everybody, and says what is
   const none = carafe(['picks', '--rule', 'nope', ...data]);
   expect([none.status, none.stderr.trim()]).toEqual([2, 'There is no rule “nope”.']);
 });
+
+test('checks a template over records, and says what it found in three forms', () => {
+  const broken = join(folder, 'broken.json');
+  const given = JSON.parse(readFileSync(template, 'utf8')) as { envelope: { subject: string } };
+  given.envelope.subject = '';
+  writeFileSync(broken, JSON.stringify(given));
+  const asked = ['check', '--template', broken, '--records', records];
+  const text = carafe(asked);
+  expect(text.stdout).toContain('error: Envelope: The subject is blank for all 2 people.');
+  expect(text.stderr).toContain('Line 2 is not JSON');
+  expect(text.status).toBe(1);
+  const json = JSON.parse(carafe([...asked, '--format', 'json']).stdout) as {
+    people: number;
+    findings: { check: string }[];
+  };
+  expect(json.people).toBe(2);
+  expect(json.findings.map(({ check }) => check)).toContain('subject_blank');
+  const sarif = JSON.parse(carafe([...asked, '--format', 'sarif']).stdout) as {
+    version: string;
+    runs: { results: { ruleId: string; level: string }[] }[];
+  };
+  expect(sarif.version).toBe('2.1.0');
+  expect(sarif.runs[0]?.results).toContainEqual(
+    expect.objectContaining({ ruleId: 'subject_blank', level: 'error' }),
+  );
+  const wrong = carafe([...asked, '--format', 'xml']);
+  expect(wrong.stderr).toContain('--format is text, json or sarif; “xml” is none of them.');
+  expect(wrong.status).toBe(2);
+});
+
+test('tells the different mails that records come to', () => {
+  const { stdout } = carafe(['variants', '--template', template, '--records', records]);
+  expect(stdout).toContain('2  As most get it (line 1)');
+});

@@ -188,6 +188,26 @@ test('so many a minute, and the rest in the next', async () => {
   expect(await counts()).toEqual({ sent: 4, ready: 1 });
 });
 
+test('what was stopped by hand is gone on with: what was held is held again, and nothing else is woken', async () => {
+  await carafe.mailServer.start(0);
+  closing.push(() => carafe.mailServer.stop());
+  await api('put', '/mail/settings', { ...carafe.tables.mailSettings.get(), per_minute: 2 });
+  await mails(5);
+  const change = (to: string) => api('post', '/shops/s/outbox/changes', { to, query: {} });
+  expect((await change('stop')).body).toEqual({ changed: 3 });
+  expect(await counts()).toEqual({ sent: 2, stopped: 3 });
+  const [one, other] = (await outbox()).filter(({ state }) => state === 'stopped');
+  await carafe.store.write(() => {
+    carafe.tables.outbox.move(one?.id ?? '', 'stopped', 'held');
+    carafe.tables.outbox.move(other?.id ?? '', 'stopped', 'stopped', 'A condition did not hold.');
+  });
+  await api('post', '/shops/s/outbox/changes', { to: 'stop', ids: [one?.id] });
+  carafe.wait(1);
+  expect((await change('go_on')).body).toEqual({ changed: 2 });
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent: 3, held: 1, stopped: 1 });
+});
+
 test('a clock that is put back after it was moved on holds up no mail', async () => {
   await carafe.mailServer.start(0);
   closing.push(() => carafe.mailServer.stop());

@@ -1,0 +1,164 @@
+/** @jest-environment jsdom */
+import { useEffect } from 'react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { ENDPOINTS } from '@carafe/contract';
+import type { CheckFinding } from '@carafe/core/checks';
+import { blankTemplate, composer, countedIds } from '@carafe/core/template';
+import type { Survey } from '@carafe/core/variant';
+import { api } from '../../../app/api';
+import { store } from '../../../app/store';
+import { fakeServer, isFor, type Sent } from '../../../testing';
+import { desk, fakeWorker, openTemplate, renderOnDesk, somePeople } from '../../../testing/desk';
+import { Everyone } from './Everyone';
+import { EveryoneProvider, useEveryone } from './useSurvey';
+
+const c = composer(countedIds());
+const template = blankTemplate('T', 's', [
+  c.section('Words', [
+    c.heading('Hello {{ person.first_name }}', { id: 'hello' }),
+    c.text('A gift', { id: 'gift', when: 'cart.total > 50' }),
+  ]),
+]);
+/** 35 and the bits: held is 1, not held 2; given is 1, blank 2. */
+const key = (...bits: number[]) => String.fromCharCode(...bits.map((one) => one + 35));
+const survey: Survey = {
+  decisions: [
+    { kind: 'value', node: 'hello', path: 'text', formula: 'person.first_name' },
+    { kind: 'condition', node: 'gift', path: 'when', formula: 'cart.total > 50' },
+  ],
+  ...{ people: 10, facts: {}, addresses: [], products: {}, broken: [] },
+  variants: [
+    { key: key(1, 1), people: 7, person: 1 },
+    { key: key(2, 2), people: 3, person: 2 },
+  ],
+};
+const FINDINGS: CheckFinding[] = [
+  {
+    ...{
+      check: 'blank_tag',
+      severity: 'warning',
+      node: 'hello',
+      path: 'text',
+      people: 3,
+      person: 2,
+    },
+    message: '“first name” is blank for 3 of 10 people.',
+    repair: {
+      label: 'Add a fallback',
+      replace: { node: 'hello', path: 'text', start: 26, end: 26, text: ' otherwise "…"' },
+    },
+  },
+  {
+    ...{ check: 'condition_never', severity: 'hint', node: 'gift', path: 'when' },
+    message: 'The condition of “A gift” never holds.',
+  },
+];
+
+function server(): Sent[] {
+  return fakeServer((sent) => {
+    const is = (name: keyof typeof ENDPOINTS) => isFor(ENDPOINTS[name], sent);
+    if (is('survey')) return { body: { survey, looked: 10, people: 10, next: null } };
+    if (is('checkTemplate'))
+      return { body: { findings: FINDINGS, labels: { blank_tag: 'No tag is blank' } } };
+    if (is('fillDraft'))
+      return {
+        body: {
+          ...{ from: 'House', subject: `Mail ${JSON.stringify(sent.body).length}` },
+          ...{ preview_text: '', html: '<p>Words</p>', text: 'Words', held: false },
+        },
+      };
+    if (is('someRecipients')) return { body: { recipients: somePeople(2).slice(1) } };
+    if (is('listSegments')) return { body: { segments: [] } };
+    if (is('mailSettings'))
+      return { body: { settings: { test_addresses: ['me@house.example'] }, password: false } };
+    if (is('sendTest'))
+      return { body: { message_id: '<a@b>', to: 'me@house.example', mailbox: true } };
+    if (is('makeOne'))
+      return {
+        body: { recipient: { ...somePeople(1)[0], id: -1, made_up: true }, changes: ['cart 60'] },
+      };
+    if (is('listRecipients')) return { body: { recipients: somePeople(2), total: 2 } };
+    return {};
+  });
+}
+
+function Opened() {
+  const { open, setOpen } = useEveryone();
+  useEffect(() => setOpen(true), [setOpen]);
+  return open ? <Everyone /> : null;
+}
+let sent: Sent[];
+beforeEach(() => {
+  localStorage.clear();
+  store.dispatch(api.util.resetApiState());
+  globalThis.EventSource = class {
+    close() {}
+  } as never;
+  sent = server();
+  fakeWorker();
+  openTemplate(template);
+  renderOnDesk(
+    <EveryoneProvider>
+      <Opened />
+    </EveryoneProvider>,
+  );
+});
+afterEach(cleanup);
+
+const user = userEvent.setup({ delay: null });
+const variants = async () =>
+  within(await screen.findByRole('region', { name: 'Variants' })).findAllByRole('listitem');
+
+test('each different mail is a row, with its share and what sets it apart; one that is looked at is ticked', async () => {
+  const [usual, other] = await variants();
+  expect(usual?.textContent).toContain('As most get it7 people, 70 %');
+  expect(other?.textContent).toContain('Without “A gift” · no first name3 people, 30 %');
+  const tick = within(other as HTMLElement).getByRole<HTMLInputElement>('checkbox');
+  await waitFor(() => expect(other?.querySelector('iframe')).toBeTruthy());
+  await user.click(within(other as HTMLElement).getByRole('button'));
+  await waitFor(() => expect(desk().recipients[desk().index]?.id).toBe(2));
+  expect(tick.checked).toBe(true);
+  await user.click(tick);
+  expect(tick.checked).toBe(false);
+});
+
+test('fewer kinds of decisions make fewer rows', async () => {
+  await variants();
+  await user.click(screen.getByRole('button', { name: 'What tells them apart' }));
+  for (const name of ['Conditions', 'Blanks and fallbacks'])
+    await user.click(await screen.findByRole('checkbox', { name }));
+  expect(screen.getByText(/^1 different mail/)).toBeTruthy();
+});
+
+test('a finding is repaired in one click, looked at, and switched off with a reason', async () => {
+  await user.click(await screen.findByRole('tab', { name: /Checks/ }));
+  await user.click(await screen.findByRole('button', { name: 'Add a fallback' }));
+  expect(JSON.stringify(desk().template)).toContain('person.first_name otherwise \\"…\\"');
+  await user.click(
+    (await screen.findAllByRole('button', { name: 'Switch this check off' }))[0] as HTMLElement,
+  );
+  await user.type(screen.getByLabelText('Why it does not matter here'), 'Few');
+  await user.click(screen.getByRole('button', { name: 'Switch off' }));
+  expect(desk().template?.checks_off).toEqual([{ check: 'blank_tag', reason: 'Few' }]);
+  await user.click(await screen.findByRole('button', { name: 'Switch on' }));
+  expect(desk().template?.checks_off).toBeUndefined();
+});
+
+test('where nobody reaches a branch, somebody is made and shown', async () => {
+  await user.click(await screen.findByRole('tab', { name: /Checks/ }));
+  await user.click(await screen.findByRole('button', { name: 'Make me one' }));
+  await waitFor(() => expect(desk().recipients[desk().index]?.id).toBe(-1));
+  const asked = sent.find((one) => isFor(ENDPOINTS.makeOne, one));
+  expect(asked?.body).toMatchObject({
+    target: { decision: { kind: 'condition', node: 'gift', path: 'when' }, outcome: 'held' },
+  });
+});
+
+test('tests go one after the other, as those who differ most', async () => {
+  await user.click(await screen.findByRole('tab', { name: 'Tests' }));
+  await user.click(await screen.findByRole('button', { name: 'Send the 2 most different' }));
+  expect(await screen.findByText('2 tests went to me@house.example.')).toBeTruthy();
+  const tests = sent.filter((one) => isFor(ENDPOINTS.sendTest, one));
+  expect(tests.map(({ body }) => (body as { person: number }).person)).toEqual([1, 2]);
+});
