@@ -92,6 +92,8 @@ await page.getByLabel('Desktop width').click();
 await page.getByRole('button', { name: 'What everybody gets' }).click();
 await page.locator('[data-testid="survey-state"][data-running="false"]').waitFor();
 await page.getByRole('region', { name: 'Variants' }).locator('iframe').nth(3).waitFor();
+await page.mouse.move(640, 780);
+await page.getByRole('tooltip').waitFor({ state: 'detached' });
 await take('everybody');
 await page.getByRole('button', { name: 'Close what everybody gets' }).click();
 
@@ -162,7 +164,7 @@ await page.request.post(`${origin}/api/events`, {
 });
 await page.request.post(`${origin}/api/clock`, { data: { minutes: 241 } });
 await page.goto(`${origin}/outbox`);
-await page.getByRole('button', { name: /@/ }).nth(3).click();
+await page.getByRole('button', { name: /@/ }).first().click();
 await page.frameLocator('iframe[title="The mail"]').getByText('Long Tom pot').first().waitFor();
 await take('outbox');
 

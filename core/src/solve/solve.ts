@@ -135,6 +135,7 @@ function failed(paths: ReadonlySet<string>, formulas: readonly string[]): string
   const shared = [...paths].filter((path) => SHARED.has(path.split('.')[0] ?? ''));
   if (shared.length > 0)
     return `It would take other data of the shop (${shared.slice(0, 3).join(', ')}), which is the same for everybody.`;
+  if (formulas.includes('false')) return 'A condition there cannot be read. Mend it first.';
   if (formulas.length === 0) return 'There is no such branch in this template.';
   return `Nobody could be made for whom this holds: ${formulas.join(' and ')}. Perhaps parts of it exclude each other.`;
 }

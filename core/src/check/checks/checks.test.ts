@@ -352,3 +352,14 @@ test('contrast is that of WCAG', () => {
   expect(contrastOf('#777777', '#ffffff')).toBeCloseTo(4.48, 1);
   expect(contrastOf('#000000', '#ffffff', true)).toBeCloseTo(21);
 });
+
+test.each([
+  ['mail.colour = "red"', /asks for mail\.colour, which a mail does not have/],
+  ['length(', /cannot be read/],
+])('an expectation “%s” is told in words', async (formula, words) => {
+  const template = sound([], (t) => (t.expectations = [{ formula }]));
+  const found = (await check(template)).filter((one) => one.check === 'expectations');
+  expect(found).toEqual([
+    expect.objectContaining({ severity: 'error', message: expect.stringMatching(words) as string }),
+  ]);
+});

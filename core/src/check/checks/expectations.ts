@@ -1,6 +1,18 @@
-import { parsedFormula } from '../../formula';
+import { parsedFormula, walk, type Node } from '../../formula';
 import { shortened } from '../ask';
 import { defineCheck, ofPeople, type Found } from '../define';
+
+const OF_MAIL = new Set(['subject', 'preview_text', 'text', 'size', 'links', 'pictures', 'shown']);
+
+/** What a formula asks of the mail that it does not have. */
+function unknownOfMail(formula: Node): string | null {
+  let unknown: string | null = null;
+  walk(formula, (node) => {
+    if (node.type === 'field' && node.of.type === 'name' && node.of.name === 'mail')
+      if (!OF_MAIL.has(node.name)) unknown ??= node.name;
+  });
+  return unknown;
+}
 
 export const expectations = defineCheck({
   name: 'expectations',
@@ -15,6 +27,14 @@ export const expectations = defineCheck({
           {
             ...{ severity: 'error', node: '', path },
             message: `The expectation “${said}” cannot be read: ${parsed.error.message}`,
+          },
+        ];
+      const unknown = unknownOfMail(parsed.value);
+      if (unknown !== null)
+        return [
+          {
+            ...{ severity: 'error', node: '', path },
+            message: `The expectation “${said}” asks for mail.${unknown}, which a mail does not have. It has ${[...OF_MAIL].join(', ')}.`,
           },
         ];
       const broken = survey?.broken[i];

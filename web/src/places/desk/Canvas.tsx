@@ -102,7 +102,12 @@ export function Canvas() {
     observer.observe(page.body);
     // The frame lays itself out after the page around it: it is measured when both have.
     window.addEventListener('resize', measureLater);
+    // Panels beside it come and go without the window's size changing.
+    const inside = page.defaultView;
+    inside?.addEventListener('resize', measureLater);
+    if (sheet.current) observer.observe(sheet.current);
     return () => {
+      inside?.removeEventListener('resize', measureLater);
       observer.disconnect();
       window.removeEventListener('resize', measureLater);
     };

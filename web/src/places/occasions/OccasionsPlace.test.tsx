@@ -167,7 +167,7 @@ test('switching on says what it means first', async () => {
   renderPart(<OccasionsPlace />);
   await user.click(await screen.findByRole('button', { name: 'Switch on' }));
   const dialog = await screen.findByRole('dialog');
-  expect(await within(dialog).findByText(/1 mail of it wait in the outbox/)).toBeTruthy();
+  expect(await within(dialog).findByText(/one mail of it waits in the outbox/)).toBeTruthy();
   await user.click(within(dialog).getByRole('button', { name: 'Switch on' }));
   expect(await screen.findByText('On as it is here')).toBeTruthy();
   expect(sent.filter((one) => isFor(ENDPOINTS.publishOccasion, one))).toHaveLength(1);

@@ -41,9 +41,11 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
           <li>
             {going === 0
               ? 'No mail goes by itself'
-              : `${counted(going, 'mail')} of it go by themselves`}
+              : going === 1
+                ? 'One mail of it goes by itself'
+                : `${going} mails of it go by themselves`}
             {held > 0 &&
-              `; ${counted(held, 'mail')} of it wait in the outbox until you approve them`}
+              `; ${held === 1 ? 'one mail of it waits' : `${held} mails of it wait`} in the outbox until you approve ${held === 1 ? 'it' : 'them'}`}
             .
           </li>
           {data?.audience && (

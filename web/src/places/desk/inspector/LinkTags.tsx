@@ -59,40 +59,40 @@ export function LinkTags() {
             blank value is left out.
           </Text>
           {tags.map(({ parameter, value }, i) => (
-            <Group key={i} gap={6} wrap="nowrap" align="flex-end">
-              <TextInput
-                label="Parameter"
-                w={96}
-                defaultValue={parameter}
-                key={parameter}
-                error={NAME.test(parameter) ? null : 'Letters, digits, . _ -'}
-                onBlur={({ currentTarget }) => {
-                  const name = currentTarget.value.trim();
-                  if (NAME.test(name)) changed(i, { parameter: name });
-                  else currentTarget.value = parameter;
-                }}
-              />
-              <div style={{ flex: 1, minWidth: 0 }}>
-                <LabelledLine
-                  label={`Value of ${parameter}`}
-                  value={value}
-                  onChange={(next) => changed(i, { value: next })}
+            <div key={i}>
+              <Group gap={6} wrap="nowrap" align="flex-end" mb={4}>
+                <TextInput
+                  label="Parameter"
+                  style={{ flex: 1 }}
+                  defaultValue={parameter}
+                  key={parameter}
+                  onBlur={({ currentTarget }) => {
+                    const name = currentTarget.value.trim();
+                    if (NAME.test(name)) changed(i, { parameter: name });
+                    else currentTarget.value = parameter;
+                  }}
                 />
-              </div>
-              <ActionIcon
-                variant="subtle"
-                color="gray"
-                aria-label={`Delete ${parameter}`}
-                onClick={() =>
-                  put(
-                    'Delete a link tag',
-                    tags.filter((_, at) => at !== i),
-                  )
-                }
-              >
-                <IconTrash size={15} />
-              </ActionIcon>
-            </Group>
+                <ActionIcon
+                  variant="subtle"
+                  color="gray"
+                  mb={4}
+                  aria-label={`Delete ${parameter}`}
+                  onClick={() =>
+                    put(
+                      'Delete a link tag',
+                      tags.filter((_, at) => at !== i),
+                    )
+                  }
+                >
+                  <IconTrash size={15} />
+                </ActionIcon>
+              </Group>
+              <LabelledLine
+                label={`Value of ${parameter}`}
+                value={value}
+                onChange={(next) => changed(i, { value: next })}
+              />
+            </div>
           ))}
           {tags.length < MOST && (
             <Button
