@@ -3,6 +3,19 @@ import { z } from 'zod';
 import { carried, endpoint } from './endpoint';
 import { ApiError } from './errors';
 
+/** What a template that is sent came to when its data changed last. */
+export const TemplateHealth = z.object({
+  at: z.iso.datetime(),
+  people: z.number(),
+  /** How many people get a mail that is built otherwise than before the change, at the least. */
+  moved: z.number(),
+  /** What the checks call errors. */
+  errors: z.array(z.string()),
+  /** The error that came up with the change, for which its mails are held; null where they go. */
+  held: z.string().nullable(),
+});
+export type TemplateHealth = z.infer<typeof TemplateHealth>;
+
 export const TemplateSummary = z.object({
   id: z.string(),
   name: z.string(),
@@ -11,6 +24,7 @@ export const TemplateSummary = z.object({
   updated_at: z.string(),
   /** What data it reads: cart, order, catalog … */
   reads: z.array(z.string()),
+  health: TemplateHealth.optional(),
 });
 export type TemplateSummary = z.infer<typeof TemplateSummary>;
 
@@ -73,6 +87,12 @@ export const templateEndpoints = {
     summary: 'Save what was made from a version; 409 with the current one where that is stale',
     body: SaveTemplate,
     answer: StoredTemplate,
+  }),
+  letTemplateGo: endpoint({
+    method: 'POST',
+    path: '/templates/:id/let-go',
+    summary: 'Send the mails of a template though an error came up in it',
+    answer: null,
   }),
   deleteTemplate: endpoint({
     method: 'DELETE',

@@ -23,6 +23,7 @@ import { OccasionsService } from './occasions/service';
 import { occasionRoutes } from './occasions/routes';
 import { Runner } from './occasions/runner';
 import { surveyRoutes } from './survey/routes';
+import { TemplateWatch } from './survey/watch';
 import { TestRecipients } from './survey/testRecipients';
 import { SurveyService } from './survey/service';
 import { Lease } from './outbox/lease';
@@ -107,6 +108,7 @@ export function compose(outside: Outside) {
   const rules = new RulesService({ ...common, ...tables });
   const shapes = new ShopShapes(jobs, now, updates);
   const surveys = new SurveyService({ ...common, ...tables, rules, shapes, self, token });
+  const watch = new TemplateWatch({ ...common, ...tables, surveys });
   const mailServer = new StandInMailServer({ store, mailbox: tables.mailbox, now, newId });
   const settings = () => tables.mailSettings.get();
   const door = new Door({
@@ -145,7 +147,7 @@ export function compose(outside: Outside) {
     ...outside,
     library: drawnRoutes(pictures),
     api: [
-      templateRoutes(templates, new Publishing({ ...common, ...tables, surveys })),
+      templateRoutes(templates, new Publishing({ ...common, ...tables, surveys }), watch),
       renderRoutes(new RenderService(tables, jobs, now)),
       shopRoutes({
         ...{ shops, rules, people: tables.people, jobs, now },
@@ -193,6 +195,7 @@ export function compose(outside: Outside) {
     runner,
     sender,
     fetching,
+    watch,
     loadDemo: () => loadDemo({ ...common, ...tables, imports, pictures }),
   };
 }

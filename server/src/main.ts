@@ -85,7 +85,7 @@ const store = openStore(file, migrations, lane);
 drawPictures(pictures);
 
 const jobs = threadJobs({ database: file, migrations, worker, lane });
-const { app, clock, imports, mailServer, runner, sender, tables } = compose({
+const { app, clock, imports, mailServer, runner, sender, tables, watch } = compose({
   ...{ ...common, store, jobs },
 });
 moved = tables.movedClock.moved();
@@ -112,6 +112,7 @@ mailServer
   .catch((error: unknown) => log.error(error));
 // What the last stop has cut off is made good while the server answers already.
 imports.recover().catch((error: unknown) => log.error(error));
+watch.begin();
 clock.start();
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {

@@ -21,6 +21,7 @@ import { shopsRepository } from './shops/repository';
 import { entriesRepository } from './sources/entriesRepository';
 import { sourcesRepository } from './sources/repository';
 import { journalRepository } from './standins/journalRepository';
+import { templateHealthRepository } from './templates/healthRepository';
 import { publishedRepository } from './templates/publishedRepository';
 import { templatesRepository } from './templates/repository';
 
@@ -36,6 +37,7 @@ export function openRepositories(db: Db) {
     people: peopleRepository(db),
     stalePeople: stalePeopleRepository(db),
     testRecipients: testRecipientsRepository(db),
+    templateHealth: templateHealthRepository(db),
     templates: templatesRepository(db),
     published: publishedRepository(db),
     library: libraryRepository(db),

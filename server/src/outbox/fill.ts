@@ -28,6 +28,7 @@ import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
 import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
 import type { PublishedRepository } from '../templates/publishedRepository';
+import type { TemplateHealthRepository } from '../templates/healthRepository';
 import type { TemplatesRepository } from '../templates/repository';
 import { rewriteLinks, standInOf, withPixel } from './links';
 import { mimeOf } from './mime';
@@ -68,6 +69,7 @@ export type FillMailsParts = SharedParts &
     states: Pick<StatesRepository, 'get'>;
     templates: Pick<TemplatesRepository, 'find'>;
     published: Pick<PublishedRepository, 'last' | 'document'>;
+    templateHealth: Pick<TemplateHealthRepository, 'held'>;
   };
 
 /** A template as it was published, made ready to be filled. */
@@ -84,6 +86,8 @@ const ADDRESS = /^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/;
 const SLICE = 50;
 
 class Stop extends Error {}
+/** Not now: it waits for somebody to approve it. */
+class Hold extends Error {}
 
 /** Fills mails of the outbox: with what is true now, from what is published now. */
 class Filler {
@@ -106,6 +110,9 @@ class Filler {
   private async makeReady(id: string): Promise<Ready> {
     const { parts, task } = this;
     if (!parts.templates.find(id)) throw new Stop('Its template was deleted.');
+    const held = parts.templateHealth.held(id);
+    if (held !== null)
+      throw new Hold(`Held: an error came up in its template when data changed. ${held}`);
     const number = parts.published.last(id);
     const published = parts.published.document(id, number);
     if (!published) throw new Stop('Its template was never published.');
@@ -270,7 +277,8 @@ export async function fillMails(
   task: FillMailsTask,
 ): Promise<number> {
   const filler = new Filler(parts, task);
-  type Outcome = { id: string; reason: string } | ReturnType<Filler['message']>;
+  type Ended = { id: string; reason: string; state: 'stopped' | 'held' };
+  type Outcome = Ended | ReturnType<Filler['message']>;
   let done: Outcome[] = [];
   let ready = 0;
   const write = async () => {
@@ -278,7 +286,7 @@ export async function fillMails(
     done = [];
     await store.write(() => {
       for (const one of some)
-        if ('reason' in one) parts.outbox.move(one.id, 'waiting', 'stopped', one.reason);
+        if ('reason' in one) parts.outbox.move(one.id, 'waiting', one.state, one.reason);
         else if (parts.outbox.fill(one)) ready++;
     });
   };
@@ -288,8 +296,9 @@ export async function fillMails(
     try {
       done.push(filler.message(row, await filler.fill(row)));
     } catch (error) {
-      if (!(error instanceof Stop)) throw error;
-      done.push({ id, reason: error.message });
+      if (!(error instanceof Stop) && !(error instanceof Hold)) throw error;
+      const state = error instanceof Hold ? 'held' : 'stopped';
+      done.push({ id, state, reason: error.message });
     }
     if (done.length >= SLICE) await write();
   }
@@ -310,7 +319,7 @@ export async function peekMail(
     const { subject, html, text } = rendered.mail;
     return { subject, html, text, trail: rendered.trail ?? [], stopped: null };
   } catch (error) {
-    if (!(error instanceof Stop)) throw error;
+    if (!(error instanceof Stop) && !(error instanceof Hold)) throw error;
     return { subject: '', html: '', text: '', trail: [], stopped: error.message };
   }
 }

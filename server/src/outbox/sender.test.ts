@@ -208,6 +208,34 @@ test('what was stopped by hand is gone on with: what was held is held again, and
   expect(await counts()).toEqual({ sent: 3, held: 1, stopped: 1 });
 });
 
+test('mails of a template in which an error came up are held, and go once somebody lets them', async () => {
+  await carafe.mailServer.start(0);
+  closing.push(() => carafe.mailServer.stop());
+  await mails(2);
+  const [{ occasion, template } = { occasion: '', template: '' }] = await outbox();
+  const health = { at: '2026-11-24T09:00:00.000Z', people: 2, moved: 0, variants: {} };
+  await carafe.store.write(() =>
+    carafe.tables.templateHealth.put(template, {
+      ...{ ...health, errors: ['A price is missing.'], held: 'A price is missing.' },
+    }),
+  );
+  const ids = [0, 1].map((n) => carafe.tables.people.idOf('s', `p${n}@post.example`));
+  await api('post', `/occasions/${occasion}/hand`, { people: ids, name: 'again' });
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent: 2, held: 2 });
+  const held = (await outbox()).filter(({ state }) => state === 'held');
+  expect(held[0]?.reason).toMatch(/^Held: an error came up .* A price is missing\.$/);
+  const approve = () => api('post', '/shops/s/outbox/changes', { to: 'approve', query: {} });
+  await approve();
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent: 2, held: 2 });
+  expect((await api('post', `/templates/${template}/let-go`)).status).toBe(204);
+  expect((await api('post', `/templates/${template}/let-go`)).status).toBe(409);
+  await approve();
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent: 4 });
+});
+
 test('a clock that is put back after it was moved on holds up no mail', async () => {
   await carafe.mailServer.start(0);
   closing.push(() => carafe.mailServer.stop());

@@ -2,10 +2,15 @@ import { ENDPOINTS } from '@carafe/contract';
 import { templateJsonSchema } from '@carafe/core/template';
 import { Router } from 'express';
 import { JsonText, mount } from '../http/mount';
+import type { TemplateWatch } from '../survey/watch';
 import type { Publishing } from './publishing';
 import type { TemplatesService } from './service';
 
-export function templateRoutes(templates: TemplatesService, publishing: Publishing): Router {
+export function templateRoutes(
+  templates: TemplatesService,
+  publishing: Publishing,
+  watch: Pick<TemplateWatch, 'letGo'>,
+): Router {
   const router = Router();
   mount(router, ENDPOINTS.listPublished, ({ params }) => ({
     versions: publishing.list(params.id),
@@ -25,6 +30,7 @@ export function templateRoutes(templates: TemplatesService, publishing: Publishi
     response.status(409).json(done.conflict);
     return done.conflict.current;
   });
+  mount(router, ENDPOINTS.letTemplateGo, ({ params }) => watch.letGo(params.id) as never);
   mount(router, ENDPOINTS.deleteTemplate, ({ params }) => templates.remove(params.id) as never);
   mount(router, ENDPOINTS.restoreTemplate, ({ params }) => templates.restore(params.id));
   mount(router, ENDPOINTS.previewTemplate, ({ params }) => templates.preview(params.id));

@@ -9,6 +9,7 @@ import type { Job, Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
+import type { TemplateHealthRepository } from './healthRepository';
 import type { TemplatesRepository } from './repository';
 
 export interface PreviewJobs {
@@ -18,6 +19,7 @@ export interface PreviewJobs {
 interface Given {
   store: Pick<Store, 'write'>;
   templates: TemplatesRepository;
+  templateHealth: Pick<TemplateHealthRepository, 'get'>;
   shops: Pick<ShopsRepository, 'find'>;
   sources: Pick<SourcesRepository, 'feeding'>;
   jobs: Jobs<PreviewJobs>;
@@ -63,7 +65,13 @@ export class TemplatesService {
   constructor(private readonly given: Given) {}
 
   list(): TemplateSummary[] {
-    return this.given.templates.list().map(summary);
+    const { templates, templateHealth } = this.given;
+    return templates.list().map((stored) => {
+      const health = templateHealth.get(stored.id);
+      if (!health) return summary(stored);
+      const { variants: _, ...told } = health;
+      return { ...summary(stored), health: told };
+    });
   }
 
   find(id: string): StoredTemplate {

@@ -83,6 +83,10 @@ export const api = createApi({
       query: ({ id, ...body }) => ({ endpoint: E.saveTemplate, params: { id }, body }),
       invalidatesTags: [tag('template')],
     }),
+    letTemplateGo: build.mutation<null, string>({
+      query: byId(E.letTemplateGo),
+      invalidatesTags: [tag('template')],
+    }),
     deleteTemplate: build.mutation<null, string>({
       query: byId(E.deleteTemplate),
       invalidatesTags: [tag('template')],

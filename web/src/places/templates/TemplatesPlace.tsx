@@ -2,11 +2,13 @@ import { useEffect, useState } from 'react';
 import { ActionIcon, Button, Menu } from '@mantine/core';
 import { IconCopy, IconDots, IconPencil, IconTrash } from '@tabler/icons-react';
 import { Link } from 'react-router';
-import { ENDPOINTS, type TemplateSummary } from '@carafe/contract';
+import { ENDPOINTS, type TemplateHealth, type TemplateSummary } from '@carafe/contract';
 import { readTemplate } from '@carafe/core/template';
 import { api } from '../../app/api';
 import { ask, messageOf } from '../../app/ask';
+import { useNow } from '../../app/useNow';
 import { ago } from '../../parts/ago';
+import { counted, figure } from '../../parts/counted';
 import { notifyFailure, notifyUndoable } from '../../parts/notify';
 import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
 import { NewTemplate } from './NewTemplate';
@@ -57,7 +59,7 @@ export function TemplatesPlace() {
 }
 
 function TemplateCard({ summary }: { summary: TemplateSummary }) {
-  const { id, name, reads, shop, updated_at, version } = summary;
+  const { id, name, reads, shop, updated_at, version, health } = summary;
   const [renaming, setRenaming] = useState(false);
   const [createTemplate] = api.useCreateTemplateMutation();
   const [renameTemplate] = api.useRenameTemplateMutation();
@@ -99,6 +101,7 @@ function TemplateCard({ summary }: { summary: TemplateSummary }) {
           <div className="quiet">
             {shop}, changed {ago(updated_at, new Date())}
           </div>
+          {health && <Health id={id} health={health} />}
         </div>
         <Menu position="bottom-end">
           <Menu.Target>
@@ -135,5 +138,35 @@ function TemplateCard({ summary }: { summary: TemplateSummary }) {
         onRename={rename}
       />
     </li>
+  );
+}
+
+/** What the last change of data did to a template that is sent. */
+function Health({ id, health }: { id: string; health: TemplateHealth }) {
+  const [letGo, { isLoading }] = api.useLetTemplateGoMutation();
+  const now = useNow();
+  const { at, people, moved, errors, held } = health;
+  if (moved === 0 && errors.length === 0) return null;
+  return (
+    <div className={classes.health} role="status">
+      {moved > 0 &&
+        `The data that came ${ago(at, now)} builds the mail of ${figure(moved)} of ${counted(people, 'person', 'people')} otherwise. `}
+      {errors.length > 0 && `${counted(errors.length, 'error')}: ${errors[0] ?? ''} `}
+      {held !== null && (
+        <>
+          Its mails are held.{' '}
+          <Button
+            size="compact-xs"
+            variant="default"
+            loading={isLoading}
+            onClick={() =>
+              void letGo(id).then(({ error }) => error !== undefined && notifyFailure(error))
+            }
+          >
+            Let them go all the same
+          </Button>
+        </>
+      )}
+    </div>
   );
 }
