@@ -1,5 +1,4 @@
 import type { Context } from '../formula';
-import type { LinkTagValue } from './linkTags';
 import type { RenderOptions } from './record';
 import { MAX_TRAIL, type Trail, type TrailEntry } from './trail';
 
@@ -7,6 +6,12 @@ import { MAX_TRAIL, type Trail, type TrailEntry } from './trail';
 export const MAX_MAIL = 4_000_000;
 /** A mail repeats at most this many members in all. */
 export const MAX_REPEATS = 20_000;
+
+/** What a link carries: a parameter of its address, with its value unencoded. */
+export interface LinkTagValue {
+  parameter: string;
+  value: string;
+}
 
 export interface Filling {
   context: Context;

@@ -1,10 +1,6 @@
-import { fieldOf, isRecord, type Value } from '../formula';
-
-/** What a link carries: a parameter of its address, with its value unencoded. */
-export interface LinkTagValue {
-  parameter: string;
-  value: string;
-}
+import { fieldOf, isRecord, type Context, type Value } from '../formula';
+import type { Filling, LinkTagValue } from './filling';
+import { inFrame } from './loop';
 
 /**
  * An address of the web with parameters added, before its fragment. One that it has already stays as it is, and
@@ -34,4 +30,17 @@ export function isOwnLink(record: Value, address: string): boolean {
   const links = isRecord(record) ? fieldOf(record, 'links') : undefined;
   if (!isRecord(links)) return false;
   return Object.values(links).includes(address);
+}
+
+/** Tags the links of a mail: what they carry is the same all over it, and is reckoned once, outside any loop. */
+export function linkTagger(
+  tags: readonly { parameter: string; text: (context: Context) => string }[],
+): (address: string, filling: Filling) => string {
+  return (address, f) => {
+    const { context } = f;
+    f.linkTags ??= inFrame(context, null, () =>
+      tags.map(({ parameter, text }) => ({ parameter, value: text(context).trim() })),
+    );
+    return isOwnLink(context.record, address) ? address : withLinkTags(address, f.linkTags);
+  };
 }

@@ -14,9 +14,12 @@ import {
 } from '../formula';
 import { escapeHeader, escapeHtml, isolated, safeAddress } from './escape';
 import { MAX_MAIL, MAX_REPEATS, note, put, type Filling, type Run } from './filling';
-import { isOwnLink, withLinkTags } from './linkTags';
-import { compileLoop, inFrame, parsedOrMissing, skuOf, type Walked } from './loop';
+import { linkTagger } from './linkTags';
+import { compileLoop, inFrame, parsedOrMissing, type Walked } from './loop';
 import { safeMarkup } from './safeMarkup';
+import { dryRun, isBlankText, isBlankValue } from './dry';
+import { wordsIn } from './operations';
+import { noteOffers, noteProduct } from './shownProducts';
 import { bandOf, type Tally } from './tally';
 import { memberName } from './trail';
 
@@ -228,21 +231,6 @@ export class Preparation {
     };
   }
 
-  /** What links carry is the same all over a mail: it is reckoned once, outside any loop. */
-  private tagging(tags: NonNullable<Program['linkTags']>) {
-    const texts = tags.map(({ parameter, parts }) => ({
-      parameter,
-      text: this.addressText(parts),
-    }));
-    return (address: string, f: Filling): string => {
-      const { context } = f;
-      f.linkTags ??= inFrame(context, null, () =>
-        texts.map(({ parameter, text }) => ({ parameter, value: text(context).trim() })),
-      );
-      return isOwnLink(context.record, address) ? address : withLinkTags(address, f.linkTags);
-    };
-  }
-
   private address(op: OpOf<'address'>): Run {
     const text = this.addressText(op.parts);
     const { scheme, place } = op;
@@ -252,7 +240,11 @@ export class Preparation {
         ...{ kind: 'address', node: op.node, path: op.path, formula: this.sourcesOf(op.parts) },
       }) ?? 0;
     const tags = scheme === 'link' ? this.program.linkTags : undefined;
-    const tag = tags && this.tagging(tags);
+    const tag =
+      tags &&
+      linkTagger(
+        tags.map(({ parameter, parts }) => ({ parameter, text: this.addressText(parts) })),
+      );
     return (f) => {
       const safe = safeAddress(text(f.context), scheme) ?? '';
       const address = tag && safe !== '' ? tag(safe, f) : safe;
@@ -376,59 +368,4 @@ export class Preparation {
         .map((member, i) => ({ name: memberName(member as Value, i), shown: shown.has(member) })),
     });
   }
-}
-
-/** Remembers a product that is shown, for loops below that leave out what was. */
-function noteProduct(products: Set<unknown>, member: unknown): void {
-  const sku = skuOf(member);
-  if (sku !== undefined && sku !== null && sku !== '') products.add(sku);
-}
-
-/** Tells of the products that a list offers, and of those that stand above it already. */
-function noteOffers(tally: Tally, above: ReadonlySet<unknown>, shown: readonly Value[]): void {
-  for (const member of shown) {
-    const sku = skuOf(member);
-    if (typeof sku !== 'string' || sku === '') continue;
-    if (above.has(sku)) tally.twice.add(sku);
-    tally.offered.add(sku);
-  }
-}
-
-/** Runs what decides, and adds up how much the words between would be. */
-function dryRun(parts: readonly (string | Run)[]): Run {
-  const words = parts.reduce((sum, part) => sum + (typeof part === 'string' ? part.length : 0), 0);
-  const runs = parts.filter((part) => typeof part === 'function');
-  return (f) => {
-    f.size += words;
-    for (const run of runs) run(f);
-  };
-}
-
-/** Whether a value prints nothing, without printing what cannot be blank. */
-function isBlankValue(value: Value, context: Context): boolean {
-  if (value === undefined) return true;
-  if (typeof value === 'string') return isBlankText(value);
-  return (
-    typeof value === 'object' && !(value instanceof Date) && isBlankText(printValue(value, context))
-  );
-}
-
-const isBlankText = (text: string): boolean => !/\S/.test(text);
-
-/** Whether any loop leaves out what stands above it. */
-export function asksOnce(ops: readonly Op[]): boolean {
-  return ops.some((op) => {
-    if (typeof op === 'string') return false;
-    if (op.op === 'loop') return op.loop.once === true || asksOnce(op.body);
-    if (op.op === 'node' || op.op === 'field') return asksOnce(op.body);
-    return 'then' in op && (asksOnce(op.then) || asksOnce(op.else));
-  });
-}
-
-/** How many characters stand in operations whatever the record: the least that they add to a mail. */
-function wordsIn(ops: readonly Op[]): number {
-  return ops.reduce((sum, op) => {
-    if (typeof op === 'string') return sum + op.length;
-    return op.op === 'field' ? sum + wordsIn(op.body) : sum;
-  }, 0);
 }

@@ -3,7 +3,8 @@ import type { Context, Fields } from '../formula';
 import { headerLine } from './escape';
 import type { Filling, Run } from './filling';
 import { leaveHeaders } from './headers';
-import { asksOnce, Preparation, type PrepareOptions } from './preparation';
+import { asksOnce } from './operations';
+import { Preparation, type PrepareOptions } from './preparation';
 import { contextFor, type RenderOptions } from './record';
 import type { Trail } from './trail';
 

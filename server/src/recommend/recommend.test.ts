@@ -100,8 +100,8 @@ test('picks are in the records of people and in the shape, as products with thei
   };
   expect(people[0]?.data.picks).toEqual({
     best: [
-      { sku: 'pot', reason: 'Much bought of late' },
-      { sku: 'feed', reason: 'Much bought of late' },
+      { sku: 'pot', reason: 'Much bought of late', step: 0 },
+      { sku: 'feed', reason: 'Much bought of late', step: 0 },
     ],
   });
   // What is picked comes along, though the catalog may not.
