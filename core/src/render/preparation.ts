@@ -15,7 +15,7 @@ import {
 import { escapeHeader, escapeHtml, isolated, safeAddress } from './escape';
 import { MAX_MAIL, MAX_REPEATS, note, put, type Filling, type Run } from './filling';
 import { linkTagger } from './linkTags';
-import { compileLoop, inFrame, parsedOrMissing, type Walked } from './loop';
+import { compileLoop, parsedOrMissing, type Walked } from './loop';
 import { safeMarkup } from './safeMarkup';
 import { dryRun, isBlankText, isBlankValue } from './dry';
 import { wordsIn } from './operations';
