@@ -1,5 +1,5 @@
 import { fieldOf, toNumber, type Fields } from '../formula';
-import type { CheckContext } from './define';
+import { ofPeople, type CheckContext, type Found } from './define';
 
 /** A product that mails offer, and to how many people. */
 export interface Offered {
@@ -39,4 +39,28 @@ export function offeringNode({ sites }: CheckContext): { node: string; path: str
     ({ use, source }) => use === 'list' && /\b(?:catalog|picks)\b/.test(source),
   );
   return { node: site?.node ?? '', path: site?.path ?? '' };
+}
+
+/** The product that a fact of this kind is true of for most people, as a finding; none where it is of nobody. */
+export function worstOffer(
+  context: CheckContext,
+  kind: 'twice' | 'ordered',
+  says: string,
+): Found[] {
+  const { survey, products } = context;
+  const all = Object.entries(survey?.facts ?? {})
+    .filter(([name]) => name.startsWith(`${kind}:`))
+    .sort((a, b) => b[1].people - a[1].people);
+  const [worst] = all;
+  if (!survey || !worst) return [];
+  const [, { people, person, sample }] = worst;
+  const product = products.get(sample);
+  const name = product ? String(fieldOf(product, 'name') ?? sample) : sample;
+  const more = all.length > 1 ? ` And ${all.length - 1} more so.` : '';
+  return [
+    {
+      ...{ severity: 'warning', ...offeringNode(context), people, person },
+      message: `“${name}” is offered though ${says}, for ${ofPeople(people, survey.people)}.${more}`,
+    },
+  ];
 }

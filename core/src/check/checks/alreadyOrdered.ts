@@ -1,25 +1,8 @@
-import { offeringNode } from '../offered';
-import { fieldOf } from '../../formula';
-import { defineCheck, ofPeople, type Found } from '../define';
+import { defineCheck } from '../define';
+import { worstOffer } from '../offered';
 
 export const alreadyOrdered = defineCheck({
   name: 'already_ordered',
   label: 'Nothing is offered that was just ordered',
-  find(context) {
-    const { survey, products } = context;
-    const all = Object.entries(survey?.facts ?? {})
-      .filter(([name]) => name.startsWith('ordered:'))
-      .sort((a, b) => b[1].people - a[1].people);
-    const [worst] = all;
-    if (!survey || !worst) return [];
-    const [, { people, person, sample }] = worst;
-    const product = products.get(sample);
-    const name = product ? String(fieldOf(product, 'name') ?? sample) : sample;
-    const more = all.length > 1 ? ` And ${all.length - 1} more so.` : '';
-    const found: Found = {
-      ...{ severity: 'warning', ...offeringNode(context), people, person },
-      message: `“${name}” is offered though it is in the latest order, for ${ofPeople(people, survey.people)}.${more}`,
-    };
-    return [found];
-  },
+  find: (context) => worstOffer(context, 'ordered', 'it is in the latest order'),
 });
