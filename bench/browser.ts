@@ -120,6 +120,6 @@ export async function benchBrowser(): Promise<BrowserResult> {
     return { desks, openLarge, recipients: total };
   } finally {
     await browser.close();
-    stop();
+    await stop();
   }
 }

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './carafe';
 import { copyOf } from './desk';
 
 const folder = mkdtempSync(join(tmpdir(), 'carafe-cli-'));
@@ -98,8 +98,10 @@ test('says in a sentence what it cannot use', () => {
   }
 });
 
-test('prints what a rule picks, for addresses or for everybody, and says what is not there', () => {
-  const data = ['--data', process.env['E2E_DATA'] ?? ''];
+test('prints what a rule picks, for addresses or for everybody, and says what is not there', ({
+  home,
+}) => {
+  const data = ['--data', home.data];
   const asked = carafe(
     ['picks', '--rule', 'beside_cart', '--people', '-', ...data],
     'Maud.Fennimore1@post.example\n\nnobody@post.example\n',

@@ -1,4 +1,4 @@
-import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, test, type APIRequestContext, type Page } from './carafe';
 import { blur, copyOf, inspector, openDesk, line, outline, saved, type Stored } from './desk';
 
 const CART = 'You left these on the potting bench';

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './carafe';
 import { simpleParser } from 'mailparser';
 import type { Template } from '@carafe/core/template';
 import { copyOf, htmlFor, inspector, line, openDesk, saved } from './desk';

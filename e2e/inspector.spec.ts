@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './carafe';
 import { copyOf, inspector, line, openDesk, saved } from './desk';
 
 const CART = 'You left these on the potting bench';

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './carafe';
 import { simpleParser } from 'mailparser';
 import { copyOf, htmlFor, inspector, line, openDesk, saved } from './desk';
 

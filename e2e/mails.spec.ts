@@ -1,4 +1,4 @@
-import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, test, type APIRequestContext, type Page } from './carafe';
 import { htmlFor, inspector, line, outline, saved } from './desk';
 import { Hands, type Manner } from './hands';
 

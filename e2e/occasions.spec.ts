@@ -1,10 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, FIRST_PORT, NOW, test, type APIRequestContext, type Page } from './carafe';
 import { makeFiles } from '@carafe/demo';
 import { simpleParser } from 'mailparser';
 import { startServer } from './server';
 
-const NOW = '2026-11-24T09:00:00Z';
 const SHOP = 'quillmoss-gb';
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -12,10 +11,10 @@ const DAY = 24 * HOUR;
 test.use({ actionTimeout: 20_000 });
 
 let origin = '';
-let stop = () => {};
+let stop = () => Promise.resolve();
 // The clock is moved here: these tests have a server and a database of their own.
 test.beforeAll(async () => {
-  ({ origin, stop } = await startServer(Number(process.env['E2E_PORT'] ?? 4610) + 50, NOW));
+  ({ origin, stop } = await startServer(FIRST_PORT + 50, NOW));
 });
 test.afterAll(() => stop());
 
@@ -181,8 +180,13 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   await form.locator('summary').first().click();
 
   const add = async (kind: string) => {
-    await form.getByRole('button', { name: 'Add a step', exact: true }).click();
-    await page.getByRole('menuitem', { name: kind }).click();
+    const kinds = page.getByRole('menuitem', { name: kind });
+    // The column may grow under the pointer when the walk of the person beside it comes in.
+    await expect(async () => {
+      await form.getByRole('button', { name: 'Add a step', exact: true }).click();
+      await expect(kinds).toBeVisible({ timeout: 3_000 });
+    }).toPass({ timeout: 30_000 });
+    await kinds.click();
   };
   await add('Wait');
   await form.getByRole('textbox', { name: 'Wait for', exact: true }).fill('3');

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './carafe';
 import sharp from 'sharp';
 import { add, copyOf, inspector, line, openDesk, saved } from './desk';
 

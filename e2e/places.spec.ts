@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './carafe';
 import { copyOf, openDesk, line, saved } from './desk';
 
 const CART = 'You left these on the potting bench';

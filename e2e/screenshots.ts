@@ -169,4 +169,4 @@ await page.frameLocator('iframe[title="The mail"]').getByText('Long Tom pot').fi
 await take('outbox');
 
 await browser.close();
-stop();
+await stop();

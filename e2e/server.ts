@@ -3,11 +3,11 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 
-/** Starts the built server over a demo database of its own; gives its address and how to stop it. */
+/** Starts the built server over a demo database of its own; gives its address, its folder and how to stop it. */
 export async function startServer(
   port: number,
   now?: string,
-): Promise<{ origin: string; stop: () => void }> {
+): Promise<{ origin: string; data: string; stop: () => Promise<void> }> {
   const data = mkdtempSync(join(tmpdir(), 'carafe-run-'));
   const env = {
     ...process.env,
@@ -23,7 +23,12 @@ export async function startServer(
     server.stdout.on('data', (text: Buffer) => String(text).includes('Carafe is at') && done());
     server.on('exit', (code) => failed(new Error(`The server stopped with ${code}.`)));
   });
-  return { origin: `http://127.0.0.1:${port}`, stop: () => server.kill() };
+  const stop = async () => {
+    const ended = new Promise((done) => server.once('exit', done));
+    server.kill();
+    await ended;
+  };
+  return { origin: `http://127.0.0.1:${port}`, data, stop };
 }
 
 /** Debian's Chromium, without what it would ask of a network. */

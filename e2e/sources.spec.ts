@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './carafe';
 import { copyOf, line, openDesk, saved } from './desk';
 import { addFile, asFile, choose, fate, SPRING, textOf } from './files';
 

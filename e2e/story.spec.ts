@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './carafe';
 import { blur, inspector, openDesk, line, outline, saved } from './desk';
 
 test('a cart mail that fills itself: open, flip, edit the greeting, add a fallback, reload', async ({

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './carafe';
 import { add, copyOf, htmlFor, inspector, line, openDesk, outline, saved } from './desk';
 
 const CART = 'You left these on the potting bench';

@@ -47,7 +47,10 @@ check('unused code', tool('knip'), []);
 
 const results = mkdtempSync(join(tmpdir(), 'carafe-test-'));
 const unitFile = join(results, 'unit.json');
-const unit = capture(tool('jest'), ['--json', `--outputFile=${unitFile}`, '--silent']);
+const unit = capture(tool('jest'), [
+  ...['--json', `--outputFile=${unitFile}`],
+  ...['--silent', '--maxWorkers=2'],
+]);
 if (existsSync(unitFile)) {
   const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(
     readFileSync(unitFile, 'utf8'),
