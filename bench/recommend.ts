@@ -109,6 +109,8 @@ export interface RecommendResult {
   taste: number;
   oneOrder: number;
   query: { p50: number; p99: number };
+  /** The first queries after the indexes were made. */
+  first: { p50: number; p99: number };
   everybody: number;
   pairs: { own: number; sql: number; same: boolean };
   megabytes: number;
@@ -141,6 +143,13 @@ function benchRecommend(): RecommendResult {
     const who = asked((i * 17) % PEOPLE);
     return timed(() => pick(RULE, shop, who)).took;
   }).sort((a, b) => a - b);
+  // The same of indexes that were made just now: the lists of the seeds are made by those who ask first.
+  const fresh = shopOf(historyOf(activity), catalog);
+  pick(RULE, fresh, { ...NOBODY, cart: [], latest: ['S1'], now: NOW });
+  const firsts = Array.from({ length: 2_000 }, (_, i) => {
+    const who = asked((i * 29) % PEOPLE);
+    return timed(() => pick(RULE, fresh, who)).took;
+  }).sort((a, b) => a - b);
   const everybody = timed(() => {
     for (let p = 0; p < PEOPLE; p++) pick(RULE, shop, asked(p));
   }).took;
@@ -159,6 +168,7 @@ function benchRecommend(): RecommendResult {
   return {
     ...{ indexes: built.took, lists, taste, oneOrder, everybody },
     query: { p50: times[2_500] ?? 0, p99: times[4_950] ?? 0 },
+    first: { p50: firsts[1_000] ?? 0, p99: firsts[1_980] ?? 0 },
     pairs: { own: own.took, sql: sql.took, same },
     megabytes: process.resourceUsage().maxRSS / 1024,
   };
