@@ -148,6 +148,19 @@ test('a product that comes back into stock with an import is told so', async () 
   expect(picks.map(({ sku, reason }) => [sku, reason])).toEqual([['bench', 'Back in the shop']]);
 });
 
+test('what an import says is out of stock is picked for nobody from then on', async () => {
+  await trade();
+  const { sources } = (await api('get', '/sources')).body as { sources: { id: string }[] };
+  await made(rule('sellers', SELLERS));
+  expect((await picksFor('sellers', 'x@q.example')).picks[0]?.sku).toBe('pot');
+  const records = [{ sku: 'pot', name: 'The pot', price: 2, in_stock: false }];
+  const typed = await api('post', `/sources/${sources[0]?.id ?? ''}/typed`, { records });
+  expect(typed.status).toBeLessThan(300);
+  const { picks, passed } = await picksFor('sellers', 'x@q.example');
+  expect(picks.map(({ sku }) => sku)).toEqual(['feed', 'spade']);
+  expect(passed).toContainEqual(expect.objectContaining({ sku: 'pot', why: 'out of stock' }));
+});
+
 test('a rule that a template shows is neither renamed nor deleted, and says where it stands', async () => {
   const id = await made(rule('best', SELLERS));
   const blank = blankTemplate('Letter', 's', []);

@@ -141,7 +141,7 @@ export const bestSellers = defineStep({
         ? all.filter(({ product }) => own.has(textOf(product.record, 'category')))
         : all;
     yield* candidatesOf(shown, ({ score }) => ({
-      figure: `${WORDS[step.by](Math.round(score * 10) / 10)} in ${step.days} days`,
+      figure: `${WORDS[step.by](Math.round(score * 10) / 10)} in ${step.days} days${step.half_life === undefined ? '' : ', counting less what is older'}`,
       reason: 'Much bought of late',
     }));
   },
