@@ -80,6 +80,17 @@ interface Pass {
   variants: number;
   slowest_piece_ms: number;
 }
+/** Waits until the server does nothing: what it reckons after its start is not what is measured. */
+async function quiet(pid: number): Promise<void> {
+  const ticks = () => {
+    const stat = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.split(' ') ?? [];
+    return Number(stat[11]) + Number(stat[12]);
+  };
+  for (let before = -1; ; before = ticks()) {
+    await new Promise((done) => setTimeout(done, 2_000));
+    if (before >= 0 && ticks() - before < 10) return;
+  }
+}
 const results: SurveyResult[] = [];
 for (const size of sizes) {
   const data = mkdtempSync(join(tmpdir(), 'carafe-survey-'));
@@ -94,6 +105,7 @@ for (const size of sizes) {
   const db = new Database(join(data, 'carafe.db'));
   fill(db, size);
   db.close();
+  await quiet(server.pid ?? 0);
   const { templates } = await api<{ templates: { id: string; name: string }[] }>(
     'GET',
     '/templates',

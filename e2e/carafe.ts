@@ -25,4 +25,4 @@ export const test = base.extend<object, { home: Carafe }>({
   baseURL: ({ home }, use) => use(home.origin),
 });
 export { expect } from '@playwright/test';
-export type { APIRequestContext, FrameLocator, Locator, Page } from '@playwright/test';
+export type { APIRequestContext, Page } from '@playwright/test';

@@ -76,21 +76,25 @@ export function productIndex(
 ): Map<string, Fields> {
   const index = new Map<string, Fields>();
   for (const products of [...Object.values(shared.catalog), extraProducts])
-    for (const product of products) {
-      const sku = fieldOf(product, 'sku');
-      if (typeof sku === 'string' && !index.has(sku)) index.set(sku, product);
-    }
+    addProducts(index, products);
   return index;
+}
+
+/** Lets an index find some more products; of one SKU the first stays. */
+export function addProducts(index: Map<string, Fields>, products: readonly Fields[]): void {
+  for (const product of products) {
+    const sku = fieldOf(product, 'sku');
+    if (typeof sku === 'string' && !index.has(sku)) index.set(sku, product);
+  }
 }
 
 function lineRecord(line: Line, products: Map<string, Fields>): Fields {
   const product = products.get(line.sku);
-  return {
-    ...line,
-    image: line.image ?? product?.['image'],
-    in_stock: product?.['in_stock'],
-    ...(product && { product }),
-  };
+  const record: Record<string, unknown> = { ...line };
+  record['image'] = line.image ?? product?.['image'];
+  record['in_stock'] = product?.['in_stock'];
+  if (product) record['product'] = product;
+  return record;
 }
 
 function cartRecord(cart: Cart, shared: SharedData, products: Map<string, Fields>): Fields {

@@ -1,6 +1,7 @@
 export {
   assembleRecord,
   ownRecord,
+  addProducts,
   productIndex,
   reviveRecord,
   packDays,

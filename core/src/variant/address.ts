@@ -10,24 +10,50 @@ const TEST_HOST =
 const hostOf = (address: string): string =>
   /^https?:\/\/(?:[^/?#@]*@)?([^/?#:]+)/i.exec(address)?.[1]?.toLowerCase() ?? '';
 
-/** Says what is wrong with addresses of one recipient’s mail. Hot: asked for each address. */
-export function judgeAddresses(record: Fields): (address: string) => AddressProblem | null {
-  const { shop, person } = record as { shop?: { url?: unknown }; person?: { email?: unknown } };
-  const own = hostOf(typeof shop?.url === 'string' ? shop.url : '');
-  const email = typeof person?.email === 'string' ? person.email.toLowerCase() : '';
-  const coded = encodeURIComponent(email);
-  return (address) => {
-    if (/^https?:\/\/[^/?#]*\/?#$/.test(address)) return 'hash';
-    if (email !== '' && !address.startsWith('mailto:')) {
-      const lower = address.toLowerCase();
-      if (lower.includes(email) || lower.includes(coded.toLowerCase())) return 'person';
+/** So many addresses are remembered with what is wrong with them for everybody. */
+const MOST_KNOWN = 10_000;
+
+/** What is wrong with an address, whoever it is for. */
+function problemForAll(address: string, own: string): AddressProblem | null {
+  if (/^https?:\/\/[^/?#]*\/?#$/.test(address)) return 'hash';
+  if (TEST_HOST.test(address)) return isOfShop(hostOf(address), own) ? null : 'example';
+  return /^http:/i.test(address) ? 'http' : null;
+}
+
+/** Says what is wrong with the addresses of many mails. Hot: asked for each address of each mail. */
+export class AddressJudge {
+  private readonly known = new Map<string, AddressProblem | null>();
+  private shopUrl: unknown;
+  private own = '';
+
+  /** Says what is wrong with addresses of one recipient’s mail. */
+  of(record: Fields): (address: string) => AddressProblem | null {
+    const { shop, person } = record as { shop?: { url?: unknown }; person?: { email?: unknown } };
+    if (shop?.url !== this.shopUrl) {
+      this.shopUrl = shop?.url;
+      this.own = hostOf(typeof this.shopUrl === 'string' ? this.shopUrl : '');
+      this.known.clear();
     }
-    if (isOwnLink(record, address)) return null;
-    const host = hostOf(address);
-    if (TEST_HOST.test(address)) return isOfShop(host, own) ? null : 'example';
-    if (/^http:/i.test(address)) return 'http';
-    return null;
-  };
+    const email = typeof person?.email === 'string' ? person.email.toLowerCase() : '';
+    const coded = encodeURIComponent(email).toLowerCase();
+    return (address) => {
+      const problem = this.forAll(address);
+      if (problem === 'hash') return problem;
+      if (email !== '' && !address.startsWith('mailto:')) {
+        const lower = address.toLowerCase();
+        if (lower.includes(email) || lower.includes(coded)) return 'person';
+      }
+      return problem !== null && isOwnLink(record, address) ? null : problem;
+    };
+  }
+
+  private forAll(address: string): AddressProblem | null {
+    const known = this.known.get(address);
+    if (known !== undefined) return known;
+    const problem = problemForAll(address, this.own);
+    if (this.known.size < MOST_KNOWN) this.known.set(address, problem);
+    return problem;
+  }
 }
 
 /** Whether a host is the shop’s, or a part of it (pictures.shop.example). */

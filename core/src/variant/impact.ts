@@ -50,18 +50,20 @@ export function partsOf(html: string): Map<string, string> {
     }
   }
   put(html.length);
-  // What stands round the nodes is the frame: it changes with the style alone.
   return parts;
 }
 
 function changesOf(before: Map<string, string>, after: Map<string, string>): NodeChange[] {
   const changes: NodeChange[] = [];
   for (const [node, words] of before) {
+    // What stands round the nodes is the frame: it changes with the style alone.
+    if (node === '') continue;
     const now = after.get(node);
     if (now === undefined) changes.push({ node, change: 'vanishes' });
     else if (now !== words) changes.push({ node, change: 'changes' });
   }
-  for (const node of after.keys()) if (!before.has(node)) changes.push({ node, change: 'appears' });
+  for (const node of after.keys())
+    if (node !== '' && !before.has(node)) changes.push({ node, change: 'appears' });
   return changes;
 }
 
@@ -115,10 +117,9 @@ export class ImpactCounter {
     if (!old.held && now.held) this.impact.lost++;
     if (old.html === now.html && old.head === now.head && old.held === now.held) return;
     this.impact.changed++;
-    const nodes = changesOf(
-      partsOf(old.html).set('', old.head),
-      partsOf(now.html).set('', now.head),
-    );
+    const nodes: NodeChange[] =
+      old.html === now.html ? [] : changesOf(partsOf(old.html), partsOf(now.html));
+    if (old.head !== now.head) nodes.unshift({ node: '', change: 'changes' });
     const wasEmpty = emptyPlaces(this.before.tally);
     const isEmpty = [...emptyPlaces(this.after.tally)].filter(([place]) => !wasEmpty.has(place));
     const worse = [...new Set(isEmpty.map(([, node]) => node))].sort();

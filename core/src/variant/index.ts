@@ -1,4 +1,4 @@
-export { judgeAddresses, type AddressProblem } from './address';
+export type { AddressProblem } from './address';
 export { coverageOf, decisionAt, type Coverage, type DecisionCoverage } from './coverage';
 export {
   addFigures,

@@ -3,7 +3,7 @@ import { runnable, parsedFormula, walk, type Evaluate, type Fields } from '../fo
 import { contextFor, prepare, Tally, type Mail } from '../render';
 import { kindOf } from '../template/kinds';
 import type { Template } from '../template/schema';
-import { judgeAddresses } from './address';
+import { AddressJudge } from './address';
 import { MOST_NAMED, type Fact, type Survey, type SurveyFigures } from './figures';
 import { mailRecord } from './mailRecord';
 import { isReached, reachOf, type Reached } from './reach';
@@ -83,6 +83,7 @@ export class Surveyor {
   private readonly expectations: (Evaluate | null)[];
   private readonly reads: ReadonlySet<string>;
   private readonly reached: Reached[];
+  private readonly judge = new AddressJudge();
   private people = 0;
   private readonly variants = new Map<string, { people: number; person: number }>();
   private readonly facts = new Map<string, Fact>();
@@ -107,7 +108,7 @@ export class Surveyor {
   /** Fills for one person; gives the mail, which nobody needs to keep. */
   look(person: number, record: Fields, asOf: Date): Mail {
     const { tally } = this;
-    const judge = judgeAddresses(record);
+    const judge = this.judge.of(record);
     const wrong = new Map<string, string>();
     tally.onAddress = (decision, address) => {
       if (address === '') return;

@@ -53,12 +53,16 @@ export function threadJobs({
     ...(isSource && { execArgv: ['--import', 'tsx'] }),
   };
   const quick = new Piscina({ ...common, minThreads: 1, maxThreads: 2 });
+  // What nobody waits for leaves the long threads to those who do.
+  const aside = new Piscina({ ...common, minThreads: 0, maxThreads: 1 });
   const long = new Piscina({
     ...common,
     minThreads: 0,
     maxThreads: 2,
     resourceLimits: { maxOldGenerationSizeMb: MAX_MEMORY },
   });
+  const poolOf = (name: keyof AllJobs) =>
+    QUICK.has(name) ? quick : name === 'taste' ? aside : long;
   return {
     async run(name, task, { progress, signal } = {}) {
       const { port1, port2 } = new MessageChannel();
@@ -68,7 +72,7 @@ export function threadJobs({
       lendLane(lane, port1);
       const given: ThreadTask = { database, migrations, name, task, port: port2 };
       try {
-        const answer = (await (QUICK.has(name) ? quick : long).run(given, {
+        const answer = (await poolOf(name).run(given, {
           transferList: [port2],
           ...(signal && { signal }),
         })) as ThreadResult;
@@ -84,7 +88,7 @@ export function threadJobs({
       }
     },
     async close() {
-      await Promise.all([quick.destroy(), long.destroy()]);
+      await Promise.all([quick, aside, long].map((pool) => pool.destroy()));
     },
   };
 }

@@ -135,9 +135,9 @@ export class RulesService {
     this.given.updates.publish({ type: 'shared', shop });
   }
 
-  /** What work on the picks of a shop is told, so that it counts what happened until now. */
-  task(shop: string): ReadyTask {
-    this.tasteSoon(shop);
+  /** What work on the picks of a shop is told, so that it counts what happened until now; tastes are not reckoned where nothing asks for picks. */
+  task(shop: string, asksPicks = true): ReadyTask {
+    if (asksPicks) this.tasteSoon(shop);
     return this.changes.of(shop, this.given.now());
   }
 

@@ -125,14 +125,17 @@ export function sharedDataOf(
   return shared && (reviveRecord(JSON.parse(shared.text)) as SharedData);
 }
 
+const NOTHING: ReadonlyMap<string, Fields> = new Map();
+
 /**
  * The products in the carts and latest orders of some people: what their lines are joined with,
- * however large the catalogs are.
+ * however large the catalogs are; without those that are known.
  */
 export function productsOf(
   parts: SharedParts,
   shop: string,
   people: readonly { data: PersonData }[],
+  known: ReadonlyMap<string, Fields> = NOTHING,
 ): Fields[] {
   const skus = new Set<string>();
   for (const { data } of people) {
@@ -144,6 +147,7 @@ export function productsOf(
   }
   const catalogs = parts.sources.feeding('catalog', shop);
   return [...skus].flatMap((sku) => {
+    if (known.has(sku)) return [];
     for (const { id } of catalogs) {
       const product = parts.entries.find(id, sku);
       if (product) return [reviveRecord(product) as Fields];

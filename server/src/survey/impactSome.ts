@@ -1,8 +1,8 @@
-import { build } from '@carafe/core/build';
 import { ImpactCounter, type Impact } from '@carafe/core/variant';
 import type { Template } from '@carafe/core/template';
 import type { Job } from '../jobs/jobs';
 import { expandedOf } from '../library/shopLibrary';
+import { builtOf } from './built';
 import { recordsOf, type SurveyParts, type SurveyTask } from './surveySome';
 
 /** Two versions of a template; its audience is that of the second. */
@@ -19,7 +19,10 @@ export async function impactSome(parts: SurveyParts, task: ImpactTask): Promise<
   if (!parts.shops.find(shop)) return null;
   const after = expandedOf(parts, task.template);
   const before = expandedOf(parts, task.before);
-  const counter = new ImpactCounter((await build(before)).program, (await build(after)).program);
+  const counter = new ImpactCounter(
+    (await builtOf(before)).program,
+    (await builtOf(after)).program,
+  );
   const asOf = new Date(task.now);
   // Both read what either needs: one record serves them.
   const both = { ...after, sections: [...after.sections, ...before.sections] };

@@ -1,5 +1,7 @@
 import type { AnswerOf, BodyOf, ENDPOINTS } from '@carafe/contract';
+import { dataRead } from '@carafe/core/check';
 import { CHECKS } from '@carafe/core/checks';
+import { templateSites } from '@carafe/core/site';
 import { nodeNames, type Template } from '@carafe/core/template';
 import {
   addFigures,
@@ -49,6 +51,8 @@ const LABELS = Object.fromEntries(CHECKS.map(({ name, label }) => [name, label])
 
 /** Somebody waits for so few. */
 const FEW = 500;
+/** A thread is given so many people at a time. */
+const PART = 1_500;
 /** A whole audience is filled so many people at a time: between them, others get their turn. */
 const WHOLE_PIECE = 4_000;
 const MOST_VARIANTS = 50;
@@ -71,29 +75,28 @@ export class SurveyService {
     return answer;
   }
 
-  private common(shop: string) {
+  private common(template: Template) {
     const { now, rules } = this.given;
-    return { now: now().toISOString(), picks: rules.task(shop) };
+    const asksPicks = dataRead(templateSites(template)).includes('picks');
+    return { now: now().toISOString(), picks: rules.task(template.shop, asksPicks) };
   }
 
   /**
-   * People of a shop after an id, in two halves, each for a thread of its own. Gives what came of the halves, with how
-   * far it got.
+   * People of a shop after an id, in parts for the threads, each small enough that none of them waits long for the
+   * other. Gives what came of the parts, with how far it got.
    */
-  private async inHalves<T>(
+  private async inParts<T>(
     shop: string,
     { after, most }: { after: number; most: number },
     run: (ids: number[]) => Promise<T | null>,
   ) {
     const { people } = this.given;
     const ids = people.idsAfter(shop, after, most);
-    const half = Math.ceil(ids.length / 2);
-    const [first, second] = await Promise.all([
-      run(ids.slice(0, half)),
-      ids.length > half ? run(ids.slice(half)) : null,
-    ]);
+    const size = Math.max(1, Math.min(PART, Math.ceil(ids.length / 2)));
+    const starts = Array.from({ length: Math.max(1, Math.ceil(ids.length / size)) }, (_, i) => i);
+    const parts = await Promise.all(starts.map((i) => run(ids.slice(i * size, (i + 1) * size))));
     return {
-      halves: [this.sure(first), ...(second === null ? [] : [second])],
+      parts: parts.map((part) => this.sure(part)),
       ...{ looked: ids.length, people: people.count(shop) },
       next: ids.length < most ? null : (ids.at(-1) ?? null),
     };
@@ -108,20 +111,20 @@ export class SurveyService {
     }: Omit<Body<'survey'>, 'audience'> & { audience: AudienceChoice },
   ) {
     const template = this.template(document, shop);
-    const common = { template, audience, ...this.common(shop) };
-    const { halves, ...rest } = await this.inHalves(shop, piece, (ids) =>
+    const common = { template, audience, ...this.common(template) };
+    const { parts, ...rest } = await this.inParts(shop, piece, (ids) =>
       this.given.jobs.run(piece.most <= FEW ? 'surveyFew' : 'survey', { ...common, ids }),
     );
-    return { survey: halves.reduce(addSurveys), ...rest };
+    return { survey: parts.reduce(addSurveys), ...rest };
   }
 
   async impact(shop: string, { before, after_edit, audience, ...piece }: Body<'impact'>) {
     const both = { before: this.template(before, shop), template: this.template(after_edit, shop) };
-    const common = { ...both, audience, ...this.common(shop) };
-    const { halves, ...rest } = await this.inHalves(shop, piece, (ids) =>
+    const common = { ...both, audience, ...this.common(both.template) };
+    const { parts, ...rest } = await this.inParts(shop, piece, (ids) =>
       this.given.jobs.run('impact', { ...common, ids }),
     );
-    return { impact: halves.reduce(addImpact), ...rest };
+    return { impact: parts.reduce(addImpact), ...rest };
   }
 
   async check(shop: string, asked: Body<'checkTemplate'>): Promise<Answer<'checkTemplate'>> {
@@ -213,10 +216,8 @@ export class SurveyService {
   }
 
   private async filledFor(template: Template, person: number, bounds = false): Promise<FilledMail> {
-    const { jobs, rules, now } = this.given;
-    const filled = await jobs.run('fill', {
-      ...{ template, person, asOf: now().toISOString(), picks: rules.task(template.shop), bounds },
-    });
+    const { now: asOf, picks } = this.common(template);
+    const filled = await this.given.jobs.run('fill', { template, person, asOf, picks, bounds });
     if (!filled) throw new Refusal(404, 'This recipient is not there any more. Choose another.');
     return filled;
   }

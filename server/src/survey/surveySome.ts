@@ -1,8 +1,7 @@
-import { build } from '@carafe/core/build';
 import { catalogNeeds, dataRead, rootsRead } from '@carafe/core/check';
 import { compile, evaluate, parsedFormula, type Evaluate, type Fields } from '@carafe/core/formula';
 import { byName, expandFormula } from '@carafe/core/library';
-import { assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
+import { addProducts, assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
 import { contextFor } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
 import type { Template } from '@carafe/core/template';
@@ -14,6 +13,7 @@ import type { PeopleRepository } from '../people/repository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
 import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
+import { builtOf } from './built';
 
 /** Whom a template is filled for: those who have the data that it reads, everybody, or a segment. */
 export type AudienceChoice =
@@ -72,6 +72,9 @@ function conditionOf(
   return parsed.ok ? compile(parsed.value) : null;
 }
 
+/** So many people are read at once: what is soon forgotten costs the collector of garbage little. */
+const AT_ONCE = 100;
+
 /** The records of an audience, one after the other, as they are filled. */
 export function* recordsOf(
   parts: SurveyParts,
@@ -84,21 +87,29 @@ export function* recordsOf(
   const condition = conditionOf(parts, shop, audience);
   if (!shared || condition === null) return;
   const needs = audience.of === 'reads' ? needsOf(template) : 'nothing';
-  const found = parts.people.bare(shop, ids).filter(({ data }) => hasData(needs, data));
-  const asksPicks = dataRead(sites).includes('picks') && found.length > 0;
-  const picked = asksPicks ? picksOfMany(parts, { ...ready, ids: found.map(({ id }) => id) }) : {};
-  const people = found.map(({ id, data }) => {
-    const picks = picked[id];
-    return { id, data: picks ? { ...data, picks } : data };
-  });
-  const products = productIndex(shared, productsOf(parts, shop, people));
+  const asksPicks = dataRead(sites).includes('picks');
+  const products = productIndex(shared);
   // What nothing asks for is not put together; a segment and expectations may ask for anything.
   const isOwn = condition === undefined && (template.expectations ?? []).length === 0;
   const reads = isOwn ? rootsRead(sites) : undefined;
-  for (const { id, data } of people) {
-    const record = assembleRecord(data, shared, products, reads);
-    if (condition && evaluate(condition, contextFor(record, { asOf })) !== true) continue;
-    yield { id, record };
+  for (let from = 0; from < ids.length; from += AT_ONCE) {
+    const found = parts.people
+      .bare(shop, ids.slice(from, from + AT_ONCE))
+      .filter(({ data }) => hasData(needs, data));
+    const picked =
+      asksPicks && found.length > 0
+        ? picksOfMany(parts, { ...ready, ids: found.map(({ id }) => id) })
+        : {};
+    const people = found.map(({ id, data }) => {
+      const picks = picked[id];
+      return { id, data: picks ? { ...data, picks } : data };
+    });
+    addProducts(products, productsOf(parts, shop, people, products));
+    for (const { id, data } of people) {
+      const record = assembleRecord(data, shared, products, reads);
+      if (condition && evaluate(condition, contextFor(record, { asOf })) !== true) continue;
+      yield { id, record };
+    }
   }
 }
 
@@ -106,7 +117,7 @@ export function* recordsOf(
 export async function surveySome(parts: SurveyParts, task: SurveyTask): Promise<Survey | null> {
   if (!parts.shops.find(task.template.shop)) return null;
   const template = expandedOf(parts, task.template);
-  const { program } = await build(template, { keepsAddresses: true });
+  const { program } = await builtOf(template, { keepsAddresses: true });
   const expectations = (template.expectations ?? []).map(({ formula }) => formula);
   const surveyor = new Surveyor(template, program, { expectations });
   const asOf = new Date(task.now);
