@@ -7,8 +7,8 @@ import { ApiError } from './errors';
 export const TemplateHealth = z.object({
   at: z.iso.datetime(),
   people: z.number(),
-  /** How many people get a mail that is built otherwise than before the change, at the least. */
-  moved: z.number(),
+  /** How many people get another mail than before the change. */
+  changed: z.number(),
   /** What the checks call errors. */
   errors: z.array(z.string()),
   /** The error that came up with the change, for which its mails are held; null where they go. */

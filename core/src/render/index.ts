@@ -5,4 +5,5 @@ export { contextFor, type RenderOptions } from './record';
 export type { Trail, TrailEntry } from './trail';
 export { narrowCatalog, type Narrowed } from './narrow';
 export { sampleContext, sampleText } from './sample';
+export { Digest } from './digest';
 export { bandOf, bitOf, OUTCOMES, outcomesOf, Tally, type Decision, type Outcome } from './tally';

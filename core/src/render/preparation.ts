@@ -181,12 +181,14 @@ export class Preparation {
         const value = formula(f.context);
         const isBlank = isBlankValue(value, f.context);
         tally.saw(at, isBlank ? 2 : tally.fellBack ? 4 : 1);
+        tally.digest?.put(value);
         f.size += typeof value === 'string' ? value.length : 8;
       };
     return (f) => {
       tally.fellBack = false;
       const text = printValue(formula(f.context), f.context);
       tally.saw(at, isBlankText(text) ? 2 : tally.fellBack ? 4 : 1);
+      tally.digest?.put(text);
       put(f, escape ? escape(text) : text);
     };
   }
@@ -249,6 +251,7 @@ export class Preparation {
       const safe = safeAddress(text(f.context), scheme) ?? '';
       const address = tag && safe !== '' ? tag(safe, f) : safe;
       if (tally?.onAddress) tally.onAddress(at, address);
+      tally?.digest?.put(address);
       if (dry) f.size += address.length;
       else put(f, place === 'html' ? escapeHtml(address) : address);
     };

@@ -1,3 +1,5 @@
+import type { Digest } from './digest';
+
 /** A place of a template at which mails differ from person to person. */
 export interface Decision {
   kind: 'condition' | 'list' | 'value' | 'address' | 'picks';
@@ -52,6 +54,8 @@ export class Tally {
   readonly twice = new Set<string>();
   /** Told each address of a mail, when set. */
   onAddress: ((decision: number, address: string) => void) | null = null;
+  /** Told every value and address of a mail, when set. */
+  digest: Digest | null = null;
   private readonly known = new Map<string, number>();
 
   /** The number of a decision; the same place said twice, as in the head of a page, is one. */
@@ -73,6 +77,7 @@ export class Tally {
   /** Before the next mail. */
   clear(): void {
     this.bits.fill(0);
+    this.digest?.clear();
     if (this.offered.size > 0) this.offered.clear();
     if (this.twice.size > 0) this.twice.clear();
   }

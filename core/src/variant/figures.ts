@@ -36,6 +36,8 @@ export interface SurveyFigures {
   products: Record<string, Fact>;
   /** For each expectation whose mails break it: how many, and some of them. */
   broken: { people: number; persons: number[] }[];
+  /** Where asked for: a person and the digest of their mail, one after the other. */
+  digests?: number[];
 }
 
 /** A survey as far as it has come. */
@@ -84,6 +86,7 @@ export function addFigures(a: SurveyFigures, b: SurveyFigures): SurveyFigures {
   const most = Math.max(a.broken.length, b.broken.length);
   return {
     people: a.people + b.people,
+    ...(a.digests && b.digests && { digests: [...a.digests, ...b.digests] }),
     variants: [...variants.values()],
     facts: addFacts(a.facts, b.facts),
     addresses: [...addresses.values()],

@@ -1,6 +1,6 @@
 import type { Program } from '../build';
 import { runnable, parsedFormula, walk, type Evaluate, type Fields } from '../formula';
-import { contextFor, prepare, Tally, type Mail } from '../render';
+import { contextFor, Digest, prepare, Tally, type Mail } from '../render';
 import { kindOf } from '../template/kinds';
 import type { Template } from '../template/schema';
 import { AddressJudge } from './address';
@@ -11,6 +11,8 @@ import { isReached, reachOf, type Reached } from './reach';
 export interface SurveyOptions {
   /** Formulas over the record and the mail that must hold for everybody. */
   expectations?: readonly string[];
+  /** Whether each person’s mail is told by a number, so that it can be compared with what it was. */
+  digests?: boolean;
 }
 
 /** Facts of the mail itself; those of addresses are `address:<decision>:<problem>`, of products `ordered:<sku>`, `twice:<sku>`. */
@@ -85,13 +87,19 @@ export class Surveyor {
   private readonly reached: Reached[];
   private readonly judge = new AddressJudge();
   private people = 0;
+  private readonly digests: number[] = [];
   private readonly variants = new Map<string, { people: number; person: number }>();
   private readonly facts = new Map<string, Fact>();
   private readonly products = new Map<string, Fact>();
   private readonly addresses = new Map<number, { only: string | null; given: number }>();
   private readonly broken: { people: number; persons: number[] }[];
 
-  constructor(template: Template, program: Program, { expectations = [] }: SurveyOptions = {}) {
+  constructor(
+    template: Template,
+    program: Program,
+    { expectations = [], digests = false }: SurveyOptions = {},
+  ) {
+    if (digests) this.tally.digest = new Digest();
     this.reads = mailReads(expectations);
     const makes = ['text', 'size', 'links', 'pictures'].some((name) => this.reads.has(name));
     const common = { tally: this.tally, products: true, text: this.reads.has('text') };
@@ -123,7 +131,12 @@ export class Surveyor {
     };
     const { mail, held, size = 0 } = this.render(record, { asOf });
     this.people++;
-    this.group(person, tally.key());
+    const key = tally.key();
+    this.group(person, key);
+    if (tally.digest) {
+      tally.digest.put(key);
+      this.digests.push(person, tally.digest.value);
+    }
     const note = (name: string, sample: string) => this.note(this.facts, name, person, sample);
     if (held) note('held', '');
     for (const name of factsOf(mail)) note(name, mail.subject);
@@ -186,6 +199,7 @@ export class Surveyor {
       products: Object.fromEntries(this.products),
       broken: this.broken,
     };
+    if (this.tally.digest) figures.digests = this.digests;
     return { ...figures, decisions: this.tally.decisions };
   }
 }

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { build } from '../build';
 import type { Fields } from '../formula';
+import { prepare } from '../render';
 import { blankTemplate, composer, countedIds, nodeNames, type Template } from '../template';
 import {
   addFigures,
@@ -94,6 +95,43 @@ test('grouping by what was decided is grouping by what can be read in the mail',
     }),
     { numRuns: 60 },
   );
+});
+
+test('mails have one digest just where they are the same mail', async () => {
+  const { program } = await surveyorOf();
+  const fill = prepare(program);
+  fc.assert(
+    fc.property(fc.array(record, { minLength: 1, maxLength: 12 }), (records) => {
+      const surveyor = new Surveyor(template, program, { digests: true });
+      records.forEach((one, i) => surveyor.look(i, one as Fields, now));
+      const { digests = [] } = surveyor.survey();
+      const mails = records.map((one) => {
+        const { mail } = fill(one as Fields, { asOf: now });
+        return `${mail.subject}\n${mail.html}`;
+      });
+      mails.forEach((mail, i) => {
+        expect(digests[2 * i]).toBe(i);
+        expect(digests[2 * i + 1] === digests[1]).toBe(mail === mails[0]);
+      });
+    }),
+  );
+});
+
+test('figures of groups keep the digests of both; where one has none, none are told', async () => {
+  const { program, make } = await surveyorOf();
+  const [one, other] = [0, 1].map((person) => {
+    const surveyor = new Surveyor(template, program, { digests: true });
+    surveyor.look(person, { town: 'York' }, now);
+    return surveyor.survey();
+  });
+  if (!one || !other) throw new Error('There are two.');
+  expect(addFigures(one, other).digests).toEqual([
+    ...(one.digests ?? []),
+    ...(other.digests ?? []),
+  ]);
+  const without = make();
+  without.look(2, {}, now);
+  expect(addFigures(one, without.survey()).digests).toBeUndefined();
 });
 
 test('variants add up to the people, however they are cut and grouped', async () => {

@@ -28,7 +28,7 @@ import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
 import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
 import type { PublishedRepository } from '../templates/publishedRepository';
-import type { TemplateHealthRepository } from '../templates/healthRepository';
+import { heldFor, type TemplateHealthRepository } from '../templates/healthRepository';
 import type { TemplatesRepository } from '../templates/repository';
 import { rewriteLinks, standInOf, withPixel } from './links';
 import { mimeOf } from './mime';
@@ -111,8 +111,7 @@ class Filler {
     const { parts, task } = this;
     if (!parts.templates.find(id)) throw new Stop('Its template was deleted.');
     const held = parts.templateHealth.held(id);
-    if (held !== null)
-      throw new Hold(`Held: an error came up in its template when data changed. ${held}`);
+    if (held !== null) throw new Hold(heldFor(held));
     const number = parts.published.last(id);
     const published = parts.published.document(id, number);
     if (!published) throw new Stop('Its template was never published.');

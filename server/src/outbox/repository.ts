@@ -110,6 +110,9 @@ export function outboxRepository(db: Db) {
   const again = db.prepare(
     `UPDATE outbox SET state = 'ready', next_at = ?, reason = ? WHERE id = ? AND state = 'sending'`,
   );
+  const holdReady = db.prepare(
+    `UPDATE outbox SET state = 'held', reason = ? WHERE state = 'ready' AND template = ?`,
+  );
   const later = db.prepare('UPDATE outbox SET next_at = ? WHERE id = ?');
   const approve = db.prepare(
     `UPDATE outbox SET state = 'waiting', next_at = ?, reason = NULL WHERE id = ? AND state = 'held'`,
@@ -228,6 +231,9 @@ export function outboxRepository(db: Db) {
     sent: (id: string, at: string, testOnly: boolean): void =>
       void sent.run(at, testOnly ? 1 : 0, id),
     again: (id: string, at: number, reason: string): void => void again.run(at, reason, id),
+    /** Holds what is filled of a template and not handed over yet. Gives how many. */
+    holdReady: (template: string, reason: string): number =>
+      holdReady.run(reason, template).changes,
     later: (id: string, at: number): void => void later.run(at, id),
     opened: (id: string, at: string): boolean => setOpened.run(at, id).changes === 1,
     clicked: (id: string, at: string): boolean => setClicked.run(at, id).changes === 1,

@@ -213,12 +213,13 @@ test('mails of a template in which an error came up are held, and go once somebo
   closing.push(() => carafe.mailServer.stop());
   await mails(2);
   const [{ occasion, template } = { occasion: '', template: '' }] = await outbox();
-  const health = { at: '2026-11-24T09:00:00.000Z', people: 2, moved: 0, variants: {} };
+  const health = { at: '2026-11-24T09:00:00.000Z', people: 2, changed: 0 };
+  const broken = { ...health, errors: ['A price is missing.'], held: 'A price is missing.' };
   await carafe.store.write(() =>
-    carafe.tables.templateHealth.put(template, {
-      ...{ ...health, errors: ['A price is missing.'], held: 'A price is missing.' },
-    }),
+    carafe.tables.templateHealth.put(template, broken, 1, new Map([[7, -5]])),
   );
+  expect([...(carafe.tables.templateHealth.digests(template, 1) ?? [])]).toEqual([[7, -5]]);
+  expect(carafe.tables.templateHealth.digests(template, 2)).toBeNull();
   const ids = [0, 1].map((n) => carafe.tables.people.idOf('s', `p${n}@post.example`));
   await api('post', `/occasions/${occasion}/hand`, { people: ids, name: 'again' });
   await carafe.sender.kick();
@@ -234,6 +235,20 @@ test('mails of a template in which an error came up are held, and go once somebo
   await approve();
   await carafe.sender.kick();
   expect(await counts()).toEqual({ sent: 4 });
+});
+
+test('what is filled and not handed over yet is held with its template; what is of another goes', async () => {
+  await mails(3);
+  const [{ template } = { template: '' }, other] = await outbox();
+  await carafe.store.write(() => {
+    carafe.store.db.prepare(`UPDATE outbox SET state = 'ready'`).run();
+    carafe.store.db.prepare(`UPDATE outbox SET template = 'other' WHERE id = ?`).run(other?.id);
+    expect(carafe.tables.outbox.holdReady(template, 'Held: why.')).toBe(2);
+  });
+  expect(await counts()).toEqual({ held: 2, ready: 1 });
+  expect(
+    (await outbox()).filter(({ state }) => state === 'held').map(({ reason }) => reason),
+  ).toEqual(['Held: why.', 'Held: why.']);
 });
 
 test('a clock that is put back after it was moved on holds up no mail', async () => {

@@ -109,9 +109,10 @@ export class SurveyService {
       audience,
       ...piece
     }: Omit<Body<'survey'>, 'audience'> & { audience: AudienceChoice },
+    digests = false,
   ) {
     const template = this.template(document, shop);
-    const common = { template, audience, ...this.common(template) };
+    const common = { template, audience, digests, ...this.common(template) };
     const { parts, ...rest } = await this.inParts(shop, piece, (ids) =>
       this.given.jobs.run(piece.most <= FEW ? 'surveyFew' : 'survey', { ...common, ids }),
     );
@@ -167,12 +168,15 @@ export class SurveyService {
     };
   }
 
-  private async wholeSurvey(template: Template, audience: AudienceChoice): Promise<Survey> {
+  private async wholeSurvey(
+    template: Template,
+    audience: AudienceChoice,
+    digests = false,
+  ): Promise<Survey> {
     let whole: Survey | null = null;
     for (let after: number | null = 0; after !== null;) {
-      const piece: Answer<'survey'> = await this.survey(template.shop, {
-        ...{ template, audience, after, most: WHOLE_PIECE },
-      });
+      const asked = { template, audience, after, most: WHOLE_PIECE };
+      const piece = await this.survey(template.shop, asked, digests);
       whole = whole ? addSurveys(whole, piece.survey) : piece.survey;
       after = piece.next;
     }
@@ -184,11 +188,13 @@ export class SurveyService {
     template: Template,
     id: string | null,
     audience: AudienceChoice,
+    digests = false,
   ): Promise<{ survey: Survey; findings: Answer<'checkTemplate'>['findings'] }> {
     const { shop } = template;
-    const survey = await this.wholeSurvey(template, audience);
+    const { digests: told, ...survey } = await this.wholeSurvey(template, audience, digests);
     const asked = { template, survey, ...(id !== null && { template_id: id }) };
-    return { survey, findings: (await this.check(shop, asked)).findings };
+    const whole = told ? { ...survey, digests: told } : survey;
+    return { survey: whole, findings: (await this.check(shop, asked)).findings };
   }
 
   /** What holds for everybody today, of what is usually expected. */

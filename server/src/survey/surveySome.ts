@@ -30,6 +30,8 @@ export interface SurveyTask {
   /** ISO 8601. */
   now: string;
   picks: ReadyTask;
+  /** Whether each person’s mail is told by a number. */
+  digests?: boolean;
 }
 export interface SurveyJobs {
   survey: Job<SurveyTask, Survey | null>;
@@ -119,7 +121,10 @@ export async function surveySome(parts: SurveyParts, task: SurveyTask): Promise<
   const template = expandedOf(parts, task.template);
   const { program } = await builtOf(template, { keepsAddresses: true });
   const expectations = (template.expectations ?? []).map(({ formula }) => formula);
-  const surveyor = new Surveyor(template, program, { expectations });
+  const surveyor = new Surveyor(template, program, {
+    expectations,
+    digests: task.digests ?? false,
+  });
   const asOf = new Date(task.now);
   for (const { id, record } of recordsOf(parts, { ...task, template }))
     surveyor.look(id, record, asOf);

@@ -1,8 +1,9 @@
 import { pino } from 'pino';
+import type { TemplateHealth } from '@carafe/contract';
 import type { CheckFinding } from '@carafe/core/checks';
 import { LiveUpdates } from '../live/liveUpdates';
-import type { StoredHealth } from '../templates/healthRepository';
-import { movedPeople, TemplateWatch } from './watch';
+import type { Digests } from '../templates/healthRepository';
+import { changedPeople, TemplateWatch } from './watch';
 
 const NOW = '2026-11-24T09:00:00.000Z';
 const finding = (severity: CheckFinding['severity'], message: string): CheckFinding => ({
@@ -11,12 +12,14 @@ const finding = (severity: CheckFinding['severity'], message: string): CheckFind
 
 /** A shop with one template that is sent, whose audience and findings a test says. */
 function watched() {
-  const kept = new Map<string, StoredHealth>();
-  const now: { variants: Record<string, number>; findings: CheckFinding[] } = {
-    variants: { a: 6, b: 4 },
+  const kept = new Map<string, { health: TemplateHealth; version: number; digests: Digests }>();
+  const now: { mails: string; published: number; findings: CheckFinding[] } = {
+    ...{ mails: 'aaaaaabbbb', published: 1 },
     findings: [],
   };
+  const held: string[] = [];
   const step = { kind: 'send', id: 's', template: 't', mail: 'service', mode: 'on', to: 'person' };
+  const updates = new LiveUpdates('x');
   const watch = new TemplateWatch({
     ...({
       store: { write: <T>(work: () => T) => Promise.resolve(work()) },
@@ -27,48 +30,88 @@ function watched() {
         ],
         document: () => ({ steps: [step] }),
       },
-      published: { last: () => 1, document: () => ({ shop: 's' }) },
+      published: {
+        last: (id: string) => (id === 't' ? now.published : 0),
+        document: () => ({ shop: 's' }),
+      },
+      templates: {
+        list: () => ['t', 'draft'].map((id) => ({ id, template: { shop: 's' } })),
+      },
+      outbox: { holdReady: (id: string, reason: string) => held.push(`${id}: ${reason}`) },
       templateHealth: {
-        get: (id: string) => kept.get(id) ?? null,
-        put: (id: string, health: StoredHealth) => void kept.set(id, health),
+        get: (id: string) => kept.get(id)?.health ?? null,
+        version: (id: string) => kept.get(id)?.version ?? 0,
+        digests: (id: string, version: number) =>
+          kept.get(id)?.version === version ? kept.get(id)?.digests : null,
+        put: (id: string, health: TemplateHealth, version: number, digests: Digests) =>
+          void kept.set(id, { health, version, digests }),
+        change: (id: string, health: TemplateHealth) =>
+          void kept.set(id, { version: 1, digests: new Map(), ...kept.get(id), health }),
       },
       shops: { list: () => [{ id: 's' }] },
       surveys: {
         wholeOf: () => {
-          const variants = Object.entries(now.variants).map(([key, people]) => ({ key, people }));
-          const people = variants.reduce((sum, one) => sum + one.people, 0);
-          return Promise.resolve({ survey: { people, variants }, findings: now.findings });
+          const digests = [...now.mails].flatMap((mail, person) => [person, mail.charCodeAt(0)]);
+          const people = now.mails.length;
+          return Promise.resolve({ survey: { people, digests }, findings: now.findings });
         },
       },
     } as never as ConstructorParameters<typeof TemplateWatch>[0]),
-    ...{ updates: new LiveUpdates('x'), now: () => new Date(NOW), log: pino({ level: 'silent' }) },
+    ...{ updates, now: () => new Date(NOW), log: pino({ level: 'silent' }) },
   });
-  return { watch, now, health: () => kept.get('t') };
+  return { watch, now, held, updates, health: () => kept.get('t')?.health };
 }
 
 test.each([
-  [{ a: 6, b: 4 }, { a: 6, b: 4 }, 0],
-  [{ a: 6, b: 4 }, { a: 3, b: 7 }, 3],
-  [{ a: 6 }, { c: 6 }, 6],
-  [{}, { a: 2 }, 2],
-])('from %j to %j move %i people', (before, after, moved) => {
-  expect(movedPeople(before, after)).toBe(moved);
+  ['aab', 'aab', 0],
+  ['aab', 'abb', 1],
+  ['aa', 'bb', 2],
+  // Who comes new, or is gone, has no other mail than before.
+  ['', 'aa', 0],
+  ['aaa', 'a', 0],
+])('from %j to %j the mail of %i people is another', (before, after, changed) => {
+  const digests = (mails: string) =>
+    new Map([...mails].map((mail, person) => [person, mail.charCodeAt(0)]));
+  expect(changedPeople(digests(before), digests(after))).toBe(changed);
 });
 
 test('what is wrong from the beginning holds nothing; what came up with a change does, until it is gone', async () => {
-  const { watch, now, health } = watched();
+  const { watch, now, held, health } = watched();
   now.findings = [finding('error', 'Old'), finding('warning', 'Mild')];
   await watch.look('s');
-  expect(health()).toMatchObject({ people: 10, moved: 0, errors: ['Old'], held: null });
-  now.variants = { a: 1, b: 4, c: 5 };
+  expect(health()).toMatchObject({ people: 10, changed: 0, errors: ['Old'], held: null });
+  expect(held).toEqual([]);
+  now.mails = 'aaabbbbbbb';
   now.findings = [finding('error', 'Old'), finding('error', 'A price is missing')];
   await watch.look('s');
-  expect(health()).toMatchObject({ moved: 5, held: 'A price is missing' });
+  expect(health()).toMatchObject({ changed: 3, held: 'A price is missing' });
+  // What is filled already is held as well.
+  expect(held).toEqual([
+    expect.stringMatching(/^t: Held: an error came up .* A price is missing$/),
+  ]);
   await watch.look('s');
-  expect(health()).toMatchObject({ moved: 0, held: 'A price is missing' });
+  expect(health()).toMatchObject({ changed: 0, held: 'A price is missing' });
   now.findings = [];
   await watch.look('s');
   expect(health()).toMatchObject({ errors: [], held: null });
+});
+
+test('another version of the template is compared with none before it, and its mended error holds nothing', async () => {
+  const { watch, now, updates, health } = watched();
+  await watch.look('s');
+  now.findings = [finding('error', 'New')];
+  await watch.look('s');
+  expect(health()?.held).toBe('New');
+  watch.begin();
+  const looked = new Promise((done) =>
+    updates.listen(({ update }) => update.type === 'outbox' && done(0)),
+  );
+  now.mails = 'cccccccccc';
+  now.published = 2;
+  now.findings = [];
+  updates.publish({ type: 'template', id: 't' });
+  await looked;
+  expect(health()).toMatchObject({ changed: 0, held: null });
 });
 
 test('mails are let go all the same, once', async () => {

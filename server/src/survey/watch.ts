@@ -1,3 +1,4 @@
+import type { TemplateHealth } from '@carafe/contract';
 import { sendsOf } from '@carafe/core/occasion';
 import type { Template } from '@carafe/core/template';
 import type { Survey } from '@carafe/core/variant';
@@ -7,7 +8,13 @@ import { Refusal } from '../http/errors';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { OccasionsRepository } from '../occasions/repository';
 import type { ShopsRepository } from '../shops/repository';
-import type { StoredHealth, TemplateHealthRepository } from '../templates/healthRepository';
+import type { OutboxRepository } from '../outbox/repository';
+import {
+  heldFor,
+  type Digests,
+  type TemplateHealthRepository,
+} from '../templates/healthRepository';
+import type { TemplatesRepository } from '../templates/repository';
 import type { PublishedRepository } from '../templates/publishedRepository';
 import type { SurveyService } from './service';
 
@@ -16,7 +23,9 @@ interface Given {
   updates: LiveUpdates;
   occasions: Pick<OccasionsRepository, 'list' | 'document'>;
   published: Pick<PublishedRepository, 'last' | 'document'>;
-  templateHealth: TemplateHealthRepository;
+  templates: Pick<TemplatesRepository, 'list'>;
+  templateHealth: Omit<TemplateHealthRepository, 'held'>;
+  outbox: Pick<OutboxRepository, 'holdReady'>;
   shops: Pick<ShopsRepository, 'list'>;
   surveys: Pick<SurveyService, 'wholeOf'>;
   now: () => Date;
@@ -25,24 +34,31 @@ interface Given {
 
 /** Changes that follow each other within so long are looked at together. */
 const PAUSE_MS = 3_000;
+/** After the start, others come first. */
+const FIRST_MS = 15_000;
 
-/** How many people stand in another group than before, at the least. */
-export function movedPeople(
-  before: Readonly<Record<string, number>>,
-  after: Readonly<Record<string, number>>,
-): number {
-  return Object.entries(after).reduce(
-    (sum, [key, people]) => sum + Math.max(0, people - (before[key] ?? 0)),
-    0,
-  );
+/** How many of those who got a mail before get another one now. */
+export function changedPeople(before: Digests, after: Digests): number {
+  let changed = 0;
+  for (const [person, digest] of after) {
+    const was = before.get(person);
+    if (was !== undefined && was !== digest) changed++;
+  }
+  return changed;
 }
 
-const countsOf = ({ variants }: Survey): Record<string, number> =>
-  Object.fromEntries(variants.map(({ key, people }) => [key, people]));
+/** So many templates of a shop are looked at, those that are sent before all others. */
+const MOST_TEMPLATES = 60;
+
+function digestsOf({ digests = [] }: Survey): Digests {
+  const all = new Map<number, number>();
+  for (let i = 0; i < digests.length; i += 2) all.set(digests[i] ?? 0, digests[i + 1] ?? 0);
+  return all;
+}
 
 /**
- * After the data of a shop changed, fills what its switched-on occasions send for everybody again: tells for how many it
- * is built otherwise, and holds the mails of a template in which an error came up.
+ * After the data of a shop changed, fills its published templates for everybody again: tells for how many the mail is
+ * another, and holds the mails of a template in which an error came up, those too that are filled already.
  */
 export class TemplateWatch {
   private readonly waiting = new Set<string>();
@@ -51,9 +67,14 @@ export class TemplateWatch {
 
   constructor(private readonly given: Given) {}
 
-  /** Begins to look whenever something changed. */
+  /** Begins to look whenever something changed; what is sent is looked at soon, to be compared with then. */
   begin(): void {
+    setTimeout(() => {
+      for (const { id } of this.given.shops.list())
+        this.sent(id).forEach((one) => this.soonAt(one));
+    }, FIRST_MS).unref();
     this.given.updates.listen(({ update }) => {
+      if (update.type === 'template') this.soonAt(update.id);
       if (update.type !== 'shared') return;
       const { shop } = update;
       for (const id of shop === null ? this.given.shops.list().map((one) => one.id) : [shop])
@@ -62,13 +83,21 @@ export class TemplateWatch {
     });
   }
 
+  private after(work: () => Promise<void>): void {
+    this.last = this.last.then(work).catch((error: unknown) => this.given.log.error(error));
+  }
+
   private lookAtAll(): void {
     this.timer = null;
-    const shops = [...this.waiting];
+    for (const shop of this.waiting) this.after(() => this.look(shop));
     this.waiting.clear();
-    this.last = shops
-      .reduce((before, shop) => before.then(() => this.look(shop)), this.last)
-      .catch((error: unknown) => this.given.log.error(error));
+  }
+
+  /** Looks at what was published since: an error that was mended holds nothing any more. */
+  private soonAt(id: string): void {
+    const { published, templateHealth } = this.given;
+    const isNew = () => published.last(id) > templateHealth.version(id);
+    if (isNew()) this.after(async () => (isNew() ? this.lookAt(id) : undefined));
   }
 
   /** The templates that switched-on occasions of a shop send. */
@@ -85,30 +114,46 @@ export class TemplateWatch {
     ];
   }
 
-  /** Looks at what is sent in a shop now, and compares it with what it was. */
+  /** The published templates of a shop; those that are sent come first. */
+  private watched(shop: string): string[] {
+    const { templates, published } = this.given;
+    const all = templates
+      .list()
+      .filter(({ id, template }) => (template as Template).shop === shop && published.last(id) > 0);
+    const ids = all.map(({ id }) => id);
+    return [...new Set([...this.sent(shop), ...ids])].slice(0, MOST_TEMPLATES);
+  }
+
+  /** Looks at what a shop published as it is now, and compares it with what it was. */
   async look(shop: string): Promise<void> {
-    const { published, surveys, templateHealth, store, updates, now } = this.given;
-    for (const id of this.sent(shop)) {
-      const template = published.document(id, published.last(id)) as Template | null;
-      if (!template) continue;
-      const { survey, findings } = await surveys.wholeOf(template, id, { of: 'reads' });
-      const errors = findings
-        .filter(({ severity }) => severity === 'error')
-        .map(({ message }) => message);
-      const variants = countsOf(survey);
-      await store.write(() => {
-        const before = templateHealth.get(id);
-        const fresh = before ? errors.filter((one) => !before.errors.includes(one)) : [];
-        const health: StoredHealth = {
-          ...{ at: now().toISOString(), people: survey.people, errors, variants },
-          moved: before ? movedPeople(before.variants, variants) : 0,
-          // What was held for an error is let go when there is none any more.
-          held: errors.length === 0 ? null : (fresh[0] ?? before?.held ?? null),
-        };
-        templateHealth.put(id, health);
-      });
-      updates.publish({ type: 'template', id });
-    }
+    for (const id of this.watched(shop)) await this.lookAt(id);
+  }
+
+  private async lookAt(id: string): Promise<void> {
+    const { published, surveys, templateHealth, outbox, store, updates, now } = this.given;
+    const version = published.last(id);
+    const template = published.document(id, version) as Template | null;
+    if (!template) return;
+    const { survey, findings } = await surveys.wholeOf(template, id, { of: 'reads' }, true);
+    const errors = findings
+      .filter(({ severity }) => severity === 'error')
+      .map(({ message }) => message);
+    const digests = digestsOf(survey);
+    await store.write(() => {
+      const before = templateHealth.get(id);
+      const known = templateHealth.digests(id, version);
+      const fresh = before ? errors.filter((one) => !before.errors.includes(one)) : [];
+      const health: TemplateHealth = {
+        ...{ at: now().toISOString(), people: survey.people, errors },
+        changed: known ? changedPeople(known, digests) : 0,
+        // What was held for an error is let go when there is none any more.
+        held: errors.length === 0 ? null : (fresh[0] ?? before?.held ?? null),
+      };
+      templateHealth.put(id, health, version, digests);
+      if (health.held !== null) outbox.holdReady(id, heldFor(health.held));
+    });
+    updates.publish({ type: 'template', id });
+    updates.publish({ type: 'outbox' });
   }
 
   /** Lets a template’s mails go all the same; those that are held wait for approval in the outbox. */
@@ -117,7 +162,7 @@ export class TemplateWatch {
     await store.write(() => {
       const health = templateHealth.get(id);
       if (!health?.held) throw new Refusal(409, 'The mails of this template are not held.');
-      templateHealth.put(id, { ...health, held: null });
+      templateHealth.change(id, { ...health, held: null });
     });
     updates.publish({ type: 'template', id });
   }

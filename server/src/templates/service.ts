@@ -69,8 +69,7 @@ export class TemplatesService {
     return templates.list().map((stored) => {
       const health = templateHealth.get(stored.id);
       if (!health) return summary(stored);
-      const { variants: _, ...told } = health;
-      return { ...summary(stored), health: told };
+      return { ...summary(stored), health };
     });
   }
 

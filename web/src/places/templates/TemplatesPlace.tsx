@@ -145,12 +145,12 @@ function TemplateCard({ summary }: { summary: TemplateSummary }) {
 function Health({ id, health }: { id: string; health: TemplateHealth }) {
   const [letGo, { isLoading }] = api.useLetTemplateGoMutation();
   const now = useNow();
-  const { at, people, moved, errors, held } = health;
-  if (moved === 0 && errors.length === 0) return null;
+  const { at, people, changed, errors, held } = health;
+  if (changed === 0 && errors.length === 0) return null;
   return (
     <div className={classes.health} role="status">
-      {moved > 0 &&
-        `The data that came ${ago(at, now)} builds the mail of ${figure(moved)} of ${counted(people, 'person', 'people')} otherwise. `}
+      {changed > 0 &&
+        `With the data that came ${ago(at, now)}, ${figure(changed)} of ${counted(people, 'person', 'people')} get another mail than before. `}
       {errors.length > 0 && `${counted(errors.length, 'error')}: ${errors[0] ?? ''} `}
       {held !== null && (
         <>
