@@ -9,6 +9,7 @@ import { messageOf } from '../../app/ask';
 import { notifyFailure } from '../../parts/notify';
 import { ago, ahead } from '../../parts/ago';
 import { counted } from '../../parts/counted';
+import { DataEffects } from './DataEffects';
 import { FilesView } from './FilesView';
 import { formulaOf, KIND_NAMES, targetName } from './names';
 import { RowsView } from './RowsView';
@@ -115,6 +116,7 @@ export function SourcePlace() {
         </Tabs.Panel>
         <Tabs.Panel value="files" className={classes.panel}>
           <FilesView imports={imports} />
+          <DataEffects shop={source.shop} />
         </Tabs.Panel>
         <Tabs.Panel value="settings" className={classes.panel}>
           <SettingsView key={source.id} source={source} />

@@ -8,6 +8,7 @@ import { messageOf } from '../../app/ask';
 import { ago, ahead } from '../../parts/ago';
 import { counted, figure } from '../../parts/counted';
 import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
+import { DataEffects } from './DataEffects';
 import { formulaOf, KIND_NAMES, targetName } from './names';
 import { NewSource } from './NewSource';
 import { ShopForm } from './ShopForm';
@@ -119,6 +120,7 @@ export function SourcesPlace() {
             : 'Nothing feeds the templates yet. Drop a catalog here, or add a source.'}
         </p>
       )}
+      <DataEffects shop={null} />
       <KeptFiles />
       {changing && (
         <ShopForm

@@ -8,7 +8,7 @@ import { api } from '../../app/api';
 import { ask, messageOf } from '../../app/ask';
 import { useNow } from '../../app/useNow';
 import { ago } from '../../parts/ago';
-import { counted, figure } from '../../parts/counted';
+import { healthWords } from '../../parts/healthWords';
 import { notifyFailure, notifyUndoable } from '../../parts/notify';
 import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
 import { NewTemplate } from './NewTemplate';
@@ -145,27 +145,22 @@ function TemplateCard({ summary }: { summary: TemplateSummary }) {
 function Health({ id, health }: { id: string; health: TemplateHealth }) {
   const [letGo, { isLoading }] = api.useLetTemplateGoMutation();
   const now = useNow();
-  const { at, people, changed, errors, held } = health;
-  if (changed === 0 && errors.length === 0) return null;
+  const words = healthWords(health, now);
+  if (words === '') return null;
   return (
     <div className={classes.health} role="status">
-      {changed > 0 &&
-        `With the data that came ${ago(at, now)}, ${figure(changed)} of ${counted(people, 'person', 'people')} get another mail than before. `}
-      {errors.length > 0 && `${counted(errors.length, 'error')}: ${errors[0] ?? ''} `}
-      {held !== null && (
-        <>
-          Its mails are held.{' '}
-          <Button
-            size="compact-xs"
-            variant="default"
-            loading={isLoading}
-            onClick={() =>
-              void letGo(id).then(({ error }) => error !== undefined && notifyFailure(error))
-            }
-          >
-            Let them go all the same
-          </Button>
-        </>
+      {words}{' '}
+      {health.held !== null && (
+        <Button
+          size="compact-xs"
+          variant="default"
+          loading={isLoading}
+          onClick={() =>
+            void letGo(id).then(({ error }) => error !== undefined && notifyFailure(error))
+          }
+        >
+          Let them go all the same
+        </Button>
       )}
     </div>
   );
