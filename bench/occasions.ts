@@ -185,7 +185,7 @@ async function oneOff(people: number) {
   parts.occasions.switchTo('o', 1, new Date(NOW - DAY).toISOString());
   const began = performance.now();
   await advanceAll(store, parts, {
-    ...{ now: NOW, mailIds: 'm', do: 'everyone' as const, shop: 's' },
+    ...{ now: NOW, mailIds: 'm', picks: {}, do: 'everyone' as const, shop: 's' },
     happening: { kind: 'time', occasion: 'o', name: 'now', wall: NOW },
   });
   const judged = performance.now() - began;
@@ -215,6 +215,7 @@ async function oneOff(people: number) {
   const advanced = await advanceAll(store, parts, {
     now: NOW + 3_600_000,
     mailIds: 'n',
+    picks: {},
     do: 'due',
     late: false,
   });

@@ -199,6 +199,25 @@ test('what is expected of every mail is proposed, judged, and asks for a reason 
   await expect(
     panel(page).getByText(/^This changes the mail of ([\d,]+) of \1 people/),
   ).toBeVisible();
+  // Both mails of one person, with what differs marked.
+  await panel(page).getByRole('button', { name: 'Side by side' }).first().click();
+  const both = page.getByRole('dialog', { name: 'Side by side' });
+  for (const side of ['Published', 'Draft'])
+    await expect(
+      both.getByRole('region', { name: side }).locator('[data-differs]').getByText(/./).first(),
+    ).toContainText('Subject');
+  await page.keyboard.press('Escape');
+  await line(page, 'Your cart').click();
+  await page.keyboard.press('Delete');
+  await expect(line(page, 'Your cart')).toHaveCount(0);
+  await filled(page);
+  await panel(page).getByRole('button', { name: 'Side by side' }).first().click();
+  const marks = (side: string) =>
+    both.getByRole('region', { name: side }).frameLocator('iframe').locator('[data-carafe-mark]');
+  await expect(marks('Published')).not.toHaveCount(0);
+  await expect(marks('Draft')).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await expect(both).toHaveCount(0);
   await panel(page).getByRole('tab', { name: 'Inbox' }).click();
   await expect(panel(page).getByRole('list').getByRole('button')).toHaveCount(6);
 });

@@ -125,7 +125,11 @@ export const surveyEndpoints = {
     method: 'POST',
     path: '/shops/:shop/filled',
     summary: 'A template as it is, filled for one recipient',
-    body: z.strictObject({ template: z.unknown(), person: z.number().int() }),
+    body: z.strictObject({
+      ...{ template: z.unknown(), person: z.number().int() },
+      /** With comments that tell where each part begins and ends. */
+      bounds: z.boolean().optional(),
+    }),
     answer: z.object({
       ...{ from: z.string(), subject: z.string(), preview_text: z.string() },
       ...{ html: z.string(), text: z.string(), held: z.boolean() },

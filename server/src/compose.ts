@@ -126,7 +126,7 @@ export function compose(outside: Outside) {
     ...{ store, lease: tables.lease, real: outside.real, holder: newId(), pid: process.pid },
   });
   const sender = new Sender({ ...common, ...tables, door, settings, rules, lease, self });
-  const runner = new Runner({ ...common, ...tables, sender });
+  const runner = new Runner({ ...common, ...tables, rules, sender });
   const occasions = new OccasionsService({ ...common, ...tables, runner, surveys });
   const outbox = new OutboxService({ ...common, ...tables, rules, sender, self });
   const events = new EventsService(jobs, updates, now, (...told) => runner.heard(...told));

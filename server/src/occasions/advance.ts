@@ -12,8 +12,10 @@ import type { EventsRepository } from '../events/repository';
 import type { Job } from '../jobs/jobs';
 import type { OutboxRepository } from '../outbox/repository';
 import type { PeopleRepository } from '../people/repository';
+import type { picksOfMany } from '../recommend/picks';
+import { readyShop, type ReadyTask } from '../recommend/ready';
 import { formulasOf, worldOf, type PlanParts } from './plans';
-import { shopMoments, type MomentParts, type ShopMoments } from './shopMoments';
+import { asKnown, shopMoments, withPicks, type MomentParts, type ShopMoments } from './shopMoments';
 import type { StatesRepository } from './statesRepository';
 
 /** What the engine is to look at. */
@@ -22,6 +24,8 @@ export type AdvanceTask = {
   now: number;
   /** What ids of mails begin with; each is told apart by a number. */
   mailIds: string;
+  /** What is asked of the rules of each shop. */
+  picks: Record<string, ReadyTask>;
 } & (
   | { do: 'due'; late: boolean }
   | { do: 'people'; shop: string; ids: number[]; events: ShopEvent[] }
@@ -38,13 +42,14 @@ export interface OccasionJobs {
   advance: Job<AdvanceTask, AdvanceAnswer>;
 }
 
-export type AdvanceParts = MomentParts & {
-  occasions: PlanParts;
-  states: StatesRepository;
-  people: Pick<PeopleRepository, 'data' | 'idOf' | 'idsAfter'>;
-  events: Pick<EventsRepository, 'seenBy'>;
-  outbox: Pick<OutboxRepository, 'insert' | 'findKey'>;
-};
+export type AdvanceParts = MomentParts &
+  Parameters<typeof picksOfMany>[0] & {
+    occasions: PlanParts;
+    states: StatesRepository;
+    people: Pick<PeopleRepository, 'data' | 'idOf' | 'idsAfter'>;
+    events: Pick<EventsRepository, 'seenBy'>;
+    outbox: Pick<OutboxRepository, 'insert' | 'findKey'>;
+  };
 
 const DAY = 86_400_000;
 const HOUR = 3_600_000;
@@ -94,6 +99,16 @@ class Advancing {
     return found;
   }
 
+  private ready(shop: string): ReadyTask {
+    return this.task.picks[shop] ?? asKnown(shop, this.task.now);
+  }
+
+  /** Makes the indexes of rules that are asked, before anybody waits for the writing. */
+  prepare(): void {
+    for (const shop of Object.keys(this.task.picks))
+      if (this.shop(shop)?.moments.asksPicks) readyShop(this.parts, this.ready(shop));
+  }
+
   /** When somebody looked at products in the last two months, by SKU. */
   private looked(shop: string, email: string): Map<string, number> {
     const since = this.task.now - 60 * DAY;
@@ -110,8 +125,10 @@ class Advancing {
     const { parts, task } = this;
     const shop = this.shop(shopId);
     const ids = people.flatMap(({ id }) => (id === null ? [] : [id]));
-    const found = new Map(parts.people.data(shopId, ids).map(({ id, data }) => [id, data]));
-    if (shop) shop.moments.learn([...found.values()].map((data) => ({ data })));
+    const bare = parts.people.data(shopId, ids);
+    const known = shop ? withPicks(parts, shop.moments, this.ready(shopId), bare) : bare;
+    const found = new Map(known.map(({ id, data }) => [id, data]));
+    shop?.moments.learn(known);
     for (const { email, id, happenings } of people) {
       this.answer.people++;
       const before = parts.states.get(shopId, email);
@@ -251,6 +268,7 @@ export async function advanceAll(
   task: AdvanceTask,
 ): Promise<AdvanceAnswer> {
   const advancing = new Advancing(parts, task);
+  advancing.prepare();
   const next = batches(parts, task);
   await store.writeInSlices((size) => {
     const batch = next(size);

@@ -331,6 +331,54 @@ test('a replay counts what would have been, equal to an independent count; a per
   expect((past.body as { subject: string }).subject).toBe('First 1');
 });
 
+test('a guard may ask what a rule picks: as it stands when it is asked, and once more before the mail goes', async () => {
+  const source = await api('post', '/sources', {
+    ...{ shop: 's', name: 'Garden', kind: 'typed', target: 'catalog', formula_name: 'garden' },
+  });
+  const stock = (pot: boolean) =>
+    api('post', `/sources/${(source.body as { id: string }).id}/typed`, {
+      records: [{ sku: 'pot', name: 'The pot', price: 2, in_stock: pot }],
+    });
+  expect((await stock(true)).status).toBeLessThan(300);
+  const rule = {
+    ...{
+      name: 'beside',
+      label: 'Beside',
+      number: 2,
+      exclude: { out_of_stock: true, in_cart: true },
+    },
+    steps: [{ take: 2, step: { kind: 'at_random' } }],
+  };
+  const made = await api('post', '/shops/s/rules', rule);
+  expect([made.status, said(made)]).toEqual([201, undefined]);
+  const first = await template('Goes with it', 'You left {{ cart.lines[1].name }}.');
+  const guard = {
+    ...{ id: 'g', kind: 'guard' as const, when: 'picks.beside[1].name = "The pot"' },
+    otherwise: 'stop' as const,
+  };
+  const occasion = {
+    ...{ name: 'Cart left', start: { kind: 'cart_left' as const }, priority: 5 },
+    ...{ whom: { guests: true }, steps: [guard, send('first', first, { mode: 'held' })] },
+  };
+  const { id } = await on(occasion);
+  await agree();
+  await add('A');
+  await move(61);
+  expect(await states()).toEqual(['first held']);
+  // The replay asks the same of today's picks, and tells the value.
+  const person = carafe.tables.people.idOf('s', EMAIL);
+  const asked = { id, occasion, person, days: 7 };
+  const { lines } = (await api('post', '/shops/s/occasions/walk', asked)).body as {
+    lines: WalkLine[];
+  };
+  expect(lines.flatMap(({ parts = [] }) => parts).map(({ value }) => value)).toContain('“The pot”');
+  // Out of stock by the time it is approved, it is picked no more, and the mail does not go.
+  expect((await stock(false)).status).toBeLessThan(300);
+  await api('post', '/shops/s/outbox/changes', { to: 'approve', query: {} });
+  await carafe.sender.kick();
+  expect(await states()).toEqual(['first stopped']);
+});
+
 test('by hand from a list: carts that are left now, each once', async () => {
   const news = await template('By hand', 'Hello');
   await agree();

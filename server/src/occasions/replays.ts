@@ -41,7 +41,7 @@ import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
 import { formulasOf } from './plans';
 import { sayLine } from './lines';
-import { shopMoments, type MomentParts } from './shopMoments';
+import { asKnown, shopMoments, withPicks, type MomentParts } from './shopMoments';
 
 interface Draft {
   id: string;
@@ -192,7 +192,9 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): ReplayAnswer |
   const figures = noFigures();
   const ids = parts.people.idsAfter(shop, after, most);
   for (let at = 0; at < ids.length; at += 200) {
-    const people = parts.people.data(shop, ids.slice(at, at + 200));
+    const bare = parts.people.data(shop, ids.slice(at, at + 200));
+    // What rules pick today stands for what they would have picked.
+    const people = withPicks(parts, made, asKnown(shop, now), bare);
     made.learn(people);
     for (const { id, data } of people) {
       const email = emailOf(data);
@@ -212,7 +214,7 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): ReplayAnswer |
 function fieldsOf(parts: WalkLine['parts']): WalkLine['parts'] {
   const seen = new Set<string>();
   return parts.flatMap(({ source, value }) => {
-    const isField = /^(?:[\p{L}_][\p{L}\p{Nd}_.]*|count\([^()]*\))$/u.test(source);
+    const isField = /^(?:[\p{L}_](?:[\p{L}\p{Nd}_.]|\[\d+\])*|count\([^()]*\))$/u.test(source);
     if (!isField || value === 'a record' || seen.has(source)) return [];
     seen.add(source);
     const words = source.replace(/^(?:person|occasion)\./, '').replaceAll(/[._]/g, ' ');
@@ -225,8 +227,10 @@ export function walkPerson(parts: ReplayParts, task: WalkTask): WalkLine[] | nul
   const { shop, id, occasion, person, days, now } = task;
   const made = shopMoments(parts, shop, new Date(now), { formulas: formulasOf(occasion) });
   const found = parts.shops.find(shop);
-  const [one] = parts.people.data(shop, [person]);
-  if (!made || !found || !one) return null;
+  if (!made || !found) return null;
+  const bare = parts.people.data(shop, [person]);
+  const [one] = withPicks(parts, made, asKnown(shop, now), bare);
+  if (!one) return null;
   made.learn([one]);
   const [from, until] = [now - days * DAY, now];
   const drafts = [{ id, occasion }];
@@ -291,7 +295,7 @@ export async function pastMail(parts: ReplayParts, task: PastMailTask) {
   if (!shared) return null;
   const events = parts.events.of(shop, emailOf(one.data)).filter((e) => Date.parse(e.at) <= at);
   const shopper = events.length > 0 ? foldEvents(events, NEW_SHOPPER) : one.data.shopper;
-  const asked = { shop, now: new Date(at).toISOString(), turn: null, changes: [], ids: [person] };
+  const asked = { ...asKnown(shop, at), ids: [person] };
   const picks = dataRead(sites).includes('picks') ? picksOfMany(parts, asked)[person] : undefined;
   const data: PersonData = { ...one.data, shopper, ...(picks && { picks }) };
   const { program } = await build(template);

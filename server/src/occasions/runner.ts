@@ -7,6 +7,7 @@ import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { Sender } from '../outbox/sender';
 import type { PeopleRepository } from '../people/repository';
+import type { RulesService } from '../recommend/service';
 import type { ShopsRepository } from '../shops/repository';
 import type { EntriesRepository } from '../sources/entriesRepository';
 import type { SourcesRepository } from '../sources/repository';
@@ -23,6 +24,7 @@ interface Given {
   sources: Pick<SourcesRepository, 'find'>;
   entries: Pick<EntriesRepository, 'cheaper' | 'backInStock' | 'arrived'>;
   shops: Pick<ShopsRepository, 'find' | 'list'>;
+  rules: Pick<RulesService, 'task'>;
   jobs: Jobs<OccasionJobs>;
   sender: Sender;
   updates: LiveUpdates;
@@ -33,7 +35,7 @@ interface Given {
 
 type Asked = AdvanceTask extends infer T
   ? T extends AdvanceTask
-    ? Omit<T, 'now' | 'mailIds'>
+    ? Omit<T, 'now' | 'mailIds' | 'picks'>
     : never
   : never;
 
@@ -89,8 +91,11 @@ export class Runner {
   }
 
   private async advance(asked: Asked, at?: number): Promise<AdvanceAnswer> {
-    const { jobs, now, newId, sender, updates } = this.given;
-    const task = { ...asked, now: at ?? now().getTime(), mailIds: newId() } as AdvanceTask;
+    const { jobs, now, newId, sender, updates, rules, shops } = this.given;
+    const on = shops.list().filter(({ id }) => this.on(id).length > 0);
+    const picks = Object.fromEntries(on.map(({ id }) => [id, rules.task(id, false)]));
+    const told = { now: at ?? now().getTime(), mailIds: newId(), picks };
+    const task = { ...asked, ...told } as AdvanceTask;
     const answer = await jobs.run('advance', task);
     if (answer.mails > 0) {
       updates.publish({ type: 'outbox' });

@@ -1,8 +1,10 @@
 import type { Fields } from '@carafe/core/formula';
 import { byName } from '@carafe/core/library';
 import { momentsOf, type Moments, type Segment, type ShopRules } from '@carafe/core/occasion';
-import { productIndex, type PersonData, type SharedData } from '@carafe/core/record';
+import { addProducts, productIndex, type PersonData, type SharedData } from '@carafe/core/record';
 import type { LibraryRepository } from '../library/repository';
+import { picksOfMany } from '../recommend/picks';
+import type { ReadyTask } from '../recommend/ready';
 import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
 import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
 
@@ -17,7 +19,9 @@ export interface ShopMoments {
   /** Products by SKU, as far as they were asked for. */
   products: Map<string, Fields>;
   moments: Moments;
-  /** Reads the products in the carts and orders of some people. */
+  /** Whether something asks what rules pick. */
+  asksPicks: boolean;
+  /** Reads the products in the carts, orders and picks of some people. */
   learn(people: readonly { data: PersonData }[]): void;
 }
 
@@ -43,16 +47,30 @@ export function shopMoments(
   const products = productIndex(shared);
   return {
     ...{ shared, products },
+    asksPicks: asked.some((formula) => /\bpicks\b/.test(formula)),
     moments: momentsOf({ shared, products, rules, segments, named }),
     learn(people) {
-      const unknown = people.filter(({ data: { shopper } }) =>
-        [...(shopper.cart?.lines ?? []), ...(shopper.orders.at(-1)?.lines ?? [])].some(
-          ({ sku }) => !products.has(sku),
-        ),
-      );
-      if (unknown.length === 0) return;
-      for (const [sku, product] of productIndex(shared, productsOf(parts, shop, unknown)))
-        if (!products.has(sku)) products.set(sku, product);
+      addProducts(products, productsOf(parts, shop, people, products));
     },
   };
 }
+
+/** Some people with what the rules of their shop pick for them, where an occasion asks for it. */
+export function withPicks<T extends { id: number; data: PersonData }>(
+  parts: Parameters<typeof picksOfMany>[0],
+  { asksPicks }: ShopMoments,
+  ready: ReadyTask,
+  people: readonly T[],
+): readonly T[] {
+  if (!asksPicks || people.length === 0) return people;
+  const picked = picksOfMany(parts, { ...ready, ids: people.map(({ id }) => id) });
+  return people.map((one) => {
+    const picks = picked[one.id];
+    return picks ? { ...one, data: { ...one.data, picks } } : one;
+  });
+}
+
+/** What is asked of rules where nobody told what changed: whatever is known. */
+export const asKnown = (shop: string, now: number): ReadyTask => ({
+  ...{ shop, now: new Date(now).toISOString(), turn: null, changes: [] },
+});

@@ -1,7 +1,5 @@
 import { createHash } from 'node:crypto';
 import type { MailSettings } from '@carafe/contract';
-import { build } from '@carafe/core/build';
-import { catalogNeeds, dataRead } from '@carafe/core/check';
 import type { Fields } from '@carafe/core/formula';
 import {
   guardsBefore,
@@ -13,25 +11,32 @@ import {
   type Occasion,
   type Reason,
 } from '@carafe/core/occasion';
-import { assembleRecord, productIndex, reviveRecord, type PersonData } from '@carafe/core/record';
-import { prepare, type Mail, type Render } from '@carafe/core/render';
-import { templateSites } from '@carafe/core/site';
-import type { Template } from '@carafe/core/template';
+import { addProducts, assembleRecord, reviveRecord, type PersonData } from '@carafe/core/record';
+import type { Mail } from '@carafe/core/render';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
-import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import { formulasOf, type PlanParts } from '../occasions/plans';
-import { shopMoments, type MomentParts, type ShopMoments } from '../occasions/shopMoments';
+import {
+  asKnown,
+  shopMoments,
+  withPicks,
+  type MomentParts,
+  type ShopMoments,
+} from '../occasions/shopMoments';
 import type { StatesRepository } from '../occasions/statesRepository';
 import type { PeopleRepository } from '../people/repository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
-import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
-import type { PublishedRepository } from '../templates/publishedRepository';
-import { heldFor, type TemplateHealthRepository } from '../templates/healthRepository';
-import type { TemplatesRepository } from '../templates/repository';
+import { productsOf } from '../shops/sharedData';
 import { rewriteLinks, standInOf, withPixel } from './links';
 import { mimeOf } from './mime';
+import {
+  Hold,
+  publishedTemplate,
+  Stop,
+  type PublishedParts,
+  type PublishedTemplate,
+} from './published';
 import { aboutOf, type OutboxRepository, type OutboxRow } from './repository';
 
 export interface FillMailsTask {
@@ -59,39 +64,22 @@ export interface PeekedMail {
   stopped: string | null;
 }
 
-export type FillMailsParts = SharedParts &
-  LibraryParts &
+export type FillMailsParts = PublishedParts &
   MomentParts &
   Parameters<typeof picksOfMany>[0] & {
     people: Pick<PeopleRepository, 'data' | 'idOf' | 'signer'>;
     outbox: Pick<OutboxRepository, 'find' | 'fill' | 'move' | 'refusedAddress' | 'shownTo'>;
     occasions: PlanParts;
     states: Pick<StatesRepository, 'get'>;
-    templates: Pick<TemplatesRepository, 'find'>;
-    published: Pick<PublishedRepository, 'last' | 'document'>;
-    templateHealth: Pick<TemplateHealthRepository, 'held'>;
   };
-
-/** A template as it was published, made ready to be filled. */
-interface Ready {
-  number: number;
-  render: Render;
-  fromEmail: string;
-  shared: ReturnType<typeof sharedDataOf>;
-  picks: boolean;
-}
 
 const ADDRESS = /^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/;
 /** So many mails are written to the database at a time. */
 const SLICE = 50;
 
-class Stop extends Error {}
-/** Not now: it waits for somebody to approve it. */
-class Hold extends Error {}
-
 /** Fills mails of the outbox: with what is true now, from what is published now. */
 class Filler {
-  private readonly templates = new Map<string, Promise<Ready>>();
+  private readonly templates = new Map<string, Promise<PublishedTemplate>>();
   private readonly shops = new Map<string, ShopMoments | null>();
 
   constructor(
@@ -99,39 +87,20 @@ class Filler {
     private readonly task: FillMailsTask,
   ) {}
 
-  private ready(id: string): Promise<Ready> {
+  private ready(id: string): Promise<PublishedTemplate> {
     const known = this.templates.get(id);
     if (known) return known;
-    const made = this.makeReady(id);
+    const made = publishedTemplate(this.parts, id, new Date(this.task.now));
     this.templates.set(id, made);
     return made;
-  }
-
-  private async makeReady(id: string): Promise<Ready> {
-    const { parts, task } = this;
-    if (!parts.templates.find(id)) throw new Stop('Its template was deleted.');
-    const held = parts.templateHealth.held(id);
-    if (held !== null) throw new Hold(heldFor(held));
-    const number = parts.published.last(id);
-    const published = parts.published.document(id, number);
-    if (!published) throw new Stop('Its template was never published.');
-    const template: Template = expandedOf(parts, published);
-    const sites = templateSites(template);
-    const { program } = await build(template);
-    return {
-      number,
-      render: prepare(program, { trail: true, products: true }),
-      fromEmail: program.fromEmail,
-      shared: sharedDataOf(parts, template.shop, new Date(task.now), catalogNeeds(sites)),
-      picks: dataRead(sites).includes('picks'),
-    };
   }
 
   /** Why a mail may not go any more, though it was made; null where it may. */
   private lost(
     row: OutboxRow,
     occasion: Occasion | null,
-    data: PersonData,
+    id: number,
+    bare: PersonData,
     beside: Fields,
   ): Reason | null {
     const { parts, task } = this;
@@ -143,7 +112,9 @@ class Filler {
       this.shops.set(row.shop, shop);
     }
     if (!shop) return null;
-    shop.learn([{ data }]);
+    const known = withPicks(parts, shop, this.picksTask(row.shop), [{ id, data: bare }]);
+    shop.learn(known);
+    const data = known[0]?.data ?? bare;
     const moment = shop.moments.moment({ data, at: task.now });
     const about = aboutOf(row);
     const { stands } = startKind(occasion.start.kind);
@@ -154,6 +125,10 @@ class Filler {
     // Its own making is among the mails of the day already.
     const asked = { ...step, mode: 'on' as const };
     return mayMail(asked, { mails: [] }, moment);
+  }
+
+  private picksTask(shop: string): ReadyTask {
+    return this.task.picks[shop] ?? asKnown(shop, this.task.now);
   }
 
   private addressOf(row: OutboxRow, data: PersonData, fromEmail: string): string {
@@ -182,15 +157,14 @@ class Filler {
     const data: PersonData = { ...found.data, shopper: shopperAbout(found.data.shopper, about) };
     const beside = reviveRecord(JSON.parse(row.beside)) as Fields;
     const occasion = parts.occasions.document(row.occasion, row.version);
-    const why = this.lost(row, occasion, data, beside);
+    const why = this.lost(row, occasion, id, data, beside);
     if (why) throw new Stop(`${REASONS[why]}.`);
     const to = this.addressOf(row, data, ready.fromEmail);
-    const counted = task.picks[row.shop] ?? {
-      ...{ shop: row.shop, now: new Date(task.now).toISOString(), turn: null, changes: [] },
-    };
+    const counted = this.picksTask(row.shop);
     const picks = ready.picks ? picksOfMany(parts, { ...counted, ids: [id] })[id] : undefined;
     const filledFor: PersonData = { ...data, ...(picks && { picks }) };
-    const products = productIndex(ready.shared, productsOf(parts, row.shop, [{ data: filledFor }]));
+    const { products } = ready;
+    addProducts(products, productsOf(parts, row.shop, [{ data: filledFor }], products));
     const product = about.sku === undefined ? undefined : products.get(about.sku);
     const record = {
       ...assembleRecord(filledFor, ready.shared, products),

@@ -230,7 +230,7 @@ export class SurveyService {
 
   async filled(shop: string, asked: Body<'fillDraft'>): Promise<Answer<'fillDraft'>> {
     const template = this.template(asked.template, shop);
-    const { mail, held } = await this.filledFor(template, asked.person);
+    const { mail, held } = await this.filledFor(template, asked.person, asked.bounds);
     const { from, subject, preview_text, html, text } = mail;
     return { from, subject, preview_text, html, text, held };
   }

@@ -31,11 +31,11 @@ function watched() {
         document: () => ({ steps: [step] }),
       },
       published: {
-        last: (id: string) => (id === 't' ? now.published : 0),
+        last: (id: string) => (id === 't' ? now.published : id === 'draft' ? 0 : 1),
         document: () => ({ shop: 's' }),
       },
       templates: {
-        list: () => ['t', 'draft'].map((id) => ({ id, template: { shop: 's' } })),
+        list: () => ['t', 'by hand', 'draft'].map((id) => ({ id, template: { shop: 's' } })),
       },
       outbox: { holdReady: (id: string, reason: string) => held.push(`${id}: ${reason}`) },
       templateHealth: {
@@ -59,7 +59,7 @@ function watched() {
     } as never as ConstructorParameters<typeof TemplateWatch>[0]),
     ...{ updates, now: () => new Date(NOW), log: pino({ level: 'silent' }) },
   });
-  return { watch, now, held, updates, health: () => kept.get('t')?.health };
+  return { watch, now, held, updates, health: (id = 't') => kept.get(id)?.health };
 }
 
 test.each([
@@ -112,6 +112,22 @@ test('another version of the template is compared with none before it, and its m
   updates.publish({ type: 'template', id: 't' });
   await looked;
   expect(health()).toMatchObject({ changed: 0, held: null });
+});
+
+test('what is published and not sent is looked at too; where nothing changed, once', async () => {
+  const { watch, now, health } = watched();
+  await watch.look('s');
+  expect(health('by hand')).toBeUndefined();
+  await watch.lookAtOthers('s', false);
+  expect(health('by hand')).toMatchObject({ people: 10, changed: 0 });
+  now.mails = 'cccccccccc';
+  await watch.lookAtOthers('s', false);
+  expect(health('by hand')).toMatchObject({ changed: 0 });
+  await watch.lookAtOthers('s', true);
+  expect(health('by hand')).toMatchObject({ changed: 10 });
+  // What is sent is looked at by itself, and a draft that was never published not at all.
+  expect(health()).toMatchObject({ changed: 0 });
+  expect(health('draft')).toBeUndefined();
 });
 
 test('mails are let go all the same, once', async () => {

@@ -34,8 +34,8 @@ interface Given {
 
 /** Changes that follow each other within so long are looked at together. */
 const PAUSE_MS = 3_000;
-/** After the start, others come first. */
-const FIRST_MS = 15_000;
+/** What is published and not sent by itself is looked at once nothing changed for so long. */
+const QUIET_MS = 60_000;
 
 /** How many of those who got a mail before get another one now. */
 export function changedPeople(before: Digests, after: Digests): number {
@@ -47,7 +47,7 @@ export function changedPeople(before: Digests, after: Digests): number {
   return changed;
 }
 
-/** So many templates of a shop are looked at, those that are sent before all others. */
+/** So many templates of a shop that are not sent are looked at. */
 const MOST_TEMPLATES = 60;
 
 function digestsOf({ digests = [] }: Survey): Digests {
@@ -61,36 +61,50 @@ function digestsOf({ digests = [] }: Survey): Digests {
  * another, and holds the mails of a template in which an error came up, those too that are filled already.
  */
 export class TemplateWatch {
+  /** Shops whose data changed just now. */
   private readonly waiting = new Set<string>();
   private timer: NodeJS.Timeout | null = null;
+  /** Shops whose templates that are not sent are to be looked at; whether their data changed. */
+  private readonly others = new Map<string, boolean>();
+  private quiet: NodeJS.Timeout | undefined;
   private last: Promise<void> = Promise.resolve();
 
   constructor(private readonly given: Given) {}
 
-  /** Begins to look whenever something changed; what is sent is looked at soon, to be compared with then. */
+  /** Begins to look whenever something changed. What was never looked at is, so that it can be compared with. */
   begin(): void {
-    setTimeout(() => {
-      for (const { id } of this.given.shops.list())
-        this.sent(id).forEach((one) => this.soonAt(one));
-    }, FIRST_MS).unref();
     this.given.updates.listen(({ update }) => {
       if (update.type === 'template') this.soonAt(update.id);
       if (update.type !== 'shared') return;
       const { shop } = update;
       for (const id of shop === null ? this.given.shops.list().map((one) => one.id) : [shop])
         this.waiting.add(id);
-      this.timer ??= setTimeout(() => this.lookAtAll(), PAUSE_MS).unref();
+      this.timer ??= setTimeout(() => this.lookAtSent(), PAUSE_MS).unref();
     });
+    for (const { id } of this.given.shops.list()) this.others.set(id, false);
+    this.lookAtOthersLater();
   }
 
   private after(work: () => Promise<void>): void {
     this.last = this.last.then(work).catch((error: unknown) => this.given.log.error(error));
   }
 
-  private lookAtAll(): void {
+  private lookAtSent(): void {
     this.timer = null;
-    for (const shop of this.waiting) this.after(() => this.look(shop));
+    for (const shop of this.waiting) {
+      this.others.set(shop, true);
+      this.after(() => this.look(shop));
+    }
     this.waiting.clear();
+    this.lookAtOthersLater();
+  }
+
+  private lookAtOthersLater(): void {
+    clearTimeout(this.quiet);
+    this.quiet = setTimeout(() => {
+      for (const [shop, changed] of this.others) this.after(() => this.lookAtOthers(shop, changed));
+      this.others.clear();
+    }, QUIET_MS).unref();
   }
 
   /** Looks at what was published since: an error that was mended holds nothing any more. */
@@ -114,19 +128,23 @@ export class TemplateWatch {
     ];
   }
 
-  /** The published templates of a shop; those that are sent come first. */
-  private watched(shop: string): string[] {
-    const { templates, published } = this.given;
-    const all = templates
-      .list()
-      .filter(({ id, template }) => (template as Template).shop === shop && published.last(id) > 0);
-    const ids = all.map(({ id }) => id);
-    return [...new Set([...this.sent(shop), ...ids])].slice(0, MOST_TEMPLATES);
+  /** Looks at what the occasions of a shop send as it is now, and compares it with what it was. */
+  async look(shop: string): Promise<void> {
+    for (const id of this.sent(shop)) await this.lookAt(id);
   }
 
-  /** Looks at what a shop published as it is now, and compares it with what it was. */
-  async look(shop: string): Promise<void> {
-    for (const id of this.watched(shop)) await this.lookAt(id);
+  /** Looks at what else a shop published; where no data changed, only at what was never looked at. */
+  async lookAtOthers(shop: string, changed: boolean): Promise<void> {
+    const { templates, published, templateHealth } = this.given;
+    const isNew = (id: string) => published.last(id) > templateHealth.version(id);
+    const sent = new Set(this.sent(shop));
+    const others = templates
+      .list()
+      .filter(({ id, template }) => (template as Template).shop === shop && !sent.has(id))
+      .map(({ id }) => id)
+      .filter((id) => isNew(id) || (changed && published.last(id) > 0))
+      .slice(0, MOST_TEMPLATES);
+    for (const id of [...[...sent].filter(isNew), ...others]) await this.lookAt(id);
   }
 
   private async lookAt(id: string): Promise<void> {

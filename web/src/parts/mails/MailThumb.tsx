@@ -5,9 +5,12 @@ import classes from './mails.module.css';
 export function MailThumb({
   mail,
   problem,
+  onShown,
 }: {
   mail: { html: string } | null;
   problem?: string | null;
+  /** Told when the mail stands there. */
+  onShown?: (frame: HTMLIFrameElement) => void;
 }) {
   return (
     <div className={classes.thumb}>
@@ -20,6 +23,7 @@ export function MailThumb({
           srcDoc={localise(mail.html)}
           loading="lazy"
           scrolling="no"
+          {...(onShown && { onLoad: (event) => onShown(event.currentTarget) })}
         />
       ) : (
         <span className="quiet">{problem ?? '…'}</span>

@@ -10,15 +10,15 @@ export function DataEffects({ shop }: { shop: string | null }) {
   const now = useNow();
   const told = (data?.templates ?? []).flatMap(({ id, name, shop: of, health }) => {
     const words = health && (shop === null || of === shop) ? healthWords(health, now) : '';
-    return words === '' ? [] : [{ id, name, words }];
+    return words === '' ? [] : [{ id, name, words, isBroken: (health?.errors ?? []).length > 0 }];
   });
   if (told.length === 0) return null;
   return (
     <section className={classes.effects} aria-label="What the data did">
       <h2>What the data did to the mails</h2>
       <ul>
-        {told.map(({ id, name, words }) => (
-          <li key={id}>
+        {told.map(({ id, name, words, isBroken }) => (
+          <li key={id} data-broken={isBroken || undefined}>
             <Link to={`/templates/${id}`}>{name}</Link> {words}
           </li>
         ))}

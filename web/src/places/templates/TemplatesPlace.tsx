@@ -148,7 +148,11 @@ function Health({ id, health }: { id: string; health: TemplateHealth }) {
   const words = healthWords(health, now);
   if (words === '') return null;
   return (
-    <div className={classes.health} role="status">
+    <div
+      className={classes.health}
+      role="status"
+      data-broken={health.errors.length > 0 || undefined}
+    >
       {words}{' '}
       {health.held !== null && (
         <Button

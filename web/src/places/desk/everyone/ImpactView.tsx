@@ -12,6 +12,8 @@ import { SeverityIcon } from '../../../parts/Findings';
 import { useEdit } from '../useEdit';
 import { MailThumb } from '../../../parts/mails/MailThumb';
 import { useFilledDraft } from './filledDraft';
+import { markNodes } from './markNodes';
+import { SideBySide } from './SideBySide';
 import { useImpact } from './useImpact';
 import { useLookAt } from './useLookAt';
 import { useEveryone } from './useSurvey';
@@ -113,13 +115,15 @@ function Group({
 }) {
   const lookAt = useLookAt();
   const { select } = useEdit();
-  const old = useFilledDraft(before, group.person);
-  const now = useFilledDraft(after, group.person);
+  const old = useFilledDraft(before, group.person, true);
+  const now = useFilledDraft(after, group.person, true);
   const nameOf = (node: string) => {
     const name = nodeNames(after)(node);
     return name.startsWith('a part') ? nodeNames(before)(node) : name;
   };
   const [open, setOpen] = useState(false);
+  const [both, setBoth] = useState(false);
+  const marked = group.nodes.map(({ node }) => node);
   const nodes = open ? group.nodes : group.nodes.slice(0, 3);
   return (
     <li className={classes.variant}>
@@ -129,11 +133,17 @@ function Group({
         aria-label="Show the draft for one of them"
         onClick={() => lookAt(group.person)}
       >
-        <MailThumb {...old} />
-        <MailThumb {...now} />
+        <MailThumb {...old} onShown={(frame) => markNodes(frame, marked)} />
+        <MailThumb {...now} onShown={(frame) => markNodes(frame, marked)} />
       </button>
+      {both && (
+        <SideBySide before={old} after={now} nodes={group.nodes} onClose={() => setBoth(false)} />
+      )}
       <div className={classes.about}>
         <span>{counted(group.people, 'person', 'people')}</span>
+        <UnstyledButton className={classes.act} onClick={() => setBoth(true)}>
+          Side by side
+        </UnstyledButton>
         {group.worse.map((node) => (
           <span key={node} className={classes.broken}>
             <SeverityIcon severity="warning" size={12} /> {nameOf(node)} is empty now

@@ -12,35 +12,43 @@ export interface FilledDraft {
   text: string;
 }
 
-const kept = new WeakMap<Template, Map<number, Promise<FilledDraft>>>();
+const kept = new WeakMap<Template, Map<string, Promise<FilledDraft>>>();
 
-/** Fills a template for a person; once for each version of it. */
-export function filledDraft(template: Template, person: number): Promise<FilledDraft> {
-  const own = kept.get(template) ?? new Map<number, Promise<FilledDraft>>();
+/**
+ * Fills a template for a person; once for each version of it. With bounds, comments tell where each part of the mail
+ * begins and ends.
+ */
+export function filledDraft(
+  template: Template,
+  person: number,
+  bounds = false,
+): Promise<FilledDraft> {
+  const own = kept.get(template) ?? new Map<string, Promise<FilledDraft>>();
   kept.set(template, own);
-  const known = own.get(person);
+  const key = `${person} ${bounds}`;
+  const known = own.get(key);
   if (known) return known;
   const asked = ask(ENDPOINTS.fillDraft, {
     params: { shop: template.shop },
-    body: { template, person },
+    body: { template, person, ...(bounds && { bounds }) },
   });
-  own.set(person, asked);
-  asked.catch(() => own.delete(person));
+  own.set(key, asked);
+  asked.catch(() => own.delete(key));
   return asked;
 }
 
-export function useFilledDraft(template: Template, person: number) {
+export function useFilledDraft(template: Template, person: number, bounds = false) {
   const [mail, setMail] = useState<FilledDraft | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
     let current = true;
     setProblem(null);
-    filledDraft(template, person)
+    filledDraft(template, person, bounds)
       .then((filled) => current && setMail(filled))
       .catch((error: unknown) => current && setProblem(messageOf(error)));
     return () => {
       current = false;
     };
-  }, [template, person]);
+  }, [template, person, bounds]);
   return { mail, problem };
 }
