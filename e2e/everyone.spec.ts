@@ -207,10 +207,13 @@ test('what is expected of every mail is proposed, judged, and asks for a reason 
       both.getByRole('region', { name: side }).locator('[data-differs]').getByText(/./).first(),
     ).toContainText('Subject');
   await page.keyboard.press('Escape');
+  await panel(page).getByRole('tab', { name: 'Inbox' }).click();
+  await expect(panel(page).getByRole('list').getByRole('button')).toHaveCount(6);
+  await panel(page).getByRole('tab', { name: 'Impact' }).click();
   await line(page, 'Your cart').click();
   await page.keyboard.press('Delete');
   await expect(line(page, 'Your cart')).toHaveCount(0);
-  await filled(page);
+  await expect(panel(page).getByRole('button', { name: 'Your cart is gone' })).not.toHaveCount(0);
   await panel(page).getByRole('button', { name: 'Side by side' }).first().click();
   const marks = (side: string) =>
     both.getByRole('region', { name: side }).frameLocator('iframe').locator('[data-carafe-mark]');
@@ -218,8 +221,6 @@ test('what is expected of every mail is proposed, judged, and asks for a reason 
   await expect(marks('Draft')).toHaveCount(0);
   await page.keyboard.press('Escape');
   await expect(both).toHaveCount(0);
-  await panel(page).getByRole('tab', { name: 'Inbox' }).click();
-  await expect(panel(page).getByRole('list').getByRole('button')).toHaveCount(6);
 });
 
 test('a test recipient is copied, changed, looked at and deleted', async ({ page, request }) => {

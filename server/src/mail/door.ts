@@ -1,3 +1,5 @@
+import { createPrivateKey } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import type { MailSettings } from '@carafe/contract';
 import { createTransport, type SendMailOptions } from 'nodemailer';
 import { Refusal } from '../http/errors';
@@ -12,6 +14,18 @@ interface Given {
   mailboxPort: () => number | null;
   /** The file of the key that mails are signed with, if there is one. */
   dkimKeyFile?: string | undefined;
+}
+
+/** Mails that are to be signed do not leave unsigned. */
+function refuseNoKey(file: string): void {
+  try {
+    createPrivateKey(readFileSync(file));
+  } catch {
+    throw new Refusal(
+      409,
+      `Mails are to be signed, and ${file} holds no private key that can be read (PEM). Set CARAFE_DKIM_KEY_FILE to the file that does, and start Carafe again.`,
+    );
+  }
 }
 
 /** The one way by which mails leave. */
@@ -39,6 +53,7 @@ export class Door {
         'Mails are to be signed, and there is no key. Give its file in CARAFE_DKIM_KEY_FILE, and start Carafe again.',
       );
     const key = dkim && dkimKeyFile ? { ...dkim, keyFile: dkimKeyFile } : null;
+    if (key) refuseNoKey(key.keyFile);
     return serverWay(server, password, key);
   }
 

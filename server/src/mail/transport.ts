@@ -1,4 +1,4 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import type { MailSettings } from '@carafe/contract';
 
 /** How mails leave, with all that is needed for it. Plain data, for threads. */
@@ -42,13 +42,12 @@ export function transportFor({ host, port, secure, plain, auth, dkim }: Way): ob
     socketTimeout: TIMEOUT_MS,
     ...(plain && { ignoreTLS: true }),
     ...(auth && { auth }),
-    ...(dkim &&
-      existsSync(dkim.keyFile) && {
-        dkim: {
-          domainName: dkim.domain,
-          keySelector: dkim.selector,
-          privateKey: readFileSync(dkim.keyFile, 'utf8'),
-        },
-      }),
+    ...(dkim && {
+      dkim: {
+        domainName: dkim.domain,
+        keySelector: dkim.selector,
+        privateKey: readFileSync(dkim.keyFile, 'utf8'),
+      },
+    }),
   };
 }
