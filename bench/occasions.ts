@@ -26,6 +26,7 @@ import { openStore } from '../server/src/database/store';
 import { advanceAll } from '../server/src/occasions/advance';
 import { fillMails } from '../server/src/outbox/fill';
 import { openRepositories } from '../server/src/repositories';
+import { handover } from './handover';
 
 const NOW = Date.UTC(2026, 10, 24);
 const DAY = 86_400_000;
@@ -199,6 +200,7 @@ async function oneOff(people: number) {
     await fillMails(store, parts, { ...common, ids });
   const filled = performance.now() - began - judged;
   const ready = parts.outbox.count({ shop: 's', state: 'ready' });
+  const handed = await handover(store, parts, { now: NOW, mails: 2_000 });
   // Everybody waits inside, due within three days: an hour goes by.
   await store.write(() =>
     store.db
@@ -226,6 +228,7 @@ async function oneOff(people: number) {
     judged,
     filled,
     ready,
+    handed,
     hour,
     due: advanced.people,
     megabytes: process.memoryUsage().rss / 1e6,

@@ -1,0 +1,53 @@
+import { NEW_SHOPPER } from '@carafe/core/record';
+import { TEST_SHOP, testServer } from '../testing';
+import { peopleRepository } from './repository';
+
+let carafe: Awaited<ReturnType<typeof testServer>>;
+let ids: number[];
+beforeAll(async () => {
+  carafe = await testServer();
+  const { shops, people } = carafe.tables;
+  shops.insert(TEST_SHOP);
+  shops.insert({ ...TEST_SHOP, id: 'other' });
+  ids = ['a', 'b', 'c', 'd'].map((name, i) =>
+    people.keep(i === 1 ? 'other' : 's', `${name}@q.example`, { first_name: name }, NEW_SHOPPER),
+  );
+});
+afterAll(() => carafe.store.close());
+
+test('people are read by their ids, each once, in order; of the shop alone', () => {
+  const { people } = carafe.tables;
+  const [a = 0, b = 0, c = 0, d = 0] = ids;
+  const names = (wanted: number[]) => people.bare('s', wanted).map(({ id }) => id);
+  expect(names([d, a, d, b, 99_999])).toEqual([a, d]);
+  expect(names([])).toEqual([]);
+  expect(people.data('s', [c]).map(({ data }) => data.person)).toEqual([{ first_name: 'c' }]);
+  expect(people.some('s', [b, c]).map(({ name }) => name)).toEqual(['c']);
+  expect(people.idsAfter('s', a, 10)).toEqual([c, d]);
+  expect(people.idsAfter('s', 0, 2)).toEqual([a, c]);
+  expect([...people.all('s')]).toHaveLength(3);
+});
+
+test('whoever is read by id costs the same among many: no list of all addresses of a shop is walked', () => {
+  const { db } = carafe.store;
+  const prepared: string[] = [];
+  const own = db.prepare.bind(db);
+  db.prepare = ((sql: string) => {
+    prepared.push(sql);
+    return own(sql);
+  }) as typeof db.prepare;
+  try {
+    peopleRepository(db);
+  } finally {
+    db.prepare = own;
+  }
+  const byId = prepared.filter((sql) => /AS wanted|id > \?/.test(sql));
+  expect(byId).toHaveLength(2);
+  for (const sql of byId) {
+    const given = Array.from(sql.matchAll(/\?/g), () => null);
+    const plan = own(`EXPLAIN QUERY PLAN ${sql}`).all(...given) as { detail: string }[];
+    const details = plan.map(({ detail }) => detail);
+    expect(details).toContainEqual(expect.stringContaining('people USING INTEGER PRIMARY KEY'));
+    expect(details.join()).not.toContain('autoindex_people');
+  }
+});
