@@ -100,3 +100,23 @@ describe('the audience of a condition', () => {
     expect(status).toBe(404);
   });
 });
+
+test('without words and filters as many are counted as with one that fits everybody', async () => {
+  const count = async (query: object) => {
+    const { body } = await request(carafe.app)
+      .get('/api/shops/s/recipients')
+      .query(query)
+      .set('Host', '127.0.0.1');
+    return (body as RecipientList).total;
+  };
+  for (const [having, people] of [
+    ['all', 4],
+    ['cart', 2],
+    ['order', 0],
+  ] as const) {
+    expect(await count({ having })).toBe(people);
+    // Every address has one.
+    expect(await count({ having, search: '@' })).toBe(people);
+    expect(await count({ having, search: '@', limit: 1 })).toBe(people);
+  }
+});
