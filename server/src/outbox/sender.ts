@@ -28,6 +28,8 @@ interface Given {
 
 /** So many mails are filled, and handed over, at a time. */
 const FILL = 500;
+/** More than these are filled in two threads. */
+const FEW = 40;
 const DELIVER = 200;
 const MINUTE = 60_000;
 const LONGEST_PAUSE = 15 * MINUTE;
@@ -121,7 +123,13 @@ export class Sender {
       const picks = Object.fromEntries([...shops].map((shop) => [shop, rules.task(shop)]));
       const own = settings();
       const base = (own.public_url ?? self()).replace(/\/+$/, '');
-      await jobs.run('fillMails', { ids: wait, now: at, settings: own, base, picks });
+      const common = { now: at, settings: own, base, picks };
+      const half = wait.length > FEW ? Math.ceil(wait.length / 2) : wait.length;
+      await Promise.all(
+        [wait.slice(0, half), wait.slice(half)]
+          .filter((ids) => ids.length > 0)
+          .map((ids) => jobs.run('fillMails', { ids, ...common })),
+      );
       this.tell();
       return true;
     }
