@@ -1,8 +1,6 @@
-import { joined, type AddressPart, type Op, type OpOf, type Program } from '../build/program';
+import { joined, type Op, type OpOf, type Program } from '../build/program';
 import {
   explain,
-  fieldOf,
-  isRecord,
   runnable,
   printValue,
   sayCondition,
@@ -10,18 +8,18 @@ import {
   type Evaluate,
   type Frame,
   type Node,
-  type Value,
 } from '../formula';
+import { addressSource, addressText } from './addressParts';
 import { escapeHeader, escapeHtml, isolated, safeAddress } from './escape';
-import { MAX_MAIL, MAX_REPEATS, note, put, type Filling, type Run } from './filling';
+import { MAX_MAIL, MAX_REPEATS, note, put, type Run } from './filling';
 import { linkTagger } from './linkTags';
-import { compileLoop, parsedOrMissing, type Walked } from './loop';
+import { compileLoop, parsedOrMissing } from './loop';
 import { safeMarkup } from './safeMarkup';
 import { dryRun, isBlankText, isBlankValue } from './dry';
+import { noteLoop, noteValue } from './notes';
 import { wordsIn } from './operations';
-import { noteOffers, noteProduct } from './shownProducts';
+import { noteOffers, noteProduct, pickSteps } from './shownProducts';
 import { bandOf, type Tally } from './tally';
-import { memberName } from './trail';
 
 export interface PrepareOptions {
   trail?: boolean;
@@ -80,12 +78,11 @@ export class Preparation {
 
   /** Whether a condition holds. */
   holds(index: number, context: Context): boolean {
-    return this.formula(index)(context) === true;
+    return this.formulaOf(index)(context) === true;
   }
 
-  private formula(index: number): Evaluate {
-    return this.compiled[index] ?? (() => undefined);
-  }
+  private readonly formulaOf = (index: number): Evaluate =>
+    this.compiled[index] ?? (() => undefined);
 
   private operation(op: Exclude<Op, string>): Run {
     switch (op.op) {
@@ -94,7 +91,7 @@ export class Preparation {
       case 'address':
         return this.address(op);
       case 'ifAddress': {
-        const address = this.addressText(op.parts);
+        const address = addressText(op.parts, this.formulaOf);
         const then = this.sequence(op.then);
         const other = this.sequence(op.else);
         const { scheme } = op;
@@ -102,7 +99,12 @@ export class Preparation {
         if (!tally)
           return (f) => (safeAddress(address(f.context), scheme) === null ? other(f) : then(f));
         const at = tally.decision({
-          ...{ kind: 'address', node: op.node, path: op.path, formula: this.sourcesOf(op.parts) },
+          ...{
+            kind: 'address',
+            node: op.node,
+            path: op.path,
+            formula: addressSource(op.parts, this.program.formulas),
+          },
         });
         return (f) => {
           const given = safeAddress(address(f.context), scheme) !== null;
@@ -135,7 +137,7 @@ export class Preparation {
   }
 
   private value(op: OpOf<'value'>): Run {
-    const formula = this.formula(op.formula);
+    const formula = this.formulaOf(op.formula);
     const text = (c: Context) => printValue(formula(c), c);
     const html = this.program.isolates ? isolated : escapeHtml;
     let run: Run;
@@ -156,8 +158,9 @@ export class Preparation {
     const again = op.node === '' && op.place === 'attribute';
     if (!this.options.trail || op.place === 'plain' || again) return run;
     const node = this.nodes[op.formula];
+    const source = this.program.formulas[op.formula] ?? '';
     return (f) => {
-      this.noteValue(op, node, f);
+      if (node) noteValue(f, op, { node, source, formula });
       run(f);
     };
   }
@@ -193,59 +196,27 @@ export class Preparation {
     };
   }
 
-  /** The formulas of an address, as they are told. */
-  private sourcesOf(parts: readonly AddressPart[]): string {
-    return parts
-      .map((part) =>
-        typeof part === 'string' ? part : `{{ ${this.program.formulas[part] ?? ''} }}`,
-      )
-      .join('');
-  }
-
-  private noteValue(op: OpOf<'value'>, node: Node | undefined, f: Filling): void {
-    if (!node) return;
-    const source = this.program.formulas[op.formula] ?? '';
-    let fellBack = false;
-    const context = { ...f.context, onFallback: () => (fellBack = true) };
-    const why = explain(node, source, context);
-    const text = printValue(this.formula(op.formula)(context), context);
-    note(f, {
-      is: 'value',
-      node: op.node,
-      path: op.path,
-      formula: source,
-      text,
-      fallback: fellBack,
-      why,
-    });
-  }
-
-  private addressText(parts: AddressPart[]): (context: Context) => string {
-    const pieces = parts.map((part) => (typeof part === 'string' ? part : this.formula(part)));
-    const [only] = pieces;
-    // Most addresses are one formula.
-    if (pieces.length === 1 && typeof only === 'function') return (c) => printValue(only(c), c);
-    return (c) => {
-      let out = '';
-      for (const piece of pieces)
-        out += typeof piece === 'string' ? piece : printValue(piece(c), c);
-      return out;
-    };
-  }
-
   private address(op: OpOf<'address'>): Run {
-    const text = this.addressText(op.parts);
+    const text = addressText(op.parts, this.formulaOf);
     const { scheme, place } = op;
     const { tally, dry } = this.options;
     const at =
       tally?.decision({
-        ...{ kind: 'address', node: op.node, path: op.path, formula: this.sourcesOf(op.parts) },
+        ...{
+          kind: 'address',
+          node: op.node,
+          path: op.path,
+          formula: addressSource(op.parts, this.program.formulas),
+        },
       }) ?? 0;
     const tags = scheme === 'link' ? this.program.linkTags : undefined;
     const tag =
       tags &&
       linkTagger(
-        tags.map(({ parameter, parts }) => ({ parameter, text: this.addressText(parts) })),
+        tags.map(({ parameter, parts }) => ({
+          parameter,
+          text: addressText(parts, this.formulaOf),
+        })),
       );
     return (f) => {
       const safe = safeAddress(text(f.context), scheme) ?? '';
@@ -258,7 +229,7 @@ export class Preparation {
   }
 
   private condition(op: OpOf<'condition'>): Run {
-    const formula = this.formula(op.formula);
+    const formula = this.formulaOf(op.formula);
     const then = this.sequence(op.then);
     const other = this.sequence(op.else);
     const { tally } = this.options;
@@ -294,18 +265,15 @@ export class Preparation {
     const { grid } = op;
     const { as } = op.loop;
     const { tally, dry } = this.options;
-    const at =
-      tally?.decision({
-        ...{ kind: 'list', node: op.node, path: op.path },
-        formula: this.program.formulas[op.loop.list] ?? '',
-      }) ?? 0;
-    const picked = tally && this.pickSteps(op, tally);
-    const isOffer = /\b(?:catalog|picks)\b/.test(this.program.formulas[op.loop.list] ?? '');
+    const list = this.program.formulas[op.loop.list] ?? '';
+    const at = tally?.decision({ kind: 'list', node: op.node, path: op.path, formula: list }) ?? 0;
+    const picked = tally && pickSteps(op, list, tally);
+    const isOffer = /\b(?:catalog|picks)\b/.test(list);
     return (f) => {
       const walked = walk(f.context, f.products ?? undefined);
       if (tally) tally.saw(at, bandOf(walked.shown.length));
       picked?.(walked.shown);
-      if (f.trail) this.noteLoop(op, walked, f);
+      if (f.trail) noteLoop(f, op, walked, this.program.formulas);
       const { context } = f;
       const outer = context.frame;
       const { shown, currency } = walked;
@@ -335,40 +303,5 @@ export class Preparation {
       if (grid && !dry && i % grid.columns !== 0)
         out.push(grid.blank.repeat(grid.columns - (i % grid.columns)), grid.close);
     };
-  }
-
-  /** Says which steps of a recommendation rule chose what a list shows. */
-  private pickSteps(
-    op: OpOf<'loop'>,
-    tally: Tally,
-  ): ((shown: readonly Value[]) => void) | undefined {
-    const formula = this.program.formulas[op.loop.list] ?? '';
-    if (!/\bpicks\b/.test(formula)) return undefined;
-    const at = tally.decision({ kind: 'picks', node: op.node, path: op.path, formula });
-    return (shown) => {
-      for (const member of shown) {
-        const step = isRecord(member) ? fieldOf(member, 'step') : undefined;
-        if (typeof step === 'number') tally.saw(at, 1 << Math.min(4, Math.max(0, step)));
-      }
-    };
-  }
-
-  private noteLoop(op: OpOf<'loop'>, walked: Walked, f: Filling): void {
-    const shown = new Set<unknown>(walked.shown);
-    const list = this.program.formulas[op.loop.list] ?? '';
-    const where = op.loop.where === undefined ? '' : (this.program.formulas[op.loop.where] ?? '');
-    note(f, {
-      is: 'loop',
-      node: op.node,
-      path: op.path,
-      formula: list,
-      as: op.loop.as,
-      before: f.lengths?.[list] ?? walked.before.length,
-      kept: f.lengths?.[`${list} where ${where}`] ?? walked.kept,
-      shown: walked.shown.length,
-      members: walked.before
-        .slice(0, 12)
-        .map((member, i) => ({ name: memberName(member as Value, i), shown: shown.has(member) })),
-    });
   }
 }
