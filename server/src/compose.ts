@@ -38,7 +38,7 @@ import { RulesService } from './recommend/service';
 import { renderRoutes } from './render/routes';
 import { RenderService } from './render/service';
 import { openRepositories } from './repositories';
-import { Clock, daily } from './schedule/clock';
+import { Clock, every } from './schedule/clock';
 import { FetchService } from './schedule/fetchService';
 import { MovableClock } from './schedule/movable';
 import { shopRoutes } from './shops/routes';
@@ -138,9 +138,10 @@ export function compose(outside: Outside) {
   const clock = new Clock(now, log);
   clock.onTick(() => runner.tick());
   clock.onTick(() => fetching.fetchDue());
-  clock.onTick(daily(now, () => imports.clean()));
-  clock.onTick(daily(now, () => outbox.clean()));
-  clock.onTick(daily(now, () => runner.daily()));
+  clock.onTick(every(24, now, () => imports.clean()));
+  clock.onTick(every(24, now, () => outbox.clean()));
+  clock.onTick(every(24, now, () => runner.lookAt('date_of_person')));
+  clock.onTick(every(1, now, () => runner.lookAt('segment_changed')));
   clock.onTick(async () => void (await jobs.run('checkpoint', null)));
 
   const app: Express = createApp({

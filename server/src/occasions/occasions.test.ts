@@ -285,6 +285,32 @@ test('an owner is told at the shop’s own address; a segment names whom it is f
   ]);
 });
 
+test('a segment that somebody enters by time going by alone is seen at the next look', async () => {
+  const first = await template('Quiet', 'You have {{ cart.count }}.');
+  await api('post', '/shops/s/segments', {
+    ...{ name: 'Quiet', formula: 'cart is filled and cart.updated_at < add_days(now, -1)' },
+  });
+  await on({
+    ...{ name: 'Quiet ones', priority: 5, whom: { guests: true } },
+    start: { kind: 'segment_changed', segment: 'Quiet', change: 'entered' },
+    steps: [send('first', first)],
+  });
+  await agree();
+  await add('A');
+  await carafe.runner.lookAt('segment_changed');
+  expect(await outbox()).toEqual([]);
+  carafe.wait(25);
+  // Nothing happened to anybody: dates of people are not what this starts by.
+  await carafe.runner.lookAt('date_of_person');
+  expect(await outbox()).toEqual([]);
+  await carafe.runner.lookAt('segment_changed');
+  await carafe.sender.kick();
+  expect(await states()).toEqual(['first sent']);
+  await carafe.runner.lookAt('segment_changed');
+  await carafe.sender.kick();
+  expect(await states()).toEqual(['first sent']);
+});
+
 test('once at a time: how many is asked before; each person once; a past time is refused', async () => {
   const news = await template('News', 'Hello');
   await agree();

@@ -236,14 +236,9 @@ export class Runner {
       );
   }
 
-  /** Once a day: dates of people, and segments that somebody enters by time going by. */
-  async daily(): Promise<void> {
+  /** Looks at everybody where an occasion starts so: dates come, and segments are entered, by time going by alone. */
+  async lookAt(kind: 'date_of_person' | 'segment_changed'): Promise<void> {
     for (const { id } of this.given.shops.list())
-      if (
-        this.startsOf(id).some(
-          ({ kind }) => kind === 'date_of_person' || kind === 'segment_changed',
-        )
-      )
-        await this.everyone(id, null);
+      if (this.startsOf(id).some((start) => start.kind === kind)) await this.everyone(id, null);
   }
 }

@@ -1,5 +1,5 @@
 import { pino } from 'pino';
-import { Clock, daily } from './clock';
+import { Clock, every } from './clock';
 
 let now = new Date('2026-11-24T09:00:00Z');
 const clockOf = (log = pino({ level: 'silent' })) => new Clock(() => now, log);
@@ -47,7 +47,8 @@ describe('the clock', () => {
 
   it('does daily work at its first tick, and again a day later', async () => {
     let times = 0;
-    const work = daily(
+    const work = every(
+      24,
       () => now,
       () => Promise.resolve(void times++),
     );

@@ -48,14 +48,14 @@ export class Clock {
   }
 }
 
-const DAY_MS = 86_400_000;
+const HOUR_MS = 3_600_000;
 
-/** Something that is to be done at the first tick, and once a day from then on; a clock that was put back counts anew. */
-export function daily(now: () => Date, work: Listener): Listener {
+/** Something that is to be done at the first tick, and again after so many hours; a clock that was put back counts anew. */
+export function every(hours: number, now: () => Date, work: Listener): Listener {
   let done = Number.NEGATIVE_INFINITY;
   return async () => {
     const at = now().getTime();
-    if (Math.abs(at - done) < DAY_MS) return;
+    if (Math.abs(at - done) < hours * HOUR_MS) return;
     done = at;
     await work();
   };
