@@ -37,7 +37,7 @@ async function open(name: string): Promise<void> {
 }
 
 await page.goto(origin);
-await page.locator('iframe').nth(2).waitFor();
+await page.locator('iframe').nth(5).waitFor();
 await take('templates');
 
 await page.goto(`${origin}/library`);
