@@ -114,6 +114,25 @@ test('another version of the template is compared with none before it, and its m
   expect(health()).toMatchObject({ changed: 0, held: null });
 });
 
+test('what is published in spite of an error goes; an error that held mails before holds them on', async () => {
+  const { watch, now, health } = watched();
+  await watch.look('s');
+  now.published = 2;
+  now.findings = [finding('error', 'Published so')];
+  await watch.look('s');
+  expect(health()).toMatchObject({ errors: ['Published so'], held: null });
+  now.findings.push(finding('error', 'Came with the data'));
+  await watch.look('s');
+  expect(health()?.held).toBe('Came with the data');
+  now.published = 3;
+  await watch.look('s');
+  expect(health()?.held).toBe('Came with the data');
+  // The other error stays, as it was published.
+  now.findings = [finding('error', 'Published so')];
+  await watch.look('s');
+  expect(health()).toMatchObject({ errors: ['Published so'], held: null });
+});
+
 test('what is published and not sent is looked at too; where nothing changed, once', async () => {
   const { watch, now, health } = watched();
   await watch.look('s');

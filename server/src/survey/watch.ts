@@ -160,12 +160,15 @@ export class TemplateWatch {
     await store.write(() => {
       const before = templateHealth.get(id);
       const known = templateHealth.digests(id, version);
-      const fresh = before ? errors.filter((one) => !before.errors.includes(one)) : [];
+      const held = before?.held ?? null;
+      // What somebody published in spite of an error goes: only what came up with the data holds mails.
+      const isSame = before !== null && templateHealth.version(id) === version;
+      const fresh = isSame ? errors.filter((one) => !before.errors.includes(one)) : [];
       const health: TemplateHealth = {
         ...{ at: now().toISOString(), people: survey.people, errors },
         changed: known ? changedPeople(known, digests) : 0,
-        // What was held for an error is let go when there is none any more.
-        held: errors.length === 0 ? null : (fresh[0] ?? before?.held ?? null),
+        // What was held for an error is let go when it is gone.
+        held: fresh[0] ?? (held !== null && errors.includes(held) ? held : null),
       };
       templateHealth.put(id, health, version, digests);
       if (health.held !== null) outbox.holdReady(id, heldFor(health.held));
