@@ -98,3 +98,13 @@ export function messageOf(error: unknown): string {
   const { message } = (error ?? {}) as { message?: unknown };
   return typeof message === 'string' ? message : 'Something failed; nothing was changed.';
 }
+
+/** What is wrong with what was filled in, in sentences; a form shows the places itself. */
+export function faultsOf(error: unknown): string {
+  const kept = error instanceof RequestFailed ? error.refused : (error as Partial<Refused> | null);
+  const told = ApiError.safeParse(kept?.body);
+  const problems = told.success ? (told.data.error.problems ?? []) : [];
+  return problems.length > 0
+    ? [...new Set(problems.map(({ message }) => message))].join(' ')
+    : messageOf(error);
+}

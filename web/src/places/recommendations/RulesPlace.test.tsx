@@ -152,6 +152,23 @@ test('what is refused is told beside the rule, and nothing is changed', async ()
   await waitFor(() => expect(name.value).toBe('best'));
 });
 
+test('what cannot be read is told without the place in the request, and once', async () => {
+  const message =
+    'This request cannot be read. number: How many products is at most 50. Nothing was changed.';
+  const problems = [{ path: 'number', message: 'How many products is at most 50.' }];
+  await shown((sent) =>
+    isFor(ENDPOINTS.changeRule, sent)
+      ? { status: 400, body: { error: { message, problems } } }
+      : null,
+  );
+  const name = screen.getByLabelText<HTMLInputElement>('In formulas');
+  await userEvent.type(name, 'x');
+  await userEvent.tab();
+  expect((await screen.findByRole('alert')).textContent).toBe(
+    'How many products is at most 50. Nothing was changed.',
+  );
+});
+
 test('everybody is counted some at a time, and added up', async () => {
   const sent = await shown();
   const everybody = screen.getByRole('region', { name: 'Everybody' });

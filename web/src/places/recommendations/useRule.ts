@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { StoredRule } from '@carafe/contract';
 import type { Rule } from '@carafe/core/recommend';
-import { messageOf } from '../../app/ask';
+import { faultsOf } from '../../app/ask';
 import { rulesApi } from '../../app/rulesApi';
 
 export interface RuleEdit {
@@ -32,7 +32,7 @@ export function useRule({ id, rule: stored }: StoredRule): RuleEdit {
     last.current = kept;
     const { error } = await kept;
     waiting.current--;
-    setProblem(error ? messageOf(error) : null);
+    setProblem(error ? faultsOf(error) : null);
     if (error) setRule(before);
     return !error;
   };
