@@ -45,16 +45,26 @@ export function eventsRepository(db: Db) {
     `SELECT id, at, owner FROM events WHERE shop = ? AND visitor = ? AND email IS NULL`,
   );
   const own = db.prepare('UPDATE events SET owner = ? WHERE shop = ? AND id = ?');
-  const ofOwner = db.prepare<object, { event: string }>(
-    `SELECT event, at, rowid AS n FROM events WHERE shop = @shop AND owner = @owner
-     UNION ALL
-     SELECT said.event, said.at, said.rowid FROM events AS placed
-       JOIN events AS said ON said.shop = placed.shop AND said.number = placed.number
-       WHERE placed.shop = @shop AND placed.owner = @owner AND placed.number IS NOT NULL
-         AND json_extract(placed.event, '$.kind') = 'order_placed'
-         AND json_extract(said.event, '$.kind') <> 'order_placed' AND said.owner IS NOT @owner
-     ORDER BY 2, 3`,
+  const ofOwner = db
+    .prepare<[string, string], string>(
+      'SELECT event FROM events WHERE shop = ? AND owner = ? ORDER BY at, rowid',
+    )
+    .pluck();
+  const saidByOthers = db.prepare<[string, string, string], object>(
+    `SELECT 1 FROM events WHERE shop = ? AND number = ? AND owner IS NOT ?
+     AND json_extract(event, '$.kind') <> 'order_placed' LIMIT 1`,
   );
+  const ofOwnerAndOthers = db
+    .prepare<object, string>(
+      `SELECT event FROM (
+         SELECT event, at, rowid AS n FROM events WHERE shop = @shop AND owner = @owner
+         UNION ALL
+         SELECT event, at, rowid FROM events WHERE shop = @shop AND owner IS NOT @owner
+           AND number IN (SELECT value FROM json_each(@numbers))
+           AND json_extract(event, '$.kind') <> 'order_placed')
+       ORDER BY at, n`,
+    )
+    .pluck();
   const ofVisitor = db.prepare<[string, string], { event: string }>(
     'SELECT event FROM events WHERE shop = ? AND visitor = ? AND owner IS NULL ORDER BY at, rowid',
   );
@@ -68,9 +78,9 @@ export function eventsRepository(db: Db) {
   const stagedOrderOwners = () =>
     db
       .prepare<[], { shop: string; owner: string | null }>(
-        `SELECT DISTINCT events.shop, events.owner FROM staging.events AS staged
+        `SELECT DISTINCT events.shop, events.owner FROM staging.orders AS staged
          JOIN events ON events.shop = staged.shop AND events.number = staged.number
-         WHERE staged.number IS NOT NULL AND json_extract(staged.event, '$.kind') <> 'order_placed'`,
+         WHERE NOT staged.placed`,
       )
       .all()
       .map(({ shop, owner }): About => ({ shop, owner, visitor: null }));
@@ -94,7 +104,9 @@ export function eventsRepository(db: Db) {
     )
     .pluck();
   const latest = db.prepare<[string, number, number], EventRow>(
-    `SELECT rowid, id, event FROM events WHERE shop = ? ORDER BY at DESC, id DESC LIMIT ? OFFSET ?`,
+    `SELECT events.rowid, events.id, event
+     FROM (SELECT rowid AS n FROM events WHERE shop = ? ORDER BY at DESC, rowid DESC LIMIT ? OFFSET ?)
+     JOIN events ON events.rowid = n ORDER BY events.at DESC, n DESC`,
   );
   const some = db.prepare<[string], EventRow>(
     `SELECT events.rowid, events.id, event FROM json_each(?) AS wanted
@@ -118,7 +130,7 @@ export function eventsRepository(db: Db) {
   );
   const remove = db.prepare('DELETE FROM events WHERE rowid = ?');
   const ofShop = db.prepare<[string], { id: number; record: string }>(
-    'SELECT rowid AS id, event AS record FROM events WHERE shop = ? ORDER BY at DESC, id DESC',
+    'SELECT rowid AS id, event AS record FROM events WHERE shop = ? ORDER BY at DESC, rowid DESC',
   );
   const SEEN = `SELECT owner, json_extract(event, '$.kind') AS kind, json_extract(event, '$.sku') AS sku, at
      FROM events WHERE shop = ? AND owner IS NOT NULL AND json_extract(event, '$.kind') IN ('viewed', 'cart_added')`;
@@ -134,6 +146,8 @@ export function eventsRepository(db: Db) {
     'SELECT 1 FROM events WHERE shop = ? AND id = ?',
   );
   const isAny = db.prepare<[], object>('SELECT 1 FROM events LIMIT 1');
+  // Rows are numbered from 1: so many rows whose highest number is no more are all there are.
+  const highest = db.prepare<[], number | null>('SELECT max(rowid) FROM events').pluck();
   const count = db.prepare<[string], { n: number }>(
     'SELECT COUNT(*) AS n FROM events WHERE shop = ?',
   );
@@ -181,8 +195,14 @@ export function eventsRepository(db: Db) {
       return touched;
     },
     /** The events of a person, with what others said of their orders, in the order in which they are folded. */
-    of: (shop: string, owner: string): ShopEvent[] =>
-      ofOwner.all({ shop, owner }).map((row) => JSON.parse(row.event) as ShopEvent),
+    of(shop: string, owner: string): ShopEvent[] {
+      const own = ofOwner.all(shop, owner).map((text) => JSON.parse(text) as ShopEvent);
+      const numbers = own.flatMap((event) => (event.kind === 'order_placed' ? event.number : []));
+      if (!numbers.some((number) => saidByOthers.get(shop, number, owner))) return own;
+      return ofOwnerAndOthers
+        .all({ shop, owner, numbers: JSON.stringify(numbers) })
+        .map((text) => JSON.parse(text) as ShopEvent);
+    },
     /** Everybody who has events in a shop. */
     owners: (shop: string): string[] => owners.all(shop),
     /** The latest events of a shop, as rows to look at. */
@@ -197,6 +217,8 @@ export function eventsRepository(db: Db) {
     seenBy: (shop: string, owner: string) => seenBy.all(shop, owner),
     isKnown: (shop: string, id: string): boolean => isKnown.get(shop, id) !== undefined,
     isAny: (): boolean => isAny.get() !== undefined,
+    /** Whether there are no events but so many that were just taken. */
+    isOnly: (taken: number): boolean => (highest.get() ?? 0) === taken,
     /** All events of a shop, the latest first, one after the other. */
     latestFirst: (shop: string) => ofShop.iterate(shop),
     /** Writes a stretch of a staged file; gives how many were new. */

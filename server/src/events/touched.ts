@@ -39,7 +39,8 @@ export async function markTouched(
     });
   }
   for (const [shop, some] of owners) {
-    const left = [...some];
+    // In order: rows of one page of an index after each other.
+    const left = [...some].sort();
     await store.writeInSlices((size) => {
       stalePeople.add(shop, left.splice(0, size));
       return left.length > 0;

@@ -107,7 +107,7 @@ async function writeEvents(
     return from < last;
   });
   const shops = await markTouched(store, parts, parts.events.stagedAbout());
-  return { shops, taken: taken - (await rejectEmptyOrders(store, parts, task)) };
+  return { shops, taken: taken - (await rejectEmptyOrders(store, parts, task, taken)) };
 }
 
 /**

@@ -1,10 +1,11 @@
 import type { ImportCounts } from '@carafe/contract';
 import { FormatError, readNdjsonLine } from '@carafe/core/formats';
-import { readEvent, type ShopEvent } from '@carafe/core/record';
+import { readEvent } from '@carafe/core/record';
 import { placedBefore } from '../events/refusals';
-import type { EventsRepository } from '../events/repository';
+import type { EventsRepository, Placed } from '../events/repository';
 import type { Progress } from '../jobs/jobs';
 import { linesOf } from './fileRows';
+import { FileCarts } from './fileCarts';
 import { openStaging } from './staging';
 import { noCounts, type CheckTask } from './task';
 import { unfold, unfoldedRecords } from './unfold';
@@ -39,8 +40,9 @@ export async function checkEvents(
   try {
     const counts = noCounts();
     const any = known.isAny();
-    const ids = new Set<string>();
-    const numbers = new Map<string, ShopEvent>();
+    const ids = new Map<string, Set<string>>();
+    const numbers = new Map<string, Placed>();
+    const carts = new FileCarts();
     staging.setColumns(['event']);
     staging.begin();
     for await (const batch of eventsIn(task)) {
@@ -62,8 +64,9 @@ export async function checkEvents(
           reject(`It is of shop “${event.shop}”; this source is for “${task.shop}”.`);
           continue;
         }
-        const key = `${event.shop} ${event.id}`;
-        if (ids.has(key) || (any && known.isKnown(event.shop, event.id))) {
+        let own = ids.get(event.shop);
+        if (!own) ids.set(event.shop, (own = new Set()));
+        if (own.has(event.id) || (any && known.isKnown(event.shop, event.id))) {
           counts.unchanged++;
           continue;
         }
@@ -75,14 +78,15 @@ export async function checkEvents(
             reject(placedBefore(event.number, before));
             continue;
           }
-          numbers.set(order, event);
+          numbers.set(order, { id: event.id, at: event.at });
         }
-        ids.add(key);
+        own.add(event.id);
         counts.new++;
-        staging.stageEvent(line, event);
+        staging.stageEvent(line, event, carts.see(event));
       }
       await progress(counts.read);
     }
+    staging.doubt(carts.doubtful());
     staging.finish();
     return counts;
   } finally {

@@ -7,7 +7,7 @@ import { openStaging } from './staging';
 /**
  * Takes back the orders of a file of events that come to nothing: they say no lines, and the cart is
  * empty. The import counts them among its rejected rows, and tells of the first. Whose the events
- * are is found out before. Gives how many there were.
+ * are is found out before; `taken` of them were new. Gives how many there were.
  */
 export async function rejectEmptyOrders(
   store: Store,
@@ -16,11 +16,12 @@ export async function rejectEmptyOrders(
     imports,
   }: { events: EventsRepository; imports: Pick<ImportsRepository, 'change' | 'find'> },
   { staging: file, import: id }: { staging: string; import: string },
+  taken: number,
 ): Promise<number> {
   const staging = openStaging(file);
   try {
     const placed = staging
-      .unsaidOrders()
+      .unsaidOrders(events.isOnly(taken))
       .map(({ line, event: text }) => ({ line, text, event: JSON.parse(text) as PlacedEvent }));
     const found = emptyOrders(events, placed).sort((a, b) => a.one.line - b.one.line);
     const [first] = found;

@@ -4,6 +4,23 @@ import type { ShopEvent } from '@carafe/core/record';
 import Database from 'better-sqlite3';
 import { numberOf } from '../events/repository';
 
+/** Orders that leave it to the cart what was ordered. */
+const UNSAID = `json_extract(event, '$.lines') IS NULL OR json_extract(event, '$.currency') IS NULL`;
+/** What a file says of orders, apart: whoever asks for it need not read everything else. */
+const ORDERS = `
+  CREATE TABLE orders (event INTEGER PRIMARY KEY, shop TEXT NOT NULL, number TEXT NOT NULL, placed INTEGER NOT NULL, unsaid INTEGER NOT NULL, email TEXT, follows INTEGER NOT NULL) STRICT;
+`;
+
+/** Of a file that was staged before what it says of orders was kept apart. */
+function keepOrdersApart(db: Database.Database): void {
+  const is = db.prepare("SELECT 1 FROM sqlite_master WHERE name = 'orders'").get();
+  if (is) return;
+  db.exec(`${ORDERS}
+    INSERT INTO orders
+    SELECT rowid, shop, number, json_extract(event, '$.kind') = 'order_placed', ${UNSAID}, email, 0
+    FROM events WHERE number IS NOT NULL`);
+}
+
 /**
  * A file of its own for what an import read: nothing of it is in the way of the real tables until
  * all of it was read and somebody said yes.
@@ -19,7 +36,9 @@ export function openStaging(file: string, { fresh = false } = {}) {
       CREATE TABLE events (line INTEGER, shop TEXT NOT NULL, id TEXT NOT NULL, at TEXT NOT NULL, visitor TEXT, email TEXT, number TEXT, event TEXT NOT NULL) STRICT;
       CREATE TABLE rejected (n INTEGER PRIMARY KEY, line INTEGER, key TEXT, cells TEXT NOT NULL, problems TEXT NOT NULL) STRICT;
       CREATE TABLE columns (names TEXT NOT NULL, meta TEXT NOT NULL) STRICT;
+      ${ORDERS}
     `);
+  else keepOrdersApart(db);
   const stage = db.prepare(
     'INSERT INTO staged (line, key, owner, record, outcome) VALUES (?, ?, ?, ?, ?)',
   );
@@ -30,10 +49,18 @@ export function openStaging(file: string, { fresh = false } = {}) {
     'INSERT INTO rejected (line, key, cells, problems) VALUES (?, ?, ?, ?)',
   );
   const name = db.prepare('INSERT INTO columns (names, meta) VALUES (?, ?)');
-  const unsaidOrders = db.prepare<[], { line: number; event: string }>(
-    `SELECT line, event FROM events WHERE json_extract(event, '$.kind') = 'order_placed'
-     AND (json_extract(event, '$.lines') IS NULL OR json_extract(event, '$.currency') IS NULL) ORDER BY line`,
+  const stageOrder = db.prepare(
+    'INSERT INTO orders (event, shop, number, placed, unsaid, email, follows) VALUES (?, ?, ?, ?, ?, ?, ?)',
   );
+  const unsaidOrders = db.prepare<[number], { line: number; event: string }>(
+    `SELECT line, events.event FROM orders JOIN events ON events.rowid = orders.event
+     WHERE placed AND unsaid AND NOT (follows AND ?) ORDER BY line`,
+  );
+  const doubt = db.prepare(
+    `UPDATE orders SET follows = 0
+     WHERE follows AND shop || ' ' || email IN (SELECT value FROM json_each(?))`,
+  );
+  const doubtAll = db.prepare('UPDATE orders SET follows = 0');
   const eventCounts = db.prepare<[], { new: number; rejected: number }>(
     'SELECT (SELECT COUNT(*) FROM events) AS new, (SELECT COUNT(*) FROM rejected) AS rejected',
   );
@@ -70,10 +97,22 @@ export function openStaging(file: string, { fresh = false } = {}) {
       record: string,
       outcome: ImportOutcome,
     ): void => void stage.run(line, key, owner, record, outcome),
-    stageEvent(line: number, event: ShopEvent): void {
+    /** `follows`: an order that surely follows what was put into the cart, as far as the file says. */
+    stageEvent(line: number, event: ShopEvent, follows: boolean): void {
       const { shop, id, at, visitor = null, email = null } = event;
       const number = numberOf(event);
-      stageEvent.run(line, shop, id, at, visitor, email, number, JSON.stringify(event));
+      const text = JSON.stringify(event);
+      const { lastInsertRowid } = stageEvent.run(line, shop, id, at, visitor, email, number, text);
+      if (number === null) return;
+      const placed = event.kind === 'order_placed';
+      const unsaid = placed && !(event.lines && event.currency);
+      const flags = [Number(placed), Number(unsaid), email, Number(follows)];
+      stageOrder.run(lastInsertRowid, shop, number, ...flags);
+    },
+    /** Of whose orders it is not sure any more what they follow: shop and address, a blank between. */
+    doubt(owners: 'all' | readonly string[]): void {
+      if (owners === 'all') doubtAll.run();
+      else if (owners.length > 0) doubt.run(JSON.stringify(owners));
     },
     reject: (
       line: number,
@@ -81,8 +120,11 @@ export function openStaging(file: string, { fresh = false } = {}) {
       cells: readonly unknown[],
       problems: readonly object[],
     ): void => void reject.run(line, key, JSON.stringify(cells), JSON.stringify(problems)),
-    /** Orders that leave it to the cart what was ordered. */
-    unsaidOrders: () => unsaidOrders.all(),
+    /**
+     * Orders that leave it to the cart what was ordered. Where there are no events but the file's, without
+     * those that surely follow what was put into it.
+     */
+    unsaidOrders: (isAlone: boolean) => unsaidOrders.all(Number(isAlone)),
     /** Puts events that were staged among the rejected rows. */
     rejectEvents: db.transaction(
       (all: readonly { line: number; event: ShopEvent; text: string; message: string }[]) => {

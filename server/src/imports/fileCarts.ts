@@ -1,0 +1,53 @@
+import type { ShopEvent } from '@carafe/core/record';
+
+const CART_KINDS = new Set<ShopEvent['kind']>([
+  'cart_added',
+  'cart_changed',
+  'cart_removed',
+  'order_placed',
+]);
+
+interface Last {
+  at: string;
+  /** What was put into the cart last, if nothing else became of the cart since: its currency. */
+  added: string | null;
+  /** The events of this person do not stand in order of time. */
+  isDoubtful: boolean;
+}
+
+/**
+ * Tells, while a file of events is read, which orders surely follow something that was put into the cart:
+ * then the cart is not empty, and nobody need look. Sure as long as a person's events stand in order of
+ * time and there are none but the file's.
+ */
+export class FileCarts {
+  private readonly people = new Map<string, Last>();
+  private isSomebodyUnknown = false;
+
+  /** Takes the next event; says whether it is an order that follows what was put into the cart. */
+  see(event: ShopEvent): boolean {
+    const { shop, email, at, kind } = event;
+    if (email === undefined) {
+      // It may turn out to be anybody's.
+      this.isSomebodyUnknown = true;
+      return false;
+    }
+    const key = `${shop} ${email}`;
+    let last = this.people.get(key);
+    if (!last) {
+      last = { at, added: null, isDoubtful: false };
+      this.people.set(key, last);
+    }
+    if (at < last.at) last.isDoubtful = true;
+    last.at = at;
+    const { added } = last;
+    if (CART_KINDS.has(kind)) last.added = kind === 'cart_added' ? event.currency : null;
+    return kind === 'order_placed' && added !== null && (event.currency ?? added) === added;
+  }
+
+  /** Whose orders are not sure after all: shop and address, a blank between. */
+  doubtful(): 'all' | string[] {
+    if (this.isSomebodyUnknown) return 'all';
+    return [...this.people].flatMap(([key, { isDoubtful }]) => (isDoubtful ? [key] : []));
+  }
+}
