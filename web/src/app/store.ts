@@ -1,6 +1,6 @@
 import { configureStore } from '@reduxjs/toolkit';
-import { useDispatch, useSelector } from 'react-redux';
-import { deskSlice } from '../places/desk/deskSlice';
+import { shallowEqual, useDispatch, useSelector } from 'react-redux';
+import { deskSlice, type DeskState } from '../places/desk/deskSlice';
 import { api } from './api';
 
 export function makeStore() {
@@ -15,3 +15,12 @@ export const store = makeStore();
 export type RootState = ReturnType<typeof store.getState>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();
+
+/** Some fields of the desk's state. Whoever asks is drawn anew when one of these changes, and for nothing else. */
+export function useDeskState<K extends keyof DeskState>(...fields: K[]): Pick<DeskState, K> {
+  return useAppSelector(
+    ({ desk }) =>
+      Object.fromEntries(fields.map((field) => [field, desk[field]])) as Pick<DeskState, K>,
+    shallowEqual,
+  );
+}

@@ -6,7 +6,7 @@ import { labelOf } from '../places/desk/labelOf';
 import { deskActions } from '../places/desk/deskSlice';
 import { counted } from '../parts/counted';
 import { api } from './api';
-import { useAppDispatch, useAppSelector } from './store';
+import { useAppDispatch, useDeskState } from './store';
 
 const MAX_RECIPIENTS = 200;
 
@@ -21,7 +21,7 @@ export function useFinder(moveClock: () => void): {
     onMoveClock.current = moveClock;
   });
   const dispatch = useAppDispatch();
-  const { template, recipients } = useAppSelector((s) => s.desk);
+  const { template, recipients } = useDeskState('template', 'recipients');
   const { data: listed, refetch } = api.useTemplatesQuery();
   const { data: known } = api.useSourcesQuery();
   const templates = useMemo(() => listed?.templates ?? [], [listed]);

@@ -2,7 +2,7 @@ import { ActionIcon, ScrollArea } from '@mantine/core';
 import { IconChevronDown } from '@tabler/icons-react';
 import type { Trail, TrailEntry } from '@carafe/core/render';
 import { findNode, walkNodes, type Template } from '@carafe/core/template';
-import { useAppDispatch, useAppSelector } from '../../app/store';
+import { useAppDispatch, useDeskState } from '../../app/store';
 import { TrailLine } from '../../parts/TrailLine';
 import { deskActions } from './deskSlice';
 import { labelOf } from './labelOf';
@@ -25,7 +25,7 @@ function within(template: Template, id: string): Set<string> {
 /** The trail of the selection for the recipient shown: why it is as it is. */
 export function Because() {
   const dispatch = useAppDispatch();
-  const { template, selected } = useAppSelector((s) => s.desk);
+  const { template, selected } = useDeskState('template', 'selected');
   const { trail } = useDesk();
   if (!template) return null;
   const node = selected && selected !== 'envelope' ? findNode(template, selected)?.node : undefined;

@@ -3,7 +3,7 @@ import { Button, Group, Modal, Text } from '@mantine/core';
 import { useNavigate } from 'react-router';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
-import { useAppDispatch, useAppSelector } from '../../app/store';
+import { useAppDispatch, useDeskState } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { Differences } from './Differences';
 import classes from './Desk.module.css';
@@ -18,7 +18,7 @@ const PAUSE_MS = 800;
 export function ConflictDialog() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { conflict, template } = useAppSelector((s) => s.desk);
+  const { conflict, template } = useDeskState('conflict', 'template');
   const [createTemplate] = api.useCreateTemplateMutation();
   const [closed, setClosed] = useState<typeof conflict>(null);
   const [ready, setReady] = useState(false);

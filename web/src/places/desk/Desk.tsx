@@ -18,7 +18,7 @@ import { templateSites } from '@carafe/core/site';
 import { readTemplate } from '@carafe/core/template';
 import { ask, messageOf } from '../../app/ask';
 import { InBar } from '../../app/BarSlot';
-import { useAppDispatch, useAppSelector } from '../../app/store';
+import { useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { Because } from './Because';
 import { Canvas } from './Canvas';
@@ -102,7 +102,7 @@ export function Desk() {
 }
 
 function OpenDesk() {
-  const { becauseOpen, selected, template } = useAppSelector((s) => s.desk);
+  const { becauseOpen, selected, template } = useDeskState('becauseOpen', 'selected', 'template');
   const saveNow = useSave();
   const [adding, setAdding] = useState(false);
   const last = template?.sections[0]?.columns[0]?.id;
@@ -270,7 +270,7 @@ function Keys({ opened, onClose }: { opened: boolean; onClose: () => void }) {
 }
 
 function SaveState({ onRetry }: { onRetry: () => void }) {
-  const { save, saveMessage } = useAppSelector((s) => s.desk);
+  const { save, saveMessage } = useDeskState('save', 'saveMessage');
   return (
     <span className={classes.save} role="status" data-testid="save-state" data-state={save}>
       {save === 'saved' && (

@@ -6,7 +6,7 @@ import type { Published } from '@carafe/contract';
 import { readTemplate, type Template } from '@carafe/core/template';
 import { messageOf } from '../../app/ask';
 import { publishingApi } from '../../app/publishingApi';
-import { useAppSelector } from '../../app/store';
+import { useDeskState } from '../../app/store';
 import { ago } from '../../parts/ago';
 import { FormFoot } from '../../parts/FormFoot';
 import { Differences } from './Differences';
@@ -15,7 +15,7 @@ import classes from './Desk.module.css';
 
 /** What is published of the template on the desk, what the draft has beside it, and the way back. */
 export function Publish({ onClose }: { onClose: () => void }) {
-  const { id, version, template, save } = useAppSelector((s) => s.desk);
+  const { id, version, template, save } = useDeskState('id', 'version', 'template', 'save');
   const { data } = publishingApi.usePublishedQuery(id ?? skipToken);
   const [publish, { isLoading, error }] = publishingApi.usePublishMutation();
   const [note, setNote] = useState('');

@@ -4,13 +4,13 @@ import { notifications } from '@mantine/notifications';
 import { useNavigate } from 'react-router';
 import { mailApi } from '../../app/mailApi';
 import { messageOf } from '../../app/ask';
-import { useAppSelector } from '../../app/store';
+import { useDeskState } from '../../app/store';
 import { FormFoot } from '../../parts/FormFoot';
 import { useDesk } from './useDesk';
 
 /** A mail to oneself: the template as it is on the desk, filled for the recipient shown. */
 export function SendTest({ onClose }: { onClose: () => void }) {
-  const { template, recipients, index } = useAppSelector((s) => s.desk);
+  const { template, recipients, index } = useDeskState('template', 'recipients', 'index');
   const navigate = useNavigate();
   const { asOf } = useDesk();
   const { data } = mailApi.useMailSettingsQuery();

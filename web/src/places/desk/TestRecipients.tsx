@@ -4,7 +4,7 @@ import { ENDPOINTS, type TestRecipientData } from '@carafe/contract';
 import { fieldLabel } from '@carafe/core/shape';
 import { ask, messageOf } from '../../app/ask';
 import { testRecipientsApi } from '../../app/testRecipientsApi';
-import { useAppDispatch, useAppSelector } from '../../app/store';
+import { useAppDispatch, useDeskState } from '../../app/store';
 import { counted } from '../../parts/counted';
 import { FormFoot } from '../../parts/FormFoot';
 import { notifyFailure, notifyUndoable } from '../../parts/notify';
@@ -15,7 +15,7 @@ import classes from './Desk.module.css';
 
 /** Recipients made up to look at the mail with: copied from real ones, made for a branch, or written by hand. */
 export function TestRecipients({ onClose }: { onClose: () => void }) {
-  const { template, recipients, index } = useAppSelector((s) => s.desk);
+  const { template, recipients, index } = useDeskState('template', 'recipients', 'index');
   const shop = template?.shop ?? '';
   const { data, error } = testRecipientsApi.useTestRecipientsQuery(shop);
   const [add, adding] = testRecipientsApi.useAddTestRecipientMutation();

@@ -66,10 +66,10 @@ function Who() {
   const search = useAppSelector((s) => s.desk.search);
   const filter = useAppSelector((s) => s.desk.filter);
   const narrowed = narrowedTo(search, filter);
-  const { record, asOf } = useDesk();
+  const { record, person, asOf } = useDesk();
   const flip = (to: number) => dispatch(deskActions.flipped(to));
   const shown = recipients[index];
-  const context = record && contextFor(record, { asOf });
+  const context = record && person === shown?.id ? contextFor(record, { asOf }) : null;
   const facts = FACTS.filter(({ needs }) => !needs || needs === having);
   const fact = (formula: string) => {
     const parsed = parsedFormula(formula);

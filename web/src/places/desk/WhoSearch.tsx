@@ -4,7 +4,7 @@ import { useDebouncedCallback } from '@mantine/hooks';
 import { IconSearch } from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { Having, Recipient } from '@carafe/contract';
-import { useAppDispatch, useAppSelector } from '../../app/store';
+import { useAppDispatch, useDeskState } from '../../app/store';
 import { counted } from '../../parts/counted';
 import { deskActions } from './deskSlice';
 import { TestRecipients } from './TestRecipients';
@@ -23,7 +23,14 @@ const FILTERS: { value: Having; label: string }[] = [
 /** Finds a recipient by words, among everyone or those who have what the mail reads. */
 export function WhoSearch() {
   const dispatch = useAppDispatch();
-  const { recipients, index, total, having, search, filter } = useAppSelector((s) => s.desk);
+  const { recipients, index, total, having, search, filter } = useDeskState(
+    'recipients',
+    'index',
+    'total',
+    'having',
+    'search',
+    'filter',
+  );
   const [opened, setOpened] = useState(false);
   const [testing, setTesting] = useState(false);
   const [words, setWords] = useState(search);
@@ -120,7 +127,7 @@ export function WhoSearch() {
 /** All who fit: any number of them scroll, and those who are near are fetched. */
 function Rows({ active, onChoose }: { active: number; onChoose: (at: number) => void }) {
   const dispatch = useAppDispatch();
-  const { recipients, index, total } = useAppSelector((s) => s.desk);
+  const { recipients, index, total } = useDeskState('recipients', 'index', 'total');
   const scroll = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: recipients.length,

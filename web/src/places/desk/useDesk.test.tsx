@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { act, cleanup, screen } from '@testing-library/react';
+import { act, cleanup, screen, waitFor } from '@testing-library/react';
 import { ENDPOINTS } from '@carafe/contract';
 import type { SiteFinding } from '@carafe/core/check';
 import { blankTemplate, composer, countedIds } from '@carafe/core/template';
@@ -16,12 +16,13 @@ const PEOPLE = somePeople(450);
 
 /** What the desk's parts are given, in words. */
 function Said() {
-  const { filled, record, findings, problem, asOf } = useDesk();
+  const { filled, record, person, findings, problem, asOf } = useDesk();
   return (
     <p data-testid="said">
       {JSON.stringify({
         subject: filled?.mail.subject ?? null,
         greeted: record?.['person'] ?? null,
+        person,
         findings: findings.map((f) => f.message),
         problem,
         asOf: asOf.toISOString().slice(0, 10),
@@ -135,10 +136,11 @@ describe('what the worker is told and tells', () => {
       library: { formulas: [], notes: [] },
       shared: { today: '2026-11-01' } as never,
     });
-    // Nor is one person's record ever another's.
-    expect(said()['greeted']).toBeNull();
+    // Nor is one person's record ever another's: it is told whose it is, and it goes when the mail takes long.
+    expect(said()).toMatchObject({ greeted: { id: 1 }, person: 1 });
+    await waitFor(() => expect(said()).toMatchObject({ greeted: null, person: 2 }));
     await worker.say({ type: 'filled', filled: filledFor(2) });
-    expect(said()).toMatchObject({ subject: 'For 2', greeted: { id: 2 } });
+    expect(said()).toMatchObject({ subject: 'For 2', greeted: { id: 2 }, person: 2 });
   });
 
   it('people who did something in the shop stand in the list as they are now', async () => {

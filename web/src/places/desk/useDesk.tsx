@@ -25,7 +25,7 @@ import type { BuildFinding } from '@carafe/core/build';
 import { elseOwners } from '@carafe/core/template';
 import { ask, messageOf } from '../../app/ask';
 import { useLive } from '../../app/live';
-import { useAppDispatch, useAppSelector } from '../../app/store';
+import { useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
 import { OwnValueProvider, type OwnValue } from '../../parts/ownValue';
 import { deskActions } from './deskSlice';
 import type { Filled, FromWorker, ToWorker } from './worker/messages';
@@ -56,6 +56,8 @@ export interface DeskInfo {
   shape: Shape;
   /** The record of the recipient shown, for samples and values on the page. */
   record: Fields | null;
+  /** Whose record that is. */
+  person: number | undefined;
   asOf: Date;
   problem: string | null;
   setPainter: (paint: Painter | null) => void;
@@ -112,8 +114,15 @@ function useRecipients(
   onProblem: (m: string) => void,
 ) {
   const dispatch = useAppDispatch();
-  const { recipients, total, index, reached, search, having, filter, guests } = useAppSelector(
-    (s) => s.desk,
+  const { recipients, total, index, reached, search, having, filter, guests } = useDeskState(
+    'recipients',
+    'total',
+    'index',
+    'reached',
+    'search',
+    'having',
+    'filter',
+    'guests',
   );
   const question = JSON.stringify([shop, having, search, filter, peopleTurn]);
   const listedFor = useRef('');
@@ -171,14 +180,36 @@ function withOwn(record: Fields, { formulas }: ShopLibrary, asOf: Date): Fields 
   return { ...record, [OWN]: namedValues(formulas, valueOf) };
 }
 
+/** So long may values of the last recipient stand beside the mail while the next one's is filled, in milliseconds. */
+const SETTLE_MS = 150;
+
+/**
+ * Whose values the desk tells. It follows the list with the painted mail: whoever tells values is drawn anew
+ * once, then, and not with the key's press as well. A mail that takes long is not waited for.
+ */
+function useSettled(person: number | undefined) {
+  const [settled, setSettled] = useState(person);
+  useEffect(() => {
+    const late = setTimeout(() => setSettled(person), SETTLE_MS);
+    return () => clearTimeout(late);
+  }, [person]);
+  return [settled, setSettled] as const;
+}
+
 /** Tells the worker what is wanted, and gives what it knows to the desk. */
 export function DeskProvider({ children }: { children: ReactNode }) {
   const dispatch = useAppDispatch();
   const template = useAppSelector((s) => s.desk.template);
-  const { recipients, index, view, selected } = useAppSelector((s) => s.desk);
+  const { recipients, index, view, selected } = useDeskState(
+    'recipients',
+    'index',
+    'view',
+    'selected',
+  );
   const shop = template?.shop;
   const person = recipients[index]?.id;
   const [filled, setFilled] = useState<Filled | null>(null);
+  const [settled, setSettled] = useSettled(person);
   const [checked, setChecked] = useState<SiteFinding[]>([]);
   const [built, setBuilt] = useState<BuildFinding[]>([]);
   const [shape, setShape] = useState<Shape>({ kind: 'any' });
@@ -216,7 +247,10 @@ export function DeskProvider({ children }: { children: ReactNode }) {
         if (message.filled.person !== now.current.person) return;
         // The mail first; what is said about it follows when there is time.
         painter.current?.(message.filled);
-        startTransition(() => setFilled(message.filled));
+        startTransition(() => {
+          setFilled(message.filled);
+          setSettled(message.filled.person);
+        });
         return;
       case 'shared':
         setLibrary(message.library);
@@ -254,7 +288,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     const heavy = weight === null ? null : weightFinding(weight);
     return joinFindings(checked, heavy ? [...built, heavy] : built);
   }, [checked, built, weight]);
-  const own = filled?.person === person ? filled?.own : undefined;
+  const own = filled?.person === settled ? filled?.own : undefined;
   const record = useMemo(
     () =>
       own && shared
@@ -270,11 +304,12 @@ export function DeskProvider({ children }: { children: ReactNode }) {
       weight,
       shape,
       record,
+      person: settled,
       asOf,
       problem,
       setPainter,
     }),
-    [filled, findings, weight, shape, record, asOf, problem, setPainter],
+    [filled, findings, weight, shape, record, settled, asOf, problem, setPainter],
   );
   const ownValue = useMemo(() => ownValues(record, asOf), [record, asOf]);
   return (

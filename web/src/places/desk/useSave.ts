@@ -3,7 +3,7 @@ import { notifications } from '@mantine/notifications';
 import { Conflict, ENDPOINTS } from '@carafe/contract';
 import { readTemplate } from '@carafe/core/template';
 import { ask, messageOf, RequestFailed } from '../../app/ask';
-import { useAppDispatch, useAppSelector } from '../../app/store';
+import { useAppDispatch, useDeskState } from '../../app/store';
 import { deskActions, type SaveConflict } from './deskSlice';
 import { forgetUnsaved, keepUnsaved, type Unsaved } from './unsaved';
 
@@ -31,7 +31,7 @@ export function conflictOf(error: unknown): SaveConflict | null {
 /** Saves the template a moment after the last edit; gives a way to try at once. */
 export function useSave(): () => void {
   const dispatch = useAppDispatch();
-  const { id, version, template, save } = useAppSelector((s) => s.desk);
+  const { id, version, template, save } = useDeskState('id', 'version', 'template', 'save');
   const open = useRef(true);
   const saveOne = useCallback(async () => {
     if (!id || !template) return;

@@ -2,14 +2,14 @@ import { useState } from 'react';
 import { Button } from '@mantine/core';
 import { ENDPOINTS, type LinkAnswer } from '@carafe/contract';
 import { ask, messageOf } from '../../../app/ask';
-import { useAppSelector } from '../../../app/store';
+import { useDeskState } from '../../../app/store';
 import { counted } from '../../../parts/counted';
 import { SeverityIcon } from '../../../parts/Findings';
 import classes from './Everyone.module.css';
 
 /** Asks for the links and pictures of the mail on the canvas: on demand, since it asks others’ servers. */
 export function AskLinks() {
-  const { template, recipients, index } = useAppSelector((s) => s.desk);
+  const { template, recipients, index } = useDeskState('template', 'recipients', 'index');
   const [answers, setAnswers] = useState<LinkAnswer[] | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);

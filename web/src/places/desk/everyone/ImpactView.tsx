@@ -4,7 +4,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { nodeNames, readTemplate, type Template } from '@carafe/core/template';
 import type { ImpactGroup } from '@carafe/core/variant';
 import { publishingApi } from '../../../app/publishingApi';
-import { useAppSelector } from '../../../app/store';
+import { useDeskState } from '../../../app/store';
 import { useNow } from '../../../app/useNow';
 import { ago } from '../../../parts/ago';
 import { counted, figure } from '../../../parts/counted';
@@ -24,7 +24,7 @@ const CHANGE_WORDS = { appears: 'appears', vanishes: 'is gone', changes: 'change
 
 /** Whose mail the draft changes, against what is published. */
 export function ImpactView() {
-  const { id, template } = useAppSelector((s) => s.desk);
+  const { id, template } = useDeskState('id', 'template');
   const { audience } = useEveryone();
   const { data } = publishingApi.usePublishedQuery(id ?? skipToken);
   const versions = data?.versions ?? [];

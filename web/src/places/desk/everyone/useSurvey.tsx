@@ -14,7 +14,7 @@ import type { Template } from '@carafe/core/template';
 import { addFigures, coverageOf, type Coverage, type Survey } from '@carafe/core/variant';
 import { ask, messageOf } from '../../../app/ask';
 import { useLive } from '../../../app/live';
-import { useAppSelector } from '../../../app/store';
+import { useDeskState } from '../../../app/store';
 
 /** The first piece is small, so that something is seen at once. */
 const FIRST = 400;
@@ -61,7 +61,7 @@ export const useEveryone = (): Everyone => useContext(EveryoneContext);
 
 /** Fills the template for everybody that it is for, a piece at a time, while somebody looks; an edit starts it anew. */
 function useSurvey(active: boolean, audience: AudienceChoice) {
-  const { template, id } = useAppSelector((s) => s.desk);
+  const { template, id } = useDeskState('template', 'id');
   const [soFar, setSoFar] = useState<SurveySoFar | null>(null);
   const [checked, setChecked] = useState<Checked | null>(null);
   const [problem, setProblem] = useState<string | null>(null);

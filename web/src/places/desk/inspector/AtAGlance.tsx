@@ -5,7 +5,7 @@ import { dataRead, rootsRead } from '@carafe/core/check';
 import { templateSites } from '@carafe/core/site';
 import { findNode, type Template } from '@carafe/core/template';
 import { api } from '../../../app/api';
-import { useAppSelector } from '../../../app/store';
+import { useDeskState } from '../../../app/store';
 import { ago } from '../../../parts/ago';
 import { counted } from '../../../parts/counted';
 import { SeverityIcon } from '../../../parts/Findings';
@@ -45,7 +45,7 @@ function sourcesRead(template: Template, sources: readonly SourceSummary[]): Sou
 /** The template in a few facts, while no part of it is selected. */
 export function AtAGlance({ template }: { template: Template }) {
   const { weight, findings } = useDesk();
-  const { total, having, search, filter } = useAppSelector((s) => s.desk);
+  const { total, having, search, filter } = useDeskState('total', 'having', 'search', 'filter');
   const narrowed = narrowedTo(search, filter);
   const { data } = api.useSourcesQuery();
   const { select } = useEdit();

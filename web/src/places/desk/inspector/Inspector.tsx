@@ -3,7 +3,7 @@ import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconCopy, IconTrash } from '@tabler/icons-react';
 import { changeSite } from '@carafe/core/site';
 import { findNode, itemsOf, kindOf, type TemplateNode } from '@carafe/core/template';
-import { useAppSelector } from '../../../app/store';
+import { useAppSelector, useDeskState } from '../../../app/store';
 import { Findings } from '../../../parts/Findings';
 import { ScopeProvider } from '../../../parts/words/scope';
 import { focusMail, focusMailIfLost } from '../focusMail';
@@ -32,7 +32,7 @@ function leave(event: KeyboardEvent<HTMLElement>): void {
 
 /** What is selected, in one column: what it says, what fills it, when it shows, how it looks. */
 export function Inspector() {
-  const { template, selected } = useAppSelector((s) => s.desk);
+  const { template, selected } = useDeskState('template', 'selected');
   if (!template) return null;
   const place = selected && selected !== 'envelope' ? findNode(template, selected) : undefined;
   return (
