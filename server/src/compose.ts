@@ -144,12 +144,13 @@ export function compose(outside: Outside) {
   clock.onTick(every(1, now, () => runner.lookAt('segment_changed')));
   clock.onTick(async () => void (await jobs.run('checkpoint', null)));
 
+  const render = new RenderService(tables, jobs, now);
   const app: Express = createApp({
     ...outside,
     library: drawnRoutes(pictures),
     api: [
-      templateRoutes(templates, new Publishing({ ...common, ...tables, surveys }), watch),
-      renderRoutes(new RenderService(tables, jobs, now)),
+      templateRoutes(templates, new Publishing({ ...common, ...tables, surveys }), watch, render),
+      renderRoutes(render),
       shopRoutes({
         ...{ shops, rules, people: tables.people, jobs, now },
         shapes,

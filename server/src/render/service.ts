@@ -55,8 +55,14 @@ export async function renderRecords(task: RenderTask): Promise<RenderAnswer | nu
   return { mails, findings };
 }
 
+/** So many built templates are kept: what is open on a desk is asked for again and again. */
+const MOST_KEPT = 4;
+
 /** Builds templates and fills them, beside the server. */
 export class RenderService {
+  /** The latest templates that were built, or still are, by their text. */
+  private readonly built = new Map<string, Promise<Built>>();
+
   constructor(
     private readonly parts: LibraryParts & { templates: Pick<TemplatesRepository, 'find'> },
     private readonly jobs: Jobs<RenderJobs>,
@@ -64,7 +70,28 @@ export class RenderService {
   ) {}
 
   build(document: unknown): Promise<Built> {
-    return this.jobs.run('build', expandedOf(this.parts, templateOrRefuse(document)));
+    return this.builtOf(templateOrRefuse(document));
+  }
+
+  /** Builds what will be asked for next, when whoever waits has their answer. */
+  buildAhead(stored: Template): void {
+    setImmediate(() => {
+      // What is wrong with it is told to whoever asks.
+      this.builtOf(stored).catch(() => undefined);
+    });
+  }
+
+  /** Builds a template once, however many ask for it at a time. */
+  private builtOf(given: Template): Promise<Built> {
+    const template = expandedOf(this.parts, given);
+    const key = JSON.stringify(template);
+    const building = this.built.get(key) ?? this.jobs.run('build', template);
+    this.built.delete(key);
+    this.built.set(key, building);
+    building.catch(() => this.built.delete(key));
+    const [oldest = ''] = this.built.keys();
+    if (this.built.size > MOST_KEPT) this.built.delete(oldest);
+    return building;
   }
 
   async render(asked: RenderRequest): Promise<RenderAnswer> {

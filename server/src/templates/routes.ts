@@ -1,7 +1,8 @@
 import { ENDPOINTS } from '@carafe/contract';
-import { templateJsonSchema } from '@carafe/core/template';
+import { templateJsonSchema, type Template } from '@carafe/core/template';
 import { Router } from 'express';
 import { JsonText, mount } from '../http/mount';
+import type { RenderService } from '../render/service';
 import type { TemplateWatch } from '../survey/watch';
 import type { Publishing } from './publishing';
 import type { TemplatesService } from './service';
@@ -10,6 +11,7 @@ export function templateRoutes(
   templates: TemplatesService,
   publishing: Publishing,
   watch: Pick<TemplateWatch, 'letGo'>,
+  render: Pick<RenderService, 'buildAhead'>,
 ): Router {
   const router = Router();
   mount(router, ENDPOINTS.listPublished, ({ params }) => ({
@@ -23,7 +25,12 @@ export function templateRoutes(
   );
   mount(router, ENDPOINTS.listTemplates, () => ({ templates: templates.list() }));
   mount(router, ENDPOINTS.createTemplate, ({ body }) => templates.create(body));
-  mount(router, ENDPOINTS.getTemplate, ({ params }) => templates.find(params.id));
+  mount(router, ENDPOINTS.getTemplate, ({ params }) => {
+    const stored = templates.find(params.id);
+    // Whoever opens it is shown its mail next.
+    render.buildAhead(stored.template as Template);
+    return stored;
+  });
   mount(router, ENDPOINTS.saveTemplate, async ({ params, body, response }) => {
     const done = await templates.save(params.id, body.version, body.template);
     if ('saved' in done) return done.saved;

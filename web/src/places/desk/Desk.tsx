@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useDeferredValue, useEffect, useState } from 'react';
 import { ActionIcon, Button, Group, Loader, Modal, Tooltip } from '@mantine/core';
 import { useDisclosure } from '@mantine/hooks';
 import {
@@ -37,7 +37,7 @@ import { DeskProvider } from './useDesk';
 import { unsavedOf } from './unsaved';
 import { savesDone, useSave } from './useSave';
 import { WhoBar } from './WhoBar';
-import { prepareWorker } from './worker/spare';
+import { prepareWorker, tellAhead } from './worker/spare';
 import classes from './Desk.module.css';
 
 /** Where a template is made: who, outline, canvas, inspector, because. */
@@ -62,11 +62,12 @@ export function Desk() {
           setProblem(`This template cannot be read. ${first?.path ?? ''} ${first?.message ?? ''}`);
           return;
         }
+        const unsaved = unsavedOf(id);
+        if (!unsaved) tellAhead(read.template);
         const reads = dataRead(templateSites(read.template));
         const having = reads.includes('cart') ? 'cart' : reads.includes('order') ? 'order' : 'all';
         const now = { ...stored, template: read.template };
         dispatch(deskActions.opened({ stored: now, having }));
-        const unsaved = unsavedOf(id);
         if (unsaved) dispatch(deskActions.recovered(unsaved));
         setOpenedId(id);
       })
@@ -104,6 +105,8 @@ export function Desk() {
 function OpenDesk() {
   const { becauseOpen, selected, template } = useDeskState('becauseOpen', 'selected', 'template');
   const saveNow = useSave();
+  // The mail first: what stands beside it is drawn while it is filled.
+  const isMailAsked = useDeferredValue(true, false);
   const [adding, setAdding] = useState(false);
   const last = template?.sections[0]?.columns[0]?.id;
   const after = selected && selected !== 'envelope' ? selected : last;
@@ -142,9 +145,9 @@ function OpenDesk() {
         <WhoBar />
       </div>
       <Panels shown={panel} onShow={setPanel} />
-      <Outline />
+      {isMailAsked ? <Outline /> : <div />}
       <Canvas />
-      {everyone.open ? <Everyone /> : <Inspector />}
+      {isMailAsked ? everyone.open ? <Everyone /> : <Inspector /> : <div />}
       {becauseOpen && <Because />}
       {after && (
         <div className={classes.adder}>

@@ -2,13 +2,14 @@
 import { act, cleanup, screen, waitFor } from '@testing-library/react';
 import { ENDPOINTS } from '@carafe/contract';
 import type { SiteFinding } from '@carafe/core/check';
-import { blankTemplate, composer, countedIds } from '@carafe/core/template';
+import { blankTemplate, composer, countedIds, edit } from '@carafe/core/template';
 import { store } from '../../app/store';
 import { fakeServer, isFor, refusal, settled, type Sent } from '../../testing';
 import { desk, fakeWorker, openTemplate, renderOnDesk, somePeople } from '../../testing/desk';
 import { deskActions } from './deskSlice';
 import { joinFindings, useDesk } from './useDesk';
 import type { Filled } from './worker/messages';
+import { prepareWorker, tellAhead } from './worker/spare';
 
 const c = composer(countedIds());
 const template = blankTemplate('T', 'seeds', [c.section('S', [c.heading('One', { id: 'h' })])]);
@@ -141,6 +142,29 @@ describe('what the worker is told and tells', () => {
     await waitFor(() => expect(said()).toMatchObject({ greeted: null, person: 2 }));
     await worker.say({ type: 'filled', filled: filledFor(2) });
     expect(said()).toMatchObject({ subject: 'For 2', greeted: { id: 2 }, person: 2 });
+  });
+
+  it('a template that went ahead is told once; what the worker said meanwhile is heard, and an undo is told', async () => {
+    const worker = fakeWorker();
+    fakeServer(() => ({ body: { total: 0, recipients: [] } }));
+    openTemplate(template);
+    const opened = store.getState().desk.template ?? template;
+    prepareWorker();
+    tellAhead(opened);
+    await worker.say({ type: 'problem', message: 'The shop is gone.' });
+    renderOnDesk(<Said />);
+    await settled();
+    const templates = () => worker.told.filter((m) => m.type === 'template');
+    expect(templates()).toHaveLength(1);
+    expect(said()['problem']).toBe('The shop is gone.');
+    expect(worker.running()).toBe(1);
+    const renamed = edit(opened, 'Rename', (draft) => void (draft.name = 'Another'));
+    if (!renamed) throw new Error('Nothing was renamed.');
+    act(() => void store.dispatch(deskActions.changed({ edit: renamed.edit, now: 0 })));
+    await settled();
+    act(() => void store.dispatch(deskActions.undone()));
+    await settled();
+    expect(templates().map((m) => m.template.name)).toEqual(['T', 'Another', 'T']);
   });
 
   it('people who did something in the shop stand in the list as they are now', async () => {

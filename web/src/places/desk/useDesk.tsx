@@ -29,7 +29,7 @@ import { useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
 import { OwnValueProvider, type OwnValue } from '../../parts/ownValue';
 import { deskActions } from './deskSlice';
 import type { Filled, FromWorker, ToWorker } from './worker/messages';
-import { takeWorker } from './worker/spare';
+import { takeWorker, type Started } from './worker/spare';
 
 const PAGE = 200;
 const AHEAD = 20;
@@ -87,24 +87,35 @@ export function joinFindings(checked: SiteFinding[], built: BuildFinding[]): Des
 }
 
 function useWorker(onMessage: (message: FromWorker) => void): (message: ToWorker) => void {
-  const worker = useRef<Worker | null>(null);
+  const taken = useRef<Started | null>(null);
   const handler = useRef(onMessage);
   handler.current = onMessage;
   const ensure = useCallback(() => {
-    if (!worker.current) {
-      worker.current = takeWorker();
-      worker.current.onmessage = ({ data }: MessageEvent<FromWorker>) => handler.current(data);
+    if (!taken.current) {
+      taken.current = takeWorker();
+      const { worker, said } = taken.current;
+      worker.onmessage = ({ data }: MessageEvent<FromWorker>) => handler.current(data);
+      said.forEach((message) => handler.current(message));
     }
-    return worker.current;
+    return taken.current;
   }, []);
   useEffect(
     () => () => {
-      worker.current?.terminate();
-      worker.current = null;
+      taken.current?.worker.terminate();
+      taken.current = null;
     },
     [],
   );
-  return useCallback((message: ToWorker) => ensure().postMessage(message), [ensure]);
+  return useCallback(
+    (message: ToWorker) => {
+      const one = ensure();
+      // The template may have gone ahead; every later one is told.
+      const isTold = message.type === 'template' && message.template === one.told;
+      if (message.type === 'template') one.told = null;
+      if (!isTold) one.worker.postMessage(message);
+    },
+    [ensure],
+  );
 }
 
 /** The list of recipients, a page at a time; a new question starts over. */

@@ -1,16 +1,38 @@
-let spare: Worker | null = null;
+import type { Template } from '@carafe/core/template';
+import type { FromWorker, ToWorker } from './messages';
 
-const started = (): Worker =>
-  new Worker(new URL('./desk.worker.ts', import.meta.url), { type: 'module' });
+/** A worker, the template that it was told already, and what it has said since. */
+export interface Started {
+  worker: Worker;
+  told: Template | null;
+  said: FromWorker[];
+}
+
+let spare: Started | null = null;
+
+function started(): Started {
+  const worker = new Worker(new URL('./desk.worker.ts', import.meta.url), { type: 'module' });
+  const one: Started = { worker, told: null, said: [] };
+  worker.onmessage = ({ data }: MessageEvent<FromWorker>) => one.said.push(data);
+  return one;
+}
 
 /** Starts a worker for the desk that opens next: it reads its code while the template is on its way. */
 export function prepareWorker(): void {
   spare ??= started();
 }
 
+/** Tells the template as soon as it is there: it is built while the desk is drawn. */
+export function tellAhead(template: Template): void {
+  prepareWorker();
+  if (!spare) return;
+  spare.told = template;
+  spare.worker.postMessage({ type: 'template', template } satisfies ToWorker);
+}
+
 /** The worker that was prepared, or one that starts now. Whoever takes it ends it. */
-export function takeWorker(): Worker {
-  const worker = spare ?? started();
+export function takeWorker(): Started {
+  const one = spare ?? started();
   spare = null;
-  return worker;
+  return one;
 }
