@@ -3,6 +3,7 @@ import { dataRead } from '@carafe/core/check';
 import type { Mail } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
 import { fromLayout, LAYOUTS, readTemplate, type Template } from '@carafe/core/template';
+import { LocalLane, type WriteLane } from '../database/lane';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
@@ -62,6 +63,8 @@ function summary(stored: StoredTemplate): TemplateSummary {
 
 /** Templates: kept with a version, never overwritten by what was made from an older one. */
 export class TemplatesService {
+  private readonly previews: WriteLane = new LocalLane();
+
   constructor(private readonly given: Given) {}
 
   list(): TemplateSummary[] {
@@ -139,10 +142,16 @@ export class TemplatesService {
     return this.find(id);
   }
 
-  preview(id: string): Promise<Mail | null> {
+  /**
+   * The mail as its first recipient gets it. One is made at a time, so that a list of many leaves threads to
+   * whoever opens one of them; for who has left meanwhile none is made.
+   */
+  preview(id: string, hasLeft: () => boolean): Promise<Mail | null> {
     const { jobs, now } = this.given;
     const template = this.find(id).template as Template;
-    return jobs.run('preview', { template, now: now().toISOString() });
+    return this.previews.turn(async () =>
+      hasLeft() ? null : jobs.run('preview', { template, now: now().toISOString() }),
+    );
   }
 
   private publish(id: string): void {

@@ -1,15 +1,35 @@
+import { useEffect, useState } from 'react';
+import { useInViewport } from '@mantine/hooks';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
+import { useAppDispatch } from '../../app/store';
 import { localise } from '../../parts/localise';
 import classes from './TemplatesPlace.module.css';
 
-/** The mail as its first recipient would see it, made small. */
+/** Stays true once something has been in sight. */
+function useSeen<T extends HTMLElement>() {
+  const { ref, inViewport } = useInViewport<T>();
+  const [wasSeen, setSeen] = useState(typeof IntersectionObserver === 'undefined');
+  if (inViewport && !wasSeen) setSeen(true);
+  return { ref, isSeen: wasSeen };
+}
+
+/**
+ * The mail as its first recipient would see it, made small. It is asked for when it comes into sight, and no
+ * longer when the page is left: whoever opens a template meanwhile does not wait for pictures of others.
+ */
 export function Thumbnail({ id, version }: { id: string; version: number }) {
-  const { data: mail, error } = api.usePreviewQuery({ id, version });
+  const dispatch = useAppDispatch();
+  const { ref, isSeen } = useSeen<HTMLDivElement>();
+  const { data: mail, error } = api.usePreviewQuery({ id, version }, { skip: !isSeen });
+  useEffect(
+    () => () => dispatch(api.util.getRunningQueryThunk('preview', { id, version }))?.abort(),
+    [dispatch, id, version],
+  );
   const html = mail ? localise(mail.html) : null;
   const why = error ? messageOf(error) : mail === null ? 'Its shop has nobody to show it for.' : '';
   return (
-    <div className={classes.thumbnail}>
+    <div ref={ref} className={classes.thumbnail}>
       {html === null ? (
         <span className="quiet">{why}</span>
       ) : (
