@@ -11,6 +11,7 @@ import {
 } from '@carafe/core/shape';
 import { FillGlyph } from './FillGlyph';
 import { useOwnValue } from './ownValue';
+import { useFirstOption } from './useFirstOption';
 import classes from './parts.module.css';
 
 interface Props {
@@ -53,6 +54,7 @@ export function FieldPicker({
     },
     onDropdownOpen: () => combobox.focusSearchInput(),
   });
+  useFirstOption(combobox, query);
   const { focusSearchInput } = combobox;
   useEffect(() => {
     if (startOpen) focusSearchInput();
@@ -81,10 +83,7 @@ export function FieldPicker({
             {...(only && { only })}
             {...(expand && { expand })}
             query={query}
-            onQuery={(to) => {
-              setQuery(to);
-              combobox.selectFirstOption();
-            }}
+            onQuery={setQuery}
           />
         )}
       </Combobox.Dropdown>

@@ -10,6 +10,7 @@ import {
 } from '@carafe/core/template';
 import type { NodeKind } from '@carafe/core/blocks';
 import { useAppDispatch } from '../../app/store';
+import { useFirstOption } from '../../parts/useFirstOption';
 import { deskActions } from './deskSlice';
 import { focusMail, focusMailIfLost } from './focusMail';
 import { inPlaceField } from './inPlaceField';
@@ -82,6 +83,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
       setWords('');
     }
   }, [isOpen, focusSearchInput, resetSelectedOption]);
+  useFirstOption(combobox, words);
   const kinds = found(words);
   // While a block is dragged out of the list, the mail below it can be seen and reached.
   const [isDragged, setIsDragged] = useState(false);
@@ -113,10 +115,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
               aria-label="Search blocks"
               placeholder="Search blocks"
               value={words}
-              onChange={({ currentTarget: { value } }) => {
-                setWords(value);
-                combobox.selectFirstOption();
-              }}
+              onChange={({ currentTarget: { value } }) => setWords(value)}
             />
             <Combobox.Options
               aria-label="Blocks"
