@@ -1,7 +1,8 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from './carafe';
 import { simpleParser } from 'mailparser';
-import type { Template } from '@carafe/core/template';
+import { walkNodes, type Template } from '@carafe/core/template';
+import { demoTemplates } from '@carafe/demo';
 import { copyOf, htmlFor, inspector, line, openDesk, saved } from './desk';
 
 const CART = 'You left these on the potting bench';
@@ -245,4 +246,38 @@ test('a test recipient is copied, changed, looked at and deleted', async ({ page
   await expect(sheet.getByRole('alert')).toContainText('This is no recipient.');
   await sheet.getByRole('button', { name: 'Delete this test recipient' }).click();
   await expect(row).toHaveCount(0);
+});
+
+test('for every part of the demo’s templates somebody is there or is made up, elses among them', async ({
+  request,
+}) => {
+  test.slow();
+  const shop = '/api/shops/quillmoss-gb';
+  const { templates } = (await (await request.get('/api/templates')).json()) as {
+    templates: { id: string; name: string }[];
+  };
+  const names = new Set(demoTemplates().map(({ name }) => name));
+  const shipped = templates.filter(({ name }) => names.has(name));
+  expect(shipped.length).toBeGreaterThanOrEqual(names.size);
+  const unreached: string[] = [];
+  let parts = 0;
+  for (const { id } of shipped) {
+    const { template } = (await (await request.get(`/api/templates/${id}`)).json()) as {
+      template: Template;
+    };
+    const nodes: string[] = [];
+    walkNodes(template, ({ node }) => void nodes.push(node.id));
+    for (const node of nodes) {
+      parts++;
+      const data = { template, target: { node } };
+      const answer = await request.post(`${shop}/made`, { data });
+      if (!answer.ok()) unreached.push(`${template.name}: ${node}: ${await answer.text()}`);
+      else {
+        const { recipient } = (await answer.json()) as { recipient: { id: number } };
+        await request.delete(`${shop}/test-recipients/${recipient.id}`);
+      }
+    }
+  }
+  expect(unreached).toEqual([]);
+  expect(parts).toBeGreaterThan(100);
 });
