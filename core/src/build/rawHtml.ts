@@ -36,7 +36,8 @@ const BREAKS = new Set(
 /** Merge tags stand in for themselves as one word: their quotes mean nothing to HTML. */
 const TOKEN = /carafetag(\d+)x/g;
 
-function withTokens(source: string): { html: string; tags: string[] } {
+/** Some HTML with its merge tags as words, and what they were. */
+export function withTokens(source: string): { html: string; tags: string[] } {
   const tags: string[] = [];
   const html = withoutPlaceholders(source)
     .replace(TOKEN, 'carafetag $1')
@@ -44,10 +45,12 @@ function withTokens(source: string): { html: string; tags: string[] } {
   return { html, tags };
 }
 
-const untoken = (text: string, tags: readonly string[]): string =>
+/** Puts the merge tags back. */
+export const untoken = (text: string, tags: readonly string[]): string =>
   text.replace(TOKEN, (_, n: string) => tags[Number(n)] ?? '');
 
-function cleaned(html: string): string {
+/** Only what a mail may hold. */
+export function cleaned(html: string): string {
   return sanitizeHtml(html, {
     allowedTags: TAGS,
     allowedAttributes: {

@@ -1,3 +1,4 @@
+import { htmlColours } from '../build/htmlColours';
 import type { HouseStyle } from '../template/parts';
 import type { Template } from '../template/schema';
 import { positions } from './ask';
@@ -73,6 +74,12 @@ export function colourPairs(template: Template): Pair[] {
       });
       continue;
     }
+    if (node.kind === 'html')
+      for (const { words, ...said } of htmlColours(node.source))
+        pairs.push({
+          ...{ node: node.id, path: 'source', what: `“${words}”` },
+          ...{ ink: said.ink ?? style.ink, ground: said.ground ?? ground ?? style.surface },
+        });
     const own = (node as { colour?: unknown }).colour;
     if (typeof own === 'string' && COLOUR.test(own))
       pairs.push({

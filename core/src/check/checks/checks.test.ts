@@ -353,6 +353,24 @@ test('contrast is that of WCAG', () => {
   expect(contrastOf('#000000', '#ffffff', true)).toBeCloseTo(21);
 });
 
+test('words of somebody’s own HTML are held against what they stand on', async () => {
+  const source = `
+    <table bgcolor="#0b2b33"><tr><td style="color: white">Fine</td></tr>
+      <tr><td style="color: rgb(30, 60, 70)">Sale until {{ today }}</td></tr></table>
+    <p style="background: #ffffff none; color: silver">Pale</p>
+    <p style="background: #eeeeee"><font color="#e8e8e8">Paler</font></p>
+    <p style="color: {{ person.colour }}">Its colour is data</p>
+    <p style="color: rgba(200, 200, 200, 0.2)">Seen through</p>`;
+  const found = (await check(sound([{ kind: 'html', id: 'own', source } as never]))).filter(
+    (one) => one.check === 'contrast',
+  );
+  expect(found.map(({ node, message }) => [node, message.split(' has ')[0]])).toEqual([
+    ['own', '“Sale until {{ today }}” is hard to read in light: #1e3c46 on #0b2b33'],
+    ['own', '“Pale” is hard to read in light: #c0c0c0 on #ffffff'],
+    ['own', '“Paler” is hard to read in light: #e8e8e8 on #eeeeee'],
+  ]);
+});
+
 test.each([
   ['mail.colour = "red"', /asks for mail\.colour, which a mail does not have/],
   ['length(', /cannot be read/],
