@@ -67,3 +67,11 @@ test('what failed is told to whoever asks, and built anew the next time', async 
   void render.build(named('A'));
   expect(started).toHaveLength(2);
 });
+
+test('a stored template that cannot even be put together harms nobody ahead of the asking', async () => {
+  const { render, started } = service();
+  render.buildAhead({ name: 'Of long ago' } as Template);
+  await soon();
+  await expect(async () => render.build({ name: 'Of long ago' })).rejects.toThrow(/cannot be read/);
+  expect(started).toHaveLength(0);
+});

@@ -76,8 +76,10 @@ export class RenderService {
   /** Builds what will be asked for next, when whoever waits has their answer. */
   buildAhead(stored: Template): void {
     setImmediate(() => {
-      // What is wrong with it is told to whoever asks.
-      this.builtOf(stored).catch(() => undefined);
+      Promise.resolve(stored)
+        .then((template) => this.builtOf(template))
+        // What is wrong with it is told to whoever asks.
+        .catch(() => undefined);
     });
   }
 
