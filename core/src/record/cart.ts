@@ -28,9 +28,16 @@ export interface Cart {
   recover_url?: string;
 }
 
-/** Money is kept to the cent. */
+/** Nearer to half a cent than this, what an amount was reckoned from decides, not how a computer keeps it. */
+const NEAR = 1e-6;
+
+/**
+ * Money is kept to the cent, halves away from zero: three at 1.005 are 3.02, as a formula reckons it, though the
+ * product is kept as 3.0149999999999997.
+ */
 export function cents(amount: number): number {
-  return roundTo(amount, 2);
+  const part = Math.abs(amount * 100) % 1;
+  return roundTo(Math.abs(part - 0.5) < NEAR ? roundTo(amount, 10) : amount, 2);
 }
 
 export type Of<K extends ShopEvent['kind']> = Extract<ShopEvent, { kind: K }>;

@@ -154,3 +154,24 @@ describe('ranks', () => {
     expect(ranks([{ last_order_at: null, orders: 0, spent: 0 }])).toEqual([undefined]);
   });
 });
+
+test('halves of a cent are those of what was said, not of how a computer keeps a product', () => {
+  const totals = (
+    [
+      [1.005, 3],
+      [0.335, 3],
+      [1.005, 1],
+      [2.675, 1],
+      [10.075, 10_000],
+    ] as const
+  ).map(([price, quantity], i) => {
+    const thing = { sku: 'S', name: 'S', price, quantity };
+    const at = '2026-11-01T09:00:00.000Z';
+    const head = { id: `${i}`, at, shop: 's', email: 'a@b.example' };
+    const { orders } = foldEvents([
+      { ...head, kind: 'order_placed', number: 'N', currency: 'GBP', lines: [thing] },
+    ]);
+    return orders[0]?.lines[0]?.total;
+  });
+  expect(totals).toEqual([3.02, 1.01, 1.01, 2.68, 100_750]);
+});

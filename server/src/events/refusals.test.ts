@@ -82,7 +82,8 @@ describe('an order without lines', () => {
   });
 });
 
-test('an order of a file that comes to nothing is counted with its rejected rows, and told by its line', async () => {
+/** Imports events from a file. */
+async function imported(all: readonly object[]) {
   const { imports, tables } = carafe;
   const id = 'r1';
   tables.sources.insert(
@@ -92,26 +93,62 @@ test('an order of a file that comes to nothing is counted with its rejected rows
     },
     '2026-01-01',
   );
-  const all = [
-    event('order_placed', { number: 'N1' }),
-    add('P'),
-    event('order_placed', { number: 'N2' }),
-  ];
   const text = all.map((one) => JSON.stringify(one)).join('\n');
   const one = await imports.receiveText(imports.sourceOf(id), 'e.ndjson', text);
   const look = await imports.look(one.id);
   await (
     await imports.check(one.id, { settings: look.settings, mode: 'whole' })
   ).done;
-  const applied = await imports.apply(one.id);
+  return imports.apply(one.id);
+}
+
+test('an order of a file that comes to nothing is counted with its rejected rows, and told by its line', async () => {
+  const { imports, tables } = carafe;
+  const applied = await imported([
+    event('order_placed', { number: 'N1' }),
+    add('P'),
+    event('order_placed', { number: 'N2' }),
+  ]);
   expect(applied.counts).toMatchObject({ read: 3, new: 2, rejected: 1 });
   expect(tables.events.count('s')).toBe(2);
-  expect(tables.sources.find(id)?.row_count).toBe(2);
+  expect(tables.sources.find('r1')?.row_count).toBe(2);
   expect(applied.message).toMatch(/^An order was not taken, the first on line 1\. .*“N1” says no/);
-  expect(importRows(tables.entries, imports.find(one.id), 'rejected', 10, 0)).toMatchObject([
+  expect(importRows(tables.entries, imports.find(applied.id), 'rejected', 10, 0)).toMatchObject([
     { line: 1, problems: [{ message: expect.stringMatching(/“N1” says no “lines”/) as string }] },
   ]);
   expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N2' }]);
+});
+
+describe('what a refused order said of a visitor is not so', () => {
+  /** The order names the visitor first, and comes to nothing: there is no cart in pounds. */
+  const told = () => [
+    add('P', { email: undefined, visitor: 'v1' }),
+    event('order_placed', { visitor: 'v1', number: 'N1', currency: 'GBP' }),
+    event('viewed', { visitor: 'v1', email: 'bo@q.example', sku: 'P' }),
+  ];
+  const isBos = () => {
+    expect(shopperOf('bo@q.example')?.cart?.lines).toMatchObject([{ sku: 'P' }]);
+    expect(shopperOf('ann@q.example')).toBeUndefined();
+  };
+
+  test('when it is posted', async () => {
+    expect(await post(...told())).toMatchObject({ taken: 2, refused: [{ place: 2 }] });
+    isBos();
+  });
+
+  test('when it stands in a file', async () => {
+    expect((await imported(told())).counts).toMatchObject({ new: 2, rejected: 1 });
+    isBos();
+  });
+
+  test('and what comes to nothing by that is refused with it', async () => {
+    // Ann's, as long as the first order says so; Bo's otherwise, and Ann has no cart to order.
+    const [put, pounds, view] = told();
+    const order = event('order_placed', { number: 'N2' });
+    const answer = await post(...[put, pounds, view, order].filter((one) => one !== undefined));
+    expect(answer).toMatchObject({ taken: 2, refused: [{ place: 2 }, { place: 4 }] });
+    isBos();
+  });
 });
 
 test('a number that was placed already is told as such; the same event again is known', async () => {

@@ -5,8 +5,9 @@ import type { PeopleParts } from '../people/refresh';
 import { refreshStale } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
-import { emptyOrders, placedBefore } from './refusals';
+import { placedBefore } from './refusals';
 import { numberOf, type About, type EventsRepository } from './repository';
+import { takeBackEmpty } from './takeBack';
 import { markTouched } from './touched';
 
 export interface TakeEventsTask {
@@ -96,8 +97,21 @@ export async function takeEvents(
       ...ofOrder.map((owner) => ({ shop, owner, visitor: null })),
     ];
   });
-  const shops = await markTouched(store, parts, about);
-  const taken = await withoutEmptyOrders(store, parts, fresh, refused);
+  const touched = await markTouched(store, parts, about);
+  const placed = fresh.flatMap(({ event, place }) =>
+    event.kind === 'order_placed' ? [{ event, place }] : [],
+  );
+  const back = await takeBackEmpty(store, parts, placed, ({ event }) => {
+    for (const { id, shop } of parts.sources.feeding('events', event.shop))
+      if (shop === event.shop) parts.sources.touched(id, -1, null);
+  });
+  const empty = new Set<ShopEvent>();
+  for (const { one, message } of back.found) {
+    empty.add(one.event);
+    refused.push({ place: one.place, message });
+  }
+  const taken = fresh.filter(({ event }) => !empty.has(event));
+  const shops = new Set([...touched, ...back.shops]);
   const changed: TakenEvents['changed'] = [];
   for (const shop of shops) {
     const ranks = taken.some(({ event }) => event.shop === shop && ORDERS.has(event.kind));
@@ -107,31 +121,4 @@ export async function takeEvents(
   refused.sort((a, b) => a.place - b.place);
   const events = taken.length <= MOST_NEWS ? taken.map(({ event }) => event) : [];
   return { taken: taken.length, known, refused, changed, events };
-}
-
-/** Takes back orders without lines whose cart is empty, and refuses them; gives what stays. */
-async function withoutEmptyOrders(
-  store: Store,
-  { events, sources }: EventParts,
-  fresh: readonly Read[],
-  refused: EventsTaken['refused'],
-): Promise<Read[]> {
-  const placed = fresh.flatMap((read) => {
-    const { event } = read;
-    return event.kind === 'order_placed' ? [{ read, event }] : [];
-  });
-  const empty = new Set<Read>();
-  for (const { one, message } of emptyOrders(events, placed)) {
-    empty.add(one.read);
-    refused.push({ place: one.read.place, message });
-  }
-  if (empty.size > 0)
-    await store.write(() => {
-      for (const { event } of empty) {
-        events.drop(event.shop, event.id);
-        for (const { id, shop } of sources.feeding('events', event.shop))
-          if (shop === event.shop) sources.touched(id, -1, null);
-      }
-    });
-  return fresh.filter((one) => !empty.has(one));
 }

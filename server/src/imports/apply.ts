@@ -107,7 +107,8 @@ async function writeEvents(
     return from < last;
   });
   const shops = await markTouched(store, parts, parts.events.stagedAbout());
-  return { shops, taken: taken - (await rejectEmptyOrders(store, parts, task, taken)) };
+  const rejected = await rejectEmptyOrders(store, parts, task, taken);
+  return { shops: [...new Set([...shops, ...rejected.shops])], taken: taken - rejected.count };
 }
 
 /**

@@ -1,45 +1,45 @@
 import type { Store } from '../database/store';
-import { emptyOrders, type PlacedEvent } from '../events/refusals';
+import type { PlacedEvent } from '../events/refusals';
 import type { EventsRepository } from '../events/repository';
+import { takeBackEmpty } from '../events/takeBack';
+import type { StalePeopleRepository } from '../people/staleRepository';
 import type { ImportsRepository } from './repository';
 import { openStaging } from './staging';
+
+interface Parts {
+  events: EventsRepository;
+  stalePeople: StalePeopleRepository;
+  imports: Pick<ImportsRepository, 'change' | 'find'>;
+}
 
 /**
  * Takes back the orders of a file of events that come to nothing: they say no lines, and the cart is
  * empty. The import counts them among its rejected rows, and tells of the first. Whose the events
- * are is found out before; `taken` of them were new. Gives how many there were.
+ * are is found out before; `taken` of them were new. Gives how many there were, and the shops that are touched.
  */
 export async function rejectEmptyOrders(
   store: Store,
-  {
-    events,
-    imports,
-  }: { events: EventsRepository; imports: Pick<ImportsRepository, 'change' | 'find'> },
+  { imports, ...parts }: Parts,
   { staging: file, import: id }: { staging: string; import: string },
   taken: number,
-): Promise<number> {
+): Promise<{ count: number; shops: string[] }> {
   const staging = openStaging(file);
   try {
     const placed = staging
-      .unsaidOrders(events.isOnly(taken))
+      .unsaidOrders(parts.events.isOnly(taken))
       .map(({ line, event: text }) => ({ line, text, event: JSON.parse(text) as PlacedEvent }));
-    const found = emptyOrders(events, placed).sort((a, b) => a.one.line - b.one.line);
-    const [first] = found;
-    if (!first) return 0;
+    const { found, shops } = await takeBackEmpty(store, parts, placed);
+    const count = found.length;
+    const [first] = found.sort((a, b) => a.one.line - b.one.line);
+    if (!first) return { count, shops };
     staging.rejectEvents(found.map(({ one, message }) => ({ ...one, message })));
-    const many = found.length === 1 ? 'An order was' : `${found.length} orders were`;
+    const many = count === 1 ? 'An order was' : `${count} orders were`;
     const message = `${many} not taken, the first on line ${first.one.line}. ${first.message}`;
-    let at = 0;
-    await store.writeInSlices((size) => {
-      for (const { one } of found.slice(at, at + size)) events.drop(one.event.shop, one.event.id);
-      at += size;
-      return at < found.length;
-    });
     await store.write(() => {
       const counts = imports.find(id)?.counts;
       if (counts) imports.change(id, { message, counts: { ...counts, ...staging.eventCounts() } });
     });
-    return found.length;
+    return { count, shops };
   } finally {
     staging.close();
   }
