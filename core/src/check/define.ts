@@ -59,8 +59,6 @@ export interface CheckContext {
   /** Sources that are stale or failed, by what formulas call them, with what is wrong. */
   sources: readonly { name: string; root: string; problem: string }[];
   pictures: readonly KnownPicture[];
-  /** How many people of the audience read each language. */
-  languages: readonly { language: string; people: number }[];
   now: Date;
 }
 

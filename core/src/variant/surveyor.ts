@@ -15,7 +15,10 @@ export interface SurveyOptions {
   digests?: boolean;
 }
 
-/** Facts of the mail itself; those of addresses are `address:<decision>:<problem>`, of products `ordered:<sku>`, `twice:<sku>`. */
+/**
+ * Facts of the mail itself; those of addresses are `address:<decision>:<problem>`, of products `ordered:<sku>`,
+ * `twice:<sku>`, of who gets it `language:<language>`.
+ */
 export const MAIL_FACTS = [
   ...(['subject_blank', 'subject_long', 'subject_capitals', 'subject_twice'] as const),
   ...(['preview_blank', 'preview_same', 'heavy', 'held'] as const),
@@ -52,6 +55,15 @@ function factsOf({ subject, preview_text }: Mail): MailFact[] {
   if (preview_text === '') facts.push('preview_blank');
   else if (preview_text.toLowerCase() === subject.toLowerCase()) facts.push('preview_same');
   return facts;
+}
+
+const LANGUAGE = /^[a-z]{2,3}(?![a-z])/i;
+
+/** The language that a person reads, by its code (BCP 47, the primary subtag); undefined where none is known. */
+function languageOf(record: Fields): string | undefined {
+  const { person } = record as { person?: { locale?: unknown } };
+  const locale = person?.locale;
+  return typeof locale === 'string' ? LANGUAGE.exec(locale)?.[0].toLowerCase() : undefined;
 }
 
 const isHeavy = (html: string): boolean =>
@@ -139,6 +151,8 @@ export class Surveyor {
     }
     const note = (name: string, sample: string) => this.note(this.facts, name, person, sample);
     if (held) note('held', '');
+    const language = languageOf(record);
+    if (language !== undefined) note(`language:${language}`, '');
     for (const name of factsOf(mail)) note(name, mail.subject);
     const { html } = size > NEARLY_HEAVY ? this.whole(record, { asOf }).mail : mail;
     if (isHeavy(html)) note('heavy', '');

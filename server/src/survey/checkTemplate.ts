@@ -11,7 +11,6 @@ import { coverageOf, type Survey } from '@carafe/core/variant';
 import type { Job } from '../jobs/jobs';
 import { expandedOf } from '../library/shopLibrary';
 import type { OccasionsRepository } from '../occasions/repository';
-import type { PeopleRepository } from '../people/repository';
 import type { PicturesRepository } from '../pictures/repository';
 import { sharedDataOf } from '../shops/sharedData';
 import type { EntriesRepository } from '../sources/entriesRepository';
@@ -33,7 +32,6 @@ export interface CheckJobs {
   checkTemplate: Job<CheckTask, CheckFinding[]>;
 }
 export type CheckParts = SurveyParts & {
-  people: Pick<PeopleRepository, 'facets'>;
   entries: Pick<EntriesRepository, 'find'>;
   sources: Pick<SourcesRepository, 'list' | 'feeding'>;
   pictures: Pick<PicturesRepository, 'list'>;
@@ -95,8 +93,5 @@ export async function checkTemplate(parts: CheckParts, task: CheckTask): Promise
     coupons: shared?.coupon ?? null,
     sentAs: id === null ? null : sentAs(parts.occasions.list(shop), id),
     pictures: parts.pictures.list(),
-    languages: parts.people
-      .facets(shop)
-      .languages.map(({ value, people }) => ({ language: value, people })),
   });
 }

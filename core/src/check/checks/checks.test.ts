@@ -80,7 +80,7 @@ async function check(
     ...{ shape: inferShape(records), coverage: coverageOf(template, survey) },
     products: new Map(PRODUCTS.map((one) => [String(one['sku']), one])),
     coupons: { spring: { code: 'SPRING10' } },
-    ...{ sentAs: null, sources: [], pictures: [], languages: [{ language: 'en-GB', people: 4 }] },
+    ...{ sentAs: null, sources: [], pictures: [] },
     ...more,
   });
 }
@@ -273,12 +273,9 @@ const BROKEN: Record<string, { broken: Template; given?: Given; whole?: [Templat
   language: {
     broken: sound(),
     given: {
-      more: {
-        languages: [
-          { language: 'de-DE', people: 2 },
-          { language: 'en-GB', people: 2 },
-        ],
-      },
+      records: people(4, (i) =>
+        i > 1 ? {} : { person: { first_name: 'A', city: 'Y', locale: 'de_AT' } },
+      ),
     },
   },
   unbounded_list: {
@@ -345,6 +342,16 @@ test('nobody in the audience is told, and breaks nothing', async () => {
   expect((await check(sound([offers()]), { records: [] })).map((one) => one.message)).toContain(
     'Nobody has the data that this mail reads, so nobody can get it now.',
   );
+});
+
+test('whose language the words are not is counted among those who get the mail, the most first', async () => {
+  const locales = ['de-DE', 'fr', 'de_AT', 'en-GB', 'en', 'tlh', '12', ''];
+  const records = people(locales.length, (i) => ({
+    person: { first_name: 'A', city: 'Y', locale: locales[i] },
+  }));
+  const [found] = (await check(sound(), { records })).filter((one) => one.check === 'language');
+  expect(found).toMatchObject({ people: 4, person: 1 });
+  expect(found?.message).toContain('4 of 8 people read German and French and Klingon');
 });
 
 test('contrast is that of WCAG', () => {

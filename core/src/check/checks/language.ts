@@ -10,22 +10,28 @@ const nameOfLanguage = (tag: string): string => {
   }
 };
 
+const FACT = 'language:';
+
 export const language = defineCheck({
   name: 'language',
   label: 'Everybody gets their language',
-  find({ template, sites, languages }) {
+  find({ template, sites, survey }) {
     const own = languageOf(template.language);
     // A condition on the language says that there are words for others.
-    if (sites.some(({ source }) => /person\.(?:locale|language)/.test(source))) return [];
-    const all = languages.reduce((sum, { people }) => sum + people, 0);
-    const others = languages.filter(({ language: tag }) => tag !== '' && languageOf(tag) !== own);
-    const people = others.reduce((sum, one) => sum + one.people, 0);
-    if (people === 0 || own === '') return [];
-    const read = [...new Set(others.map(({ language: tag }) => nameOfLanguage(tag)))].join(' and ');
+    if (own === '' || sites.some(({ source }) => /person\.(?:locale|language)/.test(source)))
+      return [];
+    const others = Object.entries(survey?.facts ?? {})
+      .filter(([name]) => name.startsWith(FACT) && name !== FACT + own)
+      .sort(([, a], [, b]) => b.people - a.people);
+    const [first] = others;
+    if (!survey || !first) return [];
+    const people = others.reduce((sum, [, fact]) => sum + fact.people, 0);
+    const read = others.map(([name]) => nameOfLanguage(name.slice(FACT.length))).join(' and ');
     return [
       {
         ...{ severity: 'hint' as const, node: '', path: 'language', people },
-        message: `The words are ${nameOfLanguage(template.language)}, and ${ofPeople(people, all)} read ${read}. Show other words by a condition on person.locale, or make a template for them.`,
+        person: first[1].person,
+        message: `The words are ${nameOfLanguage(template.language)}, and ${ofPeople(people, survey.people)} read ${read}. Show other words by a condition on person.locale, or make a template for them.`,
       },
     ];
   },
