@@ -9,6 +9,8 @@ test('a cart mail that fills itself: open, flip, edit the greeting, add a fallba
   const card = page.getByRole('listitem').filter({
     has: page.getByRole('link', { name: 'You left these on the potting bench', exact: true }),
   });
+  // What is out of sight is not asked for.
+  await card.scrollIntoViewIfNeeded();
   const thumbnail = card.locator('iframe').contentFrame();
   await expect(thumbnail.getByText('Hello Maud,')).toBeVisible();
   await page
