@@ -134,6 +134,7 @@ export function compose(outside: Outside) {
     ...{ ...common, movedClock: tables.movedClock, setMoved: outside.setMoved },
     isTestOnly: () => settings().test_only,
     moveTo: (at) => runner.moveTo(at),
+    idle: () => runner.idle(),
   });
   const clock = new Clock(now, log);
   clock.onTick(() => runner.tick());

@@ -13,6 +13,7 @@ export interface HtmlColours {
 type Said = Pick<HtmlColours, 'ink' | 'ground'>;
 
 const LONGEST = 40;
+
 /** A colour of CSS as #rrggbb; undefined where it is none, or lets through what is behind it. */
 function hexOf(value: string | undefined): string | undefined {
   const found = value === undefined ? null : color(value.trim());

@@ -5,7 +5,7 @@ import Database from 'better-sqlite3';
 import { numberOf } from '../events/repository';
 
 /** Orders that leave it to the cart what was ordered. */
-const UNSAID = `json_extract(event, '$.lines') IS NULL OR json_extract(event, '$.currency') IS NULL`;
+const UNSAID = `(json_extract(event, '$.lines') IS NULL OR json_extract(event, '$.currency') IS NULL)`;
 /** What a file says of orders, apart: whoever asks for it need not read everything else. */
 const ORDERS = `
   CREATE TABLE orders (event INTEGER PRIMARY KEY, shop TEXT NOT NULL, number TEXT NOT NULL, placed INTEGER NOT NULL, unsaid INTEGER NOT NULL, email TEXT, follows INTEGER NOT NULL) STRICT;

@@ -12,6 +12,8 @@ interface Given {
   setMoved: (milliseconds: number) => void;
   isTestOnly: () => boolean;
   moveTo: (at: number) => Promise<void>;
+  /** Waits until what happened so far has been answered. */
+  idle: () => Promise<void>;
   updates: LiveUpdates;
 }
 
@@ -43,6 +45,8 @@ export class MovableClock {
 
   async move(minutes: number): Promise<ClockAnswer> {
     this.refuseReal();
+    // What happened before belongs to the time before.
+    await this.given.idle();
     await this.set(this.given.movedClock.moved() + minutes * MINUTE);
     await this.given.moveTo(this.given.now().getTime());
     return this.read();
