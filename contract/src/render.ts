@@ -1,4 +1,4 @@
-import type { Built } from '@carafe/core/build';
+import type { Skeletons } from '@carafe/core/build';
 import type { Trail } from '@carafe/core/render';
 import { z } from 'zod';
 import { carried, endpoint } from './endpoint';
@@ -47,11 +47,11 @@ export const renderEndpoints = {
     body: RenderRequest,
     answer: RenderAnswer,
   }),
-  build: endpoint({
+  skeletons: endpoint({
     method: 'POST',
-    path: '/build',
-    summary: 'Make a template ready, for a browser to fill it',
+    path: '/skeletons',
+    summary: 'The HTML of a template without its words, for a browser to build it',
     body: z.strictObject({ template: z.unknown() }),
-    answer: carried<Built>('A program, and what is wrong in the template'),
+    answer: carried<Skeletons>('Each section, and the document round them'),
   }),
 };

@@ -71,7 +71,9 @@ function blockText(block: RichBlock, writer: Writer, path: string, indent = ''):
 
 /** A text of paragraphs and lists as HTML; `path` is where it stands in its node. */
 export function richHtml({ content }: RichText, writer: Writer, path: string): string {
-  return content.map((b, i) => blockHtml(b, writer, path, i === content.length - 1)).join('');
+  return writer.hidden(() =>
+    content.map((b, i) => blockHtml(b, writer, path, i === content.length - 1)).join(''),
+  );
 }
 
 /** The same as plain text. */

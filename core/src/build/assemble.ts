@@ -1,6 +1,6 @@
 import { escapeHtml } from '../render/escape';
 import type { Loop } from '../template/parts';
-import type { Placeholder, Placeholders, UrlPart } from './placeholders';
+import type { Filled, Placeholders, UrlPart } from './placeholders';
 import type { AddressPart, LoopProgram, Op } from './program';
 
 /** Collects formulas, each once. */
@@ -54,7 +54,7 @@ export function assemble(
   const sequence = (): Op[] => {
     const ops: Op[] = [];
     for (; at < pieces.length; at++) {
-      const piece = pieces[at] as string | Placeholder;
+      const piece = pieces[at] as string | Filled;
       if (typeof piece === 'string') ops.push(piece);
       else if (piece.is === 'end' || piece.is === 'else') break;
       else {
@@ -74,7 +74,7 @@ export function assemble(
     return [then, sequence()];
   };
 
-  const operation = (placeholder: Exclude<Placeholder, { is: 'end' | 'else' }>): Op => {
+  const operation = (placeholder: Exclude<Filled, { is: 'end' | 'else' }>): Op => {
     switch (placeholder.is) {
       case 'value':
         at--;

@@ -1,63 +1,38 @@
+import mjml2html from 'mjml';
 import type { Template } from '../template/schema';
-import { addressParts, assemble, Formulas } from './assemble';
-import { directionOf } from './direction';
-import { Placeholders } from './placeholders';
-import { writerFor, type Build } from './mjml';
-import { piecesOf } from './pieces';
-import { joined, PROGRAM_VERSION, type Program } from './program';
-import { headerWords, type BuildFinding } from './writer';
+import { programOf, type BuildOptions, type Built } from './known';
+import type { Build } from './mjml';
+import { begin, buildOf, Kept, type Pieces } from './pieces';
+import { skeletonsIn, type Skeletons } from './skeleton';
 
-export interface BuildOptions {
-  /** Addresses that are the same for all stay operations, so that a tally sees them. */
-  keepsAddresses?: boolean;
-}
-export interface Built {
-  program: Program;
-  findings: BuildFinding[];
+const kept = new Kept();
+
+/** The pieces of a template. MJML is run once, for the sections and the document that are not known. */
+async function piecesOf(template: Template, build: Build): Promise<Pieces> {
+  const begun = begin(template, build, kept);
+  if (!begun.asks) return begun.finish();
+  const { html } = await mjml2html(begun.source(), {
+    validationLevel: 'skip',
+    keepComments: true,
+  });
+  return begun.finish(skeletonsIn(html));
 }
 
 /**
  * Builds a template into a program. MJML makes the HTML of each section once; sections that are as they
- * were are kept. What is written wrongly in the template comes back as findings and stays out of the
- * program, so that building never fails for what a designer can do.
+ * were are kept, and where only words are new they are put into the HTML that is there. What is written wrongly in
+ * the template comes back as findings and stays out of the program, so that building never fails for what a designer
+ * can do.
  */
 export async function build(
   template: Template,
   { keepsAddresses = false }: BuildOptions = {},
 ): Promise<Built> {
-  const build: Build = {
-    style: template.style,
-    direction: directionOf(template.language),
-    placeholders: new Placeholders(),
-    findings: [],
-  };
-  const formulas = new Formulas();
-  const { pieces, frame } = await piecesOf(template, build);
-  const envelope = writerFor(build, '');
-  const tags = (template.link_tags ?? []).flatMap(({ parameter, value }, i) => {
-    const parts = envelope.urlParts(value, `link_tags.${i}.value`);
-    return parts ? [{ parameter, parts: addressParts(parts, formulas) }] : [];
-  });
-  const ops = (text: string, placeholders = build.placeholders) =>
-    assemble(text, placeholders, formulas, keepsAddresses || tags.length > 0);
-  const { from_name, from_email, subject, preview_text } = template.envelope;
-  const onlyIf = template.envelope.only_if;
-  const program: Program = {
-    version: PROGRAM_VERSION,
-    formulas: formulas.sources,
-    ...(onlyIf !== undefined && { onlyIf: formulas.index(onlyIf) }),
-    ...(build.direction === 'rtl' && { isolates: true as const }),
-    ...(tags.length > 0 && { linkTags: tags }),
-    fromName: ops(envelope.running(from_name, 'header', 'from_name')),
-    fromEmail: headerWords(from_email),
-    subject: ops(envelope.running(subject, 'header', 'subject')),
-    preview: ops(envelope.running(preview_text, 'header', 'preview_text')),
-    html: joined([
-      ...ops(frame.before),
-      ...pieces.flatMap(({ html, placeholders }) => ops(html, placeholders)),
-      ...ops(frame.after),
-    ]),
-    text: joined(pieces.flatMap(({ text, placeholders }) => ops(text, placeholders))),
-  };
-  return { program, findings: [...build.findings, ...pieces.flatMap(({ findings }) => findings)] };
+  const own = buildOf(template);
+  return programOf(template, own, await piecesOf(template, own), keepsAddresses);
+}
+
+/** What MJML makes of a template, for whoever builds it elsewhere. */
+export async function skeletonsOf(template: Template): Promise<Skeletons> {
+  return (await piecesOf(template, buildOf(template))).skeletons;
 }

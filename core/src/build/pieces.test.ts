@@ -13,7 +13,8 @@ import {
 } from '../template';
 import { BLOCKS } from '../blocks';
 import { assemble, Formulas } from './assemble';
-import { build } from './build';
+import { build, skeletonsOf } from './build';
+import { building, Kept } from './known';
 import { directionOf } from './direction';
 import { documentMjml, sectionMjml } from './mjml';
 import { Placeholders } from './placeholders';
@@ -124,6 +125,80 @@ const change: fc.Arbitrary<Change> = fc.oneof(
     envelope: { ...template.envelope, subject: subject.replaceAll('{', '') },
   })),
 );
+
+/** Letters, merge tags and formulas of words, in any section. */
+const wordsChange: fc.Arbitrary<Change> = fc
+  .tuple(fc.nat(6), fc.string({ unit: 'grapheme', maxLength: 20 }))
+  .map(([at, words]): Change => (template) => ({
+    ...template,
+    sections: template.sections.map((one, i) =>
+      i === at % Math.max(1, template.sections.length)
+        ? (JSON.parse(
+            JSON.stringify(one).replace(
+              /"(text|label|alt)":"(?:[^"\\]|\\.)*"/g,
+              (_, name: string) => `"${name}":${JSON.stringify(words)}`,
+            ),
+          ) as Section)
+        : one,
+    ),
+  }));
+
+/** A build elsewhere, which knows of MJML only what it was told. */
+async function agreesElsewhere(template: Template, kept: Kept): Promise<number> {
+  const { asks, finish } = building(template, kept);
+  const elsewhere = finish(asks ? await skeletonsOf(asks) : undefined);
+  expect(elsewhere).toEqual(await build(template));
+  return asks?.sections.length ?? 0;
+}
+
+test('what is built from skeletons, after any edits, is what is built with MJML', async () => {
+  const edits = fc.array(fc.oneof(change, wordsChange), { minLength: 1, maxLength: 8 });
+  await fc.assert(
+    fc.asyncProperty(edits, async (changes) => {
+      const kept = new Kept();
+      let template = blankTemplate('T', 's', [c.section('S', [c.text('First')])]);
+      for (const one of changes) {
+        template = one(template);
+        await agreesElsewhere(template, kept);
+      }
+    }),
+    { numRuns: 100 },
+  );
+}, 60_000);
+
+test('new words, tags and addresses need no MJML; another look of one section needs that section', async () => {
+  const kept = new Kept();
+  const mail = (heading: string, formula: string, href: string, quiet?: string): Template =>
+    blankTemplate('T', 's', [
+      c.section('A', [c.heading(heading)]),
+      {
+        ...c.section('B', [c.text(`Hello {{ ${formula} }}`), c.button('Go', href)]),
+        ...(quiet && { background: quiet }),
+      } as Section,
+    ]);
+  expect(await agreesElsewhere(mail('One', 'person.first_name', 'https://a.example'), kept)).toBe(
+    2,
+  );
+  const two = 'Two & <three>, {{ person.last_name }}';
+  const { asks } = building(mail(two, 'person.last_name', 'https://b.example'), kept);
+  expect(asks).toBeNull();
+  const asked = await agreesElsewhere(
+    mail('Two', 'person.city', 'https://b.example', '#ffeedd'),
+    kept,
+  );
+  expect(asked).toBe(1);
+});
+
+test('the HTML of another section is never taken for one', async () => {
+  const { finish } = building(
+    blankTemplate('T', 's', [c.section('A', [c.heading('One')])]),
+    new Kept(),
+  );
+  const other = await skeletonsOf(
+    blankTemplate('T', 's', [c.section('B', [c.text('One'), c.text('Two')])]),
+  );
+  expect(() => finish(other)).toThrow(/of another one/);
+});
 
 test('what is built anew after any edits is what one run over all of it gives', async () => {
   await fc.assert(

@@ -1,8 +1,16 @@
-import mjml2html from 'mjml';
 import type { Section, Template } from '../template/schema';
 import { directionOf } from './direction';
-import { documentMjml, sectionMjml, sectionText, type Build } from './mjml';
-import { Placeholders } from './placeholders';
+import { Latest } from './latest';
+import { sectionMjml, sectionText, type Build } from './mjml';
+import { placedIn, Placeholders } from './placeholders';
+import {
+  frameMjml,
+  withRules,
+  withSections,
+  type FrameSkeleton,
+  type SectionSkeleton,
+  type Skeletons,
+} from './skeleton';
 import { tidyHtml } from './tidy';
 import type { BuildFinding } from './writer';
 
@@ -12,105 +20,134 @@ export interface Piece {
   text: string;
   placeholders: Placeholders;
   findings: readonly BuildFinding[];
-  /** The widths of its columns, as the classes that the head of the document says. */
-  widths: readonly string[];
-}
-
-/** The document without its sections: HTML before and after them. */
-export interface Frame {
-  before: string;
-  after: string;
+  skeleton: SectionSkeleton;
 }
 
 /** So many sections are kept, the latest: some large templates that are worked on. */
-const MOST_KEPT = 600;
-const kept = new Map<string, Piece>();
+const MOST_SECTIONS = 600;
+const MOST_FRAMES = 20;
 
-function remembered(key: string): Piece | undefined {
-  const piece = kept.get(key);
-  if (!piece) return undefined;
-  kept.delete(key);
-  kept.set(key, piece);
-  return piece;
+/** What is kept from one build to the next. */
+export class Kept {
+  /** By what a section says. */
+  readonly pieces = new Latest<Piece>(MOST_SECTIONS);
+  /** By the MJML of a section, and of a document without sections. */
+  readonly sections = new Latest<SectionSkeleton>(MOST_SECTIONS);
+  readonly frames = new Latest<FrameSkeleton>(MOST_FRAMES);
 }
 
-function remember(key: string, piece: Piece): void {
-  kept.set(key, piece);
-  const [oldest] = kept.keys();
-  if (kept.size > MOST_KEPT && oldest !== undefined) kept.delete(oldest);
+/** A section as it was written, before MJML made HTML of it. */
+interface Written extends Omit<Piece, 'html' | 'skeleton'> {
+  key: string;
+  mjml: string;
 }
 
-/** Stands between sections while MJML is run; taken out of designers' words like other private characters. */
-const MARK = '\uE002';
-const mark = `<mj-raw>${MARK}</mj-raw>`;
-/** Keeps the head's rules for columns in their place, though no section may be new. */
-const LAST = '<mj-section><mj-column width="100%"></mj-column></mj-section>';
+/** Pieces of a document, in their order, and what stands round them. */
+export interface Pieces {
+  pieces: readonly Piece[];
+  frame: FrameSkeleton;
+  /** All of its skeletons: whoever has them needs no MJML for it. */
+  skeletons: Skeletons;
+}
 
-const COLUMN = /mj-column-p(?:er|x)-[\d-]*\d/g;
-const RULE = /\.(mj-column-p(?:er|x)-[\d-]*\d) (\{[^}]*\})/g;
-/** What MJML says of the widths of columns, by class. */
-const rules = new Map<string, string>();
-
-/** The head's rules for columns, written for the widths that a document has, in their order. */
-function withRules(before: string, widths: readonly string[]): string {
-  for (const [, name = '', rule = ''] of before.matchAll(RULE)) rules.set(name, rule);
-  const lines = (prefix: string) =>
-    widths.map((name) => `${prefix}.${name} ${rules.get(name) ?? ''}`).join('\n');
-  return before
-    .replace(/(?:^\s*\.mj-column-p[^\n]*\n)+/m, `${lines('')}\n`)
-    .replace(/(?:^\s*\.moz-text-html[^\n]*\n)+/m, `${lines('.moz-text-html ')}\n`);
+/** What a template still needs of MJML; see `begin`. */
+export interface Begun {
+  /** The template with only those sections whose skeletons are not known; null where all is known. */
+  asks: Template | null;
+  /** The MJML of what is asked for. */
+  source(): string;
+  /** Makes the pieces, with the skeletons of what was asked for. */
+  finish(got?: Skeletons): Pieces;
 }
 
 /**
- * The pieces of a template and what stands round them. MJML is run once, for the sections that are not
- * known as they are; the others are kept from before.
+ * Writes the sections of a template that are not known as they are. MJML is needed for those alone of which more
+ * than the words is new, and for the document round them if that is new.
  */
-export async function piecesOf(
-  template: Template,
-  build: Build,
-): Promise<{ pieces: Piece[]; frame: Frame }> {
-  const { style, language } = template;
-  const direction = directionOf(language);
-  const common = `${direction} ${JSON.stringify(style)}`;
-  const keys = template.sections.map((section) => `${common} ${JSON.stringify(section)}`);
-  const known = keys.map(remembered);
-  const fresh = template.sections.flatMap((section, i) => (known[i] ? [] : [{ section, i }]));
-  const made = fresh.map(({ section, i }) => ({ i, ...written(section, build) }));
-  const body = made.map(({ mjml }) => mjml + mark).join('');
-  const isEmpty = keys.length === 0;
-  const source = documentMjml(template, build, `${mark}${body}${isEmpty ? '' : LAST}`);
-  const { html } = await mjml2html(source, { validationLevel: 'skip', keepComments: true });
-  const parts = html.split(MARK);
-  made.forEach(({ i, mjml: _, ...piece }, at) => {
-    const own = parts[at + 1] ?? '';
-    const widths = [...new Set(own.match(COLUMN) ?? [])];
-    const one: Piece = { ...piece, html: tidyHtml(own), widths };
-    known[i] = one;
-    remember(keys[i] ?? '', one);
+export function begin(template: Template, build: Build, kept: Kept): Begun {
+  const common = `${build.direction} ${JSON.stringify(template.style)}`;
+  const made = template.sections.map((section): Piece | Written => {
+    const key = `${common} ${JSON.stringify(section)}`;
+    return kept.pieces.get(key) ?? { key, ...written(section, build) };
   });
-  const pieces = known.filter((piece) => piece !== undefined);
-  const widths = [...new Set(pieces.flatMap((piece) => piece.widths))];
-  const [before = ''] = parts;
+  const skeletons = made.map((one) =>
+    'skeleton' in one ? one.skeleton : kept.sections.get(`${common} ${one.mjml}`),
+  );
+  const frameSource = frameMjml(template, build);
+  const frame = kept.frames.get(frameSource);
+  const missing = made.flatMap((one, i) =>
+    skeletons[i] || 'skeleton' in one ? [] : [{ i, mjml: one.mjml }],
+  );
+  const isKnown = missing.length === 0 && frame !== undefined;
   return {
-    pieces,
-    frame: {
-      before: tidyHtml(withRules(before, widths)),
-      after: tidyHtml(isEmpty ? (parts.at(-1) ?? '') : endOf(parts.at(-1) ?? '')),
+    asks: isKnown
+      ? null
+      : {
+          ...template,
+          sections: missing.flatMap(({ i }) => template.sections[i] ?? []),
+        },
+    source: () =>
+      withSections(
+        frameSource,
+        missing.map(({ mjml }) => mjml),
+      ),
+    finish(got) {
+      missing.forEach(({ i, mjml }, at) => {
+        const skeleton = got?.sections[at];
+        if (!skeleton || !isOf(skeleton, mjml))
+          throw new Error('The HTML of a section is of another one; this is a fault in build.');
+        skeletons[i] = skeleton;
+        kept.sections.set(`${common} ${mjml}`, skeleton);
+      });
+      const round = frame ?? got?.frame;
+      if (!round) throw new Error('A mail is made without a document; this is a fault in build.');
+      kept.frames.set(frameSource, round);
+      const sections = skeletons as SectionSkeleton[];
+      const pieces = made.map((one, i) => {
+        if ('skeleton' in one) return one;
+        const piece = pieceOf(one, sections[i] as SectionSkeleton);
+        kept.pieces.set(one.key, piece);
+        return piece;
+      });
+      const { placeholders } = build;
+      return {
+        pieces,
+        skeletons: { sections, frame: round },
+        frame: {
+          before: tidyHtml(placeholders.withWords(withRules(round.before, sections))),
+          after: tidyHtml(round.after),
+        },
+      };
     },
   };
 }
 
-/** What closes the document, behind the last section, which is none of the template. */
-function endOf(html: string): string {
-  return html
-    .slice(html.lastIndexOf('<!--[if mso | IE]></td></tr></table><![endif]-->'))
-    .replace(/^.*?-->/s, '');
+/** Whether a skeleton may have been made from a section: the same placeholders stand in it. */
+function isOf({ html }: SectionSkeleton, mjml: string): boolean {
+  const placed = placedIn(mjml);
+  const got = placedIn(html);
+  return got.size === placed.size && [...placed].every((one) => got.has(one));
 }
 
-function written(section: Section, { style, direction }: Build) {
+function pieceOf({ key: _, mjml: __, ...piece }: Written, skeleton: SectionSkeleton): Piece {
+  const html = tidyHtml(piece.placeholders.withWords(skeleton.html));
+  return { ...piece, html, skeleton };
+}
+
+function written(section: Section, { style, direction }: Build): Omit<Written, 'key'> {
   const placeholders = new Placeholders();
   const findings: BuildFinding[] = [];
   const own: Build = { style, direction, placeholders, findings };
   const mjml = sectionMjml(section, own);
   return { mjml, text: sectionText(section, own), placeholders, findings };
+}
+
+/** What building a document needs, at its start. */
+export function buildOf({ style, language }: Template): Build {
+  return {
+    style,
+    direction: directionOf(language),
+    placeholders: new Placeholders(),
+    findings: [],
+  };
 }

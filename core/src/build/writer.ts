@@ -72,19 +72,30 @@ export class Writer {
       this.find(path, parsed.error.message, parsed.error.column);
       return this.words(text, place);
     }
-    const written = parsed.value
-      .map((s) =>
-        s.type === 'words' ? this.words(s.text, place) : this.value(s.source, place, path),
-      )
-      .join('');
-    if (place !== 'html' || written === '') return written;
-    return this.placeholders.put({ is: 'field', path }) + written + this.end();
+    const write = () =>
+      parsed.value
+        .map((s) =>
+          s.type === 'words' ? this.words(s.text, place) : this.value(s.source, place, path),
+        )
+        .join('');
+    if (place === 'attribute') return this.hidden(write);
+    if (place !== 'html') return write();
+    return this.hidden(() => {
+      const written = write();
+      if (written === '') return '';
+      return this.placeholders.put({ is: 'field', path }) + written + this.end();
+    });
+  }
+
+  /** HTML that MJML does not see: what it makes of the rest does not hang on it. */
+  hidden(write: () => string): string {
+    return this.placeholders.hide(write);
   }
 
   /** A designer's words, escaped for their place. */
   words(text: string, place: OutputPlace): string {
     const clean = withoutPlaceholders(text);
-    if (place === 'html' || place === 'attribute') return escapeHtml(clean);
+    if (place === 'html' || place === 'attribute') return this.hidden(() => escapeHtml(clean));
     return place === 'header' ? escapeHeader(clean) : clean;
   }
 

@@ -1,4 +1,4 @@
-import { build } from '@carafe/core/build';
+import { build, skeletonsOf } from '@carafe/core/build';
 import type { Store } from '../database/store';
 import type { EventJobs } from '../events/service';
 import { takeEvents } from '../events/takeEvents';
@@ -93,6 +93,7 @@ export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJ
     selectRows: (query) => selectRows(parts, query),
     profile: ({ source }) => profileRows(parts, source),
     build: (template) => build(template),
+    skeletons: skeletonsOf,
     render: renderRecords,
     fill: (task) => fillFor(parts, task),
     preview: ({ template, now }) => previewMail(parts, template, new Date(now)),

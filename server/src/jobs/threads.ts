@@ -9,6 +9,7 @@ import type { ThreadResult, ThreadTask } from './worker';
 /** Work that somebody waits for at a screen: it has threads of its own, which long work never takes. */
 const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'build',
+  'skeletons',
   'render',
   'fill',
   'preview',

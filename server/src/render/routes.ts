@@ -6,6 +6,6 @@ import type { RenderService } from './service';
 export function renderRoutes(render: RenderService): Router {
   const router = Router();
   mount(router, ENDPOINTS.render, ({ body }) => render.render(body));
-  mount(router, ENDPOINTS.build, ({ body }) => render.build(body.template));
+  mount(router, ENDPOINTS.skeletons, ({ body }) => render.skeletons(body.template));
   return router;
 }

@@ -1,4 +1,4 @@
-import type { Built } from '@carafe/core/build';
+import type { Skeletons } from '@carafe/core/build';
 import { blankTemplate, composer, countedIds, type Template } from '@carafe/core/template';
 import { templateOrRefuse } from '../templates/service';
 import { TEST_SHOP, testServer } from '../testing';
@@ -21,57 +21,60 @@ const stored = new Map(
 );
 const named = (name: string): Template => structuredClone(stored.get(name)) as Template;
 
-/** A service whose builds end when they are told to. */
+/** A service whose work ends when they are told to. */
 function service() {
-  const started: { name: string; end: (built: Built) => void; fail: (e: Error) => void }[] = [];
+  const started: { name: string; end: (made: Skeletons) => void; fail: (e: Error) => void }[] = [];
   const jobs = {
     run: (_job: string, { name }: Template) =>
-      new Promise<Built>((end, fail) => started.push({ name, end, fail })),
+      new Promise<Skeletons>((end, fail) => started.push({ name, end, fail })),
   };
   const render = new RenderService(carafe.tables, jobs as never, () => new Date());
   return { render, started };
 }
-const built = (name: string) => ({ program: { name }, findings: [] }) as unknown as Built;
+const made = (name: string) => ({ sections: [], frame: { before: name, after: '' } });
 const soon = () => new Promise((done) => setImmediate(() => setImmediate(done)));
 
-test('a template is built once, however many ask, also ahead of the asking', async () => {
+test('a template is made ready once, however many ask, also ahead of the asking', async () => {
   const { render, started } = service();
-  render.buildAhead(named('A'));
+  render.makeAhead(named('A'));
   await soon();
-  const asked = [render.build(named('A')), render.build(named('A'))];
+  const asked = [render.skeletons(named('A')), render.skeletons(named('A'))];
   expect(started.map(({ name }) => name)).toEqual(['A']);
-  started[0]?.end(built('A'));
-  expect(await Promise.all(asked)).toEqual([built('A'), built('A')]);
-  expect(await render.build(named('A'))).toEqual(built('A'));
+  started[0]?.end(made('A'));
+  expect(await Promise.all(asked)).toEqual([made('A'), made('A')]);
+  expect(await render.skeletons(named('A'))).toEqual(made('A'));
   expect(started).toHaveLength(1);
 });
 
-test('another text is another build; of many the latest are kept', async () => {
+test('another text is other work; of many the latest are kept', async () => {
   const { render, started } = service();
-  for (const name of ['A', 'B', 'C', 'D']) void render.build(named(name));
-  void render.build(named('A'));
+  for (const name of ['A', 'B', 'C', 'D']) void render.skeletons(named(name));
+  void render.skeletons(named('A'));
   expect(started).toHaveLength(4);
-  void render.build(named('E'));
-  void render.build(named('A'));
-  void render.build(named('B'));
+  void render.skeletons(named('E'));
+  void render.skeletons(named('A'));
+  void render.skeletons(named('B'));
   expect(started.map(({ name }) => name)).toEqual(['A', 'B', 'C', 'D', 'E', 'B']);
 });
 
-test('what failed is told to whoever asks, and built anew the next time', async () => {
+test('what failed is told to whoever asks, and made anew the next time', async () => {
   const { render, started } = service();
-  render.buildAhead(named('A'));
+  render.makeAhead(named('A'));
   await soon();
-  const asked = render.build(named('A'));
+  const asked = render.skeletons(named('A'));
   started[0]?.fail(new Error('No room.'));
   await expect(asked).rejects.toThrow('No room.');
-  void render.build(named('A'));
+  void render.skeletons(named('A'));
   expect(started).toHaveLength(2);
 });
 
-test('a stored template that cannot even be put together harms nobody ahead of the asking', async () => {
+test('a stored template that cannot be made ready harms nobody ahead of the asking', async () => {
   const { render, started } = service();
-  render.buildAhead({ name: 'Of long ago' } as Template);
+  const old = { name: 'Of long ago' } as Template;
+  render.makeAhead(old);
   await soon();
-  await expect(async () => render.build({ name: 'Of long ago' })).rejects.toThrow(/cannot be read/);
-  expect(started).toHaveLength(0);
+  started[0]?.fail(new Error('It has no sections.'));
+  await soon();
+  await expect(async () => render.skeletons(old)).rejects.toThrow(/cannot be read/);
+  expect(started).toHaveLength(1);
 });

@@ -1,5 +1,5 @@
 import type { RenderAnswer, RenderRequest } from '@carafe/contract';
-import { build, type Built } from '@carafe/core/build';
+import { build, type Built, type Skeletons } from '@carafe/core/build';
 import { readDate, type Fields } from '@carafe/core/formula';
 import { reviveRecord } from '@carafe/core/record';
 import { prepare } from '@carafe/core/render';
@@ -20,6 +20,7 @@ interface RenderTask {
 }
 export interface RenderJobs {
   build: Job<Template, Built>;
+  skeletons: Job<Template, Skeletons>;
   /** Null where the mails are too large for one answer. */
   render: Job<RenderTask, RenderAnswer | null>;
 }
@@ -55,13 +56,13 @@ export async function renderRecords(task: RenderTask): Promise<RenderAnswer | nu
   return { mails, findings };
 }
 
-/** So many built templates are kept: what is open on a desk is asked for again and again. */
+/** So many templates that were made ready are kept: those that desks are about to ask for. */
 const MOST_KEPT = 4;
 
 /** Builds templates and fills them, beside the server. */
 export class RenderService {
-  /** The latest templates that were built, or still are, by their text. */
-  private readonly built = new Map<string, Promise<Built>>();
+  /** The latest that were made ready, or still are, by the template's text. */
+  private readonly made = new Map<string, Promise<Skeletons>>();
 
   constructor(
     private readonly parts: LibraryParts & { templates: Pick<TemplatesRepository, 'find'> },
@@ -69,31 +70,30 @@ export class RenderService {
     private readonly now: () => Date,
   ) {}
 
-  build(document: unknown): Promise<Built> {
-    return this.builtOf(templateOrRefuse(document));
+  skeletons(document: unknown): Promise<Skeletons> {
+    return this.skeletonsOf(templateOrRefuse(document));
   }
 
-  /** Builds what will be asked for next, when whoever waits has their answer. */
-  buildAhead(stored: Template): void {
+  /** Makes ready what will be asked for next, when whoever waits has their answer. */
+  makeAhead(stored: Template): void {
     setImmediate(() => {
       Promise.resolve(stored)
-        .then((template) => this.builtOf(template))
+        .then((template) => this.skeletonsOf(template))
         // What is wrong with it is told to whoever asks.
         .catch(() => undefined);
     });
   }
 
-  /** Builds a template once, however many ask for it at a time. */
-  private builtOf(given: Template): Promise<Built> {
-    const template = expandedOf(this.parts, given);
+  /** What MJML makes of a template just as it is, once, however many ask for it at a time. */
+  private skeletonsOf(template: Template): Promise<Skeletons> {
     const key = JSON.stringify(template);
-    const building = this.built.get(key) ?? this.jobs.run('build', template);
-    this.built.delete(key);
-    this.built.set(key, building);
-    building.catch(() => this.built.delete(key));
-    const [oldest = ''] = this.built.keys();
-    if (this.built.size > MOST_KEPT) this.built.delete(oldest);
-    return building;
+    const making = this.made.get(key) ?? this.jobs.run('skeletons', template);
+    this.made.delete(key);
+    this.made.set(key, making);
+    making.catch(() => this.made.delete(key));
+    const [oldest = ''] = this.made.keys();
+    if (this.made.size > MOST_KEPT) this.made.delete(oldest);
+    return making;
   }
 
   async render(asked: RenderRequest): Promise<RenderAnswer> {

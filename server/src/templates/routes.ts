@@ -11,7 +11,7 @@ export function templateRoutes(
   templates: TemplatesService,
   publishing: Publishing,
   watch: Pick<TemplateWatch, 'letGo'>,
-  render: Pick<RenderService, 'buildAhead'>,
+  render: Pick<RenderService, 'makeAhead'>,
 ): Router {
   const router = Router();
   mount(router, ENDPOINTS.listPublished, ({ params }) => ({
@@ -28,7 +28,7 @@ export function templateRoutes(
   mount(router, ENDPOINTS.getTemplate, ({ params }) => {
     const stored = templates.find(params.id);
     // Whoever opens it is shown its mail next.
-    render.buildAhead(stored.template as Template);
+    render.makeAhead(stored.template as Template);
     return stored;
   });
   mount(router, ENDPOINTS.saveTemplate, async ({ params, body, response }) => {

@@ -1,5 +1,5 @@
 import { ENDPOINTS, type Endpoint } from '@carafe/contract';
-import { build } from '@carafe/core/build';
+import { skeletonsOf } from '@carafe/core/build';
 import {
   blankTemplate,
   composer,
@@ -44,7 +44,7 @@ function desk(answers: Partial<Record<string, (asked: Question) => unknown>> = {
       library: { formulas: [], notes: [] },
     }),
     shape: () => shape,
-    build: ({ body }) => build((body as { template: Template }).template),
+    skeletons: ({ body }) => skeletonsOf((body as { template: Template }).template),
     somePeople: ({ query }) => ({
       products: [],
       people: (query as { ids: string }).ids.split(',').map((id) => ({
@@ -107,20 +107,47 @@ describe('the data of the desk', () => {
     const held = new Promise<void>((done) => (release = done));
     let builds = 0;
     const { data, show, rest, texts, asked } = desk({
-      build: async ({ body }) => {
+      skeletons: async ({ body }) => {
         if (++builds === 1) await held;
-        return build((body as { template: Template }).template);
+        return skeletonsOf((body as { template: Template }).template);
       },
     });
     show(1);
     data.setTemplate(mail(c.text('One')));
-    data.setTemplate(mail(c.text('Two')));
-    data.setTemplate(mail(c.text('Three')));
+    data.setTemplate(mail(c.heading('Two')));
+    data.setTemplate(mail(c.text('Three'), c.text('Lines')));
     await rest();
     release();
     await rest();
-    expect(asked(ENDPOINTS.build)).toHaveLength(2);
-    expect(texts().at(-1)).toBe('Three');
+    expect(asked(ENDPOINTS.skeletons)).toHaveLength(2);
+    expect(texts().at(-1)).toBe('Three\n\nLines');
+  });
+
+  it('asks for nothing where only words are new', async () => {
+    const { data, show, rest, texts, asked } = desk();
+    show(1);
+    data.setTemplate(hello);
+    await rest();
+    data.setTemplate(mail(c.text('Good morning, {{ person.first_name }}!', { id: 't' })));
+    await rest();
+    expect(texts().at(-1)).toBe('Good morning, Maud!');
+    expect(asked(ENDPOINTS.skeletons)).toHaveLength(1);
+  });
+
+  it('asks for the sections that are new, and for no others', async () => {
+    const { data, rest, asked } = desk();
+    const [one, two] = [
+      c.section('A', [c.text('First')]),
+      c.section('B', [c.button('Go', 'https://s.example')]),
+    ];
+    data.setTemplate(blankTemplate('T', 'gb', [one]));
+    await rest();
+    data.setTemplate(blankTemplate('T', 'gb', [two, one]));
+    await rest();
+    const sections = asked(ENDPOINTS.skeletons).map(
+      ({ body }) => (body as { template: Template }).template.sections,
+    );
+    expect(sections).toEqual([[one], [two]]);
   });
 
   it('asks only for the catalogs that the template reads, and no second time for the same', async () => {

@@ -1,6 +1,7 @@
 import { ENDPOINTS, type LiveUpdate, type PeopleData } from '@carafe/contract';
 import { catalogNeeds, checkSites, type CatalogNeed } from '@carafe/core/check';
 import type { Program } from '@carafe/core/build';
+import { building, Kept, type Built } from '@carafe/core/build/known';
 import type { Fields } from '@carafe/core/formula';
 import {
   ownRecord,
@@ -80,6 +81,7 @@ export class DeskData {
   /** Counts loads: what an earlier one brings late is passed over. */
   private load = 0;
   private readonly lastGood = new LastGood();
+  private readonly kept = new Kept();
   private shapeOf: string | null = null;
 
   constructor(private readonly outside: Outside) {}
@@ -245,13 +247,20 @@ export class DeskData {
 
   private async buildMain(of: Template): Promise<void> {
     const { template, findings } = this.lastGood.of(of);
-    const built = await this.outside.ask(ENDPOINTS.build, { body: { template } });
+    const built = await this.built(template);
     this.main = made(of, template, built.program);
     // What is looked at stays as it was until it is built anew, but for an else that is no more.
     if (this.peek === null || !withElseShown(template, this.peek)) this.peeked = null;
     this.fill();
     this.outside.post({ type: 'built', findings: [...findings, ...built.findings] });
     this.outside.post({ type: 'problem', message: null });
+  }
+
+  /** Builds a template; only of what is more than new words in it the server is asked for the HTML. */
+  private built(template: Template): Built | Promise<Built> {
+    const { asks, finish } = building(template, this.kept);
+    if (!asks) return finish();
+    return this.outside.ask(ENDPOINTS.skeletons, { body: { template: asks } }).then(finish);
   }
 
   /** Builds the mail with the else that is looked at; gives whether there was anything to build. */
@@ -267,7 +276,7 @@ export class DeskData {
     }
     const key = JSON.stringify(template);
     if (this.peeked?.key === key) return false;
-    const { program } = await this.outside.ask(ENDPOINTS.build, { body: { template } });
+    const { program } = await this.built(template);
     this.peeked = { ...made(main.of, template, program), key };
     this.fill();
     return true;
