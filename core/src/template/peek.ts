@@ -1,16 +1,23 @@
 import { changeNode, edit } from './edit';
-import { findNode, ownerOfElse } from './nodes';
+import { walkNodes, type NodePosition } from './nodes';
 import type { Template, TemplateNode } from './schema';
 
 /** The nodes in whose place a node shows: those whose else it is, or stands in. */
 export function elseOwners(template: Template, id: string): TemplateNode[] {
-  const place = findNode(template, id);
+  const owners = new Map<string, TemplateNode>();
+  let place: NodePosition | undefined;
+  walkNodes(template, (position) => {
+    const { node } = position;
+    if (node.else) owners.set(node.else.id, node);
+    if (node.id === id) place = position;
+    return place === undefined;
+  });
   if (!place) return [];
-  const owners: TemplateNode[] = [];
-  for (const node of [...place.parents, place.node])
-    for (let owner = ownerOfElse(template, node.id); owner; owner = ownerOfElse(template, owner.id))
-      owners.push(owner);
-  return owners;
+  return [...place.parents, place.node].flatMap((node) => {
+    const before: TemplateNode[] = [];
+    for (let owner = owners.get(node.id); owner; owner = owners.get(owner.id)) before.push(owner);
+    return before;
+  });
 }
 
 /**

@@ -1,16 +1,15 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { ActionIcon, Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import { IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
-import { Spotlight, spotlight } from '@mantine/spotlight';
+import { spotlight } from '@mantine/spotlight';
 import { Link, Outlet, useLocation } from 'react-router';
 import { counted } from '../parts/counted';
 import { api, staleTags } from './api';
 import { useLive } from './live';
 import { useAppDispatch } from './store';
 import { useAttention } from './useAttention';
-import { useFinder } from './useFinder';
 import { BAR_SLOT } from './BarSlot';
-import { MoveClock } from './MoveClock';
+import { Finder } from './Finder';
 import { TestOnly } from './TestOnly';
 import classes from './Shell.module.css';
 
@@ -36,8 +35,6 @@ const PLACES = [
 export function Shell() {
   const { setColorScheme } = useMantineColorScheme();
   const scheme = useComputedColorScheme('light');
-  const [moving, setMoving] = useState(false);
-  const { actions, refresh } = useFinder(() => setMoving(true));
   const { pathname } = useLocation();
   const place = useRef<HTMLDivElement>(null);
   const cameFrom = useRef(pathname);
@@ -98,20 +95,7 @@ export function Shell() {
       <div ref={place} className={classes.place} tabIndex={-1}>
         <Outlet />
       </div>
-      {moving && <MoveClock onClose={() => setMoving(false)} />}
-      <Spotlight
-        actions={actions}
-        shortcut="mod + K"
-        limit={40}
-        scrollable
-        maxHeight={420}
-        nothingFound="Nothing has that in its name."
-        onSpotlightOpen={refresh}
-        searchProps={{
-          placeholder: 'A template, a part of it, a recipient, an action',
-          'aria-label': 'Find anything',
-        }}
-      />
+      <Finder />
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { SpotlightActionData } from '@mantine/spotlight';
 import { useNavigate } from 'react-router';
 import { walkNodes } from '@carafe/core/template';
@@ -6,7 +6,7 @@ import { labelOf } from '../places/desk/labelOf';
 import { deskActions } from '../places/desk/deskSlice';
 import { counted } from '../parts/counted';
 import { api } from './api';
-import { useAppDispatch, useDeskState } from './store';
+import { store, useAppDispatch } from './store';
 
 const MAX_RECIPIENTS = 200;
 
@@ -21,12 +21,17 @@ export function useFinder(moveClock: () => void): {
     onMoveClock.current = moveClock;
   });
   const dispatch = useAppDispatch();
-  const { template, recipients } = useDeskState('template', 'recipients');
+  // As the desk is when somebody begins to look: it changes with each letter typed there.
+  const [desk, setDesk] = useState(store.getState().desk);
+  const { template, recipients } = desk;
   const { data: listed, refetch } = api.useTemplatesQuery();
   const { data: known } = api.useSourcesQuery();
   const templates = useMemo(() => listed?.templates ?? [], [listed]);
   const sources = useMemo(() => known?.sources ?? [], [known]);
-  const refresh = useCallback(() => void refetch(), [refetch]);
+  const refresh = useCallback(() => {
+    setDesk(store.getState().desk);
+    void refetch();
+  }, [refetch]);
   const actions = useMemo(() => {
     const found: SpotlightActionData[] = [
       { id: 'templates', label: 'All templates', onClick: () => void navigate('/') },

@@ -1,8 +1,9 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { shallowEqual } from 'react-redux';
 import { ActionIcon, Loader } from '@mantine/core';
 import { IconGripVertical, IconPlus } from '@tabler/icons-react';
-import { elseOwners, findNode, isBlock, type TemplateNode } from '@carafe/core/template';
-import { store, useAppDispatch, useAppSelector } from '../../app/store';
+import { elseOwners, findNode, isBlock } from '@carafe/core/template';
+import { store, useAppDispatch, useAppSelector, type RootState } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { beginDrag, endDrag } from './dragging';
 import { useCanvasDrop } from './useCanvasDrop';
@@ -28,7 +29,7 @@ export function Canvas() {
   const search = useAppSelector((s) => s.desk.search);
   const filter = useAppSelector((s) => s.desk.filter);
   const total = useAppSelector((s) => s.desk.total);
-  const template = useAppSelector((s) => s.desk.template);
+  const place = useAppSelector(placeOf, shallowEqual);
   const { filled, problem, setPainter } = useDesk();
   const frame = useRef<HTMLIFrameElement>(null);
   const [loaded, setLoaded] = useState(0);
@@ -158,13 +159,11 @@ export function Canvas() {
     if (selected !== clicked.current && top !== undefined)
       chosen.current?.scrollIntoView({ block: 'nearest' });
   }, [selected, top]);
-  const instead = useInstead();
   const hover = hovered !== selected ? boxes.find((b) => b.node === hovered) : undefined;
   const editable = editing !== null && editing === selected ? editing : null;
   // While nobody fits what is looked for, nobody's mail is shown.
   const nobody = narrowedTo(search, filter) !== '' && total === 0;
-  const place = template && selected ? findNode(template, selected) : undefined;
-  const canAdd = box && place && isBlock(place.node) && !place.isElse;
+  const canAdd = box && place?.isBlock && !place.isElse;
 
   return (
     <section className={classes.pane} aria-label="Canvas">
@@ -177,11 +176,7 @@ export function Canvas() {
           This recipient gets no mail: the envelope says whom it is for.
         </p>
       )}
-      {instead && (
-        <p className={classes.peek}>
-          An else, shown for a look: this recipient gets “{labelOf(instead)}” in its place.
-        </p>
-      )}
+      <Instead />
       <div
         ref={sheet}
         data-mail
@@ -227,7 +222,7 @@ export function Canvas() {
                 className={classes.grip}
                 draggable
                 title="Drag to another place"
-                onDragStart={({ dataTransfer }) => beginDrag({ node: place.node.id }, dataTransfer)}
+                onDragStart={({ dataTransfer }) => beginDrag({ node: place.id }, dataTransfer)}
                 onDragEnd={endDrag}
               >
                 <IconGripVertical size={14} aria-hidden />
@@ -241,7 +236,7 @@ export function Canvas() {
             className={classes.gap}
             style={{ top: box.top + box.height, left: box.left + box.width / 2 }}
           >
-            <AddBlock after={place.node.id}>
+            <AddBlock after={place.id}>
               <ActionIcon size="sm" radius="xl" aria-label="Add a block below">
                 <IconPlus size={14} />
               </ActionIcon>
@@ -262,14 +257,29 @@ export function Canvas() {
 }
 
 /** What the recipient gets where the selection, an else, is only looked at. */
-function useInstead(): TemplateNode | undefined {
-  const template = useAppSelector((s) => s.desk.template);
+function Instead() {
+  const template = useDeferredValue(useAppSelector((s) => s.desk.template));
   const selected = useAppSelector((s) => s.desk.selected);
   const { trail } = useDesk();
-  if (!template || !selected) return undefined;
-  return elseOwners(template, selected).find(({ id }) =>
-    trail.some((entry) => entry.is === 'condition' && entry.node === id && entry.held),
+  const instead = useMemo(
+    () =>
+      (template && selected ? elseOwners(template, selected) : []).find(({ id }) =>
+        trail.some((entry) => entry.is === 'condition' && entry.node === id && entry.held),
+      ),
+    [template, selected, trail],
   );
+  if (!instead) return null;
+  return (
+    <p className={classes.peek}>
+      An else, shown for a look: this recipient gets “{labelOf(instead)}” in its place.
+    </p>
+  );
+}
+
+/** Which node is selected, and how it stands; what is written in it draws nothing anew. */
+function placeOf({ desk: { template, selected } }: RootState) {
+  const place = template && selected ? findNode(template, selected) : undefined;
+  return place && { id: place.node.id, isBlock: isBlock(place.node), isElse: place.isElse };
 }
 
 function position(box: Box) {

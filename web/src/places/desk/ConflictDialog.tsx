@@ -3,7 +3,7 @@ import { Button, Group, Modal, Text } from '@mantine/core';
 import { useNavigate } from 'react-router';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
-import { useAppDispatch, useDeskState } from '../../app/store';
+import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { Differences } from './Differences';
 import classes from './Desk.module.css';
@@ -18,7 +18,9 @@ const PAUSE_MS = 800;
 export function ConflictDialog() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { conflict, template } = useDeskState('conflict', 'template');
+  const conflict = useAppSelector((s) => s.desk.conflict);
+  // Only beside a conflict: what is written draws no dialog anew.
+  const template = useAppSelector((s) => (s.desk.conflict ? s.desk.template : null));
   const [createTemplate] = api.useCreateTemplateMutation();
   const [closed, setClosed] = useState<typeof conflict>(null);
   const [ready, setReady] = useState(false);

@@ -103,12 +103,13 @@ export function Desk() {
 }
 
 function OpenDesk() {
-  const { becauseOpen, selected, template } = useDeskState('becauseOpen', 'selected', 'template');
-  const saveNow = useSave();
+  const { becauseOpen, selected } = useDeskState('becauseOpen', 'selected');
+  // Not the whole template: what is written in it draws only what shows it.
+  const name = useAppSelector(({ desk }) => desk.template?.name);
+  const last = useAppSelector(({ desk }) => desk.template?.sections[0]?.columns[0]?.id);
   // The mail first: what stands beside it is drawn while it is filled.
   const isMailAsked = useDeferredValue(true, false);
   const [adding, setAdding] = useState(false);
-  const last = template?.sections[0]?.columns[0]?.id;
   const after = selected && selected !== 'envelope' ? selected : last;
   // Where there is no room for all, one of the panels stands above the mail, or none.
   const [panel, setPanel] = useState<Panel>('none');
@@ -124,8 +125,8 @@ function OpenDesk() {
     onEverybody: () => setOpen(!isOpen),
   });
   useEffect(() => {
-    document.title = `${template?.name ?? 'Template'} · Carafe`;
-  }, [template?.name]);
+    document.title = `${name ?? 'Template'} · Carafe`;
+  }, [name]);
   return (
     <main
       className={classes.desk}
@@ -135,8 +136,8 @@ function OpenDesk() {
     >
       <InBar>
         <div className={classes.top}>
-          <h1 className={classes.name}>{template?.name}</h1>
-          <SaveState onRetry={saveNow} />
+          <h1 className={classes.name}>{name}</h1>
+          <SaveState />
           <Lately />
           <Steps onKeys={openKeys} onTest={openTest} onPublish={openPublish} />
         </div>
@@ -196,9 +197,8 @@ interface StepsProps {
 /** Undo, redo, a test, what is published, and the keys. */
 function Steps({ onKeys, onTest, onPublish }: StepsProps) {
   const dispatch = useAppDispatch();
-  const { past, future } = useAppSelector((s) => s.desk.history);
-  const undoLabel = past.at(-1)?.label;
-  const redoLabel = future[0]?.label;
+  const undoLabel = useAppSelector((s) => s.desk.history.past.at(-1)?.label);
+  const redoLabel = useAppSelector((s) => s.desk.history.future[0]?.label);
   return (
     <Group gap={2} ml="auto" wrap="nowrap" flex="none">
       <Tooltip label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}>
@@ -272,7 +272,9 @@ function Keys({ opened, onClose }: { opened: boolean; onClose: () => void }) {
   );
 }
 
-function SaveState({ onRetry }: { onRetry: () => void }) {
+/** Saves what is edited, and tells how that stands. */
+function SaveState() {
+  const onRetry = useSave();
   const { save, saveMessage } = useDeskState('save', 'saveMessage');
   return (
     <span className={classes.save} role="status" data-testid="save-state" data-state={save}>

@@ -1,4 +1,4 @@
-import { memo, useEffect, useRef, useState, type MouseEvent } from 'react';
+import { memo, useDeferredValue, useEffect, useRef, useState, type MouseEvent } from 'react';
 import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
 import { IconGitBranch, IconMail, IconPlus, IconRepeat } from '@tabler/icons-react';
 import { itemsOf, type Template, type TemplateNode } from '@carafe/core/template';
@@ -57,18 +57,30 @@ function worst(findings: readonly DeskFinding[]): DeskFinding['severity'] | null
 
 /** The structure of the mail in reading order, and what each part did for this recipient. */
 export function Outline() {
-  const template = useAppSelector((s) => s.desk.template);
+  // What is written is seen in the mail first.
+  const template = useDeferredValue(useAppSelector((s) => s.desk.template));
+  const { trail, findings } = useDesk();
+  const { coverage } = useEveryone();
+  if (!template) return null;
+  return <Lines {...{ template, trail, findings, coverage }} />;
+}
+
+interface LinesProps {
+  template: Template;
+  trail: Trail;
+  findings: readonly DeskFinding[];
+  coverage: ReturnType<typeof useEveryone>['coverage'];
+}
+
+const Lines = memo(function Lines({ template, trail, findings, coverage }: LinesProps) {
   const selected = useAppSelector((s) => s.desk.selected);
   const also = useAppSelector((s) => s.desk.also);
-  const { trail, findings } = useDesk();
   const { select } = useEdit();
-  const { coverage } = useEveryone();
   const reached = new Map(coverage?.nodes.map(({ node, people }) => [node, people]));
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: 'nearest' });
   }, [selected]);
-  if (!template) return null;
   const envelope = findings.filter((f) => f.node === '');
   return (
     <nav className={classes.pane} aria-label="Outline">
@@ -110,7 +122,7 @@ export function Outline() {
       </ScrollArea>
     </nav>
   );
-}
+});
 
 function SeverityMark({
   severity,

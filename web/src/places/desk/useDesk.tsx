@@ -25,10 +25,10 @@ import type { BuildFinding } from '@carafe/core/build';
 import { elseOwners } from '@carafe/core/template';
 import { ask, messageOf } from '../../app/ask';
 import { useLive } from '../../app/live';
-import { useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
+import { store, useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
 import { OwnValueProvider, type OwnValue } from '../../parts/ownValue';
-import { deskActions } from './deskSlice';
-import type { Filled, FromWorker, ToWorker } from './worker/messages';
+import { deskActions, type DeskState, type View } from './deskSlice';
+import type { Filled, FromWorker, Shown, ToWorker } from './worker/messages';
 import { takeWorker, type Started } from './worker/spare';
 
 const PAGE = 200;
@@ -207,18 +207,47 @@ function useSettled(person: number | undefined) {
   return [settled, setSettled] as const;
 }
 
+/** When mails are filled as of: a day that was chosen, else when the desk was opened. */
+const asOfView = ({ asOf }: View, openedAt: Date): Date =>
+  asOf ? new Date(`${asOf}T09:00:00Z`) : openedAt;
+
+/** Who is shown, and who is near in the list. */
+function shownOf({ recipients, index, view }: DeskState, openedAt: Date): Shown | null {
+  const person = recipients[index]?.id;
+  if (person === undefined) return null;
+  const near = recipients.slice(Math.max(0, index - AHEAD), index + AHEAD + 1).map((r) => r.id);
+  return { person, near, asOf: asOfView(view, openedAt).toISOString() };
+}
+
+/** The selection, where it stands in an else. */
+const peekOf = ({ template, selected }: DeskState): string | null =>
+  template && selected && elseOwners(template, selected).length > 0 ? selected : null;
+
+/** Tells the worker of a change as it happens: the mail is filled while the page is drawn. */
+function useTelling(send: (message: ToWorker) => void, openedAt: Date): void {
+  useEffect(() => {
+    let told: Partial<DeskState> = {};
+    const tell = () => {
+      const { desk } = store.getState();
+      const { template, recipients, index, view } = desk;
+      const before = told;
+      told = { template, recipients, index, view };
+      if (template && template !== before.template) send({ type: 'template', template });
+      const isSame =
+        recipients === before.recipients && index === before.index && view === before.view;
+      if (!isSame) send({ type: 'show', shown: shownOf(desk, openedAt) });
+    };
+    tell();
+    return store.subscribe(tell);
+  }, [send, openedAt]);
+}
+
 /** Tells the worker what is wanted, and gives what it knows to the desk. */
 export function DeskProvider({ children }: { children: ReactNode }) {
   const dispatch = useAppDispatch();
-  const template = useAppSelector((s) => s.desk.template);
-  const { recipients, index, view, selected } = useDeskState(
-    'recipients',
-    'index',
-    'view',
-    'selected',
-  );
-  const shop = template?.shop;
-  const person = recipients[index]?.id;
+  const shop = useAppSelector((s) => s.desk.template?.shop);
+  const view = useAppSelector((s) => s.desk.view);
+  const person = useAppSelector((s) => s.desk.recipients[s.desk.index]?.id);
   const [filled, setFilled] = useState<Filled | null>(null);
   const [settled, setSettled] = useSettled(person);
   const [checked, setChecked] = useState<SiteFinding[]>([]);
@@ -229,10 +258,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const [problem, setProblem] = useState<string | null>(null);
   const [peopleTurn, setPeopleTurn] = useState(0);
   const [openedAt] = useState(() => new Date());
-  const asOf = useMemo(
-    () => (view.asOf ? new Date(`${view.asOf}T09:00:00Z`) : openedAt),
-    [view.asOf, openedAt],
-  );
+  const asOf = useMemo(() => asOfView(view, openedAt), [view, openedAt]);
   const painter = useRef<Painter | null>(null);
   const setPainter = useCallback((paint: Painter | null) => {
     painter.current = paint;
@@ -278,19 +304,9 @@ export function DeskProvider({ children }: { children: ReactNode }) {
         return setProblem(message.message);
     }
   });
-  useEffect(() => {
-    if (template) send({ type: 'template', template });
-  }, [template, send]);
-  const peek = template && selected && elseOwners(template, selected).length > 0 ? selected : null;
+  useTelling(send, openedAt);
+  const peek = useAppSelector((s) => peekOf(s.desk));
   useEffect(() => send({ type: 'peek', node: peek }), [peek, send]);
-  const near = useMemo(
-    () => recipients.slice(Math.max(0, index - AHEAD), index + AHEAD + 1).map((r) => r.id),
-    [recipients, index],
-  );
-  useEffect(() => {
-    const shown = person === undefined ? null : { person, near, asOf: asOf.toISOString() };
-    send({ type: 'show', shown });
-  }, [person, near, asOf, send]);
   useLive((update) => send({ type: 'live', update }));
   useRecipients(shop, peopleTurn, setProblem);
 

@@ -120,7 +120,12 @@ function useSurvey(active: boolean, audience: AudienceChoice) {
   useLive((update) => {
     if (active && (update.type === 'shared' || update.type === 'people')) void start();
   });
-  return { soFar, checked, problem, start: () => void start(), stop };
+  const latest = useRef(start);
+  useEffect(() => {
+    latest.current = start;
+  });
+  const begin = useCallback(() => void latest.current(), []);
+  return { soFar, checked, problem, start: begin, stop };
 }
 
 /** What everybody gets, for the panel that tells of it and the outline that marks what nobody sees. */
@@ -129,9 +134,12 @@ export function EveryoneProvider({ children }: { children: ReactNode }) {
   const [audience, setAudience] = useState<AudienceChoice>({ of: 'reads' });
   const { soFar, checked, problem, start, stop } = useSurvey(open, audience);
   const coverage = useMemo(() => (soFar ? coverageOf(soFar.of, soFar.survey) : null), [soFar]);
-  const value: Everyone = {
-    ...{ open, setOpen, audience, setAudience, soFar, checked, problem, start, stop },
-    coverage: open ? coverage : null,
-  };
+  const value = useMemo(
+    (): Everyone => ({
+      ...{ open, setOpen, audience, setAudience, soFar, checked, problem, start, stop },
+      coverage: open ? coverage : null,
+    }),
+    [open, audience, soFar, checked, problem, start, stop, coverage],
+  );
   return <EveryoneContext value={value}>{children}</EveryoneContext>;
 }

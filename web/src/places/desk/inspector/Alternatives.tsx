@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { parsedFormula } from '@carafe/core/formula';
 import { alternativeHolds, alternativesOf, type TemplateNode } from '@carafe/core/template';
@@ -9,7 +10,7 @@ import { useNodeScope } from '../useNodeScope';
 import classes from './Inspector.module.css';
 
 /** What else may stand at the place of a node, side by side, each with its share of people. */
-export function Alternatives({ node }: { node: TemplateNode }) {
+export const Alternatives = memo(function Alternatives({ node }: { node: TemplateNode }) {
   const template = useAppSelector((s) => s.desk.template);
   const { select } = useEdit();
   const { outer } = useNodeScope(node.id);
@@ -35,7 +36,7 @@ export function Alternatives({ node }: { node: TemplateNode }) {
       ))}
     </div>
   );
-}
+});
 
 /** For which share of people a condition holds. */
 function Share({ shop, formula }: { shop: string; formula: string }) {

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Button, Group } from '@mantine/core';
 import { nanoid } from 'nanoid';
 import { newBlock, withNewIds, type TemplateNode } from '@carafe/core/template';
@@ -10,7 +11,13 @@ import { useMakeOne } from '../everyone/useMakeOne';
 import { useEdit } from '../useEdit';
 
 /** The display condition of a node, and what shows in its place when it does not hold. */
-export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scope }) {
+export const ConditionForm = memo(function ConditionForm({
+  node,
+  scope,
+}: {
+  node: TemplateNode;
+  scope: Scope;
+}) {
   const { changeById, select } = useEdit();
   const dispatch = useAppDispatch();
   const { make } = useMakeOne();
@@ -83,4 +90,4 @@ export function ConditionForm({ node, scope }: { node: TemplateNode; scope: Scop
       )}
     </div>
   );
-}
+});

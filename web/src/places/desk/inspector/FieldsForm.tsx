@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { NumberInput, SegmentedControl, Select, Switch, Textarea, TextInput } from '@mantine/core';
 import { valueAt, type NodeField } from '@carafe/core/blocks';
 import type { RichText } from '@carafe/core/template';
@@ -17,9 +18,11 @@ interface Props {
   inList: Scope;
   /** The name of a member of the node's own list. */
   as: string;
-  /** Puts a value at a path of the owner; undefined takes it away. */
-  onPut: (path: string, value: unknown, label: string) => void;
+  onPut: Put;
 }
+
+/** Puts a value at a path of the owner; undefined takes it away. */
+export type Put = (path: string, value: unknown, label: string) => void;
 
 /** The form of a node, made from what its kind says of its fields. */
 export function FieldsForm({ owner, fields, inList, as, onPut }: Props) {
@@ -33,8 +36,7 @@ export function FieldsForm({ owner, fields, inList, as, onPut }: Props) {
             value={valueAt(owner, field.path)}
             as={as}
             inList={inList}
-            onPut={(value) => onPut(field.path, value, `Edit ${field.label.toLowerCase()}`)}
-            onAlt={(alt) => field.path === 'src' && onPut('alt', alt, 'Edit alt text')}
+            put={onPut}
           />
         </ScopeProvider>
       ))}
@@ -50,9 +52,7 @@ interface ControlProps {
   value: unknown;
   as: string;
   inList: Scope;
-  onPut: (value: unknown) => void;
-  /** What a chosen picture says of itself. */
-  onAlt: (alt: string) => void;
+  put: Put;
 }
 
 /** What is shown where nothing is given, and why. */
@@ -61,9 +61,13 @@ const hints = ({ help, placeholder }: NodeField) => ({
   ...(placeholder && { placeholder }),
 });
 
-function Control({ field, value, as, inList, onPut, onAlt }: ControlProps) {
+/** One field; it is drawn anew only when its own value changed. */
+const Control = memo(function Control({ field, value, as, inList, put }: ControlProps) {
   const { shape, frames } = useScope();
   const { label, optional = false } = field;
+  const onPut = (given: unknown) => put(field.path, given, `Edit ${label.toLowerCase()}`);
+  /** What a chosen picture says of itself. */
+  const onAlt = (alt: string) => field.path === 'src' && put('alt', alt, 'Edit alt text');
   /** An empty field that can be left out is left out. */
   const putText = (text: string) => onPut(optional && text.trim() === '' ? undefined : text);
   switch (field.control) {
@@ -202,4 +206,4 @@ function Control({ field, value, as, inList, onPut, onAlt }: ControlProps) {
         </ListForm>
       );
   }
-}
+});

@@ -1,4 +1,4 @@
-import type { KeyboardEvent } from 'react';
+import { memo, useDeferredValue, useMemo, type KeyboardEvent } from 'react';
 import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconCopy, IconTrash } from '@tabler/icons-react';
 import { changeSite } from '@carafe/core/site';
@@ -63,17 +63,32 @@ function EnvelopeInspector() {
   );
 }
 
+/**
+ * A node for the forms of its condition and its lists. What is written elsewhere in it follows when there is time;
+ * what these forms show is never late, for it is typed there.
+ */
+function useRest(node: TemplateNode): TemplateNode {
+  const before = useDeferredValue(node);
+  const isSame =
+    before.when === node.when &&
+    before.else === node.else &&
+    before.loop === node.loop &&
+    itemsOf(before) === itemsOf(node);
+  return isSame ? before : node;
+}
+
 function NodeInspector({ node }: { node: TemplateNode }) {
   const { findings } = useDesk();
   const { inner, outer } = useNodeScope(node.id);
+  const later = useRest(node);
   return (
     <>
       <div className={classes.head}>
         <KindIcon kind={node.kind} />
         <h2 className={classes.title}>{kindOf(node).name}</h2>
-        <NodeActions node={node} />
+        <NodeActions id={node.id} />
       </div>
-      <Alternatives node={node} />
+      <Alternatives node={later} />
       <NodeFindings findings={findings.filter((f) => f.node === node.id)} />
       {hasPart(node, 'content') && (
         <Part title="Content">
@@ -82,15 +97,15 @@ function NodeInspector({ node }: { node: TemplateNode }) {
       )}
       {itemsOf(node) && (
         <Part title="Data">
-          <LoopForm node={node} at="items" scope={inner} />
+          <LoopForm node={later} at="items" scope={inner} />
         </Part>
       )}
       <ScopeProvider value={outer}>
         <Part title="Condition">
-          <ConditionForm node={node} scope={outer} />
+          <ConditionForm node={later} scope={outer} />
         </Part>
         <Part title="Repeat" closed={!node.loop}>
-          <LoopForm node={node} at="loop" scope={outer} />
+          <LoopForm node={later} at="loop" scope={outer} />
         </Part>
       </ScopeProvider>
       {hasPart(node, 'looks') && (
@@ -102,10 +117,14 @@ function NodeInspector({ node }: { node: TemplateNode }) {
   );
 }
 
-function NodeActions({ node }: { node: TemplateNode }) {
+const NodeActions = memo(function NodeActions({ id }: { id: string }) {
   const { move, duplicate, remove } = useNodeActions();
-  const template = useAppSelector((s) => s.desk.template);
-  const stays = (by: -1 | 1) => template === null || moveTarget(template, node.id, by) === null;
+  const template = useDeferredValue(useAppSelector((s) => s.desk.template));
+  const [isFirst, isLast] = useMemo(
+    () =>
+      ([-1, 1] as const).map((by) => template === null || moveTarget(template, id, by) === null),
+    [template, id],
+  );
   const button = (
     label: string,
     ButtonIcon: typeof IconCopy,
@@ -120,13 +139,13 @@ function NodeActions({ node }: { node: TemplateNode }) {
   );
   return (
     <span className={classes.actions}>
-      {button('Move up (Alt+↑)', IconArrowUp, () => move(node.id, -1), stays(-1))}
-      {button('Move down (Alt+↓)', IconArrowDown, () => move(node.id, 1), stays(1))}
+      {button('Move up (Alt+↑)', IconArrowUp, () => move(id, -1), isFirst)}
+      {button('Move down (Alt+↓)', IconArrowDown, () => move(id, 1), isLast)}
       {button('Duplicate (Ctrl+D)', IconCopy, () => duplicate())}
       {button('Delete (Del)', IconTrash, () => remove())}
     </span>
   );
-}
+});
 
 function NodeFindings({ findings }: { findings: DeskFinding[] }) {
   const { change } = useEdit();

@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { Button, Group, NumberInput, Select, Switch, TextInput } from '@mantine/core';
 import { check, compile, evaluate, parsedFormula, toList } from '@carafe/core/formula';
 import { picksOf } from '@carafe/core/sentence';
@@ -52,7 +52,7 @@ function countNow(list: string, scope: Scope): string | null {
 }
 
 /** What something is repeated over: list, name, filter, order, at most. */
-export function LoopForm({ node, at, scope }: Props) {
+export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
   const { change, changeById, select } = useEdit();
   const loop = loopOf(node, at);
   const inside = useMemo(() => {
@@ -289,4 +289,4 @@ export function LoopForm({ node, at, scope }: Props) {
       )}
     </>
   );
-}
+});

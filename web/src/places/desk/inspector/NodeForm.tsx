@@ -1,9 +1,10 @@
+import { useCallback } from 'react';
 import { itemsOf, kindOf, type TemplateNode } from '@carafe/core/template';
 import { ScopeProvider } from '../../../parts/words/scope';
 import { specialFormOf } from '../blocks/specialForms';
 import { useEdit } from '../useEdit';
 import { useLoopScope, useNodeScope } from '../useNodeScope';
-import { FieldsForm } from './FieldsForm';
+import { FieldsForm, type Put } from './FieldsForm';
 
 /** One part of a node's fields: what it says, or how it looks. */
 export function NodeForm({ node, part }: { node: TemplateNode; part: 'content' | 'looks' }) {
@@ -16,6 +17,8 @@ export function NodeForm({ node, part }: { node: TemplateNode; part: 'content' |
     ...(items ? [items] : []),
   ]);
   const fields = kindOf(node).fields.filter((field) => (field.part ?? 'content') === part);
+  const { id } = node;
+  const onPut = useCallback<Put>((path, value, label) => put(id, label, path, value), [put, id]);
   const Special = part === 'content' ? specialFormOf(node.kind) : undefined;
   return (
     <ScopeProvider value={inner}>
@@ -24,7 +27,7 @@ export function NodeForm({ node, part }: { node: TemplateNode; part: 'content' |
         fields={fields}
         inList={inList}
         as={items?.as ?? 'it'}
-        onPut={(path, value, label) => put(node.id, label, path, value)}
+        onPut={onPut}
       />
       {Special && <Special node={node} />}
     </ScopeProvider>

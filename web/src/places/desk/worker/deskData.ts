@@ -80,6 +80,7 @@ export class DeskData {
   private stopChecking: () => void = () => undefined;
   /** Counts loads: what an earlier one brings late is passed over. */
   private load = 0;
+  private readonly told = new Map<string, string>();
   private readonly lastGood = new LastGood();
   private readonly kept = new Kept();
   private shapeOf: string | null = null;
@@ -149,12 +150,20 @@ export class DeskData {
     void this.loadShape();
   }
 
+  /** Tells what is not what was told before: the page is drawn anew for news only. */
+  private tell(message: Extract<FromWorker, { type: 'built' | 'checked' | 'problem' }>): void {
+    const text = JSON.stringify(message);
+    if (this.told.get(message.type) === text) return;
+    this.told.set(message.type, text);
+    this.outside.post(message);
+  }
+
   /** Tries something, and tells what went wrong. */
   private async attempt(work: () => Promise<void>): Promise<void> {
     try {
       await work();
     } catch (error) {
-      this.outside.post({ type: 'problem', message: messageOf(error) });
+      this.tell({ type: 'problem', message: messageOf(error) });
     }
   }
 
@@ -252,8 +261,8 @@ export class DeskData {
     // What is looked at stays as it was until it is built anew, but for an else that is no more.
     if (this.peek === null || !withElseShown(template, this.peek)) this.peeked = null;
     this.fill();
-    this.outside.post({ type: 'built', findings: [...findings, ...built.findings] });
-    this.outside.post({ type: 'problem', message: null });
+    this.tell({ type: 'built', findings: [...findings, ...built.findings] });
+    this.tell({ type: 'problem', message: null });
   }
 
   /** Builds a template; only of what is more than new words in it the server is asked for the HTML. */
@@ -288,7 +297,7 @@ export class DeskData {
       const { given: template, shape } = this;
       if (!template || shape?.kind !== 'record') return;
       const findings = checkSites(templateSites(template), shape);
-      this.outside.post({ type: 'checked', findings });
+      this.tell({ type: 'checked', findings });
     }, CHECK_AFTER_MS);
   }
 
