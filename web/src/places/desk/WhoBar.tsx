@@ -14,10 +14,11 @@ import {
 import type { Having } from '@carafe/contract';
 import { compile, evaluate, parsedFormula, printValue } from '@carafe/core/formula';
 import { contextFor } from '@carafe/core/render';
-import { useAppDispatch, useAppSelector } from '../../app/store';
+import { store, useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { narrowedTo } from './narrowed';
 import { useDesk } from './useDesk';
+import { useShownIndex } from './useShownIndex';
 import { WhoSearch } from './WhoSearch';
 import classes from './WhoBar.module.css';
 
@@ -60,14 +61,14 @@ export function WhoBar() {
 function Who() {
   const dispatch = useAppDispatch();
   const recipients = useAppSelector((s) => s.desk.recipients);
-  const index = useAppSelector((s) => s.desk.index);
+  const index = useShownIndex();
   const total = useAppSelector((s) => s.desk.total);
   const having = useAppSelector((s) => s.desk.having);
   const search = useAppSelector((s) => s.desk.search);
   const filter = useAppSelector((s) => s.desk.filter);
   const narrowed = narrowedTo(search, filter);
   const { record, person, asOf } = useDesk();
-  const flip = (to: number) => dispatch(deskActions.flipped(to));
+  const flip = (by: number) => dispatch(deskActions.flipped(store.getState().desk.index + by));
   const shown = recipients[index];
   const context = record && person === shown?.id ? contextFor(record, { asOf }) : null;
   const facts = FACTS.filter(({ needs }) => !needs || needs === having);
@@ -84,7 +85,7 @@ function Who() {
         size="md"
         aria-label="Previous recipient (K)"
         disabled={index === 0}
-        onClick={() => flip(index - 1)}
+        onClick={() => flip(-1)}
       >
         <IconChevronLeft size={16} />
       </ActionIcon>
@@ -93,7 +94,7 @@ function Who() {
         size="md"
         aria-label="Next recipient (J)"
         disabled={index >= recipients.length - 1}
-        onClick={() => flip(index + 1)}
+        onClick={() => flip(1)}
       >
         <IconChevronRight size={16} />
       </ActionIcon>

@@ -9,6 +9,7 @@ import { counted } from '../../parts/counted';
 import { deskActions } from './deskSlice';
 import { TestRecipients } from './TestRecipients';
 import { WhoFilter } from './WhoFilter';
+import { useShownIndex } from './useShownIndex';
 import classes from './WhoBar.module.css';
 
 const ROW_HEIGHT = 42;
@@ -23,9 +24,9 @@ const FILTERS: { value: Having; label: string }[] = [
 /** Finds a recipient by words, among everyone or those who have what the mail reads. */
 export function WhoSearch() {
   const dispatch = useAppDispatch();
-  const { recipients, index, total, having, search, filter } = useDeskState(
+  const index = useShownIndex();
+  const { recipients, total, having, search, filter } = useDeskState(
     'recipients',
-    'index',
     'total',
     'having',
     'search',

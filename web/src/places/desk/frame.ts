@@ -1,7 +1,3 @@
-import morphdom from 'morphdom';
-import { localise } from '../../parts/localise';
-import type { View } from './deskSlice';
-
 /** Where a node stands in the mail, in the frame's own pixels. */
 export interface Box {
   node: string;
@@ -9,39 +5,6 @@ export interface Box {
   top: number;
   width: number;
   height: number;
-}
-
-const STYLE = `
-  html{overflow:hidden;background:#fff}
-  span[data-value]{border-bottom:1.500px dotted #7b3f6b;cursor:text}
-  span[data-value]:empty::after{content:"blank";color:#a34821;font-style:italic;font-size:.85em}
-  a{cursor:default}
-  .mj-outlook-group-fix>table>tbody:empty::before{content:"Nothing in this column";display:block;padding:14px 24px;outline:1px dashed #9fb3b6;outline-offset:-4px;color:#51686d;font:13px sans-serif}
-`;
-/** Mail programs that darken mails on their own turn light and dark round; this shows about that. */
-// Without its picture, the alternative text is words like others.
-const DARK =
-  'html{filter:invert(1) hue-rotate(180deg)}img[src]{filter:invert(1) hue-rotate(180deg)}';
-
-/** Shows a filled mail in a frame's document, changing only what differs from what it shows now. */
-export function showMail(
-  target: Document,
-  html: string,
-  formulas: readonly string[],
-  view: View,
-): void {
-  const next = new DOMParser().parseFromString(localise(html), 'text/html');
-  const style = next.createElement('style');
-  style.textContent = STYLE + (view.dark ? DARK : '');
-  next.head.append(style);
-  if (!view.pictures) for (const image of next.images) image.removeAttribute('src');
-  for (const span of next.querySelectorAll<HTMLElement>('span[data-value]'))
-    span.title = `{{ ${formulas[Number(span.dataset['value'])] ?? ''} }}`;
-  for (const link of next.querySelectorAll('a')) link.tabIndex = -1;
-  morphdom(target.documentElement, next.documentElement, {
-    // A picture that stays the same is not loaded again, and equal parts are left alone.
-    onBeforeElUpdated: (from, to) => !from.isEqualNode(to),
-  });
 }
 
 interface Bounds {

@@ -1,0 +1,129 @@
+/** @jest-environment jsdom */
+import fc from 'fast-check';
+import { cutMail } from './mailSections';
+import { showMail } from './showMail';
+
+const VIEW = { width: 'wide', pictures: true, dark: false, asOf: '' } as const;
+
+interface Part {
+  id: string;
+  inside: string;
+}
+const section = ({ id, inside }: Part) =>
+  `<!--node ${id}--><!--[if mso]><table><![endif]--><div>${inside}</div><!--/node-->`;
+const mailOf = (subject: string, parts: readonly Part[]) =>
+  `<!doctype html><html lang="en"><head><title>${subject}</title><style>p{margin:0}</style></head><body><div class="preview">${subject}</div><div aria-label="${subject}">${parts.map(section).join('')}\n</div></body></html>`;
+
+/** A frame's document, as it is before anything is shown in it. */
+const empty = () => document.implementation.createHTMLDocument('');
+function shown(
+  ...mails: { html: string; formulas?: readonly string[]; view?: object }[]
+): Document {
+  const target = empty();
+  for (const { html, formulas = [], view = {} } of mails)
+    showMail(target, html, formulas, { ...VIEW, ...view });
+  return target;
+}
+/** Whether two documents are alike, whatever the order of attributes; else the first as text, to be read. */
+const alike = (one: Document, other: Document) =>
+  one.documentElement.isEqualNode(other.documentElement) || one.documentElement.outerHTML;
+
+const inside = fc.oneof(
+  fc.constantFrom(
+    '<p>Hello</p>',
+    '<p>Hello <b>Maud</b></p>',
+    '<table><tbody><tr><td>1</td></tr></tbody></table>',
+    '<table><tbody><tr><td>1</td></tr><tr><td>2</td></tr></tbody></table>',
+    '<!--node t--><p>Inner</p><!--/node-->',
+    'words alone',
+    '',
+  ),
+  fc
+    .integer({ min: 1, max: 4 })
+    .map(
+      (n) => `<a href="https://s.example/${n}">Go</a><img src="https://s.example/${n}.png" alt="">`,
+    ),
+  fc.nat(2).map((n) => `<span data-value="${n}">£${n}</span>`),
+);
+const parts = fc.uniqueArray(fc.record({ id: fc.constantFrom('a', 'b', 'c', 'd', 'e'), inside }), {
+  selector: ({ id }) => id,
+  maxLength: 5,
+});
+const mail = fc.record({
+  html: fc
+    .tuple(fc.constantFrom('One', 'Two'), parts)
+    .map(([subject, all]) => mailOf(subject, all)),
+  formulas: fc.constantFrom(['x', 'y', 'z'], ['x', 'y * 2', 'z']),
+  view: fc.record({ pictures: fc.boolean(), dark: fc.boolean() }),
+});
+
+test('whatever was shown before, a mail looks as if it were the first', () => {
+  fc.assert(
+    fc.property(fc.array(mail, { minLength: 1, maxLength: 6 }), (mails) => {
+      const last = mails.at(-1);
+      if (last) expect(alike(shown(...mails), shown(last))).toBe(true);
+    }),
+    { numRuns: 300 },
+  );
+});
+
+test('a section that stays as it is keeps its nodes, and so does a picture in one that changes', () => {
+  const picture = '<img src="https://s.example/1.png" alt="">';
+  const one = [
+    { id: 'a', inside: `<p>Old</p>${picture}` },
+    { id: 'b', inside: '<p>Stays</p>' },
+  ];
+  const two = [
+    { id: 'c', inside: '<p>New</p>' },
+    { id: 'a', inside: `<p>Changed</p>${picture}` },
+    { id: 'b', inside: '<p>Stays</p>' },
+  ];
+  const target = shown({ html: mailOf('S', one) });
+  const [image, stays] = [target.querySelector('img'), target.querySelectorAll('p')[1]];
+  showMail(target, mailOf('S', two), [], VIEW);
+  expect(target.querySelector('img')).toBe(image);
+  expect(target.querySelectorAll('p')[2]).toBe(stays);
+  expect([...target.querySelectorAll('p')].map((p) => p.textContent)).toEqual([
+    'New',
+    'Changed',
+    'Stays',
+  ]);
+});
+
+test('nothing of a mail runs or loads by being taken in', () => {
+  const html = mailOf('S', [{ id: 'a', inside: '<p>Quiet</p>' }]);
+  const target = shown({ html });
+  const bad = mailOf('S', [
+    { id: 'a', inside: '<p onclick="x()">Quiet</p><script>document.title="ran"</script>' },
+  ]);
+  showMail(target, bad, [], VIEW);
+  expect(target.title).toBe('S');
+});
+
+describe('a mail taken apart', () => {
+  it('is whole again when it is put together', () => {
+    fc.assert(
+      fc.property(parts, (all) => {
+        const html = mailOf('S', all);
+        const cut = cutMail(html);
+        if (all.length === 0) return expect(cut).toBeNull();
+        expect(cut?.sections.map(({ id }) => id)).toEqual(all.map(({ id }) => id));
+        expect(`${cut?.before}${cut?.sections.map((one) => one.html).join('')}${cut?.after}`).toBe(
+          html,
+        );
+      }),
+    );
+  });
+
+  it.each([
+    [
+      'something between its sections',
+      `${section({ id: 'a', inside: '' })} x ${section({ id: 'b', inside: '' })}`,
+    ],
+    ['a section twice', section({ id: 'a', inside: '' }).repeat(2)],
+    ['a section that does not end', '<!--node a--><div>'],
+    ['an end without a section', '<!--/node-->'],
+  ])('is taken as one where there is %s', (_, html) => {
+    expect(cutMail(html)).toBeNull();
+  });
+});
