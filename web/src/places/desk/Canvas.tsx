@@ -10,7 +10,7 @@ import { useCanvasDrop } from './useCanvasDrop';
 import { deskActions } from './deskSlice';
 import { EnvelopeLine } from './EnvelopeLine';
 import { boxesOf, fieldAt, nodeAt, type Box, type FieldBox } from './frame';
-import { showMail } from './showMail';
+import { showMail, type Rest } from './showMail';
 import { editableAt } from './inPlaceField';
 import type { Filled } from './worker/messages';
 import { InPlace } from './InPlace';
@@ -49,11 +49,15 @@ export function Canvas() {
   const boxesNow = useRef<Box[]>([]);
   /** Set while a mail is painted whose boxes nobody asked for yet. */
   const unmeasured = useRef<ReturnType<typeof requestAnimationFrame> | null>(null);
+  /** What is out of sight of the mail that is painted, and still to come. */
+  const rest = useRef<Rest | null>(null);
   const measure = useCallback(() => {
     const page = frame.current?.contentDocument;
     if (unmeasured.current !== null) cancelAnimationFrame(unmeasured.current);
     unmeasured.current = null;
     if (!page) return;
+    rest.current?.();
+    rest.current = null;
     boxesNow.current = boxesOf(page);
     setHeight(page.body.scrollHeight);
     setBoxes(boxesNow.current);
@@ -77,7 +81,9 @@ export function Canvas() {
       const page = frame.current?.contentDocument;
       if (!page) return;
       shown.current = mail;
-      showMail(page, mail.mail.html, mail.formulas, view);
+      const { html } = mail.mail;
+      const isOut = outOfSight(sheet.current, boxesNow.current);
+      rest.current = showMail(page, html, mail.formulas, view, isOut);
       setHeight(page.body.scrollHeight);
       measureLater();
       document.documentElement.dataset['painted'] = String(mail.turn);
@@ -255,6 +261,21 @@ export function Canvas() {
       </div>
     </section>
   );
+}
+
+/** So near to what is seen a section counts as seen, in pixels: those before it may become shorter. */
+const NEAR = 400;
+
+/** Which nodes of a mail stood far out of sight when they were last measured. */
+function outOfSight(sheet: HTMLElement | null, boxes: readonly Box[]): (node: string) => boolean {
+  const pane = sheet?.parentElement?.getBoundingClientRect();
+  if (!sheet || !pane) return () => false;
+  const { top } = sheet.getBoundingClientRect();
+  const out = boxes.filter(
+    (box) => top + box.top > pane.bottom + NEAR || top + box.top + box.height < pane.top - NEAR,
+  );
+  const nodes = new Set(out.map(({ node }) => node));
+  return (node) => nodes.has(node);
 }
 
 /** What the recipient gets where the selection, an else, is only looked at. */

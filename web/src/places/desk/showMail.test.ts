@@ -67,6 +67,25 @@ test('whatever was shown before, a mail looks as if it were the first', () => {
   );
 });
 
+test('what is left for later stands as it was, and is there when it is called', () => {
+  fc.assert(
+    fc.property(mail, mail, fc.subarray(['a', 'b', 'c', 'd', 'e']), (one, two, late) => {
+      const target = shown({ ...one, view: VIEW });
+      const before = target.body.cloneNode(true) as HTMLElement;
+      const rest = showMail(target, two.html, two.formulas, VIEW, (id) => late.includes(id));
+      const at = (body: ParentNode, id: string) => {
+        const cut = cutMail((body as HTMLElement).innerHTML);
+        return cut?.sections.find((section) => section.id === id)?.html;
+      };
+      if (rest && one.formulas === two.formulas)
+        expect(late.some((id) => at(target.body, id) === at(before, id))).toBe(true);
+      rest?.();
+      expect(alike(target, shown({ ...two, view: VIEW }))).toBe(true);
+    }),
+    { numRuns: 200 },
+  );
+});
+
 test('a section that stays as it is keeps its nodes, and so does a picture in one that changes', () => {
   const picture = '<img src="https://s.example/1.png" alt="">';
   const one = [

@@ -120,21 +120,29 @@ function brought(around: Element, from: readonly ChildNode[], to: ChildNode[]): 
 
 const lookOf = ({ pictures, dark }: View) => `${pictures} ${dark}`;
 
+/** Shows what was left for later. */
+export type Rest = () => void;
+
 /**
  * Shows a filled mail in a frame's document. Sections that are as they were are not even read; of the others only what
- * differs is changed.
+ * differs is changed. Those that `isLate` tells of, by their node, stay as they are until what is given is called;
+ * null where nothing is left.
  */
 export function showMail(
   target: Document,
   source: string,
   formulas: readonly string[],
   view: View,
-): void {
+  isLate: (node: string) => boolean = () => false,
+): Rest | null {
   const html = localise(source);
   const shown = shownIn.get(target);
   const cut = cutMail(html);
   const isKnown = shown?.look === lookOf(view) && shown.around.isConnected && cut !== null;
-  if (!isKnown) return showWhole(target, html, formulas, view);
+  if (!isKnown) {
+    showWhole(target, html, formulas, view);
+    return null;
+  }
   const frame = cut.before + cut.after;
   const { around } = shown;
   if (frame !== shown.frame) {
@@ -144,18 +152,29 @@ export function showMail(
         ({ nodeType, nodeValue }) => nodeType === Node.COMMENT_NODE && nodeValue === PLACE,
       ),
     );
-    if (!place) return showWhole(target, html, formulas, view);
+    if (!place) {
+      showWhole(target, html, formulas, view);
+      return null;
+    }
     morphdom(target.documentElement, next.documentElement, {
       onBeforeElUpdated: (from, to) => from === around || onBeforeElUpdated(from, to),
       onBeforeElChildrenUpdated: (from) => from !== around,
     });
     shown.frame = frame;
-    if (!around.isConnected) return showWhole(target, html, formulas, view);
+    if (!around.isConnected) {
+      showWhole(target, html, formulas, view);
+      return null;
+    }
   }
-  shown.sections = showSections(shown, cut.sections, formulas, view);
-  // The same values may come from other formulas.
-  if (formulas.join('\n') !== shown.formulas.join('\n')) nameValues(around, formulas);
-  shown.formulas = formulas;
+  const show = (isLeft: (node: string) => boolean) => {
+    shown.sections = showSections(shown, cut.sections, formulas, view, isLeft);
+    // The same values may come from other formulas.
+    if (formulas.join('\n') !== shown.formulas.join('\n')) nameValues(around, formulas);
+    shown.formulas = formulas;
+  };
+  show(isLate);
+  const isAll = cut.sections.every(({ html: own }, i) => shown.sections[i]?.html === own);
+  return isAll ? null : () => show(() => false);
 }
 
 /** Shows sections in the place of those that are shown; gives them with their nodes. */
@@ -164,6 +183,7 @@ function showSections(
   wanted: readonly MailSection[],
   formulas: readonly string[],
   view: View,
+  isLeft: (node: string) => boolean,
 ): ShownSection[] {
   const before = new Map(sections.map((section) => [section.id, section]));
   const ids = new Set(wanted.map(({ id }) => id));
@@ -176,7 +196,8 @@ function showSections(
     let nodes = known?.nodes ?? [];
     // Another place among its fellows.
     if (known && nodes[0] !== at) for (const node of nodes) around.insertBefore(node, at);
-    if (known?.html !== section.html) {
+    const isStale = known !== undefined && known.html !== section.html && isLeft(section.id);
+    if (known?.html !== section.html && !isStale) {
       template.innerHTML = section.html;
       ready(template.content, formulas, view);
       const fresh = [...template.content.childNodes];
@@ -185,6 +206,6 @@ function showSections(
         : fresh.map((node) => around.insertBefore(node, at));
     }
     at = nodes.at(-1)?.nextSibling ?? at;
-    return { ...section, nodes };
+    return { ...(isStale ? known : section), nodes };
   });
 }
