@@ -84,7 +84,8 @@ export function Canvas() {
       const { html } = mail.mail;
       const isOut = outOfSight(sheet.current, boxesNow.current);
       rest.current = showMail(page, html, mail.formulas, view, isOut);
-      setHeight(page.body.scrollHeight);
+      // Set at once, and known to the page with the boxes.
+      if (frame.current) frame.current.style.height = `${page.body.scrollHeight}px`;
       measureLater();
       document.documentElement.dataset['painted'] = String(mail.turn);
     },
@@ -264,7 +265,7 @@ export function Canvas() {
 }
 
 /** So near to what is seen a section counts as seen, in pixels: those before it may become shorter. */
-const NEAR = 400;
+const NEAR = 250;
 
 /** Which nodes of a mail stood far out of sight when they were last measured. */
 function outOfSight(sheet: HTMLElement | null, boxes: readonly Box[]): (node: string) => boolean {

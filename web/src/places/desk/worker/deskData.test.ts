@@ -102,6 +102,29 @@ describe('the data of the desk', () => {
     expect(people()).toHaveLength(1);
   });
 
+  it('has the next mail ready, and never one of another template, day or person’s data', async () => {
+    const { data, show, rest, texts, names } = desk();
+    const today = (words: string) =>
+      mail(c.text(`${words} {{ person.first_name }}, {{ date(today) }}`));
+    data.setTemplate(today('Hello'));
+    show(1, [1, 2]);
+    await rest();
+    await rest();
+    data.setTemplate(today('Dear'));
+    show(2, [1, 2]);
+    await rest();
+    expect(texts().at(-1)).toBe('Dear Nora, 24 Nov 2026');
+    // Back up the list, on another day.
+    data.show({ person: 1, near: [1, 2], asOf: '2026-11-25T09:00:00Z' });
+    expect(texts().at(-1)).toBe('Dear Maud, 25 Nov 2026');
+    await rest();
+    names[2] = 'Norah';
+    data.update({ type: 'people', shop: 'gb', ids: [2] });
+    await rest();
+    data.show({ person: 2, near: [1, 2], asOf: '2026-11-25T09:00:00Z' });
+    expect(texts().at(-1)).toBe('Dear Norah, 25 Nov 2026');
+  });
+
   it('builds one edit at a time, and of those that came meanwhile the last alone', async () => {
     let release = () => undefined as void;
     const held = new Promise<void>((done) => (release = done));

@@ -1,22 +1,14 @@
 import { ENDPOINTS, type LiveUpdate, type PeopleData } from '@carafe/contract';
 import { catalogNeeds, checkSites, type CatalogNeed } from '@carafe/core/check';
-import type { Program } from '@carafe/core/build';
 import { building, Kept, type Built } from '@carafe/core/build/known';
 import type { Fields } from '@carafe/core/formula';
-import {
-  ownRecord,
-  packDays,
-  productIndex,
-  reviveRecord,
-  type PersonData,
-  type SharedData,
-} from '@carafe/core/record';
-import { prepare, type Render } from '@carafe/core/render';
+import { productIndex, reviveRecord, type PersonData, type SharedData } from '@carafe/core/record';
 import { EMPTY_LIBRARY, expand, type ShopLibrary } from '@carafe/core/library';
 import type { Shape } from '@carafe/core/shape';
 import { templateSites } from '@carafe/core/site';
 import { withElseShown, type Template } from '@carafe/core/template';
 import { messageOf, type ask as askServer } from '../../../app/ask';
+import { Ahead, made, type Filling, type Made } from './filling';
 import { LastGood } from './lastGood';
 import type { FromWorker, Shown } from './messages';
 import { covers, joined } from './needs';
@@ -25,24 +17,14 @@ import { covers, joined } from './needs';
 const CHECK_AFTER_MS = 150;
 /** The shape is asked for when the mail is there, or after so long. */
 const SHAPE_AFTER_MS = 1500;
+/** The mail that comes next is filled when this one is painted. */
+const AHEAD_AFTER_MS = 40;
 /** People are asked for so many at a time. */
 const MOST_PEOPLE = 100;
 
-/** A template that was built, ready to be filled. */
-interface Made {
-  /** The template as it was given. */
-  of: Template;
-  /** As it was built: every formula as it could last be read. */
-  template: Template;
-  program: Program;
-  render: Render;
-  key?: string;
-}
-
-const made = (of: Template, template: Template, program: Program): Made => ({
-  ...{ of, template, program },
-  render: prepare(program, { trail: true, canvas: true }),
-});
+/** Whether whoever is shown stands before or behind whoever was. */
+const wayFrom = (before: number, { near, person }: Shown): 1 | -1 =>
+  near.indexOf(before) > near.indexOf(person) ? -1 : 1;
 
 interface Outside {
   ask: typeof askServer;
@@ -78,6 +60,10 @@ export class DeskData {
   private turn = 0;
   private isBuilding = false;
   private stopChecking: () => void = () => undefined;
+  private stopFillingAhead: () => void = () => undefined;
+  private readonly ahead = new Ahead();
+  /** 1 down the list of recipients, -1 up. */
+  private way: 1 | -1 = 1;
   /** Counts loads: what an earlier one brings late is passed over. */
   private load = 0;
   private readonly told = new Map<string, string>();
@@ -103,6 +89,8 @@ export class DeskData {
   }
 
   show(shown: Shown | null): void {
+    const { shown: before } = this;
+    if (before && shown) this.way = wayFrom(before.person, shown);
     this.shown = shown;
     void this.loadPeople();
     this.fill();
@@ -303,30 +291,29 @@ export class DeskData {
 
   /** Fills the mail for whoever is shown, once all that it needs is there. */
   private fill(): void {
-    const { shown, shared, main, peeked } = this;
-    const data = shown && this.people.get(shown.person);
-    if (!data || !shared || !main) return;
-    const own = ownRecord(data, shared, this.products);
-    const asOf = new Date(shown.asOf);
-    const record = { ...own, ...shared };
-    const options = { asOf, lengths: this.lengths };
-    const filled = main.render(record, options);
-    const { trail = [] } = filled;
-    const mail = peeked ? peeked.render(record, options).mail : filled.mail;
-    const { formulas } = (peeked ?? main).program;
-    const turn = ++this.turn;
+    this.stopFillingAhead();
+    const { shown } = this;
+    const filling = shown && this.fillingFor(shown.person, shown.asOf);
+    if (!filling) return;
     this.outside.post({
       type: 'filled',
-      filled: {
-        person: shown.person,
-        turn,
-        mail,
-        trail,
-        held: filled.held === true,
-        formulas,
-        own: packDays(own) as Fields,
-      },
+      filled: { ...this.ahead.take(filling), turn: ++this.turn },
     });
     this.wantShape();
+    this.stopFillingAhead = this.outside.later(() => this.fillAhead(shown), AHEAD_AFTER_MS);
+  }
+
+  /** Who comes next, the way that the list was gone last, is filled while nobody waits. */
+  private fillAhead({ near, person, asOf }: Shown): void {
+    const next = near[near.indexOf(person) + this.way];
+    const filling = next === undefined ? null : this.fillingFor(next, asOf);
+    if (filling) this.ahead.fill(filling);
+  }
+
+  private fillingFor(person: number, asOf: string): Filling | null {
+    const { shared, main, peeked, products, lengths } = this;
+    const data = this.people.get(person);
+    if (!data || !shared || !main) return null;
+    return { person, asOf, data, shared, products, lengths, main, peeked };
   }
 }
