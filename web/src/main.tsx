@@ -16,14 +16,19 @@ import { Broken } from './app/Broken';
 import { Shell } from './app/Shell';
 import { store } from './app/store';
 import { cssVariables, theme } from './app/theme';
+import { prepareWorker } from './places/desk/worker/spare';
 import { TemplatesPlace } from './places/templates/TemplatesPlace';
 
 const loadDesk = () => import('./places/desk/Desk');
 /** What opens the desk lets it come already when the pointer or the focus gets there. */
 function expectDesk({ target }: Event): void {
   const opens = target instanceof Element && target.closest('a[href^="/templates/"]');
-  // Where it cannot be loaded, opening it says so.
-  if (opens) loadDesk().catch(() => undefined);
+  if (opens) prepareDesk();
+}
+/** Loads the desk, and starts what builds its mails. Where that does not go, opening a template says so. */
+function prepareDesk(): void {
+  prepareWorker();
+  loadDesk().catch(() => undefined);
 }
 for (const event of ['pointerover', 'focusin']) document.addEventListener(event, expectDesk);
 
@@ -98,6 +103,10 @@ const router = createBrowserRouter([
     ],
   },
 ]);
+
+// Who looks at the list of templates opens one.
+if (location.pathname === '/' && 'requestIdleCallback' in window)
+  requestIdleCallback(prepareDesk, { timeout: 5_000 });
 
 plainErrors();
 const root = document.getElementById('root');

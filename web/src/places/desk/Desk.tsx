@@ -15,10 +15,11 @@ import { useParams } from 'react-router';
 import { ENDPOINTS } from '@carafe/contract';
 import { dataRead } from '@carafe/core/check';
 import { templateSites } from '@carafe/core/site';
-import { readTemplate } from '@carafe/core/template';
+import { readTemplate, type Template } from '@carafe/core/template';
+import { api } from '../../app/api';
 import { ask, messageOf } from '../../app/ask';
 import { InBar } from '../../app/BarSlot';
-import { useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
+import { store, useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { Because } from './Because';
 import { Canvas } from './Canvas';
@@ -40,6 +41,13 @@ import { WhoBar } from './WhoBar';
 import { prepareWorker, tellAhead } from './worker/spare';
 import classes from './Desk.module.css';
 
+/** What data a template reads: known where it came from the list of templates. */
+function readsOf(id: string, version: number, template: Template): readonly string[] {
+  const { data } = api.endpoints.templates.select()(store.getState());
+  const listed = data?.templates.find((one) => one.id === id && one.version === version);
+  return listed?.reads ?? dataRead(templateSites(template));
+}
+
 /** Where a template is made: who, outline, canvas, inspector, because. */
 export function Desk() {
   const { id = '' } = useParams();
@@ -56,15 +64,16 @@ export function Desk() {
       .then(() => ask(ENDPOINTS.getTemplate, { params: { id } }))
       .then((stored) => {
         if (!current) return;
+        const unsaved = unsavedOf(id);
+        const tell = unsaved ? undefined : tellAhead(stored.template as Template);
         const read = readTemplate(stored.template);
         if (!read.ok) {
           const [first] = read.problems;
           setProblem(`This template cannot be read. ${first?.path ?? ''} ${first?.message ?? ''}`);
           return;
         }
-        const unsaved = unsavedOf(id);
-        if (!unsaved) tellAhead(read.template);
-        const reads = dataRead(templateSites(read.template));
+        tell?.(read.template);
+        const reads = readsOf(id, stored.version, read.template);
         const having = reads.includes('cart') ? 'cart' : reads.includes('order') ? 'order' : 'all';
         const now = { ...stored, template: read.template };
         dispatch(deskActions.opened({ stored: now, having }));

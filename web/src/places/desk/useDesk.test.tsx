@@ -150,7 +150,7 @@ describe('what the worker is told and tells', () => {
     openTemplate(template);
     const opened = store.getState().desk.template ?? template;
     prepareWorker();
-    tellAhead(opened);
+    tellAhead(opened)(opened);
     await worker.say({ type: 'problem', message: 'The shop is gone.' });
     renderOnDesk(<Said />);
     await settled();
@@ -165,6 +165,18 @@ describe('what the worker is told and tells', () => {
     act(() => void store.dispatch(deskActions.undone()));
     await settled();
     expect(templates().map((m) => m.template.name)).toEqual(['T', 'Another', 'T']);
+  });
+
+  it('a template that was read as another than the one that went ahead is told as it was read', async () => {
+    const worker = fakeWorker();
+    fakeServer(() => ({ body: { total: 0, recipients: [] } }));
+    openTemplate(template);
+    const opened = store.getState().desk.template ?? template;
+    tellAhead({ ...opened, name: 'As it was stored' })(opened);
+    renderOnDesk(<Said />);
+    await settled();
+    const templates = worker.told.filter((m) => m.type === 'template');
+    expect(templates.map((m) => m.template.name)).toEqual(['As it was stored', 'T']);
   });
 
   it('people who did something in the shop stand in the list as they are now', async () => {

@@ -22,12 +22,19 @@ export function prepareWorker(): void {
   spare ??= started();
 }
 
-/** Tells the template as soon as it is there: it is built while the desk is drawn. */
-export function tellAhead(template: Template): void {
+/**
+ * Tells the template as soon as it is there: it is built while it is read and the desk is drawn. Gives what says
+ * which template it was found to be, once it is read: that one is not told again.
+ */
+export function tellAhead(stored: Template): (read: Template) => void {
   prepareWorker();
-  if (!spare) return;
-  spare.told = template;
-  spare.worker.postMessage({ type: 'template', template } satisfies ToWorker);
+  const one = spare;
+  if (!one) return () => undefined;
+  const text = JSON.stringify(stored);
+  one.worker.postMessage({ type: 'template', template: stored } satisfies ToWorker);
+  return (read) => {
+    if (JSON.stringify(read) === text) one.told = read;
+  };
 }
 
 /** The worker that was prepared, or one that starts now. Whoever takes it ends it. */
