@@ -35,7 +35,7 @@ module.exports = {
     {
       name: 'mjml-in-build',
       severity: 'error',
-      from: { path: '^(core/src/(?!build/build)|web|contract|demo)' },
+      from: { path: '^(core/src/(?!build/(?:build\.ts|[a-z]+\.test\.ts))|web|contract|demo)' },
       to: { path: 'node_modules/mjml' },
     },
     {

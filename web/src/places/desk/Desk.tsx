@@ -12,14 +12,8 @@ import {
   IconUsersGroup,
 } from '@tabler/icons-react';
 import { useParams } from 'react-router';
-import { ENDPOINTS } from '@carafe/contract';
-import { dataRead } from '@carafe/core/check';
-import { templateSites } from '@carafe/core/site';
-import { readTemplate, type Template } from '@carafe/core/template';
-import { api } from '../../app/api';
-import { ask, messageOf } from '../../app/ask';
 import { InBar } from '../../app/BarSlot';
-import { store, useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
+import { useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { Because } from './Because';
 import { Canvas } from './Canvas';
@@ -35,56 +29,15 @@ import { SendTest } from './SendTest';
 import { useClipboard } from './useClipboard';
 import { DESK_KEYS, useDeskKeys } from './useDeskKeys';
 import { DeskProvider } from './useDesk';
-import { unsavedOf } from './unsaved';
-import { savesDone, useSave } from './useSave';
+import { useOpening } from './useOpening';
+import { useSave } from './useSave';
 import { WhoBar } from './WhoBar';
-import { prepareWorker, tellAhead } from './worker/spare';
 import classes from './Desk.module.css';
-
-/** What data a template reads: known where it came from the list of templates. */
-function readsOf(id: string, version: number, template: Template): readonly string[] {
-  const { data } = api.endpoints.templates.select()(store.getState());
-  const listed = data?.templates.find((one) => one.id === id && one.version === version);
-  return listed?.reads ?? dataRead(templateSites(template));
-}
 
 /** Where a template is made: who, outline, canvas, inspector, because. */
 export function Desk() {
   const { id = '' } = useParams();
-  const dispatch = useAppDispatch();
-  // Not what the store still holds from before: that is read anew, and the desk starts with it.
-  const [openedId, setOpenedId] = useState<string | null>(null);
-  const opened = openedId === id;
-  const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => {
-    let current = true;
-    setProblem(null);
-    prepareWorker();
-    savesDone()
-      .then(() => ask(ENDPOINTS.getTemplate, { params: { id } }))
-      .then((stored) => {
-        if (!current) return;
-        const unsaved = unsavedOf(id);
-        const tell = unsaved ? undefined : tellAhead(stored.template as Template);
-        const read = readTemplate(stored.template);
-        if (!read.ok) {
-          const [first] = read.problems;
-          setProblem(`This template cannot be read. ${first?.path ?? ''} ${first?.message ?? ''}`);
-          return;
-        }
-        tell?.(read.template);
-        const reads = readsOf(id, stored.version, read.template);
-        const having = reads.includes('cart') ? 'cart' : reads.includes('order') ? 'order' : 'all';
-        const now = { ...stored, template: read.template };
-        dispatch(deskActions.opened({ stored: now, having }));
-        if (unsaved) dispatch(deskActions.recovered(unsaved));
-        setOpenedId(id);
-      })
-      .catch((error: unknown) => current && setProblem(messageOf(error)));
-    return () => {
-      current = false;
-    };
-  }, [id, dispatch]);
+  const { opened, problem } = useOpening(id);
   if (problem) {
     return (
       <div className={classes.empty} role="alert">

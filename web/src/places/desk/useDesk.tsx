@@ -29,9 +29,9 @@ import { store, useAppDispatch, useAppSelector, useDeskState } from '../../app/s
 import { OwnValueProvider, type OwnValue } from '../../parts/ownValue';
 import { deskActions, type DeskState, type View } from './deskSlice';
 import type { Filled, FromWorker, Shown, ToWorker } from './worker/messages';
+import { askRecipients } from './recipientPages';
 import { takeWorker, type Started } from './worker/spare';
 
-const PAGE = 200;
 const AHEAD = 20;
 
 /** What is wrong somewhere in the template, for the interface. */
@@ -147,8 +147,7 @@ function useRecipients(
     if (!isNew && !more) return;
     listedFor.current = question;
     const offset = isNew ? 0 : recipients.length - guests;
-    const query = { ...filter, having, q: search, offset, limit: PAGE };
-    ask(ENDPOINTS.listRecipients, { params: { shop }, query })
+    askRecipients(shop, { filter, having, search }, offset)
       .then((list) => {
         if (listedFor.current === question) dispatch(deskActions.listed({ ...list, offset }));
       })

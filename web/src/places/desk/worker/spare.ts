@@ -1,5 +1,5 @@
 import type { Template } from '@carafe/core/template';
-import type { FromWorker, ToWorker } from './messages';
+import type { FromWorker, Shown, ToWorker } from './messages';
 
 /** A worker, the template that it was told already, and what it has said since. */
 export interface Started {
@@ -31,10 +31,17 @@ export function tellAhead(stored: Template): (read: Template) => void {
   const one = spare;
   if (!one) return () => undefined;
   const text = JSON.stringify(stored);
+  // Whoever was shown before may be of another shop.
+  one.worker.postMessage({ type: 'show', shown: null } satisfies ToWorker);
   one.worker.postMessage({ type: 'template', template: stored } satisfies ToWorker);
   return (read) => {
     if (JSON.stringify(read) === text) one.told = read;
   };
+}
+
+/** Tells who will be shown, where nobody has taken the worker yet: their data comes while the desk is drawn. */
+export function showAhead(shown: Shown): void {
+  spare?.worker.postMessage({ type: 'show', shown } satisfies ToWorker);
 }
 
 /** The worker that was prepared, or one that starts now. Whoever takes it ends it. */
