@@ -1,4 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
+import type { Response } from '@playwright/test';
 import { expect, test, type Page } from './carafe';
 import { copyOf, openDesk, line, saved } from './desk';
 
@@ -228,16 +229,30 @@ test('anything is found with Ctrl+K, and the keys are listed with ?', async ({ p
   await expect(page.getByRole('heading', { name: 'The November letter' })).toBeVisible();
 });
 
-test('the first visit is light', async ({ page }) => {
+test('the first visit is light: what it shows needs little, and the desk comes when there is time', async ({
+  page,
+}) => {
+  // Time is there when the test says so.
+  await page.addInitScript(() => {
+    window.requestIdleCallback = (work) => {
+      Object.assign(window, { whenIdle: () => work({} as IdleDeadline) });
+      return 1;
+    };
+  });
   const sizes: number[] = [];
-  page.on('response', async (response) => {
+  const weigh = async (response: Response) => {
     if (response.request().resourceType() !== 'script') return;
     sizes.push((await response.request().sizes()).responseBodySize);
-  });
+  };
+  page.on('response', weigh);
   await page.goto('/');
   await expect(page.locator('iframe').first()).toBeVisible();
   await page.waitForLoadState('networkidle');
   const total = sizes.reduce((sum, size) => sum + size, 0);
   expect(total).toBeGreaterThan(10_000);
   expect(total).toBeLessThan(400_000);
+  page.off('response', weigh);
+  const desk = page.waitForResponse((response) => /\/Desk-[^/]*\.js$/.test(response.url()));
+  await page.evaluate(() => (window as unknown as { whenIdle: () => void }).whenIdle());
+  expect((await desk).ok()).toBe(true);
 });
