@@ -94,6 +94,9 @@ export class DeskData {
     this.shown = shown;
     void this.loadPeople();
     this.fill();
+    // Only on the way through the list: while somebody writes, the next letter comes first.
+    if (shown)
+      this.stopFillingAhead = this.outside.later(() => this.fillAhead(shown), AHEAD_AFTER_MS);
   }
 
   update(update: LiveUpdate): void {
@@ -300,7 +303,6 @@ export class DeskData {
       filled: { ...this.ahead.take(filling), turn: ++this.turn },
     });
     this.wantShape();
-    this.stopFillingAhead = this.outside.later(() => this.fillAhead(shown), AHEAD_AFTER_MS);
   }
 
   /** Who comes next, the way that the list was gone last, is filled while nobody waits. */
