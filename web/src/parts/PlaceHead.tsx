@@ -14,16 +14,22 @@ interface Props {
   /** Beside what can be added; a plus, if left out. */
   icon?: ReactNode;
   onAdd: () => void;
+  /** What it is added to is still on its way: nothing can be added yet. */
+  waits?: boolean;
 }
 
 /** The head of a place: what it is called, what it shows, and what can be added. */
-export function PlaceHead({ title, beside, hint, add, icon, onAdd }: Props) {
+export function PlaceHead({ title, beside, hint, add, icon, onAdd, waits = false }: Props) {
   return (
     <header className={classes.head}>
       <h1>{title}</h1>
       {beside}
       <span className={classes.hint}>{hint}</span>
-      <Button leftSection={icon === undefined ? <IconPlus size={15} /> : icon} onClick={onAdd}>
+      <Button
+        leftSection={icon === undefined ? <IconPlus size={15} /> : icon}
+        onClick={onAdd}
+        disabled={waits}
+      >
         {add}
       </Button>
     </header>

@@ -63,6 +63,7 @@ export function OccasionsPlace() {
         hint="What starts a mail, whom it is for, and when it must not go."
         add="Add an occasion"
         onAdd={() => setChoosing(true)}
+        waits={shop === undefined}
       />
       <div className={classes.tools}>
         <Button variant="default" size="compact-sm" onClick={() => setSheet('segments')}>

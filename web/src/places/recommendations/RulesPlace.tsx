@@ -56,6 +56,7 @@ export function RulesPlace() {
         hint="Each rule is a list for cards and formulas: picks.its_name, chosen for every person."
         add="Add a rule"
         onAdd={() => void add()}
+        waits={data === undefined}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && rules.length === 0 && (
