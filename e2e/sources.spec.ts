@@ -288,10 +288,14 @@ test('a long file is checked beside everything else, can be stopped, and its row
   await page.getByRole('button', { name: 'Check every row' }).click();
   await page.getByRole('button', { name: 'Import 20,000 rows' }).click();
   await expect(page.getByText('20,000 rows').first()).toBeVisible();
-  await page
-    .getByRole('table', { name: 'Rows' })
-    .evaluate((el) => el.scrollTo({ top: el.scrollHeight }));
-  await expect(page.getByRole('button', { name: 'L-19999', exact: true })).toBeVisible();
+  // The table grows while its rows come: its end is where it is when it is looked for.
+  await expect(async () => {
+    await page
+      .getByRole('table', { name: 'Rows' })
+      .evaluate((el) => el.scrollTo({ top: el.scrollHeight }));
+    const last = page.getByRole('button', { name: 'L-19999', exact: true });
+    await expect(last).toBeVisible({ timeout: 2_000 });
+  }).toPass();
   await page.getByRole('tab', { name: 'Settings' }).click();
   await page.getByRole('button', { name: 'Delete this source' }).click();
   await expect(page.getByText('“Long” was deleted')).toBeVisible();
