@@ -1,5 +1,6 @@
 import { MessageChannel } from 'node:worker_threads';
 import { LocalLane, lendLane, RemoteLane } from './lane';
+import { Slices } from './slices';
 import { openStore } from './store';
 import { join } from 'node:path';
 
@@ -31,7 +32,7 @@ describe('the lane of writers', () => {
     const lane = new LocalLane();
     const { port1, port2 } = new MessageChannel();
     lendLane(lane, port1);
-    const remote = new RemoteLane(port2);
+    const remote = new RemoteLane(port2, lane.waiting);
     const seen: string[] = [];
     const held = gate();
     const started = gate();
@@ -40,10 +41,14 @@ describe('the lane of writers', () => {
       return held.promise.then(() => void seen.push('thread'));
     });
     await started.promise;
+    expect(remote.isWanted()).toBe(false);
     const ours = lane.turn(() => void seen.push('server'));
+    // A thread that writes sees that somebody waits, without being told in a message.
+    expect(remote.isWanted()).toBe(true);
     held.open();
     await Promise.all([theirs, ours]);
     expect(seen).toEqual(['thread', 'server']);
+    expect(remote.isWanted()).toBe(false);
     // A turn that is never given back.
     const never = gate();
     void remote.turn(() => {
@@ -79,6 +84,33 @@ describe('writing in slices', () => {
     expect(slices).toBeGreaterThan(1);
     // The save came second and went second, though the long work was not over.
     expect(order.slice(0, 2)).toEqual(['slice', 'save']);
+  });
+
+  it('puts slices into one transaction as long as nobody waits, and each into its own once somebody did', () => {
+    let done = 0;
+    let isWanted = false;
+    const slices = new Slices(
+      store.db,
+      () => ++done < 100,
+      () => isWanted,
+    );
+    // How many slices each transaction takes.
+    const transaction = () => {
+      const before = done;
+      store.db.transaction(() => slices.some())();
+      return done - before;
+    };
+    isWanted = true;
+    expect(transaction()).toBe(1);
+    isWanted = false;
+    expect([transaction(), transaction()]).toEqual([1, 1]);
+    const alone = new Slices(
+      store.db,
+      () => ++done < 100,
+      () => false,
+    );
+    expect(alone.some()).toBe(false);
+    expect(done).toBe(100);
   });
 
   it('takes a slice back that fails, and nothing else', async () => {

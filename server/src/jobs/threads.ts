@@ -1,7 +1,7 @@
 import { MessageChannel } from 'node:worker_threads';
 import { FormatError } from '@carafe/core/formats';
 import { Piscina } from 'piscina';
-import { lendLane, type WriteLane } from '../database/lane';
+import { lendLane, type LocalLane } from '../database/lane';
 import type { AllJobs } from './handlers';
 import { Stopped, type Jobs } from './jobs';
 import type { ThreadResult, ThreadTask } from './worker';
@@ -37,7 +37,7 @@ export interface ThreadOptions {
   database: string;
   migrations: string;
   worker: URL;
-  lane: WriteLane;
+  lane: LocalLane;
 }
 
 /** Does work in threads, each of which keeps the database open; writers take turns in one lane. */
@@ -71,7 +71,10 @@ export function threadJobs({
         if (typeof said === 'number') progress?.(said);
       });
       lendLane(lane, port1);
-      const given: ThreadTask = { database, migrations, name, task, port: port2 };
+      const given: ThreadTask = {
+        ...{ database, migrations, name, task },
+        ...{ port: port2, waiting: lane.waiting },
+      };
       try {
         const answer = (await poolOf(name).run(given, {
           transferList: [port2],

@@ -13,6 +13,8 @@ export interface ThreadTask {
   name: keyof AllJobs;
   task: AllJobs[keyof AllJobs]['task'];
   port: MessagePort;
+  /** How many wait for the lane of writers. */
+  waiting: SharedArrayBuffer;
 }
 
 /** Errors lose their class between threads: what a person can put right is told apart by this. */
@@ -25,6 +27,7 @@ const current: WriteLane = {
     if (!lane) throw new Error('Nothing is done in this thread now.');
     return lane.turn(work);
   },
+  isWanted: () => lane?.isWanted() ?? false,
 };
 
 let opened: { database: string; handlers: JobHandlers<AllJobs> } | null = null;
@@ -44,7 +47,7 @@ const PROGRESS_MS = 100;
 /** The thread's side: one piece of work. */
 export default async function run(given: ThreadTask): Promise<ThreadResult> {
   const { name, task, port } = given;
-  lane = new RemoteLane(port);
+  lane = new RemoteLane(port, given.waiting);
   let told = 0;
   try {
     const handler = handlersFor(given)[name] as JobHandlers<
