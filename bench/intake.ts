@@ -65,9 +65,13 @@ const RESULTS = join(import.meta.dirname, 'results');
 /** Makes what runs in a process of its own as the server is built: bundled, its packages outside. */
 async function bundle(): Promise<void> {
   await build({
-    entryPoints: ['import-one', 'read-one', 'recommend', 'occasions', 'survey'].map((name) =>
-      join(import.meta.dirname, `${name}.ts`),
-    ),
+    entryPoints: [
+      ...['import-one', 'read-one', 'recommend', 'occasions', 'survey'].map((name) => ({
+        in: join(import.meta.dirname, `${name}.ts`),
+        out: name,
+      })),
+      { in: join(ROOT, 'server', 'src', 'jobs', 'reader.ts'), out: 'reader' },
+    ],
     outdir: RESULTS,
     outExtension: { '.js': '.mjs' },
     bundle: true,

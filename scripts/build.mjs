@@ -13,7 +13,9 @@ const external = manifests
   .filter((name) => !name.startsWith('@carafe/'));
 
 await build({
-  entryPoints: ['main', 'cli', 'jobs/worker'].map((name) => join(root, `server/src/${name}.ts`)),
+  entryPoints: ['main', 'cli', 'jobs/worker', 'jobs/reader'].map((name) =>
+    join(root, `server/src/${name}.ts`),
+  ),
   outbase: join(root, 'server/src'),
   outdir: join(root, 'server/dist'),
   bundle: true,

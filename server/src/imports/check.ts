@@ -9,12 +9,11 @@ import {
   type RowRead,
 } from '@carafe/core/intake';
 import { FormatError } from '@carafe/core/formats';
-import type { EventsRepository } from '../events/repository';
 import type { Progress } from '../jobs/jobs';
 import type { PeopleRepository } from '../people/repository';
 import type { EntriesRepository } from '../sources/entriesRepository';
 import type { SourcesRepository } from '../sources/repository';
-import { checkEvents } from './checkEvents';
+import { checkEvents, type CheckEventParts } from './checkEvents';
 import { headOfFile, rowsOf } from './fileRows';
 import { openStaging } from './staging';
 import { noCounts, type CheckTask } from './task';
@@ -26,11 +25,10 @@ const inShort = (cell: unknown) =>
     : cell;
 
 /** What checking a file reads. */
-export interface CheckParts {
+export interface CheckParts extends CheckEventParts {
   sources: Pick<SourcesRepository, 'find'>;
   entries: Pick<EntriesRepository, 'recordOf'>;
   people: Pick<PeopleRepository, 'saidNo'>;
-  events: Pick<EventsRepository, 'isKnown' | 'isAny' | 'placed'>;
 }
 
 /**
@@ -43,7 +41,7 @@ export async function checkFile(
   task: CheckTask,
   progress: Progress,
 ): Promise<ImportCounts> {
-  if (task.target === 'events') return checkEvents(parts.events, task, progress);
+  if (task.target === 'events') return checkEvents(parts, task, progress);
   const target = targetOf(task.target);
   const { settings, source, mode } = task;
   const wrong = mappingProblems(settings.mapping, target);

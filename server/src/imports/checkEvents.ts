@@ -1,38 +1,24 @@
 import type { ImportCounts } from '@carafe/contract';
-import { FormatError, readNdjsonLine } from '@carafe/core/formats';
-import { readEvent } from '@carafe/core/record';
 import { placedBefore } from '../events/refusals';
 import type { EventsRepository, Placed } from '../events/repository';
 import type { Progress } from '../jobs/jobs';
-import { linesOf } from './fileRows';
+import type { ReadEvents } from './eventLines';
 import { FileCarts } from './fileCarts';
 import { openStaging } from './staging';
 import { noCounts, type CheckTask } from './task';
-import { unfold, unfoldedRecords } from './unfold';
 
-type Given = { line: number; value: unknown; wrong?: string };
+/** So much of an event that is refused is kept to be shown. */
+const MOST_SHOWN = 500;
 
-async function* eventsIn({ file, settings }: CheckTask): AsyncGenerator<Given[]> {
-  if (settings.format === 'ndjson') {
-    for await (const lines of linesOf(file, settings.encoding))
-      yield lines.flatMap(({ line, text }): Given[] => {
-        const read = readNdjsonLine(text, line);
-        if (read === null) return [];
-        return [read.ok ? { line, value: read.value } : { line, value: text, wrong: read.message }];
-      });
-    return;
-  }
-  if (settings.format !== 'json')
-    throw new FormatError('Events come as NDJSON, one a line, or as a JSON list of events.');
-  unfold(file, { ...settings, format: 'json' }, 'events');
-  let line = 0;
-  for await (const records of unfoldedRecords(file))
-    yield records.map((value) => ({ line: ++line, value }));
+/** What checking events reads: what is known already, and the file. */
+export interface CheckEventParts {
+  events: Pick<EventsRepository, 'isKnown' | 'isAny' | 'placed'>;
+  readEvents: ReadEvents;
 }
 
 /** Reads a file of events into staging. An id that is known already changes nothing. */
 export async function checkEvents(
-  known: Pick<EventsRepository, 'isKnown' | 'isAny' | 'placed'>,
+  { events: known, readEvents }: CheckEventParts,
   task: CheckTask,
   progress: Progress,
 ): Promise<ImportCounts> {
@@ -43,46 +29,43 @@ export async function checkEvents(
     const ids = new Map<string, Set<string>>();
     const numbers = new Map<string, Placed>();
     const carts = new FileCarts();
+    const reject = (line: number, text: string | undefined, message: string) => {
+      counts.rejected++;
+      staging.reject(line, null, [text?.slice(0, MOST_SHOWN)], [{ column: 'event', message }]);
+    };
     staging.setColumns(['event']);
     staging.begin();
-    for await (const batch of eventsIn(task)) {
-      for (const { line, value, wrong } of batch) {
+    for await (const batch of readEvents(task)) {
+      for (const event of batch) {
         counts.read++;
-        const read =
-          wrong === undefined ? readEvent(value) : ({ ok: false, message: wrong } as const);
-        const reject = (message: string) => {
-          counts.rejected++;
-          const cells = [JSON.stringify(value)?.slice(0, 500)];
-          staging.reject(line, null, cells, [{ column: 'event', message }]);
-        };
-        if (!read.ok) {
-          reject(read.message);
+        const { line, text } = event;
+        if (event.wrong !== undefined) {
+          reject(line, text, event.wrong);
           continue;
         }
-        const { event } = read;
-        if (task.shop !== null && event.shop !== task.shop) {
-          reject(`It is of shop “${event.shop}”; this source is for “${task.shop}”.`);
+        const { shop, id, at, kind, number } = event;
+        if (task.shop !== null && shop !== task.shop) {
+          reject(line, text, `It is of shop “${shop}”; this source is for “${task.shop}”.`);
           continue;
         }
-        let own = ids.get(event.shop);
-        if (!own) ids.set(event.shop, (own = new Set()));
-        if (own.has(event.id) || (any && known.isKnown(event.shop, event.id))) {
+        let own = ids.get(shop);
+        if (!own) ids.set(shop, (own = new Set()));
+        if (own.has(id) || (any && known.isKnown(shop, id))) {
           counts.unchanged++;
           continue;
         }
-        if (event.kind === 'order_placed') {
-          const order = `${event.shop} ${event.number}`;
-          const before =
-            numbers.get(order) ?? (any ? known.placed(event.shop, event.number) : undefined);
+        if (kind === 'order_placed' && number !== null) {
+          const order = `${shop} ${number}`;
+          const before = numbers.get(order) ?? (any ? known.placed(shop, number) : undefined);
           if (before) {
-            reject(placedBefore(event.number, before));
+            reject(line, text, placedBefore(number, before));
             continue;
           }
-          numbers.set(order, { id: event.id, at: event.at });
+          numbers.set(order, { id, at });
         }
-        own.add(event.id);
+        own.add(id);
         counts.new++;
-        staging.stageEvent(line, event, carts.see(event));
+        staging.stageEvent(event, carts.see(event));
       }
       await progress(counts.read);
     }

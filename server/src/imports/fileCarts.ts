@@ -7,6 +7,11 @@ const CART_KINDS = new Set<ShopEvent['kind']>([
   'order_placed',
 ]);
 
+/** What is asked of an event. */
+type CartEvent = Pick<ShopEvent, 'shop' | 'email' | 'at' | 'kind'> & {
+  currency?: string | undefined;
+};
+
 interface Last {
   at: string;
   /** What was put into the cart last, if nothing else became of the cart since: its currency. */
@@ -25,7 +30,7 @@ export class FileCarts {
   private isSomebodyUnknown = false;
 
   /** Takes the next event; says whether it is an order that follows what was put into the cart. */
-  see(event: ShopEvent): boolean {
+  see(event: CartEvent): boolean {
     const { shop, email, at, kind } = event;
     if (email === undefined) {
       // It may turn out to be anybody's.
@@ -41,7 +46,7 @@ export class FileCarts {
     if (at < last.at) last.isDoubtful = true;
     last.at = at;
     const { added } = last;
-    if (CART_KINDS.has(kind)) last.added = kind === 'cart_added' ? event.currency : null;
+    if (CART_KINDS.has(kind)) last.added = kind === 'cart_added' ? (event.currency ?? null) : null;
     return kind === 'order_placed' && added !== null && (event.currency ?? added) === added;
   }
 

@@ -2,7 +2,7 @@ import { rmSync } from 'node:fs';
 import type { ImportOutcome } from '@carafe/contract';
 import type { ShopEvent } from '@carafe/core/record';
 import Database from 'better-sqlite3';
-import { numberOf } from '../events/repository';
+import type { StagedEvent } from './eventLines';
 
 /** Orders that leave it to the cart what was ordered. */
 const UNSAID = `(json_extract(event, '$.lines') IS NULL OR json_extract(event, '$.currency') IS NULL)`;
@@ -98,15 +98,11 @@ export function openStaging(file: string, { fresh = false } = {}) {
       outcome: ImportOutcome,
     ): void => void stage.run(line, key, owner, record, outcome),
     /** `follows`: an order that surely follows what was put into the cart, as far as the file says. */
-    stageEvent(line: number, event: ShopEvent, follows: boolean): void {
-      const { shop, id, at, visitor = null, email = null } = event;
-      const number = numberOf(event);
-      const text = JSON.stringify(event);
+    stageEvent(one: StagedEvent, follows: boolean): void {
+      const { line, shop, id, at, visitor = null, email = null, number, kind, text } = one;
       const { lastInsertRowid } = stageEvent.run(line, shop, id, at, visitor, email, number, text);
       if (number === null) return;
-      const placed = event.kind === 'order_placed';
-      const unsaid = placed && !(event.lines && event.currency);
-      const flags = [Number(placed), Number(unsaid), email, Number(follows)];
+      const flags = [Number(kind === 'order_placed'), Number(one.unsaid), email, Number(follows)];
       stageOrder.run(lastInsertRowid, shop, number, ...flags);
     },
     /** Of whose orders it is not sure any more what they follow: shop and address, a blank between. */

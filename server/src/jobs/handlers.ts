@@ -4,6 +4,7 @@ import type { EventJobs } from '../events/service';
 import { takeEvents } from '../events/takeEvents';
 import { applyImport, inSlices, recoverImports, shopsOf, undoImport } from '../imports/apply';
 import { checkFile } from '../imports/check';
+import { eventLines, type ReadEvents } from '../imports/eventLines';
 import { lookForImport } from '../imports/lookAtFile';
 import type { ImportJobs } from '../imports/task';
 import { advanceAll, type OccasionJobs } from '../occasions/advance';
@@ -62,11 +63,15 @@ interface StoreJobs {
   checkpoint: Job<null, null>;
 }
 
-/** How each kind of work is done, over a database that is open. */
-export function jobHandlers(store: Store, parts: Repositories): JobHandlers<AllJobs> {
+/** How each kind of work is done, over a database that is open; files of events are read by `readEvents`. */
+export function jobHandlers(
+  store: Store,
+  parts: Repositories,
+  readEvents: ReadEvents = eventLines,
+): JobHandlers<AllJobs> {
   return {
     look: lookForImport,
-    check: (task, progress) => checkFile(parts, task, progress),
+    check: (task, progress) => checkFile({ ...parts, readEvents }, task, progress),
     async apply(task, progress) {
       await applyImport(store, parts, task, progress);
       return null;

@@ -2,6 +2,7 @@ import { MessageChannel } from 'node:worker_threads';
 import { FormatError } from '@carafe/core/formats';
 import { Piscina } from 'piscina';
 import { lendLane, type LocalLane } from '../database/lane';
+import { MAX_MEMORY, TOO_LARGE } from './beside';
 import type { AllJobs } from './handlers';
 import { Stopped, type Jobs } from './jobs';
 import type { ThreadResult, ThreadTask } from './worker';
@@ -27,11 +28,6 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'peekMail',
   'surveyFew',
 ]);
-
-/** A file that is read may take so much memory, in megabytes. */
-const MAX_MEMORY = 1_500;
-const TOO_LARGE =
-  'This file needs more memory to be read than Carafe gives one file. Send it as CSV or NDJSON, which are read piece by piece.';
 
 export interface ThreadOptions {
   database: string;

@@ -3,6 +3,7 @@ import { plainErrors } from '@carafe/core/errors';
 import { FormatError } from '@carafe/core/formats';
 import { RemoteLane, type WriteLane } from '../database/lane';
 import { openStore } from '../database/store';
+import { readBeside } from '../imports/readBeside';
 import { openRepositories } from '../repositories';
 import { jobHandlers, type AllJobs } from './handlers';
 import type { JobHandlers } from './jobs';
@@ -30,6 +31,9 @@ const current: WriteLane = {
   isWanted: () => lane?.isWanted() ?? false,
 };
 
+/** Where the thread that reads for this one is. */
+const isSource = import.meta.url.endsWith('.ts');
+const READER = new URL(isSource ? './reader.ts' : './reader.js', import.meta.url);
 let opened: { database: string; handlers: JobHandlers<AllJobs> } | null = null;
 
 /** The handlers over the database, which stays open for the next piece of work. */
@@ -37,7 +41,8 @@ function handlersFor({ database, migrations }: ThreadTask): JobHandlers<AllJobs>
   if (opened?.database !== database) {
     plainErrors();
     const store = openStore(database, migrations, current);
-    opened = { database, handlers: jobHandlers(store, openRepositories(store.db)) };
+    const parts = openRepositories(store.db);
+    opened = { database, handlers: jobHandlers(store, parts, readBeside(READER)) };
   }
   return opened.handlers;
 }
