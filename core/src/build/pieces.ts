@@ -75,28 +75,29 @@ export function begin(template: Template, build: Build, kept: Kept): Begun {
   );
   const frameSource = frameMjml(template, build);
   const frame = kept.frames.get(frameSource);
-  const missing = made.flatMap((one, i) =>
-    skeletons[i] || 'skeleton' in one ? [] : [{ i, mjml: one.mjml }],
-  );
-  const isKnown = missing.length === 0 && frame !== undefined;
+  // Sections that differ in their words alone are asked for once.
+  const missing = new Map<string, number[]>();
+  made.forEach((one, i) => {
+    if (skeletons[i] || 'skeleton' in one) return;
+    const alike = missing.get(one.mjml);
+    if (alike) alike.push(i);
+    else missing.set(one.mjml, [i]);
+  });
+  const isKnown = missing.size === 0 && frame !== undefined;
   return {
     asks: isKnown
       ? null
       : {
           ...template,
-          sections: missing.flatMap(({ i }) => template.sections[i] ?? []),
+          sections: [...missing.values()].flatMap(([first = 0]) => template.sections[first] ?? []),
         },
-    source: () =>
-      withSections(
-        frameSource,
-        missing.map(({ mjml }) => mjml),
-      ),
+    source: () => withSections(frameSource, [...missing.keys()]),
     finish(got) {
-      missing.forEach(({ i, mjml }, at) => {
+      [...missing].forEach(([mjml, alike], at) => {
         const skeleton = got?.sections[at];
         if (!skeleton || !isOf(skeleton, mjml))
           throw new Error('The HTML of a section is of another one; this is a fault in build.');
-        skeletons[i] = skeleton;
+        for (const i of alike) skeletons[i] = skeleton;
         kept.sections.set(`${common} ${mjml}`, skeleton);
       });
       const round = frame ?? got?.frame;

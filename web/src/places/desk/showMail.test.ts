@@ -21,7 +21,7 @@ function shown(
 ): Document {
   const target = empty();
   for (const { html, formulas = [], view = {} } of mails)
-    showMail(target, html, formulas, { ...VIEW, ...view });
+    showMail(target, html, formulas, { ...VIEW, ...view })?.();
   return target;
 }
 /** Whether two documents are alike, whatever the order of attributes; else the first as text, to be read. */
@@ -84,6 +84,32 @@ test('what is left for later stands as it was, and is there when it is called', 
     }),
     { numRuns: 200 },
   );
+});
+
+test('of a long mail that is the first, the beginning is seen before the rest, which changes nothing in it', () => {
+  const long = Array.from({ length: 60 }, (_, i) => ({
+    id: `s${i}`,
+    inside: `<p>${String(i).padStart(3, '0')}</p><p>${'words '.repeat(300)}</p>`,
+  }));
+  const html = mailOf('Long', long);
+  const target = empty();
+  const rest = showMail(target, html, [], VIEW);
+  const seen = target.querySelectorAll('div > div').length;
+  expect(seen).toBeGreaterThan(10);
+  expect(seen).toBeLessThan(40);
+  const first = target.querySelector('p');
+  rest?.();
+  expect(target.querySelectorAll('div > div')).toHaveLength(60);
+  expect(target.querySelector('p')).toBe(first);
+  const whole = empty();
+  showMail(whole, mailOf('Long', long.slice(0, 2)), [], VIEW);
+  showMail(whole, html, [], VIEW);
+  expect(alike(target, whole)).toBe(true);
+  // Before the rest has come, another mail may be shown.
+  const other = empty();
+  showMail(other, html, [], VIEW);
+  showMail(other, mailOf('Short', long.slice(3, 5)), [], VIEW);
+  expect(alike(other, shown({ html: mailOf('Short', long.slice(3, 5)) }))).toBe(true);
 });
 
 test('a section that stays as it is keeps its nodes, and so does a picture in one that changes', () => {

@@ -92,6 +92,35 @@ function showWhole(target: Document, html: string, formulas: readonly string[], 
     });
 }
 
+/** So many characters of a mail, and the section in which they end, are shown before the rest: more than a screen. */
+const EARLY = 40_000;
+
+/** Shows a mail of which nothing is shown yet: its beginning at once, of a long one the rest when that is called. */
+function showFirst(
+  target: Document,
+  html: string,
+  formulas: readonly string[],
+  view: View,
+): Rest | null {
+  const cut = cutMail(html);
+  let early = '';
+  let count = 0;
+  for (const { html: own } of cut?.sections ?? []) {
+    if (early.length > EARLY) break;
+    early += own;
+    count++;
+  }
+  if (!cut || count === cut.sections.length) {
+    showWhole(target, html, formulas, view);
+    return null;
+  }
+  showWhole(target, cut.before + early + cut.after, formulas, view);
+  return () => {
+    if (shownIn.has(target)) showMail(target, html, formulas, view);
+    else showWhole(target, html, formulas, view);
+  };
+}
+
 function firstNode(target: Document): Comment | null {
   const walker = target.createTreeWalker(target.body, NodeFilter.SHOW_COMMENT);
   for (let one = walker.nextNode(); one; one = walker.nextNode())
@@ -125,8 +154,8 @@ export type Rest = () => void;
 
 /**
  * Shows a filled mail in a frame's document. Sections that are as they were are not even read; of the others only what
- * differs is changed. Those that `isLate` tells of, by their node, stay as they are until what is given is called;
- * null where nothing is left.
+ * differs is changed. Those that `isLate` tells of, by their node, stay as they are until what is given is called, and
+ * what a long mail that is the first has beyond its beginning comes then; null where nothing is left.
  */
 export function showMail(
   target: Document,
@@ -139,10 +168,7 @@ export function showMail(
   const shown = shownIn.get(target);
   const cut = cutMail(html);
   const isKnown = shown?.look === lookOf(view) && shown.around.isConnected && cut !== null;
-  if (!isKnown) {
-    showWhole(target, html, formulas, view);
-    return null;
-  }
+  if (!isKnown) return showFirst(target, html, formulas, view);
   const frame = cut.before + cut.after;
   const { around } = shown;
   if (frame !== shown.frame) {

@@ -61,8 +61,10 @@ function desk(answers: Partial<Record<string, (asked: Question) => unknown>> = {
       return (answers[name] ?? usual[name])?.(question);
     }) as typeof askServer,
     post: (message) => void told.push(structuredClone(message)),
-    later(work) {
-      waiting.push(work);
+    later(work, milliseconds) {
+      // What only lets other messages go first is done right after them.
+      if (milliseconds === 0) queueMicrotask(work);
+      else waiting.push(work);
       return () => void waiting.splice(waiting.indexOf(work), 1);
     },
   });

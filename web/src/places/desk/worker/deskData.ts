@@ -74,11 +74,20 @@ export class DeskData {
   constructor(private readonly outside: Outside) {}
 
   setTemplate(template: Template): void {
-    this.given = template;
-    if (template.shop !== this.shop) this.openShop(template.shop);
-    this.template = expand(template, this.library);
-    this.loadShared(catalogNeeds(templateSites(this.template)));
-    void this.buildLatest();
+    // What is frozen is looked through once: its formula sites are kept.
+    this.given = Object.freeze(template);
+    const isOther = template.shop !== this.shop;
+    if (isOther) this.openShop(template.shop);
+    this.use(expand(template, this.library));
+    // The first time, whoever is shown is asked for before anything is built.
+    if (isOther) this.outside.later(() => void this.buildLatest(), 0);
+    else void this.buildLatest();
+  }
+
+  /** Takes a template that stands alone. */
+  private use(template: Template): void {
+    this.template = Object.freeze(template);
+    this.loadShared(catalogNeeds(templateSites(template)));
     this.checkSoon();
   }
 
@@ -198,7 +207,10 @@ export class DeskData {
   private setLibrary(library: ShopLibrary): void {
     if (JSON.stringify(library) === JSON.stringify(this.library)) return;
     this.library = library;
-    if (this.given) this.setTemplate(this.given);
+    const template = this.given && expand(this.given, library);
+    if (!template || template === this.template) return;
+    this.use(template);
+    void this.buildLatest();
   }
 
   /** Loads whoever is shown and who is near, and some others. */
