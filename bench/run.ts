@@ -171,7 +171,10 @@ if (browser) {
         `95th percentile ${ms(edit.p95)} (target ${blocks > 100 ? 200 : 100})`,
       ],
     );
-  rows.push(['a template of 1,000 nodes opened', ms(browser.openLarge), '(target 1,000 ms)']);
+  const { first, again } = browser.openLarge;
+  const { median, p95 } = percentiles(again);
+  rows.push(['a template of 1,000 nodes opened, new', ms(first), '']);
+  rows.push(['the same again: median, slowest', `${ms(median)}, ${ms(p95)}`, '(target 1,000 ms)']);
 }
 const wide = (column: 0 | 1) => Math.max(...rows.map((row) => row[column].length));
 for (const [what, time, beside] of rows)

@@ -201,7 +201,8 @@ export const shopEndpoints = {
     method: 'GET',
     path: '/shops/:shop/people',
     summary: 'All that is stored of some people, by their ids',
-    query: z.object({ ids: Ids }),
+    /** Who needs no picks has the people at once: the first picks of a shop take a while. */
+    query: z.object({ ids: Ids, picks: z.enum(['all', 'none']).default('all') }),
     answer: PeopleData,
   }),
   getPerson: endpoint({

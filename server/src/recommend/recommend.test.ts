@@ -104,6 +104,11 @@ test('picks are in the records of people and in the shape, as products with thei
       { sku: 'feed', reason: 'Much bought of late', step: 0 },
     ],
   });
+  // Whoever shows none does not wait for them.
+  const without = await api('get', `/shops/s/people?ids=${id}&picks=none`);
+  expect(without.body).toMatchObject({ people: [{ id }] });
+  expect(JSON.stringify(without.body)).not.toContain('"picks"');
+  expect((await api('get', `/shops/s/people?ids=${id}&picks=some`)).status).toBe(400);
   // What is picked comes along, though the catalog may not.
   expect(products.map(({ sku }) => sku)).toEqual(expect.arrayContaining(['pot', 'feed', 'spade']));
   const shape = await api('get', '/shops/s/shape');

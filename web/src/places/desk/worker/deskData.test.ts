@@ -31,6 +31,11 @@ interface Question extends Asked {
   endpoint: Endpoint;
 }
 
+/** Waits until nothing is under way. */
+async function settled() {
+  for (let i = 0; i < 40; i++) await new Promise((done) => setImmediate(done));
+}
+
 /** The worker's data over a server of the test's own, with what it was asked and what it told. */
 function desk(answers: Partial<Record<string, (asked: Question) => unknown>> = {}) {
   const asked: Question[] = [];
@@ -65,26 +70,30 @@ function desk(answers: Partial<Record<string, (asked: Question) => unknown>> = {
       // What only lets other messages go first is done right after them.
       if (milliseconds === 0) queueMicrotask(work);
       else waiting.push(work);
-      return () => void waiting.splice(waiting.indexOf(work), 1);
+      return () => {
+        const at = waiting.indexOf(work);
+        if (at >= 0) waiting.splice(at, 1);
+      };
     },
   });
   const show = (person: number, near: number[] = []) =>
     data.show({ person, near, asOf: '2026-11-24T09:00:00Z' });
   return {
     ...{ data, names, show },
-    /** Who was asked for, each time. */
+    /** Who was asked for, each time; their picks follow by themselves. */
     people: () =>
       asked
         .filter(({ endpoint }) => endpoint === ENDPOINTS.somePeople)
-        .map(({ query }) => (query as { ids: string }).ids),
+        .map(({ query }) => query as { ids: string; picks: string })
+        .flatMap(({ ids, picks }) => (picks === 'none' ? [ids] : [])),
     asked: (endpoint: Endpoint) => asked.filter((one) => one.endpoint === endpoint),
     told: <T extends FromWorker['type']>(type: T) =>
       told.filter((one): one is Extract<FromWorker, { type: T }> => one.type === type),
     texts: () =>
       told.flatMap((one) => (one.type === 'filled' ? [one.filled.mail.text.trim()] : [])),
-    /** Waits until nothing is under way. */
+    /** Waits until nothing is under way, and then does what waits for that. */
     async rest() {
-      for (let i = 0; i < 40; i++) await new Promise((done) => setImmediate(done));
+      await settled();
       waiting.splice(0).forEach((work) => work());
     },
   };
@@ -279,6 +288,48 @@ describe('the data of the desk', () => {
       await rest();
       expect(people()).toHaveLength(1);
       expect(asked(ENDPOINTS.sharedData)).toHaveLength(1);
+    });
+  });
+
+  describe('of picks', () => {
+    const withPicks = {
+      somePeople: ({ query }: Question) => {
+        const { ids, picks } = query as { ids: string; picks: string };
+        const person = (id: string) => ({ first_name: id === '1' ? 'Maud' : 'Nora' });
+        const own = picks === 'all' ? { picks: { best: [{ sku: 'S-1', step: 0 }] } } : {};
+        return {
+          products: [{ sku: 'S-1', name: 'Poppy', price: 2 }],
+          people: ids.split(',').map((id) => ({
+            id: Number(id),
+            data: { person: person(id), shopper: { cart: null, orders: [] }, ...own },
+          })),
+        };
+      },
+    };
+    const ways = (asked: Question[]) =>
+      asked.map(({ query }) => (query as { picks: string }).picks);
+
+    it('those that the mail does not show follow it', async () => {
+      const { data, show, rest, asked, texts, told } = desk(withPicks);
+      data.setTemplate(hello);
+      show(1, [1, 2]);
+      await settled();
+      expect(texts().at(-1)).toBe('Hello Maud');
+      expect(ways(asked(ENDPOINTS.somePeople))).toEqual(['none']);
+      await rest();
+      await settled();
+      expect(ways(asked(ENDPOINTS.somePeople))).toEqual(['none', 'all']);
+      const own = told('filled').at(-1)?.filled.own as { picks?: { best: unknown[] } };
+      expect(own.picks?.best).toHaveLength(1);
+    });
+
+    it('those that it shows come with the people', async () => {
+      const { data, show, rest, asked, texts } = desk(withPicks);
+      data.setTemplate(mail(c.text('{{ first(picks.best).name }}')));
+      show(1, [1, 2]);
+      await rest();
+      expect(texts().at(-1)).toBe('Poppy');
+      expect(ways(asked(ENDPOINTS.somePeople))).toEqual(['all']);
     });
   });
 

@@ -1,5 +1,5 @@
 import { ENDPOINTS, type LiveUpdate, type PeopleData } from '@carafe/contract';
-import { catalogNeeds, checkSites, type CatalogNeed } from '@carafe/core/check';
+import { catalogNeeds, checkSites, dataRead, type CatalogNeed } from '@carafe/core/check';
 import { building, Kept, type Built } from '@carafe/core/build/known';
 import type { Fields } from '@carafe/core/formula';
 import { productIndex, reviveRecord, type PersonData, type SharedData } from '@carafe/core/record';
@@ -17,6 +17,8 @@ import { covers, joined } from './needs';
 const CHECK_AFTER_MS = 150;
 /** The shape is asked for when the mail is there, or after so long. */
 const SHAPE_AFTER_MS = 1500;
+/** Picks that the mail does not show follow it. */
+const PICKS_AFTER_MS = 300;
 /** The mail that comes next is filled when this one is painted. */
 const AHEAD_AFTER_MS = 40;
 /** People are asked for so many at a time. */
@@ -225,23 +227,46 @@ export class DeskData {
     if (!isUrgent && wanted.length < (shown?.near.length ?? 0) / 4) return Promise.resolve();
     const ids = [...new Set(wanted)].slice(0, MOST_PEOPLE);
     ids.forEach((id) => this.asked.add(id));
+    // Picks may take a while: a mail that shows none does not wait for them.
+    const picks = isUrgent && !this.readsPicks() ? 'none' : 'all';
     return this.attempt(async () => {
       let got: PeopleData;
       try {
-        got = await this.outside.ask(ENDPOINTS.somePeople, {
-          params: { shop },
-          query: { ids: ids.join(',') },
-        });
+        got = await this.askPeople(shop, ids, picks);
       } catch (error) {
         ids.forEach((id) => this.asked.delete(id));
         throw error;
       }
       if (shop !== this.shop) return;
       for (const { id, data } of got.people) this.people.set(id, data);
+      if (picks === 'none') this.loadPicks(shop, got.people);
       this.extraProducts.push(...got.products.map((product) => reviveRecord(product) as Fields));
       if (this.shared) this.products = productIndex(this.shared, this.extraProducts);
       if (this.shown && ids.includes(this.shown.person)) this.fill();
     });
+  }
+
+  private askPeople(shop: string, ids: readonly number[], picks: 'all' | 'none') {
+    const query = { ids: ids.join(','), picks };
+    return this.outside.ask(ENDPOINTS.somePeople, { params: { shop }, query });
+  }
+
+  private readsPicks(): boolean {
+    return this.template !== null && dataRead(templateSites(this.template)).includes('picks');
+  }
+
+  /** Loads what is picked for people who came without, for the list of fields and for what is written next. */
+  private loadPicks(shop: string, came: PeopleData['people']): void {
+    const load = async () => {
+      const ids = came.map(({ id }) => id);
+      const { people } = await this.askPeople(shop, ids, 'all');
+      const before = new Map(came.map(({ id, data }) => [id, data]));
+      // Who was asked for anew meanwhile has their picks, or will.
+      const same = people.filter(({ id }) => this.people.get(id) === before.get(id));
+      for (const { id, data } of same) this.people.set(id, data);
+      if (same.some(({ id }) => id === this.shown?.person)) this.fill();
+    };
+    this.outside.later(() => void this.attempt(load), PICKS_AFTER_MS);
   }
 
   /** One build at a time; when it is done the latest edit is built, those in between are not. */
