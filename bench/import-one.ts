@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import type { TargetId } from '@carafe/core/intake';
 import { LocalLane } from '../server/src/database/lane';
 import { openStore } from '../server/src/database/store';
-import { readBeside } from '../server/src/imports/readBeside';
+import { readingBeside } from '../server/src/imports/readBeside';
 import { jobHandlers } from '../server/src/jobs/handlers';
 import { inlineJobs } from '../server/src/jobs/inline';
 import { refreshStale } from '../server/src/people/refresh';
@@ -17,7 +17,7 @@ const migrations = join(process.cwd(), 'server', 'migrations');
 const store = openStore(join(data, 'bench.db'), migrations, new LocalLane());
 const tables = openRepositories(store.db);
 const jobs = inlineJobs(
-  jobHandlers(store, tables, readBeside(new URL('./reader.mjs', import.meta.url))),
+  jobHandlers(store, tables, readingBeside(new URL('./reader.mjs', import.meta.url))),
 );
 const now = '2026-11-24T09:00:00.000Z';
 const shop = 'quillmoss-gb';

@@ -14,7 +14,7 @@ import type { PeopleRepository } from '../people/repository';
 import type { EntriesRepository } from '../sources/entriesRepository';
 import type { SourcesRepository } from '../sources/repository';
 import { checkEvents, type CheckEventParts } from './checkEvents';
-import { headOfFile, rowsOf } from './fileRows';
+import { headOfFile } from './fileRows';
 import { openStaging } from './staging';
 import { noCounts, type CheckTask } from './task';
 
@@ -88,7 +88,7 @@ export async function checkFile(
       staging.stage(line, key, owner, text, outcome);
     };
     staging.begin();
-    for await (const batch of rowsOf(task.file, settings, columns)) {
+    for await (const batch of parts.reading.rows(task.file, settings, columns)) {
       for (const { line, cells, wrong: noRecord } of batch) {
         counts.read++;
         if (noRecord !== undefined) {

@@ -2,7 +2,7 @@ import type { ImportCounts } from '@carafe/contract';
 import { placedBefore } from '../events/refusals';
 import type { EventsRepository, Placed } from '../events/repository';
 import type { Progress } from '../jobs/jobs';
-import type { ReadEvents } from './eventLines';
+import type { Reading } from './readBeside';
 import { FileCarts } from './fileCarts';
 import { openStaging } from './staging';
 import { noCounts, type CheckTask } from './task';
@@ -13,12 +13,12 @@ const MOST_SHOWN = 500;
 /** What checking events reads: what is known already, and the file. */
 export interface CheckEventParts {
   events: Pick<EventsRepository, 'isKnown' | 'isAny' | 'placed'>;
-  readEvents: ReadEvents;
+  reading: Reading;
 }
 
 /** Reads a file of events into staging. An id that is known already changes nothing. */
 export async function checkEvents(
-  { events: known, readEvents }: CheckEventParts,
+  { events: known, reading }: CheckEventParts,
   task: CheckTask,
   progress: Progress,
 ): Promise<ImportCounts> {
@@ -35,7 +35,7 @@ export async function checkEvents(
     };
     staging.setColumns(['event']);
     staging.begin();
-    for await (const batch of readEvents(task)) {
+    for await (const batch of reading.events(task)) {
       for (const event of batch) {
         counts.read++;
         const { line, text } = event;

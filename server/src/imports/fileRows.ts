@@ -172,6 +172,9 @@ export async function headOfFile(
   return { columns: (await lookAtFile(file, target, settings)).columns, meta: {} };
 }
 
+/** How the rows of a file are read: here, or in a thread beside. */
+export type ReadRows = typeof rowsOf;
+
 /**
  * The rows of a file in batches, never all in memory: documents that are read whole were unfolded
  * before. Throws a FormatError where the file cannot be read on.

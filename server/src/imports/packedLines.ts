@@ -1,4 +1,5 @@
 import type { NoEvent, StagedEvent } from './eventLines';
+import type { FileRow } from './fileRows';
 
 const COLUMNS = [
   ...['line', 'shop', 'id', 'at', 'kind', 'email', 'visitor', 'number', 'currency', 'unsaid'],
@@ -30,4 +31,34 @@ export function unpacked(columns: PackedLines): (StagedEvent | NoEvent)[] {
         wrong: wrong?.[i],
       }) as StagedEvent | NoEvent,
   );
+}
+
+/** Rows of a file as three lists: lines, how many cells each has, and the cells one after the other; what is wrong by place. */
+export interface PackedRows {
+  lines: number[];
+  widths: number[];
+  cells: unknown[];
+  wrong: [place: number, why: string][];
+}
+
+export function packedRows(rows: readonly FileRow[]): PackedRows {
+  return {
+    lines: rows.map(({ line }) => line),
+    widths: rows.map(({ cells }) => cells.length),
+    cells: rows.flatMap(({ cells }) => cells),
+    wrong: rows.flatMap(({ wrong }, i): PackedRows['wrong'] =>
+      wrong === undefined ? [] : [[i, wrong]],
+    ),
+  };
+}
+
+export function unpackedRows({ lines, widths, cells, wrong }: PackedRows): FileRow[] {
+  const whys = new Map(wrong);
+  let at = 0;
+  return lines.map((line, i) => {
+    const from = at;
+    at += widths[i] ?? 0;
+    const why = whys.get(i);
+    return { line, cells: cells.slice(from, at), ...(why !== undefined && { wrong: why }) };
+  });
 }

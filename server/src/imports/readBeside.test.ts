@@ -4,10 +4,11 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import type { FileSettings } from '@carafe/core/intake';
 import { eventLines, type ReadEvents } from './eventLines';
-import { readBeside } from './readBeside';
+import { rowsOf } from './fileRows';
+import { readingBeside } from './readBeside';
 
 const thread = pathToFileURL(join(__dirname, '..', 'jobs', 'reader.ts'));
-const beside = readBeside(thread, 0);
+const { events: beside, rows: rowsBeside } = readingBeside(thread, 0);
 const folder = mkdtempSync(join(tmpdir(), 'carafe-beside-'));
 
 function taskOf(text: string, format: 'ndjson' | 'json' | 'csv' = 'ndjson') {
@@ -52,6 +53,30 @@ it('says what is wrong with a file in the words that are said here', async () =>
     'Events come as NDJSON, one a line, or as a JSON list of events.',
   );
   await expect(linesOf(beside, { ...none, file: join(folder, 'none') })).rejects.toThrow();
+});
+
+it('reads rows in a thread as they are read here: blanks, short rows, lines in cells, letters of another encoding', async () => {
+  const file = join(folder, 'catalog.csv');
+  const lines = Array.from({ length: 3_000 }, (_, i) =>
+    i % 700 === 3 ? `S-${i}` : i % 500 === 9 ? '' : `S-${i},"Poppy\n${i}",\u00a3${i}`,
+  );
+  writeFileSync(file, `sku,name,price\n${lines.join('\n')}`, 'latin1');
+  const dialect = { delimiter: ',', quote: '"', header: true };
+  const table = { format: 'table', encoding: 'windows-1252', dialect } as unknown as FileSettings;
+  const all = async (read: typeof rowsOf, settings: FileSettings) => {
+    const rows = [];
+    for await (const batch of read(file, settings, ['sku', 'name', 'price'])) rows.push(...batch);
+    return rows;
+  };
+  const there = await all(rowsBeside, table);
+  expect(there).toEqual(await all(rowsOf, table));
+  expect(there.at(-1)?.cells).toEqual(['S-2999', 'Poppy\n2999', '£2999']);
+  expect(there.filter(({ wrong }) => wrong !== undefined)).toHaveLength(5);
+  // Cells that are lists stay lists.
+  writeFileSync(file, '{"sku":"A","name":["b","c"],"price":1}\n[1]\n{"sku":"B"}');
+  const ndjson = { format: 'ndjson', encoding: 'utf-8' } as unknown as FileSettings;
+  expect(await all(rowsBeside, ndjson)).toEqual(await all(rowsOf, ndjson));
+  expect((await all(rowsBeside, ndjson))[0]?.cells).toEqual(['A', ['b', 'c'], 1]);
 });
 
 it('ends its threads when nobody reads on', async () => {

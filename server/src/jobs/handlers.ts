@@ -4,8 +4,8 @@ import type { EventJobs } from '../events/service';
 import { takeEvents } from '../events/takeEvents';
 import { applyImport, inSlices, recoverImports, shopsOf, undoImport } from '../imports/apply';
 import { checkFile } from '../imports/check';
-import { eventLines, type ReadEvents } from '../imports/eventLines';
 import { lookForImport } from '../imports/lookAtFile';
+import { HERE, type Reading } from '../imports/readBeside';
 import type { ImportJobs } from '../imports/task';
 import { advanceAll, type OccasionJobs } from '../occasions/advance';
 import { pastMail, replaySome, walkPerson, type ReplayJobs } from '../occasions/replays';
@@ -63,15 +63,15 @@ interface StoreJobs {
   checkpoint: Job<null, null>;
 }
 
-/** How each kind of work is done, over a database that is open; files of events are read by `readEvents`. */
+/** How each kind of work is done, over a database that is open; large files are read by `reading`. */
 export function jobHandlers(
   store: Store,
   parts: Repositories,
-  readEvents: ReadEvents = eventLines,
+  reading: Reading = HERE,
 ): JobHandlers<AllJobs> {
   return {
     look: lookForImport,
-    check: (task, progress) => checkFile({ ...parts, readEvents }, task, progress),
+    check: (task, progress) => checkFile({ ...parts, reading }, task, progress),
     async apply(task, progress) {
       await applyImport(store, parts, task, progress);
       return null;

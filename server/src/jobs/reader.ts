@@ -2,11 +2,12 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { plainErrors } from '@carafe/core/errors';
 import { FormatError } from '@carafe/core/formats';
 import { eventLines } from '../imports/eventLines';
-import { packed, type PackedLines } from '../imports/packedLines';
+import { rowsOf } from '../imports/fileRows';
+import { packed, packedRows, type PackedLines, type PackedRows } from '../imports/packedLines';
 import type { ReaderTask } from '../imports/readBeside';
 import { AHEAD, type BatchMessage } from './beside';
 
-// A thread that reads the events of a file for another, which stages them.
+// A thread that reads a file for another, which checks and stages what was read.
 plainErrors();
 const port = parentPort;
 if (!port) throw new Error('This is to be run as a thread.');
@@ -16,12 +17,16 @@ port.on('message', () => {
   isAhead--;
   wake();
 });
-const say = (message: BatchMessage<PackedLines>) => port.postMessage(message);
+const say = (message: BatchMessage<PackedLines | PackedRows>) => port.postMessage(message);
+
+async function* batches(told: ReaderTask): AsyncGenerator<PackedLines | PackedRows> {
+  if (told.kind === 'rows') for await (const rows of rowsOf(...told.given)) yield packedRows(rows);
+  else for await (const lines of eventLines(told.task, told.share)) yield packed(lines);
+}
 
 try {
-  const { task, share } = workerData as ReaderTask;
-  for await (const batch of eventLines(task, share)) {
-    say({ batch: packed(batch) });
+  for await (const batch of batches(workerData as ReaderTask)) {
+    say({ batch });
     if (++isAhead >= AHEAD) await new Promise<void>((done) => (wake = done));
   }
   say({ over: true });

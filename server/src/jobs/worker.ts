@@ -3,7 +3,7 @@ import { plainErrors } from '@carafe/core/errors';
 import { FormatError } from '@carafe/core/formats';
 import { RemoteLane, type WriteLane } from '../database/lane';
 import { openStore } from '../database/store';
-import { readBeside } from '../imports/readBeside';
+import { readingBeside } from '../imports/readBeside';
 import { openRepositories } from '../repositories';
 import { jobHandlers, type AllJobs } from './handlers';
 import type { JobHandlers } from './jobs';
@@ -42,7 +42,7 @@ function handlersFor({ database, migrations }: ThreadTask): JobHandlers<AllJobs>
     plainErrors();
     const store = openStore(database, migrations, current);
     const parts = openRepositories(store.db);
-    opened = { database, handlers: jobHandlers(store, parts, readBeside(READER)) };
+    opened = { database, handlers: jobHandlers(store, parts, readingBeside(READER)) };
   }
   return opened.handlers;
 }
