@@ -51,6 +51,30 @@ describe('what is kept of the server’s answers', () => {
     read.unsubscribe();
   });
 
+  it('may be given up before it comes: that is no error, and it is asked for again', async () => {
+    const told: unknown[] = [];
+    const { error } = console;
+    console.error = (...said: unknown[]) => void told.push(...said);
+    const store = newStore();
+    const { fetch: before } = globalThis;
+    globalThis.fetch = ((_: string, { signal }: RequestInit) =>
+      new Promise((_done, failed) =>
+        signal?.addEventListener('abort', () => failed(new DOMException('Aborted', 'AbortError'))),
+      )) as typeof fetch;
+    const given = store.dispatch(api.endpoints.sources.initiate());
+    await Promise.resolve();
+    given.abort();
+    await given;
+    given.unsubscribe();
+    globalThis.fetch = before;
+    fakeServer(() => source('A'));
+    const again = store.dispatch(api.endpoints.sources.initiate());
+    expect((await again).data?.sources[0]?.name).toBe('A');
+    expect(told).toEqual([]);
+    console.error = error;
+    again.unsubscribe();
+  });
+
   it('is not asked for at every step of a long import', () => {
     const step = { type: 'import', id: 'i', source: 's', progress: 5 } as const;
     expect(staleTags({ ...step, state: 'checking' })).toEqual([]);

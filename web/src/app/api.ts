@@ -29,6 +29,8 @@ const askServer: BaseQueryFn<Asking, unknown, Refused> = async (
     return { data: (await ask(endpoint, asked, signal)) ?? null };
   } catch (error) {
     if (error instanceof RequestFailed) return { error: error.refused };
+    // Nobody waits for it any more: nothing is told, and nothing is wrong.
+    if (signal.aborted) return { error: { status: 0, message: '', body: null } };
     throw error;
   }
 };
