@@ -307,18 +307,18 @@ describe('the data of the desk', () => {
       },
     };
     const ways = (asked: Question[]) =>
-      asked.map(({ query }) => (query as { picks: string }).picks);
+      asked.map(({ query }) => Object.values(query as { ids: string; picks: string }).join(' '));
 
-    it('those that the mail does not show follow it', async () => {
+    it('those that the mail does not show follow it, for whoever is looked at', async () => {
       const { data, show, rest, asked, texts, told } = desk(withPicks);
       data.setTemplate(hello);
       show(1, [1, 2]);
       await settled();
       expect(texts().at(-1)).toBe('Hello Maud');
-      expect(ways(asked(ENDPOINTS.somePeople))).toEqual(['none']);
+      expect(ways(asked(ENDPOINTS.somePeople))).toEqual(['1,2 none']);
       await rest();
       await settled();
-      expect(ways(asked(ENDPOINTS.somePeople))).toEqual(['none', 'all']);
+      expect(ways(asked(ENDPOINTS.somePeople))).toEqual(['1,2 none', '1 all']);
       const own = told('filled').at(-1)?.filled.own as { picks?: { best: unknown[] } };
       expect(own.picks?.best).toHaveLength(1);
     });
@@ -329,7 +329,20 @@ describe('the data of the desk', () => {
       show(1, [1, 2]);
       await rest();
       expect(texts().at(-1)).toBe('Poppy');
-      expect(ways(asked(ENDPOINTS.somePeople))).toEqual(['all']);
+      expect(ways(asked(ENDPOINTS.somePeople))).toEqual(['1,2 all']);
+    });
+
+    it('those that it shows from now on are asked for', async () => {
+      const { data, show, asked, texts } = desk(withPicks);
+      data.setTemplate(hello);
+      show(1, [1, 2]);
+      await settled();
+      data.setTemplate(mail(c.text('{{ first(picks.best).name }}')));
+      await settled();
+      expect(texts().at(-1)).toBe('Poppy');
+      show(2, [1, 2]);
+      expect(texts().at(-1)).toBe('Poppy');
+      expect(ways(asked(ENDPOINTS.somePeople))).toEqual(['1,2 none', '1,2 all']);
     });
   });
 

@@ -17,7 +17,7 @@ import { covers, joined } from './needs';
 const CHECK_AFTER_MS = 150;
 /** The shape is asked for when the mail is there, or after so long. */
 const SHAPE_AFTER_MS = 1500;
-/** Picks that the mail does not show follow it. */
+/** Picks that the mail does not show follow it, once nobody flips on. */
 const PICKS_AFTER_MS = 300;
 /** The mail that comes next is filled when this one is painted. */
 const AHEAD_AFTER_MS = 40;
@@ -63,6 +63,9 @@ export class DeskData {
   private isBuilding = false;
   private stopChecking: () => void = () => undefined;
   private stopFillingAhead: () => void = () => undefined;
+  private stopPicks: () => void = () => undefined;
+  /** People who came with what is picked for them. */
+  private readonly picked = new WeakSet<PersonData>();
   private readonly ahead = new Ahead();
   /** 1 down the list of recipients, -1 up. */
   private way: 1 | -1 = 1;
@@ -89,6 +92,7 @@ export class DeskData {
   /** Takes a template that stands alone. */
   private use(template: Template): void {
     this.template = Object.freeze(template);
+    this.wantPicks();
     this.loadShared(catalogNeeds(templateSites(template)));
     this.checkSoon();
   }
@@ -227,8 +231,8 @@ export class DeskData {
     if (!isUrgent && wanted.length < (shown?.near.length ?? 0) / 4) return Promise.resolve();
     const ids = [...new Set(wanted)].slice(0, MOST_PEOPLE);
     ids.forEach((id) => this.asked.add(id));
-    // Picks may take a while: a mail that shows none does not wait for them.
-    const picks = isUrgent && !this.readsPicks() ? 'none' : 'all';
+    // Picks take a while: where the mail shows none they come only for who is looked at.
+    const picks = this.readsPicks() ? 'all' : 'none';
     return this.attempt(async () => {
       let got: PeopleData;
       try {
@@ -238,10 +242,7 @@ export class DeskData {
         throw error;
       }
       if (shop !== this.shop) return;
-      for (const { id, data } of got.people) this.people.set(id, data);
-      if (picks === 'none') this.loadPicks(shop, got.people);
-      this.extraProducts.push(...got.products.map((product) => reviveRecord(product) as Fields));
-      if (this.shared) this.products = productIndex(this.shared, this.extraProducts);
+      this.know(got, picks);
       if (this.shown && ids.includes(this.shown.person)) this.fill();
     });
   }
@@ -255,18 +256,37 @@ export class DeskData {
     return this.template !== null && dataRead(templateSites(this.template)).includes('picks');
   }
 
-  /** Loads what is picked for people who came without, for the list of fields and for what is written next. */
-  private loadPicks(shop: string, came: PeopleData['people']): void {
+  /** Keeps people who came, and the products that they come with. */
+  private know({ people, products }: PeopleData, picks: 'all' | 'none'): void {
+    for (const { id, data } of people) {
+      this.people.set(id, data);
+      if (picks === 'all') this.picked.add(data);
+    }
+    this.extraProducts.push(...products.map((product) => reviveRecord(product) as Fields));
+    if (this.shared) this.products = productIndex(this.shared, this.extraProducts);
+  }
+
+  /** What is picked for whoever is looked at follows, for the list of fields and for what is written next. */
+  private picksSoon(person: number): void {
+    this.stopPicks();
+    const { shop } = this;
+    const before = this.people.get(person);
+    if (shop === null || !before || this.picked.has(before)) return;
     const load = async () => {
-      const ids = came.map(({ id }) => id);
-      const { people } = await this.askPeople(shop, ids, 'all');
-      const before = new Map(came.map(({ id, data }) => [id, data]));
+      const got = await this.askPeople(shop, [person], 'all');
       // Who was asked for anew meanwhile has their picks, or will.
-      const same = people.filter(({ id }) => this.people.get(id) === before.get(id));
-      for (const { id, data } of same) this.people.set(id, data);
-      if (same.some(({ id }) => id === this.shown?.person)) this.fill();
+      if (this.people.get(person) !== before) return;
+      this.know(got, 'all');
+      if (this.shown?.person === person) this.fill();
     };
-    this.outside.later(() => void this.attempt(load), PICKS_AFTER_MS);
+    this.stopPicks = this.outside.later(() => void this.attempt(load), PICKS_AFTER_MS);
+  }
+
+  /** Who came without their picks is asked for anew, once the template shows some. */
+  private wantPicks(): void {
+    if (!this.readsPicks()) return;
+    for (const [id, data] of this.people) if (!this.picked.has(data)) this.asked.delete(id);
+    void this.loadPeople();
   }
 
   /** One build at a time; when it is done the latest edit is built, those in between are not. */
@@ -339,6 +359,7 @@ export class DeskData {
       type: 'filled',
       filled: { ...this.ahead.take(filling), turn: ++this.turn },
     });
+    this.picksSoon(shown.person);
     this.wantShape();
   }
 
