@@ -1,8 +1,8 @@
-import { ENDPOINTS, type LiveUpdate, type PeopleData } from '@carafe/contract';
+import { ENDPOINTS, type LiveUpdate } from '@carafe/contract';
 import { catalogNeeds, checkSites, dataRead, type CatalogNeed } from '@carafe/core/check';
 import { building, Kept, type Built } from '@carafe/core/build/known';
 import type { Fields } from '@carafe/core/formula';
-import { productIndex, reviveRecord, type PersonData, type SharedData } from '@carafe/core/record';
+import { productIndex, reviveRecord, type SharedData } from '@carafe/core/record';
 import { EMPTY_LIBRARY, expand, type ShopLibrary } from '@carafe/core/library';
 import type { Shape } from '@carafe/core/shape';
 import { templateSites } from '@carafe/core/site';
@@ -12,6 +12,7 @@ import { Ahead, made, type Filling, type Made } from './filling';
 import { LastGood } from './lastGood';
 import type { FromWorker, Shown } from './messages';
 import { covers, joined } from './needs';
+import { named, People } from './people';
 
 /** Checking waits for a pause in typing: mails are filled first. */
 const CHECK_AFTER_MS = 150;
@@ -21,8 +22,6 @@ const SHAPE_AFTER_MS = 1500;
 const PICKS_AFTER_MS = 300;
 /** The mail that comes next is filled when this one is painted. */
 const AHEAD_AFTER_MS = 40;
-/** People are asked for so many at a time. */
-const MOST_PEOPLE = 100;
 
 /** Whether whoever is shown stands before or behind whoever was. */
 const wayFrom = (before: number, { near, person }: Shown): 1 | -1 =>
@@ -49,10 +48,7 @@ export class DeskData {
   private shared: SharedData | null = null;
   private lengths: Record<string, number> = {};
   private products = new Map<string, Fields>();
-  /** Products of lines whose catalog was not sent, or not all of it. */
-  private extraProducts: Fields[] = [];
-  private readonly people = new Map<number, PersonData>();
-  private readonly asked = new Set<number>();
+  private people: People | null = null;
   private shape: Shape | null = null;
   private main: Made | null = null;
   /** The mail with an else that is looked at; null where none is. */
@@ -64,8 +60,6 @@ export class DeskData {
   private stopChecking: () => void = () => undefined;
   private stopFillingAhead: () => void = () => undefined;
   private stopPicks: () => void = () => undefined;
-  /** People who came with what is picked for them. */
-  private readonly picked = new WeakSet<PersonData>();
   private readonly ahead = new Ahead();
   /** 1 down the list of recipients, -1 up. */
   private way: 1 | -1 = 1;
@@ -92,7 +86,9 @@ export class DeskData {
   /** Takes a template that stands alone. */
   private use(template: Template): void {
     this.template = Object.freeze(template);
-    this.wantPicks();
+    // Once the template shows picks, who came without is asked for anew.
+    if (this.readsPicks()) this.people?.forgetUnpicked();
+    void this.loadPeople();
     this.loadShared(catalogNeeds(templateSites(template)));
     this.checkSoon();
   }
@@ -119,18 +115,17 @@ export class DeskData {
     if (update.type === 'stale') this.reload();
     else if (update.type === 'shared' && ofShop) this.reload();
     else if (update.type === 'people' && ofShop) {
-      const isMany = update.ids.length === 0 || update.ids.length > MOST_PEOPLE;
-      for (const id of isMany ? [...this.asked] : update.ids) this.asked.delete(id);
+      const wanted = named(update.ids);
+      this.people?.forget(wanted);
       void this.loadShape();
       // Who changed is asked for anew, also who is not shown yet: a cart is seen at once.
-      const wanted = isMany ? [] : update.ids;
       void this.loadPeople(wanted).then(() => this.outside.post({ type: 'people', ids: wanted }));
     }
   }
 
   /** Everything may have changed. What is shown stays until what is new has come. */
   private reload(): void {
-    this.asked.clear();
+    this.people?.forget([]);
     const { needs } = this;
     this.needs = undefined;
     if (needs !== undefined) this.loadShared(needs);
@@ -143,8 +138,7 @@ export class DeskData {
     this.needs = undefined;
     this.shared = null;
     this.library = EMPTY_LIBRARY;
-    this.people.clear();
-    this.asked.clear();
+    this.people = new People(this.outside.ask, shop);
     // The mail goes before what is said about it, but where there is nobody to show it for.
     this.outside.later(() => this.wantShape(), SHAPE_AFTER_MS);
   }
@@ -202,7 +196,7 @@ export class DeskData {
       this.shared = reviveRecord(shared) as SharedData;
       this.lengths = lengths;
       this.setLibrary(library);
-      this.products = productIndex(this.shared, this.extraProducts);
+      this.index();
       this.outside.post({ type: 'shared', shared: shared as SharedData, library });
       await this.loadPeople();
       this.fill();
@@ -221,72 +215,37 @@ export class DeskData {
 
   /** Loads whoever is shown and who is near, and some others. */
   private loadPeople(others: readonly number[] = []): Promise<void> {
-    const { shop, shown } = this;
-    const wanted = [...(shown ? [shown.person, ...shown.near] : []), ...others].filter(
-      (id) => !this.asked.has(id),
-    );
-    const isUrgent = others.length > 0 || (shown !== null && wanted.includes(shown.person));
-    // A few who are near are waited for until they are more, but for the one who is shown.
-    if (shop === null || wanted.length === 0) return Promise.resolve();
-    if (!isUrgent && wanted.length < (shown?.near.length ?? 0) / 4) return Promise.resolve();
-    const ids = [...new Set(wanted)].slice(0, MOST_PEOPLE);
-    ids.forEach((id) => this.asked.add(id));
-    // Picks take a while: where the mail shows none they come only for who is looked at.
-    const picks = this.readsPicks() ? 'all' : 'none';
+    const { people } = this;
+    const ids = people?.wanted(this.shown, others) ?? [];
+    if (!people || ids.length === 0) return Promise.resolve();
     return this.attempt(async () => {
-      let got: PeopleData;
-      try {
-        got = await this.askPeople(shop, ids, picks);
-      } catch (error) {
-        ids.forEach((id) => this.asked.delete(id));
-        throw error;
-      }
-      if (shop !== this.shop) return;
-      this.know(got, picks);
+      await people.load(ids, this.readsPicks() ? 'all' : 'none');
+      if (people !== this.people) return;
+      this.index();
       if (this.shown && ids.includes(this.shown.person)) this.fill();
     });
   }
 
-  private askPeople(shop: string, ids: readonly number[], picks: 'all' | 'none') {
-    const query = { ids: ids.join(','), picks };
-    return this.outside.ask(ENDPOINTS.somePeople, { params: { shop }, query });
+  private index(): void {
+    if (this.shared) this.products = productIndex(this.shared, this.people?.products ?? []);
   }
 
   private readsPicks(): boolean {
     return this.template !== null && dataRead(templateSites(this.template)).includes('picks');
   }
 
-  /** Keeps people who came, and the products that they come with. */
-  private know({ people, products }: PeopleData, picks: 'all' | 'none'): void {
-    for (const { id, data } of people) {
-      this.people.set(id, data);
-      if (picks === 'all') this.picked.add(data);
-    }
-    this.extraProducts.push(...products.map((product) => reviveRecord(product) as Fields));
-    if (this.shared) this.products = productIndex(this.shared, this.extraProducts);
-  }
-
   /** What is picked for whoever is looked at follows, for the list of fields and for what is written next. */
   private picksSoon(person: number): void {
     this.stopPicks();
-    const { shop } = this;
-    const before = this.people.get(person);
-    if (shop === null || !before || this.picked.has(before)) return;
+    const { people } = this;
+    const data = people?.get(person);
+    if (!people || !data || people.hasPicks(data)) return;
     const load = async () => {
-      const got = await this.askPeople(shop, [person], 'all');
-      // Who was asked for anew meanwhile has their picks, or will.
-      if (this.people.get(person) !== before) return;
-      this.know(got, 'all');
+      if (!(await people.loadPicks(person)) || people !== this.people) return;
+      this.index();
       if (this.shown?.person === person) this.fill();
     };
     this.stopPicks = this.outside.later(() => void this.attempt(load), PICKS_AFTER_MS);
-  }
-
-  /** Who came without their picks is asked for anew, once the template shows some. */
-  private wantPicks(): void {
-    if (!this.readsPicks()) return;
-    for (const [id, data] of this.people) if (!this.picked.has(data)) this.asked.delete(id);
-    void this.loadPeople();
   }
 
   /** One build at a time; when it is done the latest edit is built, those in between are not. */
@@ -372,7 +331,7 @@ export class DeskData {
 
   private fillingFor(person: number, asOf: string): Filling | null {
     const { shared, main, peeked, products, lengths } = this;
-    const data = this.people.get(person);
+    const data = this.people?.get(person);
     if (!data || !shared || !main) return null;
     return { person, asOf, data, shared, products, lengths, main, peeked };
   }
