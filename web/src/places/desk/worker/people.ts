@@ -56,13 +56,13 @@ export class People {
     }
   }
 
-  /** Loads what is picked for somebody who came without; false where they were asked for anew meanwhile. */
+  /** Loads what is picked for somebody who came without; false where they are gone, or asked for anew meanwhile. */
   async loadPicks(person: number): Promise<boolean> {
     const before = this.known.get(person);
     const got = await this.askFor([person], 'all');
     if (this.known.get(person) !== before) return false;
     this.keep(got, 'all');
-    return true;
+    return this.known.get(person) !== before;
   }
 
   /** Those who changed are asked for anew: all who are known where nobody is named, or too many are. */
