@@ -8,14 +8,18 @@ const SLICE_MS = 25;
 const FIRST_SIZE = 100;
 const MOST_SIZE = 20_000;
 /** As long as nobody else writes, slices share a transaction for so long: each writes its pages anew. */
-const ALONE_MS = 300;
+const ALONE_MS = 200;
 /** Once somebody else wrote, each slice is written by itself for so long: more will come. */
 const OTHERS_MS = 2_000;
+
+/** Until when others are expected to write, on the clock of `performance`; known to all work of a thread. */
+export interface Others {
+  until: number;
+}
 
 /** Long work, a slice after the other, as many in one transaction as nobody waits for. */
 export class Slices {
   private size = FIRST_SIZE;
-  private aloneFrom = 0;
   private readonly one: Step;
   private failure: { error: unknown } | null = null;
 
@@ -23,6 +27,7 @@ export class Slices {
     db: Db,
     step: Step,
     private readonly isWanted: () => boolean,
+    private readonly others: Others = { until: 0 },
   ) {
     this.one = db.transaction(step);
   }
@@ -30,7 +35,7 @@ export class Slices {
   /** One transaction's worth; says whether there is more. To be called inside that transaction. */
   some(): boolean {
     const start = performance.now();
-    const until = start < this.aloneFrom ? start : start + ALONE_MS;
+    const until = start < this.others.until ? start : start + ALONE_MS;
     for (;;) {
       const from = performance.now();
       let more = false;
@@ -43,7 +48,7 @@ export class Slices {
       }
       this.fit(performance.now() - from);
       const isWanted = this.isWanted();
-      if (isWanted) this.aloneFrom = performance.now() + OTHERS_MS;
+      if (isWanted) this.others.until = performance.now() + OTHERS_MS;
       if (!more || isWanted || performance.now() >= until) return more;
     }
   }

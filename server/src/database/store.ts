@@ -1,6 +1,6 @@
 import type { WriteLane } from './lane';
 import { openDatabase, type Db } from './open';
-import { Slices, type Step } from './slices';
+import { Slices, type Others, type Step } from './slices';
 
 /** The database, and the one way to write to it. */
 export interface Store {
@@ -21,6 +21,7 @@ const CHECKPOINT_MS = 5_000;
 export function openStore(file: string, migrations: string, lane: WriteLane): Store {
   const db = openDatabase(file, migrations);
   let broughtOver = performance.now();
+  const others: Others = { until: 0 };
   // Passive: it waits for nobody, and nobody waits for it.
   const checkpoint = () => void db.pragma('wal_checkpoint(PASSIVE)');
   const inTransaction = <T>(work: () => T): T => db.transaction(work).immediate();
@@ -28,7 +29,7 @@ export function openStore(file: string, migrations: string, lane: WriteLane): St
     db,
     write: (work) => lane.turn(() => inTransaction(work)),
     async writeInSlices(step) {
-      const slices = new Slices(db, step, () => lane.isWanted());
+      const slices = new Slices(db, step, () => lane.isWanted(), others);
       for (let more = true; more;) {
         more = await lane.turn(() => inTransaction(() => slices.some()));
         slices.rethrow();
