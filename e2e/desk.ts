@@ -1,4 +1,10 @@
-import { expect, type APIRequestContext, type FrameLocator, type Page } from '@playwright/test';
+import {
+  expect,
+  type APIRequestContext,
+  type FrameLocator,
+  type Locator,
+  type Page,
+} from '@playwright/test';
 
 export interface Stored {
   id: string;
@@ -41,6 +47,14 @@ export const line = (page: Page, says: string | RegExp) =>
   outline(page).locator('button[aria-current]').filter({ hasText: says }).first();
 export const inspector = (page: Page) => page.getByRole('complementary', { name: 'Inspector' });
 /** Waits for the keys of the desk to go to the desk, not to a field. */
+/** Writes a formula anew in the place of what stands in a field, as hands do: the editor sees what is selected. */
+export async function writeAnew(field: Locator, source: string): Promise<void> {
+  await field.click();
+  await expect(field).toBeFocused();
+  await field.press('ControlOrMeta+a');
+  await field.page().keyboard.insertText(source);
+}
+
 export const blur = (page: Page) =>
   page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
 

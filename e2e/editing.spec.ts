@@ -1,5 +1,15 @@
 import { expect, test, type APIRequestContext, type Page } from './carafe';
-import { blur, copyOf, inspector, openDesk, line, outline, saved, type Stored } from './desk';
+import {
+  blur,
+  copyOf,
+  inspector,
+  openDesk,
+  line,
+  outline,
+  saved,
+  writeAnew,
+  type Stored,
+} from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -43,16 +53,19 @@ test('a loop and a condition are edited and seen at once; undo and redo are exac
   const pictures = mail.locator('img[width="56"]');
   await line(page, /Table of cart.lines/).click();
   await inspector(page).getByRole('button', { name: 'As a formula' }).first().click();
-  await inspector(page).getByRole('textbox', { name: 'Filter' }).fill('line.price > 5');
+  await writeAnew(inspector(page).getByRole('textbox', { name: 'Filter' }), 'line.price > 5');
   await expect(pictures).toHaveCount(2);
   await expect(outline(page).getByText('2 of 3 lines')).toBeVisible();
-  await inspector(page).getByRole('textbox', { name: 'Sort by' }).fill('line.total');
+  await writeAnew(inspector(page).getByRole('textbox', { name: 'Sort by' }), 'line.total');
   await inspector(page).getByRole('textbox', { name: 'At most' }).fill('1');
   await expect(pictures).toHaveCount(1);
   await expect(mail.getByText('Long Tom pot')).toBeVisible();
 
   await line(page, /Your parcel travels free/).click();
-  await inspector(page).getByRole('textbox', { name: 'Show only if' }).fill('cart.totl >= 90');
+  await writeAnew(
+    inspector(page).getByRole('textbox', { name: 'Show only if' }),
+    'cart.totl >= 90',
+  );
   await expect(
     inspector(page)
       .getByText(/Nothing is named “totl” here/)

@@ -1,5 +1,5 @@
 import { expect, test } from './carafe';
-import { copyOf, inspector, line, openDesk, saved } from './desk';
+import { copyOf, inspector, line, openDesk, saved, writeAnew } from './desk';
 
 const CART = 'You left these on the potting bench';
 const LETTER = 'The November letter';
@@ -66,7 +66,10 @@ test('an else is added, gone to, and taken off', async ({ page, request }) => {
   const mail = await openDesk(page, id);
   await line(page, /Back to the bench/).click();
   await inspector(page).getByRole('button', { name: 'As a formula' }).click();
-  await inspector(page).getByRole('textbox', { name: 'Show only if' }).fill('cart.total > 1000');
+  await writeAnew(
+    inspector(page).getByRole('textbox', { name: 'Show only if' }),
+    'cart.total > 1000',
+  );
   await expect(mail.getByText('Back to the bench')).toHaveCount(0);
   await inspector(page).getByRole('button', { name: 'Show something else instead' }).click();
   await expect(mail.getByText('Write here.')).toBeVisible();

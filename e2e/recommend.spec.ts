@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from './carafe';
-import { add, copyOf, inspector, line, openDesk, outline, saved } from './desk';
+import { add, copyOf, inspector, line, openDesk, outline, saved, writeAnew } from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -24,7 +24,10 @@ test('cards show what a rule picks for each recipient, with the reason in the ma
   const mail = await openDesk(page, id);
   await line(page, 'Together').click();
   await add(page, 'Cards');
-  await inspector(page).getByRole('textbox', { name: 'List', exact: true }).fill('picks.with_it');
+  await writeAnew(
+    inspector(page).getByRole('textbox', { name: 'List', exact: true }),
+    'picks.with_it',
+  );
   const cards = mail.locator('.carafe-card-2');
   await expect(cards).toHaveCount(3);
   await expect(

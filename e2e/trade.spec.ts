@@ -1,5 +1,5 @@
 import { expect, test, type Page } from './carafe';
-import { add, copyOf, htmlFor, inspector, line, openDesk, outline, saved } from './desk';
+import { add, copyOf, htmlFor, inspector, line, openDesk, outline, saved, writeAnew } from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -53,7 +53,10 @@ test('a digest of posts, the first one large, and what is said when there is non
   await expect(mail.locator('div[style*="font-size:24px"]')).toHaveCount(1);
   await inspector(page).getByRole('textbox', { name: 'When there is none' }).fill('All quiet.');
   await inspector(page).getByRole('button', { name: 'As a formula' }).first().click();
-  await inspector(page).getByRole('textbox', { name: 'Filter' }).fill('post.title is "nothing"');
+  await writeAnew(
+    inspector(page).getByRole('textbox', { name: 'Filter' }),
+    'post.title is "nothing"',
+  );
   await expect(mail.getByText('All quiet.')).toBeVisible();
   await expect(mail.getByText('Read on')).toHaveCount(0);
 });

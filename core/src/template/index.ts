@@ -19,7 +19,7 @@ export {
   type Spot,
 } from './edit';
 export * from './history';
-export { blankTemplate, HOUSE_STYLE, newBlock, newSection, type NewId } from './make';
+export { blankTemplate, HOUSE_STYLE, isTiedToShop, newBlock, newSection, type NewId } from './make';
 export {
   childLists,
   childrenOf,

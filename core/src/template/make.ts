@@ -33,6 +33,14 @@ export function newBlock<K extends BlockKind>(
   return block as BlockOf<K>;
 }
 
+const SOME_SOURCES: ShopSources = { catalogs: ['a'], feeds: ['a'], coupons: ['a'] };
+
+/** Whether a new block of a kind is tied to something that the shop has: that has to be known before one is made. */
+export function isTiedToShop(kind: BlockKind): boolean {
+  const made = (sources: ShopSources) => JSON.stringify(newBlock(kind, () => 'id', sources));
+  return made(NO_SOURCES) !== made(SOME_SOURCES);
+}
+
 /** A section of one column, or of several equal ones, with the blocks given in the first. */
 export function newSection(newId: NewId, blocks: Block[] = [], columns = 1): Section {
   return {

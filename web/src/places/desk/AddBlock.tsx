@@ -4,11 +4,13 @@ import {
   BLOCKS,
   insertNode,
   isBlock,
+  isTiedToShop,
   kindOf,
   spotForBlock,
   spotForSection,
 } from '@carafe/core/template';
 import type { NodeKind } from '@carafe/core/blocks';
+import type { Shape } from '@carafe/core/shape';
 import { useAppDispatch } from '../../app/store';
 import { useFirstOption } from '../../parts/useFirstOption';
 import { deskActions } from './deskSlice';
@@ -25,9 +27,9 @@ import classes from './Outline.module.css';
 export function useAddBlock() {
   const { change, select } = useEdit();
   const dispatch = useAppDispatch();
-  const { shape } = useDesk();
-  return (kind: AddableKind, after: string) => {
-    const node = madeNode(kind, shape);
+  const { shape, whenShaped } = useDesk();
+  const add = (kind: AddableKind, after: string, known: Shape) => {
+    const node = madeNode(kind, known);
     change(`Add ${kindOf(node).name.toLowerCase()}`, (draft) => {
       const spot = isBlock(node) ? spotForBlock(draft, after) : spotForSection(draft, after);
       if (spot) insertNode(draft, node, spot);
@@ -36,6 +38,10 @@ export function useAddBlock() {
     // What holds words is written at once.
     if (isBlock(node) && inPlaceField(node)) dispatch(deskActions.editing(node.id));
     else focusMail();
+  };
+  return (kind: AddableKind, after: string) => {
+    if (kind === 'section' || !isTiedToShop(kind)) add(kind, after, shape);
+    else whenShaped((known) => add(kind, after, known));
   };
 }
 

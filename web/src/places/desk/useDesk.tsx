@@ -29,6 +29,7 @@ import { store, useAppDispatch, useAppSelector, useDeskState } from '../../app/s
 import { OwnValueProvider, type OwnValue } from '../../parts/ownValue';
 import { deskActions, type DeskState, type View } from './deskSlice';
 import type { Filled, FromWorker, Shown, ToWorker } from './worker/messages';
+import { useShape } from './useShape';
 import { askRecipients } from './recipientPages';
 import { takeWorker, type Started } from './worker/spare';
 
@@ -54,6 +55,8 @@ export interface DeskInfo {
   /** Of the mail that is shown, in bytes. */
   weight: number | null;
   shape: Shape;
+  /** Does what needs the shape: now, or as soon as it comes. */
+  whenShaped: (work: (shape: Shape) => void) => void;
   /** The record of the recipient shown, for samples and values on the page. */
   record: Fields | null;
   /** Whose record that is. */
@@ -251,7 +254,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const [settled, setSettled] = useSettled(person);
   const [checked, setChecked] = useState<SiteFinding[]>([]);
   const [built, setBuilt] = useState<BuildFinding[]>([]);
-  const [shape, setShape] = useState<Shape>({ kind: 'any' });
+  const { shape, shapeCame, whenShaped } = useShape();
   const [shared, setShared] = useState<SharedData | null>(null);
   const [library, setLibrary] = useState<ShopLibrary>(EMPTY_LIBRARY);
   const [problem, setProblem] = useState<string | null>(null);
@@ -292,7 +295,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
         setLibrary(message.library);
         return setShared(reviveRecord(message.shared) as SharedData);
       case 'shape':
-        return setShape(message.shape);
+        return shapeCame(message.shape);
       case 'checked':
         return setChecked(message.findings);
       case 'built':
@@ -329,13 +332,14 @@ export function DeskProvider({ children }: { children: ReactNode }) {
       findings,
       weight,
       shape,
+      whenShaped,
       record,
       person: settled,
       asOf,
       problem,
       setPainter,
     }),
-    [filled, findings, weight, shape, record, settled, asOf, problem, setPainter],
+    [filled, findings, weight, shape, whenShaped, record, settled, asOf, problem, setPainter],
   );
   const ownValue = useMemo(() => ownValues(record, asOf), [record, asOf]);
   return (
