@@ -3,9 +3,11 @@ import {
   dropSpot,
   findNode,
   insertNode,
+  isTiedToShop,
   newSpot,
   type Template,
 } from '@carafe/core/template';
+import type { Shape } from '@carafe/core/shape';
 import { store } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { labelOf } from './labelOf';
@@ -46,26 +48,31 @@ export function fall(
   target: string,
   side: Side,
   { change, select }: ReturnType<typeof useEdit>,
-  { shape }: Pick<ReturnType<typeof useDesk>, 'shape'>,
+  { shape, whenShaped }: Pick<ReturnType<typeof useDesk>, 'shape' | 'whenShaped'>,
 ): void {
   const what = dragged;
   endDrag();
   if (!what) return;
-  let id: string;
+  const done = (id: string) => {
+    select(id);
+    const { template } = store.getState().desk;
+    const node = template && findNode(template, id)?.node;
+    if (node)
+      store.dispatch(deskActions.said(`${'node' in what ? 'Moved' : 'Added'}: ${labelOf(node)}.`));
+  };
   if ('node' in what) {
-    id = what.node;
-    change('Move', (draft) => dropNode(draft, id, target, side));
-  } else {
-    const node = madeNode(what.kind, shape);
-    ({ id } = node);
+    change('Move', (draft) => dropNode(draft, what.node, target, side));
+    done(what.node);
+    return;
+  }
+  const add = (known: Shape) => {
+    const node = madeNode(what.kind, known);
     change(`Add ${labelOf(node)}`, (draft) => {
       const spot = spotOn(draft, what, target, side);
       if (spot) insertNode(draft, node, spot);
     });
-  }
-  select(id);
-  const { template } = store.getState().desk;
-  const node = template && findNode(template, id)?.node;
-  if (node)
-    store.dispatch(deskActions.said(`${'node' in what ? 'Moved' : 'Added'}: ${labelOf(node)}.`));
+    done(node.id);
+  };
+  if (what.kind === 'section' || !isTiedToShop(what.kind)) add(shape);
+  else whenShaped(add);
 }
