@@ -60,6 +60,7 @@ export class DeskData {
   private stopChecking: () => void = () => undefined;
   private stopFillingAhead: () => void = () => undefined;
   private stopPicks: () => void = () => undefined;
+  private showsPicks = false;
   private readonly ahead = new Ahead();
   /** 1 down the list of recipients, -1 up. */
   private way: 1 | -1 = 1;
@@ -86,8 +87,10 @@ export class DeskData {
   /** Takes a template that stands alone. */
   private use(template: Template): void {
     this.template = Object.freeze(template);
-    // Once the template shows picks, who came without is asked for anew.
-    if (this.readsPicks()) this.people?.forgetUnpicked();
+    // When the template begins to show picks, who came without is asked for anew: once, not with each letter.
+    const { showsPicks } = this;
+    this.showsPicks = dataRead(templateSites(template)).includes('picks');
+    if (this.showsPicks && !showsPicks) this.people?.forgetUnpicked();
     void this.loadPeople();
     this.loadShared(catalogNeeds(templateSites(template)));
     this.checkSoon();
@@ -219,7 +222,7 @@ export class DeskData {
     const ids = people?.wanted(this.shown, others) ?? [];
     if (!people || ids.length === 0) return Promise.resolve();
     return this.attempt(async () => {
-      await people.load(ids, this.readsPicks() ? 'all' : 'none');
+      await people.load(ids, this.showsPicks ? 'all' : 'none');
       if (people !== this.people) return;
       this.index();
       if (this.shown && ids.includes(this.shown.person)) this.fill();
@@ -228,10 +231,6 @@ export class DeskData {
 
   private index(): void {
     if (this.shared) this.products = productIndex(this.shared, this.people?.products ?? []);
-  }
-
-  private readsPicks(): boolean {
-    return this.template !== null && dataRead(templateSites(this.template)).includes('picks');
   }
 
   /** What is picked for whoever is looked at follows, for the list of fields and for what is written next. */
