@@ -46,8 +46,9 @@ const shared = {
     furrow: { posts: [{ title: 'P', published_at: new Date(NOW - DAY) }] },
   } as unknown as Fields,
 };
+const noProducts = new Map();
 const moments = momentsOf({
-  ...{ shared, products: new Map(), named: new Map(), segments: [], rules: FIRST_RULES },
+  ...{ shared, products: () => noProducts, named: new Map(), segments: [], rules: FIRST_RULES },
 });
 const plans = presets(TEMPLATES).map((one, i) => planOf(`o${i}`, 1, one, 0));
 const world: World = { plans, plan: (id) => plans.find((one) => one.id === id) ?? null };

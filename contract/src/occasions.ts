@@ -65,6 +65,9 @@ const WalkLine = z.object({
 });
 export type WalkLine = z.infer<typeof WalkLine>;
 
+const Name = z.string().max(300).optional();
+const About = z.strictObject({ order: Name, cart: Name, sku: Name, feed: Name, post: Name });
+
 const Draft = z.strictObject({ id: z.string().max(40), occasion: Occasion });
 
 const ReplayAnswer = z.object({
@@ -224,6 +227,8 @@ export const occasionEndpoints = {
       template: z.string().max(100),
       person: z.number().int(),
       at: Time,
+      /** What it is about. */
+      about: About.default({}),
     }),
     answer: z.object({ subject: z.string(), html: z.string(), text: z.string() }),
   }),

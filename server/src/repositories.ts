@@ -19,6 +19,7 @@ import { tasteRepository } from './recommend/tasteRepository';
 import { clockRepository } from './schedule/clockRepository';
 import { shopsRepository } from './shops/repository';
 import { entriesRepository } from './sources/entriesRepository';
+import { productChangesRepository } from './sources/productChangesRepository';
 import { sourcesRepository } from './sources/repository';
 import { journalRepository } from './standins/journalRepository';
 import { templateHealthRepository } from './templates/healthRepository';
@@ -31,6 +32,7 @@ export function openRepositories(db: Db) {
     shops: shopsRepository(db),
     sources: sourcesRepository(db),
     entries: entriesRepository(db),
+    productChanges: productChangesRepository(db),
     imports: importsRepository(db),
     generations: generationsRepository(db),
     events: eventsRepository(db),

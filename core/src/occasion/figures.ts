@@ -1,3 +1,4 @@
+import type { About } from './define';
 import type { Effect } from './effects';
 import type { Reason } from './reasons';
 import type { Replayed } from './replay';
@@ -44,6 +45,7 @@ export interface SampleMail {
   step: string;
   at: number;
   cause: string;
+  about: About;
 }
 
 const MOST_PER_PERSON = 10;
@@ -116,7 +118,14 @@ export function countIn(
         last = at;
       }
       if (figures.samples.length < MOST_SAMPLES)
-        figures.samples.push({ person, occasion, step: effect.step.id, at, cause });
+        figures.samples.push({
+          person,
+          occasion,
+          step: effect.step.id,
+          at,
+          cause,
+          about: effect.about,
+        });
     }
     const why =
       effect.kind === 'not_entered' || effect.kind === 'not_made'

@@ -8,7 +8,7 @@ import {
   type Fields,
 } from '../formula';
 import { expandFormula } from '../library';
-import { assembleRecord, type PersonData, type SharedData } from '../record';
+import { assembleRecord, type PersonData, type Products, type SharedData } from '../record';
 import { contextFor } from '../render';
 import type { Happening, Moment } from './define';
 import { segmentFormula } from './entry';
@@ -18,7 +18,8 @@ import type { ShopRules } from './shopRules';
 /** What all moments of a shop share. */
 export interface MomentShop {
   shared: SharedData;
-  products: Map<string, Fields>;
+  /** Products as they are, or were, at an instant; the same for the same. */
+  products: (at: number) => Products;
   rules: ShopRules;
   segments: readonly Segment[];
   /** Formulas of the library by name. */
@@ -63,19 +64,21 @@ export function momentsOf(shop: MomentShop) {
   const zones = remember(200, (zone: string) => (isTimeZone(zone) ? zone : ''));
   const shopZone = zones(textOf(shop.shared.shop, 'timezone')) || 'UTC';
   /** The record of whom somebody is asked again and again while nothing happens: by what they did. */
-  const records = new WeakMap<object, { person: object; record: Fields }>();
-  const recordFor = (data: PersonData): Fields => {
-    const known = records.get(data.shopper);
-    if (known?.person === data.person) return known.record;
-    const record = assembleRecord(data, shop.shared, shop.products);
-    records.set(data.shopper, { person: data.person, record });
+  const records = new WeakMap<object, { person: object; products: Products; record: Fields }>();
+  const recordFor = (data: PersonData, at: number): Fields => {
+    const { person, shopper } = data;
+    const products = shop.products(at);
+    const known = records.get(shopper);
+    if (known?.person === person && known.products === products) return known.record;
+    const record = assembleRecord(data, shop.shared, products);
+    records.set(shopper, { person, products, record });
     return record;
   };
   /** The context of a person at an instant; the record is put together when it is first asked for. */
   const recordOf =
     ({ data, at }: MomentOf) =>
     (beside: Fields) =>
-      contextFor({ ...recordFor(data), ...beside }, { asOf: new Date(at) });
+      contextFor({ ...recordFor(data, at), ...beside }, { asOf: new Date(at) });
   return {
     moment(of: MomentOf): Moment {
       const { data, at, happening = null, looked = NOBODY_LOOKED } = of;

@@ -92,6 +92,11 @@ export function replayPerson(
       take(advance(state, { kind: 'time', until: due, moment: momentAt }, world), due);
     }
   };
+  /** What became of a product is told to whom it may interest alone: it may have become of a thousand. */
+  const concerns = ({ happening }: Dated): boolean =>
+    happening.kind !== 'product' ||
+    looked.has(happening.sku) ||
+    (shopper.cart?.lines.some(({ sku }) => sku === happening.sku) ?? false);
   const happen = (at: number, happening: Happening) =>
     take(
       advance(state, { kind: 'happening', moment: moments.moment(of(at, happening)) }, world),
@@ -103,7 +108,7 @@ export function replayPerson(
     for (; next < dated.length; next++) {
       const one = dated[next];
       if (!one || one.at > to) return;
-      if (one.at < from) continue;
+      if (one.at < from || !concerns(one)) continue;
       tick(one.at - 1);
       happen(one.at, one.happening);
     }

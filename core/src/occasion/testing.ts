@@ -1,5 +1,11 @@
 import type { Fields } from '../formula';
-import { foldEvents, type PersonData, type SharedData, type ShopEvent } from '../record';
+import {
+  foldEvents,
+  type PersonData,
+  type Products,
+  type SharedData,
+  type ShopEvent,
+} from '../record';
 import { momentsOf } from './moment';
 import { Occasion, type Step } from './occasion';
 import { planOf, type Plan } from './plan';
@@ -22,12 +28,15 @@ const SHARED: SharedData = {
   coupon: {},
 };
 
+const NO_PRODUCTS = new Map<string, Fields>();
+
 export const momentsFor = (
   rules: Partial<ShopRules> = {},
   segments: { name: string; formula: string }[] = [],
+  products: (at: number) => Products = () => NO_PRODUCTS,
 ) =>
   momentsOf({
-    ...{ shared: SHARED, products: new Map(), named: new Map(), segments },
+    ...{ shared: SHARED, products, named: new Map(), segments },
     rules: { ...FIRST_RULES, ...rules },
   });
 

@@ -2,6 +2,7 @@ import { Day, fieldOf, toDate, type Fields } from '../formula';
 import { isDateField } from './dates';
 import { cents, type Cart, type Line } from './cart';
 import { standing, type Order, type Shopper } from './fold';
+import type { Products } from './productsThen';
 
 /** What every recipient of a shop shares. */
 export interface SharedData {
@@ -88,7 +89,7 @@ export function addProducts(index: Map<string, Fields>, products: readonly Field
   }
 }
 
-function lineRecord(line: Line, products: Map<string, Fields>): Fields {
+function lineRecord(line: Line, products: Products): Fields {
   const product = products.get(line.sku);
   const record: Record<string, unknown> = { ...line };
   record['image'] = line.image ?? product?.['image'];
@@ -97,7 +98,7 @@ function lineRecord(line: Line, products: Map<string, Fields>): Fields {
   return record;
 }
 
-function cartRecord(cart: Cart, shared: SharedData, products: Map<string, Fields>): Fields {
+function cartRecord(cart: Cart, shared: SharedData, products: Products): Fields {
   const subtotal = cents(cart.lines.reduce((sum, line) => sum + line.total, 0));
   return {
     ...cart,
@@ -111,7 +112,7 @@ function cartRecord(cart: Cart, shared: SharedData, products: Map<string, Fields
   };
 }
 
-function orderRecord(order: Order, shared: SharedData, products: Map<string, Fields>): Fields {
+function orderRecord(order: Order, shared: SharedData, products: Products): Fields {
   const url = `${String(shared.shop.url)}/orders/${encodeURIComponent(order.number)}`;
   return {
     ...order,
@@ -122,10 +123,7 @@ function orderRecord(order: Order, shared: SharedData, products: Map<string, Fie
 }
 
 /** Picks as formulas read them: the product as the catalog has it, with the reason. */
-function picksRecord(
-  picks: NonNullable<PersonData['picks']>,
-  products: Map<string, Fields>,
-): Fields {
+function picksRecord(picks: NonNullable<PersonData['picks']>, products: Products): Fields {
   return Object.fromEntries(
     Object.entries(picks).map(([rule, picked]) => [
       rule,
@@ -141,7 +139,7 @@ function picksRecord(
 export function assembleRecord(
   data: PersonData,
   shared: SharedData,
-  products: Map<string, Fields>,
+  products: Products,
   reads?: ReadonlySet<string>,
 ): Fields {
   return { ...ownRecord(data, shared, products, reads), ...shared };
@@ -151,7 +149,7 @@ export function assembleRecord(
 export function ownRecord(
   data: PersonData,
   shared: SharedData,
-  products: Map<string, Fields>,
+  products: Products,
   reads?: ReadonlySet<string>,
 ): Fields {
   const { orders, last_seen_at } = data.shopper;

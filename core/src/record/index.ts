@@ -31,4 +31,5 @@ export { ownerOf, type Known } from './identity';
 export { mergePerson, mergeShopper, type Imported } from './person';
 export { ranks, type Buying } from './rank';
 export { readPersonData } from './personData';
+export { productsThen, whatChanged, type ProductChange, type Products } from './productsThen';
 export { withStandard } from './standard';

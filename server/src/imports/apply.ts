@@ -5,6 +5,7 @@ import type { EventsRepository } from '../events/repository';
 import type { Progress } from '../jobs/jobs';
 import { refreshStale, type PeopleParts } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
+import type { ProductChangesRepository } from '../sources/productChangesRepository';
 import type { SourcesRepository } from '../sources/repository';
 import { rejectEmptyOrders } from './emptyOrders';
 import type { GenerationsRepository } from './generations';
@@ -18,7 +19,12 @@ export interface ImportParts extends PeopleParts {
   imports: Pick<ImportsRepository, 'find' | 'undone' | 'applying' | 'change'>;
   events: EventsRepository;
   generations: GenerationsRepository;
+  productChanges: ProductChangesRepository;
 }
+
+/** What products cost is known for so many days: as far as occasions are replayed. */
+const KNOWN_DAYS = 400;
+const DAY = 86_400_000;
 
 /** Runs `work` over a list, a slice in each transaction. */
 export async function inSlices<T>(
@@ -38,7 +44,7 @@ export async function inSlices<T>(
 /** Takes away what an import that was cut off has left of a source. Nobody ever saw it. */
 export async function dropUnseen(
   store: Store,
-  { generations }: Pick<ImportParts, 'generations'>,
+  { generations, productChanges }: Pick<ImportParts, 'generations' | 'productChanges'>,
   source: string,
   generation: number,
 ): Promise<void> {
@@ -46,6 +52,7 @@ export async function dropUnseen(
   await inSlices(store, generations.unended(source, generation), (ids) =>
     generations.end(ids, null),
   );
+  await inSlices(store, productChanges.unseen(source, generation), productChanges.remove);
 }
 
 /** The shops that a source serves. */
@@ -67,21 +74,26 @@ async function markStale(
 async function writeRows(
   store: Store,
   parts: ImportParts,
-  { source, mode }: ApplyTask,
+  { source, mode, target, now }: ApplyTask,
   generation: number,
   progress: Progress,
 ): Promise<number> {
-  const { generations } = parts;
+  const { generations, productChanges } = parts;
   const before = parts.sources.find(source)?.row_count ?? 0;
   // One step back is kept: what the file before replaced can go.
   await inSlices(store, generations.past(source, generation - 1), generations.remove);
+  const forgotten = new Date(Date.parse(now) - KNOWN_DAYS * DAY).toISOString();
+  await inSlices(store, productChanges.old(source, forgotten), productChanges.remove);
   const place = generations.lastPlace(source);
   const last = generations.lastStaged('staged');
   let from = 0;
   await store.writeInSlices((size) => {
     const stretch = { from, to: from + size, source, generation };
     if (before === 0) generations.insertFirst(stretch);
-    else generations.insertNext({ ...stretch, place });
+    else {
+      if (target === 'catalog') productChanges.note({ ...stretch, now });
+      generations.insertNext({ ...stretch, place });
+    }
     from += size;
     void progress(Math.min(from, last));
     return from < last;

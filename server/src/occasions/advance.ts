@@ -128,7 +128,6 @@ class Advancing {
     const bare = parts.people.data(shopId, ids);
     const known = shop ? withPicks(parts, shop.moments, this.ready(shopId), bare) : bare;
     const found = new Map(known.map(({ id, data }) => [id, data]));
-    shop?.moments.learn(known);
     for (const { email, id, happenings } of people) {
       this.answer.people++;
       const before = parts.states.get(shopId, email);

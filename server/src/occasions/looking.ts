@@ -9,7 +9,7 @@ import type { PeopleRepository } from '../people/repository';
 import type { TemplatesRepository } from '../templates/repository';
 import { sayLine } from './lines';
 import { formulasOf } from './plans';
-import type { ReplayJobs, ReplayTask, WalkTask } from './replays';
+import type { PastMailTask, ReplayJobs, ReplayTask, WalkTask } from './replays';
 import type { OccasionsRepository } from './repository';
 import type { ShopRulesRepository } from './segmentsRepository';
 import type { Inside, StatesRepository } from './statesRepository';
@@ -78,10 +78,10 @@ export class OccasionLooks {
 
   async pastMail(
     shop: string,
-    { template, person, at }: { template: string; person: number; at: string },
+    { at, ...asked }: Omit<PastMailTask, 'shop' | 'at'> & { at: string },
   ) {
     const mail = await this.given.jobs.run('pastMail', {
-      ...{ shop, template, person, at: Date.parse(at) },
+      ...{ ...asked, shop, at: Date.parse(at) },
     });
     return this.sure(mail, 'The template or the person is not there any more.');
   }

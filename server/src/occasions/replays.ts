@@ -6,16 +6,13 @@ import {
   besideOf,
   countIn,
   countPerson,
-  earliest,
-  nextWall,
   noFigures,
   noRates,
   planOf,
   replayPerson,
   shoppersOf,
-  wallAt,
-  wallOf,
-  type Dated,
+  shopperAbout,
+  type About,
   type Occasion,
   type Rates,
   type World,
@@ -25,8 +22,11 @@ import {
   assembleRecord,
   foldEvents,
   NEW_SHOPPER,
-  productIndex,
+  productsThen,
   type PersonData,
+  type ProductChange,
+  type Products,
+  type SharedData,
 } from '@carafe/core/record';
 import { prepare } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
@@ -36,9 +36,12 @@ import type { Job } from '../jobs/jobs';
 import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import type { PeopleRepository } from '../people/repository';
 import { picksOfMany } from '../recommend/picks';
-import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
+import { productsBySku } from '../shops/productsBySku';
+import { sharedDataOf, type SharedParts } from '../shops/sharedData';
+import type { ProductChangesRepository } from '../sources/productChangesRepository';
 import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
+import { datedOf } from './dated';
 import { formulasOf } from './plans';
 import { sayLine } from './lines';
 import { asKnown, shopMoments, withPicks, type MomentParts } from './shopMoments';
@@ -71,6 +74,8 @@ export interface PastMailTask {
   template: string;
   person: number;
   at: number;
+  /** The order, the product … that it is about. */
+  about: About;
 }
 export interface ReplayJobs {
   replay: Job<ReplayTask, ReplayAnswer | null>;
@@ -83,6 +88,7 @@ export type ReplayParts = MomentParts &
   Parameters<typeof picksOfMany>[0] & {
     people: Pick<PeopleRepository, 'data' | 'idsAfter' | 'count' | 'each'>;
     events: Pick<EventsRepository, 'of'>;
+    productChanges: Pick<ProductChangesRepository, 'since'>;
     templates: Pick<TemplatesRepository, 'find'>;
     published: Pick<PublishedRepository, 'last' | 'document'>;
   };
@@ -99,50 +105,11 @@ const worldOfDrafts = (drafts: readonly Draft[], since: number): World => {
   return { plans, plan: (id) => plans.find((one) => one.id === id) ?? null };
 };
 
-/** What happened to the whole shop in a stretch of time: posts, and times by the clock. */
-function datedOf(
-  parts: ReplayParts,
-  shop: string,
-  drafts: readonly Draft[],
-  [from, until]: readonly [number, number],
-  zone: string,
-): Dated[] {
-  const dated: Dated[] = [];
-  for (const { id, occasion } of drafts) {
-    const { start } = occasion;
-    if (start.kind === 'post_published')
-      for (const source of parts.sources
-        .feeding('feed', shop)
-        .filter((one) => one.formula_name === start.feed))
-        for (const text of parts.entries.records(source.id)) {
-          const { guid, link, published_at } = JSON.parse(text) as Record<
-            string,
-            string | undefined
-          >;
-          const at = Date.parse(published_at ?? '');
-          if (at >= from && at <= until)
-            dated.push({
-              at,
-              happening: { kind: 'post', feed: start.feed, post: guid ?? link ?? '' },
-            });
-        }
-    const time = (wall: number, clock: 'shop' | 'person') => {
-      const at = earliest(wall, clock, zone);
-      if (at < from || at > until) return;
-      const name = new Date(wall).toISOString().slice(0, 16);
-      dated.push({ at, happening: { kind: 'time', occasion: id, name, wall } });
-    };
-    if (start.kind === 'at_time') time(wallOf(start.time), start.clock);
-    if (start.kind === 'repeating')
-      for (
-        let wall = nextWall(start, wallAt(from, zone) - 1);
-        wall <= wallAt(until, zone) + DAY;
-        wall = nextWall(start, wall)
-      )
-        time(wall, start.clock);
-  }
-  return dated.sort((a, b) => a.at - b.at);
-}
+/** What imports have changed of the products of a shop since an instant. */
+const changesSince = (parts: ReplayParts, shop: string, from: number): ProductChange[] =>
+  parts.sources
+    .feeding('catalog', shop)
+    .flatMap(({ id }) => parts.productChanges.since(id, new Date(from).toISOString()));
 
 /** What was counted of a shop’s people, kept by each thread for a day. */
 const kept = new WeakMap<object, Map<string, Rates>>();
@@ -172,15 +139,16 @@ function ratesOf(parts: ReplayParts, shop: string, now: number, ahead: number): 
 export function replaySome(parts: ReplayParts, task: ReplayTask): ReplayAnswer | null {
   const { shop, occasions, mode, days, now, after, most } = task;
   const formulas = occasions.flatMap(({ occasion }) => formulasOf(occasion));
-  const made = shopMoments(parts, shop, new Date(now), { formulas });
-  const found = parts.shops.find(shop);
-  if (!made || !found) return null;
   const isPast = mode === 'replay';
   const from = isPast ? now - days * DAY : now;
   const until = isPast ? now : now + days * DAY;
+  const changes = isPast ? changesSince(parts, shop, from) : [];
+  const made = shopMoments(parts, shop, new Date(now), { formulas, changes });
+  const found = parts.shops.find(shop);
+  if (!made || !found) return null;
   const zone = found.timezone;
   const ahead = wallIn(new Date(now), zone) - now;
-  const dated = datedOf(parts, shop, occasions, [from, until], zone);
+  const dated = datedOf(parts, { shop, drafts: occasions, from, until, zone, changes });
   const world = worldOfDrafts(occasions, from);
   const options = { world, moments: made.moments, dated, from, until };
   const shoppers = isPast
@@ -195,7 +163,6 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): ReplayAnswer |
     const bare = parts.people.data(shop, ids.slice(at, at + 200));
     // What rules pick today stands for what they would have picked.
     const people = withPicks(parts, made, asKnown(shop, now), bare);
-    made.learn(people);
     for (const { id, data } of people) {
       const email = emailOf(data);
       const past = parts.events.of(shop, email);
@@ -225,16 +192,18 @@ function fieldsOf(parts: WalkLine['parts']): WalkLine['parts'] {
 /** One person through one occasion, each condition with its values. */
 export function walkPerson(parts: ReplayParts, task: WalkTask): WalkLine[] | null {
   const { shop, id, occasion, person, days, now } = task;
-  const made = shopMoments(parts, shop, new Date(now), { formulas: formulasOf(occasion) });
+  const [from, until] = [now - days * DAY, now];
+  const changes = changesSince(parts, shop, from);
+  const formulas = formulasOf(occasion);
+  const made = shopMoments(parts, shop, new Date(now), { formulas, changes });
   const found = parts.shops.find(shop);
   if (!made || !found) return null;
   const bare = parts.people.data(shop, [person]);
   const [one] = withPicks(parts, made, asKnown(shop, now), bare);
   if (!one) return null;
-  made.learn([one]);
-  const [from, until] = [now - days * DAY, now];
   const drafts = [{ id, occasion }];
-  const dated = datedOf(parts, shop, drafts, [from, until], found.timezone);
+  const { timezone: zone } = found;
+  const dated = datedOf(parts, { shop, drafts, from, until, zone, changes });
   const conditions = new Map(
     allSteps(occasion.steps).flatMap((step) =>
       step.kind === 'guard'
@@ -280,9 +249,18 @@ export function nameOf(parts: Pick<ReplayParts, 'templates'>, id: string): strin
   return template?.name ?? 'A template that was deleted';
 }
 
+/** Catalogs with their products as they were. */
+const catalogThen = (catalog: SharedData['catalog'], products: Products): SharedData['catalog'] =>
+  Object.fromEntries(
+    Object.entries(catalog).map(([name, list]) => [
+      name,
+      list.map((product) => products.get(String(product['sku'])) ?? product),
+    ]),
+  );
+
 /** A mail as it would have been at an instant: from what the person had done until then, and what is published. */
 export async function pastMail(parts: ReplayParts, task: PastMailTask) {
-  const { shop, template: id, person, at } = task;
+  const { shop, template: id, person, at, about } = task;
   const number = parts.published.last(id);
   const stored =
     parts.published.document(id, number) ??
@@ -291,15 +269,20 @@ export async function pastMail(parts: ReplayParts, task: PastMailTask) {
   if (!stored || !one || stored.shop !== shop) return null;
   const template = expandedOf(parts, stored);
   const sites = templateSites(template);
-  const shared = sharedDataOf(parts, shop, new Date(at), catalogNeeds(sites));
-  if (!shared) return null;
+  const now = sharedDataOf(parts, shop, new Date(at), catalogNeeds(sites));
+  if (!now) return null;
+  const products = productsThen(productsBySku(parts, shop, now), changesSince(parts, shop, at))(at);
+  const shared = { ...now, catalog: catalogThen(now.catalog, products) };
   const events = parts.events.of(shop, emailOf(one.data)).filter((e) => Date.parse(e.at) <= at);
-  const shopper = events.length > 0 ? foldEvents(events, NEW_SHOPPER) : one.data.shopper;
+  const folded = events.length > 0 ? foldEvents(events, NEW_SHOPPER) : one.data.shopper;
+  const shopper = shopperAbout(folded, about);
   const asked = { ...asKnown(shop, at), ids: [person] };
   const picks = dataRead(sites).includes('picks') ? picksOfMany(parts, asked)[person] : undefined;
   const data: PersonData = { ...one.data, shopper, ...(picks && { picks }) };
   const { program } = await build(template);
-  const products = productIndex(shared, productsOf(parts, shop, [{ data }]));
-  const { mail } = prepare(program)(assembleRecord(data, shared, products), { asOf: new Date(at) });
+  const product = about.sku === undefined ? undefined : products.get(about.sku);
+  const beside = { event: { ...about }, ...(product && { product }) };
+  const record = { ...assembleRecord(data, shared, products), ...beside };
+  const { mail } = prepare(program)(record, { asOf: new Date(at) });
   return { subject: mail.subject, html: mail.html, text: mail.text };
 }

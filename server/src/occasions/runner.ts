@@ -1,5 +1,5 @@
 import { earliest, nextWall, wallAt, type Happening, type Start } from '@carafe/core/occasion';
-import type { ShopEvent } from '@carafe/core/record';
+import { whatChanged, type ShopEvent } from '@carafe/core/record';
 import type { Logger } from 'pino';
 import type { Store } from '../database/store';
 import type { EventsRepository } from '../events/repository';
@@ -10,7 +10,9 @@ import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { ShopsRepository } from '../shops/repository';
 import type { EntriesRepository } from '../sources/entriesRepository';
+import type { ProductChangesRepository } from '../sources/productChangesRepository';
 import type { SourcesRepository } from '../sources/repository';
+import { MOST_PRODUCTS } from './dated';
 import type { AdvanceAnswer, AdvanceTask, OccasionJobs } from './advance';
 import type { OccasionsRepository, StoredDraft } from './repository';
 import type { StatesRepository } from './statesRepository';
@@ -22,7 +24,8 @@ interface Given {
   people: Pick<PeopleRepository, 'withInCart' | 'idOf'>;
   events: Pick<EventsRepository, 'lookersOf'>;
   sources: Pick<SourcesRepository, 'find'>;
-  entries: Pick<EntriesRepository, 'cheaper' | 'backInStock' | 'arrived'>;
+  entries: Pick<EntriesRepository, 'arrived'>;
+  productChanges: Pick<ProductChangesRepository, 'last'>;
   shops: Pick<ShopsRepository, 'find' | 'list'>;
   rules: Pick<RulesService, 'task'>;
   jobs: Jobs<OccasionJobs>;
@@ -47,7 +50,6 @@ const SLEPT = 10 * MINUTE;
 const MISSED = DAY;
 /** A feed that brings more posts at once is a new one, not news. */
 const MOST_POSTS = 20;
-const MOST_PRODUCTS = 200;
 const LOOKED_DAYS = 60;
 
 /** Tells the engine what happens, one thing after the other, and has what it makes sent. */
@@ -202,19 +204,16 @@ export class Runner {
   }
 
   private async products(shop: string, source: string, starts: Start[]): Promise<void> {
-    const { entries, people, events, now } = this.given;
+    const { productChanges, people, events, now } = this.given;
     const wanted = new Set(
       starts.flatMap((start) => (start.kind === 'product_changed' ? [start.change] : [])),
     );
     if (wanted.size === 0) return;
-    const changes = [
-      ...(wanted.has('cheaper')
-        ? entries.cheaper(source).map((sku) => ['cheaper', sku] as const)
-        : []),
-      ...(wanted.has('back')
-        ? entries.backInStock(source).map(({ key }) => ['back', key] as const)
-        : []),
-    ].slice(0, MOST_PRODUCTS);
+    const changes = productChanges
+      .last(source)
+      .flatMap((change) => whatChanged(change).map((what) => [what, change.sku] as const))
+      .filter(([what]) => wanted.has(what))
+      .slice(0, MOST_PRODUCTS);
     const since = new Date(now().getTime() - LOOKED_DAYS * DAY).toISOString();
     const told = new Map<number, Happening[]>();
     for (const [change, sku] of changes) {

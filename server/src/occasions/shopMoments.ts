@@ -1,11 +1,11 @@
-import type { Fields } from '@carafe/core/formula';
 import { byName } from '@carafe/core/library';
 import { momentsOf, type Moments, type Segment, type ShopRules } from '@carafe/core/occasion';
-import { addProducts, productIndex, type PersonData, type SharedData } from '@carafe/core/record';
+import { productsThen, type PersonData, type ProductChange } from '@carafe/core/record';
 import type { LibraryRepository } from '../library/repository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
-import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
+import { productsBySku } from '../shops/productsBySku';
+import { sharedDataOf, type SharedParts } from '../shops/sharedData';
 import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
 
 export type MomentParts = SharedParts & {
@@ -15,19 +15,14 @@ export type MomentParts = SharedParts & {
 };
 
 export interface ShopMoments {
-  shared: SharedData;
-  /** Products by SKU, as far as they were asked for. */
-  products: Map<string, Fields>;
   moments: Moments;
   /** Whether something asks what rules pick. */
   asksPicks: boolean;
-  /** Reads the products in the carts, orders and picks of some people. */
-  learn(people: readonly { data: PersonData }[]): void;
 }
 
 /**
- * What occasions of a shop ask of its people. Catalogs are read whole only where `formulas` name one; products of
- * carts and orders are read as people are learned. Null where there is no such shop.
+ * What occasions of a shop ask of its people. Catalogs are read whole only where `formulas` name one. Products are as
+ * they are now, or, with the `changes` of the past, as they were. Null where there is no such shop.
  */
 export function shopMoments(
   parts: MomentParts,
@@ -37,21 +32,23 @@ export function shopMoments(
     formulas,
     rules = parts.shopRules.get(shop),
     segments = parts.segments.list(shop),
-  }: { formulas: readonly string[]; rules?: ShopRules; segments?: readonly Segment[] },
+    changes = [],
+  }: {
+    formulas: readonly string[];
+    rules?: ShopRules;
+    segments?: readonly Segment[];
+    changes?: readonly ProductChange[];
+  },
 ): ShopMoments | null {
   const named = byName(parts.library.list(shop, 'formula').map(({ document }) => document));
   const asked = [...formulas, ...segments.map(({ formula }) => formula), ...named.values()];
   const isWhole = asked.some((formula) => /\bcatalog\b/.test(formula));
   const shared = sharedDataOf(parts, shop, now, isWhole ? null : []);
   if (!shared) return null;
-  const products = productIndex(shared);
+  const products = productsThen(productsBySku(parts, shop, shared), changes);
   return {
-    ...{ shared, products },
     asksPicks: asked.some((formula) => /\bpicks\b/.test(formula)),
     moments: momentsOf({ shared, products, rules, segments, named }),
-    learn(people) {
-      addProducts(products, productsOf(parts, shop, people, products));
-    },
   };
 }
 

@@ -11,23 +11,16 @@ import {
   type Occasion,
   type Reason,
 } from '@carafe/core/occasion';
-import { addProducts, assembleRecord, reviveRecord, type PersonData } from '@carafe/core/record';
+import { assembleRecord, reviveRecord, type PersonData } from '@carafe/core/record';
 import type { Mail } from '@carafe/core/render';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
 import { formulasOf, type PlanParts } from '../occasions/plans';
-import {
-  asKnown,
-  shopMoments,
-  withPicks,
-  type MomentParts,
-  type ShopMoments,
-} from '../occasions/shopMoments';
+import { asKnown, shopMoments, type MomentParts, type ShopMoments } from '../occasions/shopMoments';
 import type { StatesRepository } from '../occasions/statesRepository';
 import type { PeopleRepository } from '../people/repository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
-import { productsOf } from '../shops/sharedData';
 import { rewriteLinks, standInOf, withPixel } from './links';
 import { mimeOf } from './mime';
 import {
@@ -77,6 +70,15 @@ const ADDRESS = /^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/;
 /** So many mails are written to the database at a time. */
 const SLICE = 50;
 
+/** A value that is worked out when it is first asked for. */
+function once<T>(work: () => T): () => T {
+  let done: { value: T } | null = null;
+  return () => (done ??= { value: work() }).value;
+}
+
+const withThose = (data: PersonData, picks: PersonData['picks']): PersonData =>
+  picks ? { ...data, picks } : data;
+
 /** Fills mails of the outbox: with what is true now, from what is published now. */
 class Filler {
   private readonly templates = new Map<string, Promise<PublishedTemplate>>();
@@ -99,8 +101,8 @@ class Filler {
   private lost(
     row: OutboxRow,
     occasion: Occasion | null,
-    id: number,
     bare: PersonData,
+    picks: () => PersonData['picks'],
     beside: Fields,
   ): Reason | null {
     const { parts, task } = this;
@@ -112,9 +114,7 @@ class Filler {
       this.shops.set(row.shop, shop);
     }
     if (!shop) return null;
-    const known = withPicks(parts, shop, this.picksTask(row.shop), [{ id, data: bare }]);
-    shop.learn(known);
-    const data = known[0]?.data ?? bare;
+    const data = shop.asksPicks ? withThose(bare, picks()) : bare;
     const moment = shop.moments.moment({ data, at: task.now });
     const about = aboutOf(row);
     const { stands } = startKind(occasion.start.kind);
@@ -157,14 +157,14 @@ class Filler {
     const data: PersonData = { ...found.data, shopper: shopperAbout(found.data.shopper, about) };
     const beside = reviveRecord(JSON.parse(row.beside)) as Fields;
     const occasion = parts.occasions.document(row.occasion, row.version);
-    const why = this.lost(row, occasion, id, data, beside);
+    // Guards and the mail may both ask what rules pick: they are asked once.
+    const asked = { ...this.picksTask(row.shop), ids: [id] };
+    const picks = once(() => picksOfMany(parts, asked)[id]);
+    const why = this.lost(row, occasion, data, picks, beside);
     if (why) throw new Stop(`${REASONS[why]}.`);
     const to = this.addressOf(row, data, ready.fromEmail);
-    const counted = this.picksTask(row.shop);
-    const picks = ready.picks ? picksOfMany(parts, { ...counted, ids: [id] })[id] : undefined;
-    const filledFor: PersonData = { ...data, ...(picks && { picks }) };
+    const filledFor = ready.picks ? withThose(data, picks()) : data;
     const { products } = ready;
-    addProducts(products, productsOf(parts, row.shop, [{ data: filledFor }], products));
     const product = about.sku === undefined ? undefined : products.get(about.sku);
     const record = {
       ...assembleRecord(filledFor, ready.shared, products),

@@ -1,11 +1,11 @@
 import { build } from '@carafe/core/build';
 import { catalogNeeds, dataRead } from '@carafe/core/check';
-import type { Fields } from '@carafe/core/formula';
-import { productIndex } from '@carafe/core/record';
+import type { Products } from '@carafe/core/record';
 import { prepare, type Render } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
 import type { Template } from '@carafe/core/template';
 import { expandedOf, type LibraryParts } from '../library/shopLibrary';
+import { productsBySku } from '../shops/productsBySku';
 import { sharedDataOf, type SharedParts } from '../shops/sharedData';
 import { heldFor, type TemplateHealthRepository } from '../templates/healthRepository';
 import type { PublishedRepository } from '../templates/publishedRepository';
@@ -29,8 +29,7 @@ export interface PublishedTemplate {
   render: Render;
   fromEmail: string;
   shared: ReturnType<typeof sharedDataOf>;
-  /** By SKU, as far as they were asked for. */
-  products: Map<string, Fields>;
+  products: Products;
   /** Whether it shows what rules pick. */
   picks: boolean;
 }
@@ -55,7 +54,7 @@ export async function publishedTemplate(
     number,
     render: prepare(program, { trail: true, products: true }),
     fromEmail: program.fromEmail,
-    ...{ shared, products: shared ? productIndex(shared) : new Map<string, Fields>() },
+    ...{ shared, products: shared ? productsBySku(parts, template.shop, shared) : new Map() },
     picks: dataRead(sites).includes('picks'),
   };
 }

@@ -1,11 +1,13 @@
 import type { Fields } from '@carafe/core/formula';
 import { historyOf, shopOf, withActivity, type History, type Shop } from '@carafe/core/recommend';
+import { whatChanged } from '@carafe/core/record';
 import type { EventsRepository } from '../events/repository';
 import type { SegmentsRepository } from '../occasions/segmentsRepository';
 import { everybody, type EverybodyParts } from '../people/everybody';
 import type { PeopleRepository } from '../people/repository';
 import { sharedDataOf, type SharedParts } from '../shops/sharedData';
 import type { EntriesRepository } from '../sources/entriesRepository';
+import type { ProductChangesRepository } from '../sources/productChangesRepository';
 import { activityOfAll, activityOfSome } from './activity';
 import type { RulesRepository } from './repository';
 import type { TasteRepository } from './tasteRepository';
@@ -31,7 +33,8 @@ export interface ReadyTask {
 export type ReadyParts = SharedParts & {
   people: Pick<PeopleRepository, 'all' | 'data'>;
   events: Pick<EventsRepository, 'seen' | 'seenBy'>;
-  entries: Pick<EntriesRepository, 'records' | 'find' | 'backInStock'>;
+  entries: Pick<EntriesRepository, 'records' | 'find'>;
+  productChanges: Pick<ProductChangesRepository, 'since'>;
   tastes: Pick<TasteRepository, 'find'>;
   rules: Pick<RulesRepository, 'list'>;
   segments: Pick<SegmentsRepository, 'list'>;
@@ -56,13 +59,18 @@ const REST = 20;
 /** By the database that is open. */
 const kept = new WeakMap<object, Map<string, Ready>>();
 
+/** What came back longer ago is not picked for that. */
+const BACK_DAYS = 365;
+
 function catalogOf(parts: ReadyParts, shop: string, now: Date) {
   const shared = sharedDataOf(parts, shop, now, null);
   if (!shared) return null;
   const catalog: Fields[] = Object.values(shared.catalog).flat();
   const restocked = new Map<string, number>();
+  const since = new Date(now.getTime() - BACK_DAYS * 86_400_000).toISOString();
   for (const { id } of parts.sources.feeding('catalog', shop))
-    for (const { key, at } of parts.entries.backInStock(id)) restocked.set(key, Date.parse(at));
+    for (const change of parts.productChanges.since(id, since))
+      if (whatChanged(change).includes('back')) restocked.set(change.sku, change.at);
   const segments = segmentsOf(parts, shop, now);
   return { catalog, beside: { restocked, taste: parts.tastes.find(shop), segments } };
 }

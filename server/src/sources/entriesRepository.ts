@@ -26,23 +26,6 @@ export function entriesRepository(db: Db) {
   const keyed = db.prepare<[string], { key: string; record: string }>(
     'SELECT key, record FROM live_entries WHERE source = ? ORDER BY place',
   );
-  const backInStock = db.prepare<[string], { key: string; at: string }>(
-    `SELECT old.key, sources.last_import_at AS at FROM entries AS old
-     JOIN sources ON sources.id = old.source AND old.until = sources.generation
-     JOIN live_entries AS new ON new.source = old.source AND new.key = old.key
-     WHERE old.source = ? AND sources.last_import_at IS NOT NULL
-       AND (json_extract(old.record, '$.in_stock') = 0 OR json_extract(old.record, '$.stock') = 0)
-       AND coalesce(json_extract(new.record, '$.in_stock'), 1) <> 0
-       AND coalesce(json_extract(new.record, '$.stock'), 1) <> 0`,
-  );
-  const cheaper = db
-    .prepare<[string], string>(
-      `SELECT old.key FROM entries AS old
-       JOIN sources ON sources.id = old.source AND old.until = sources.generation
-       JOIN live_entries AS new ON new.source = old.source AND new.key = old.key
-       WHERE old.source = ? AND json_extract(new.record, '$.price') < json_extract(old.record, '$.price')`,
-    )
-    .pluck();
   const arrived = db.prepare<[string], { key: string; record: string }>(
     `SELECT new.key, new.record FROM entries AS new
      JOIN sources ON sources.id = new.source AND new.since = sources.generation AND sources.generation > 1
@@ -75,10 +58,6 @@ export function entriesRepository(db: Db) {
       (source: string) =>
       (key: string): string | undefined =>
         one.get(source, key)?.record,
-    /** Products that were out of stock before the last import and are not now, and when that was. */
-    backInStock: (source: string) => backInStock.all(source),
-    /** Products that the last import made cheaper. */
-    cheaper: (source: string): string[] => cheaper.all(source),
     /** Rows that the last import brought for the first time; none where it was the first. */
     arrived: (source: string) => arrived.all(source),
     /** Everybody who has a row in a source. */

@@ -301,7 +301,10 @@ function PastMail({
   const template = step?.kind === 'send' ? step.template : '';
   const { data, error } = occasionsApi.useReplayedMailQuery({
     shop,
-    body: { template, person: sample.person, at: new Date(sample.at).toISOString() },
+    body: {
+      ...{ template, person: sample.person, about: sample.about },
+      at: new Date(sample.at).toISOString(),
+    },
   });
   return (
     <Modal opened onClose={onClose} title={data?.subject ?? 'A mail of the past'} size={720}>
