@@ -1,5 +1,13 @@
 import { readTemplate } from '@carafe/core/template';
-import { DEMO_FEEDS, demoTemplates, drawProduct, makeCatalog, makeFiles, makePosts } from '.';
+import {
+  DEMO_FEEDS,
+  demoTemplates,
+  drawProduct,
+  makeCatalog,
+  makeFiles,
+  makePast,
+  makePosts,
+} from '.';
 import { makePeople } from './people';
 import { seeded } from './random';
 
@@ -41,6 +49,22 @@ test('the catalog has six categories, lowered prices, some without stock or pict
   expect(share((p) => p.stock === 0)).toBeLessThan(0.14);
   expect(share((p) => p.image === '')).toBeGreaterThan(0.02);
   for (const p of catalog) if (p.was_price !== '') expect(p.was_price).toBeGreaterThan(p.price);
+});
+
+test('the past of a catalog ends in what it is now: lowered prices were higher, what is back was out', () => {
+  const catalog = makeCatalog(asOf, 'GBP', 'shop.example');
+  const past = makePast(catalog, asOf);
+  const last = new Map(past.map((change) => [change.sku, change]));
+  for (const { sku, price, was_price, stock } of catalog) {
+    const change = last.get(sku);
+    if (was_price !== '') expect(change?.before.price).toBe(was_price);
+    if (change) expect(change.after).toMatchObject({ price, stock });
+  }
+  expect(past.filter(({ before, after }) => after.price < before.price).length).toBeGreaterThan(20);
+  expect(
+    past.filter(({ before, after }) => before.stock === 0 && after.stock > 0).length,
+  ).toBeGreaterThan(15);
+  for (const { at } of past) expect(at.getTime()).toBeLessThan(asOf.getTime());
 });
 
 test('2,000 people: some without a name, guests, three languages, with and without consent', () => {

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { SourceKind, SourceTarget } from '@carafe/contract';
 import {
   DEMO_FEEDS,
+  DEMO_SHOPS,
   demoRules,
   demoTemplates,
   drawLogo,
@@ -11,12 +12,14 @@ import {
   drawProduct,
   makeCatalog,
   makeFiles,
+  makePast,
   makePosts,
 } from '@carafe/demo';
 import type { Store } from '../database/store';
 import type { ImportsService } from '../imports/service';
 import { nextFetch } from '../schedule/fetchService';
 import type { ShopsRepository } from '../shops/repository';
+import type { ProductChangesRepository } from '../sources/productChangesRepository';
 import type { SourcesRepository } from '../sources/repository';
 import { asRss } from '../standins/feeds';
 import type { JournalRepository } from '../standins/journalRepository';
@@ -37,6 +40,7 @@ interface Given {
   store: Pick<Store, 'write'>;
   shops: ShopsRepository;
   sources: SourcesRepository;
+  productChanges: Pick<ProductChangesRepository, 'tell'>;
   templates: TemplatesRepository;
   rules: Pick<RulesRepository, 'insert'>;
   published: Pick<PublishedRepository, 'insert'>;
@@ -131,6 +135,13 @@ async function sourcesOf({ store, posts, now }: Given): Promise<DemoSource[]> {
   return sources;
 }
 
+/** What a catalog of the house changed before it came. */
+function pastOf({ target, shop: id }: DemoSource, asOf: Date) {
+  const shop = DEMO_SHOPS.find((one) => one.id === id);
+  if (target !== 'catalog' || !shop) return [];
+  return makePast(makeCatalog(asOf, shop.currency, new URL(shop.url).host), asOf);
+}
+
 /** Brings the seed house in, by the same path that a user's files take. */
 export async function loadDemo(given: Given): Promise<void> {
   const { store, shops, sources, templates, published, imports, now, newId } = given;
@@ -150,6 +161,8 @@ export async function loadDemo(given: Given): Promise<void> {
     const taken = await imports.takeBySelf(one);
     if (taken.state !== 'applied' || (taken.counts?.rejected ?? 0) > 0)
       throw new Error(`The demo's ${name} was not taken in whole: ${JSON.stringify(taken.counts)}`);
+    const past = pastOf(source, asOf);
+    await store.write(() => given.productChanges.tell(id, past));
   }
   await fillLibrary(given);
   await store.write(() => {

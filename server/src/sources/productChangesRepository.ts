@@ -38,7 +38,22 @@ export function productChangesRepository(db: Db) {
   const unseen = ids('SELECT id FROM product_changes WHERE source = ? AND generation > ?');
   const old = ids('SELECT id FROM product_changes WHERE source = ? AND at < ?');
   const remove = db.prepare('DELETE FROM product_changes WHERE id = ?');
+  const insert = db.prepare<object>(
+    `INSERT INTO product_changes (source, generation, sku, at, before, after)
+     SELECT id, generation, @sku, @at, @before, @after FROM sources WHERE id = @source`,
+  );
   return {
+    /** Tells what changed before anything was imported. */
+    tell(
+      source: string,
+      changes: readonly { sku: string; at: Date; before: object; after: object }[],
+    ) {
+      for (const { sku, at, before, after } of changes)
+        insert.run({
+          ...{ source, sku, at: at.toISOString() },
+          ...{ before: JSON.stringify(before), after: JSON.stringify(after) },
+        });
+    },
     /** Notes what a stretch of staged rows changes, before they are written; `from` exclusive, `to` inclusive. */
     note(given: { from: number; to: number; source: string; generation: number; now: string }) {
       db.prepare(
