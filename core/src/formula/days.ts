@@ -63,14 +63,9 @@ function utcMidnight({ year, month, day }: WallTime): number {
   return date.getTime();
 }
 
-/** A mailing asks for the day of the same moment again and again. */
-const days = remember(100, (timezone: string) =>
-  remember(1_000, (at: number) => dayAt(utcMidnight(wallTime(new Date(at), timezone)))),
-);
-
 /** The calendar day of an instant in a zone; a day is that day in every zone. */
 export function dayIn(date: Date, timezone: string): Day {
-  return date instanceof Day ? date : days(timezone)(date.getTime());
+  return date instanceof Day ? date : dayAt(Math.floor(wallIn(date, timezone) / DAY_MS) * DAY_MS);
 }
 
 /** What the clocks of a zone show, as the milliseconds at which clocks of UTC show the same. */
@@ -85,19 +80,26 @@ function offsetShown(at: number, timezone: string): number {
   return utcMidnight(wall) + wall.time - Math.floor(at / 1000) * 1000;
 }
 
+/** The offsets of a zone by stretches of so many milliseconds; null where clocks are changed within one. */
+const offsetsBy = (length: number) =>
+  remember(100, (timezone: string) =>
+    remember(10_000, (stretch: number): number | null => {
+      const [first, last] = [stretch * length, (stretch + 1) * length - 1];
+      const at = offsetShown(first, timezone);
+      return offsetShown(last, timezone) === at ? at : null;
+    }),
+  );
 const QUARTER = 900_000;
-/** The offset of a whole quarter of an hour; null where clocks are changed within it. */
-const offsets = remember(100, (timezone: string) =>
-  remember(10_000, (quarter: number): number | null => {
-    const [first, last] = [quarter * QUARTER, (quarter + 1) * QUARTER - 1];
-    const at = offsetShown(first, timezone);
-    return offsetShown(last, timezone) === at ? at : null;
-  }),
-);
+const byDay = offsetsBy(DAY_MS);
+const byQuarter = offsetsBy(QUARTER);
 
-/** The same; kept for each quarter of an hour, since asking Intl is slow. */
+/** The same; kept for each day, and for each quarter of an hour of days on which clocks are changed: Intl is slow. */
 function offset(at: number, timezone: string): number {
-  return offsets(timezone)(Math.floor(at / QUARTER)) ?? offsetShown(at, timezone);
+  return (
+    byDay(timezone)(Math.floor(at / DAY_MS)) ??
+    byQuarter(timezone)(Math.floor(at / QUARTER)) ??
+    offsetShown(at, timezone)
+  );
 }
 
 const midnights = remember(100, (timezone: string) =>

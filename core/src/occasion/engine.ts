@@ -46,8 +46,12 @@ class Walk {
   ) {}
 
   private replace(run: Run, by: Run | null): void {
-    const runs = this.state.runs.flatMap((one) => (one !== run ? [one] : by ? [by] : []));
-    this.state = { ...this.state, runs };
+    const runs: Run[] = [];
+    for (const one of this.state.runs)
+      if (one !== run) runs.push(one);
+      else if (by) runs.push(by);
+    const { settled, mails, member } = this.state;
+    this.state = { runs, settled, mails, member };
   }
 
   private of({ occasion, version, cause, about }: Run, at: number) {
@@ -182,12 +186,10 @@ class Walk {
     let run = from;
     const keep = (changed: Partial<Run>) => {
       const { asking: _, ...rest } = run;
-      const next = { ...rest, ...changed };
-      this.replace(run, next);
-      run = next;
+      run = { ...rest, ...changed };
     };
     const finish = (step: string | null, why: Reason | null) => {
-      this.replace(run, null);
+      this.replace(from, null);
       this.end(run, at, step, why);
     };
     for (;;) {
@@ -204,6 +206,7 @@ class Walk {
             : after(at, step.for ?? { n: 0, unit: 'minutes' }, zone);
           keep({ next: run.next + 1, due: until });
           if (until <= at) continue;
+          this.replace(from, run);
           this.effects.push({ kind: 'waits', ...this.of(run, at), step: step.id, until });
           return;
         }
@@ -226,6 +229,7 @@ class Walk {
             if (next > after(since, step.up_to ?? { n: 7, unit: 'days' }, zone) || next <= at)
               return finish(step.id, 'waited');
             keep({ due: next, asking: since });
+            this.replace(from, run);
             this.effects.push({ kind: 'waits', ...this.of(run, at), step: step.id, until: next });
             return;
           }
@@ -261,8 +265,9 @@ export function advance(state: PersonState, input: Input, world: World): Advance
     const { moment } = input;
     walk.learn(moment);
     walk.run(moment.at, () => moment, true);
-    return { state: trimmed(walk.state, moment.at), effects: walk.effects };
-  }
-  walk.run(input.until, input.moment, input.late ?? false);
-  return { state: trimmed(walk.state, input.until), effects: walk.effects };
+  } else walk.run(input.until, input.moment, input.late ?? false);
+  const { state: after, effects } = walk;
+  const isMore = after.settled !== state.settled || after.mails !== state.mails;
+  const at = input.kind === 'happening' ? input.moment.at : input.until;
+  return { state: isMore ? trimmed(after, at) : after, effects };
 }

@@ -65,11 +65,9 @@ export function mayEnter(
     one !== run && one.occasion === id && one.entered !== null && sameThing(one, run);
   if (runs.some(isSame)) return 'inside';
   if (rules.one_cause === 'first') {
-    const others = Object.entries(settled).some(
-      ([key, one]) =>
-        one.entered && key.endsWith(` ${run.cause}`) && key !== causeKey(id, run.cause),
-    );
-    if (others) return 'answered';
+    const [own, named] = [causeKey(id, run.cause), ` ${run.cause}`];
+    for (const key in settled)
+      if (settled[key]?.entered && key !== own && key.endsWith(named)) return 'answered';
   }
   const rest = whom.rest_days ?? 0;
   if (rest > 0 && mails.some((one) => one.occasion === id && at - one.at < rest * DAY))

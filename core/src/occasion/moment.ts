@@ -63,16 +63,18 @@ export function momentsOf(shop: MomentShop) {
   });
   const zones = remember(200, (zone: string) => (isTimeZone(zone) ? zone : ''));
   const shopZone = zones(textOf(shop.shared.shop, 'timezone')) || 'UTC';
-  /** The record of whom somebody is asked again and again while nothing happens: by what they did. */
-  const records = new WeakMap<object, { person: object; products: Products; record: Fields }>();
+  /** The record of whom was asked last: a person is asked again and again while nothing happens to them. */
+  let last: { data: PersonData; products: Products; record: Fields } | null = null;
   const recordFor = (data: PersonData, at: number): Fields => {
-    const { person, shopper } = data;
     const products = shop.products(at);
-    const known = records.get(shopper);
-    if (known?.person === person && known.products === products) return known.record;
-    const record = assembleRecord(data, shop.shared, products);
-    records.set(shopper, { person, products, record });
-    return record;
+    const isSame =
+      last?.data.shopper === data.shopper &&
+      last.data.person === data.person &&
+      last.data.picks === data.picks &&
+      last.products === products;
+    if (!last || !isSame)
+      last = { data, products, record: assembleRecord(data, shop.shared, products) };
+    return last.record;
   };
   /** The context of a person at an instant; the record is put together when it is first asked for. */
   const recordOf =

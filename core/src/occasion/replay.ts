@@ -73,9 +73,12 @@ export function replayPerson(
   const looked = new Map<string, number>();
   let left: number | null = null;
 
-  const of = (at: number, happening: Happening | null = null): MomentOf => ({
-    ...{ data: personThen(data, shopper), at, happening, looked },
-  });
+  // What is made of somebody is kept by who they are: the same as long as nothing happens.
+  let known = personThen(data, shopper);
+  const of = (at: number, happening: Happening | null = null): MomentOf => {
+    if (known.shopper !== shopper) known = personThen(data, shopper);
+    return { data: known, at, happening, looked };
+  };
   const momentAt = (at: number): Moment => moments.moment(of(at));
   const take = (told: ReturnType<typeof advance>, at: number) => {
     ({ state } = told);
