@@ -16,6 +16,8 @@ export interface ReplayPerson {
   data: PersonData;
   /** Their events, in order. */
   events: readonly ShopEvent[];
+  /** What they are at the beginning, where their events are only what comes after: carts and orders, and what they looked at. */
+  before?: { shopper: Shopper; looked: ReadonlyMap<string, number> };
 }
 
 export interface ReplayOptions {
@@ -63,14 +65,14 @@ const imported = ({ shopper }: PersonData, events: readonly ShopEvent[]): Shoppe
  * of the person at each instant.
  */
 export function replayPerson(
-  { data, events }: ReplayPerson,
+  { data, events, before }: ReplayPerson,
   { world, moments, dated, from, until, look }: ReplayOptions,
 ): Replayed {
-  let shopper = imported(data, events);
+  let shopper = before?.shopper ?? imported(data, events);
   let state = NEW_STATE;
   const effects: Effect[] = [];
   const returns: Return[] = [];
-  const looked = new Map<string, number>();
+  const looked = new Map<string, number>(before?.looked);
   let left: number | null = null;
 
   // What is made of somebody is kept by who they are: the same as long as nothing happens.
@@ -126,14 +128,14 @@ export function replayPerson(
       dueDated(at);
       tick(at - 1);
     }
-    const before = shopper.cart;
+    const { cart } = shopper;
     shopper = foldEvent(shopper, event);
     if (event.kind === 'viewed') looked.set(event.sku, at);
     if (at < from) continue;
-    if (event.kind === 'order_placed' && before && shopper.cart?.id !== before.id) {
+    if (event.kind === 'order_placed' && cart && shopper.cart?.id !== cart.id) {
       returns.push({
-        left: Date.parse(before.updated_at),
-        after: at - Date.parse(before.updated_at),
+        left: Date.parse(cart.updated_at),
+        after: at - Date.parse(cart.updated_at),
       });
       left = null;
     } else if (shopper.cart) left = Date.parse(shopper.cart.updated_at);

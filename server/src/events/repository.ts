@@ -136,12 +136,11 @@ export function eventsRepository(db: Db) {
      FROM events WHERE shop = ? AND owner IS NOT NULL AND json_extract(event, '$.kind') IN ('viewed', 'cart_added')`;
   const seen = db.prepare<[string], SeenEvent>(SEEN);
   const seenBy = db.prepare<[string, string], SeenEvent>(`${SEEN} AND owner = ?`);
-  const lookers = db
-    .prepare<[string, string, string], string>(
-      `SELECT DISTINCT owner FROM events WHERE shop = ? AND at >= ? AND owner IS NOT NULL
-       AND json_extract(event, '$.kind') = 'viewed' AND json_extract(event, '$.sku') = ?`,
-    )
-    .pluck();
+  const lookers = db.prepare<[string, string, string], { email: string; sku: string }>(
+    `SELECT DISTINCT owner AS email, json_extract(event, '$.sku') AS sku FROM events
+     WHERE shop = ? AND at >= ? AND owner IS NOT NULL AND json_extract(event, '$.kind') = 'viewed'
+       AND json_extract(event, '$.sku') IN (SELECT value FROM json_each(?))`,
+  );
   const isKnown = db.prepare<[string, string], object>(
     'SELECT 1 FROM events WHERE shop = ? AND id = ?',
   );
@@ -159,9 +158,9 @@ export function eventsRepository(db: Db) {
       const number = numberOf(event);
       return insert.run({ ...row, number, event: JSON.stringify(event) }).changes === 1;
     },
-    /** Who looked at a product since an instant. */
-    lookersOf: (shop: string, sku: string, since: string): string[] =>
-      lookers.all(shop, since, sku),
+    /** Who looked at one of some products since an instant (ISO 8601), and at which. */
+    lookersOf: (shop: string, skus: readonly string[], since: string) =>
+      lookers.all(shop, since, JSON.stringify(skus)),
     /** Takes back an event that was kept. */
     drop: (shop: string, id: string): void => void drop.run(shop, id),
     /** Who an event is of, as far as that is known. */

@@ -22,7 +22,6 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'picksOfMany',
   'ruleFigures',
   'profile',
-  'replay',
   'walk',
   'pastMail',
   'peekMail',

@@ -14,9 +14,12 @@ import type { OutboxRepository } from '../outbox/repository';
 import type { PeopleRepository } from '../people/repository';
 import type { picksOfMany } from '../recommend/picks';
 import { readyShop, type ReadyTask } from '../recommend/ready';
+import { asksLooked, LOOKED_DAYS, lookedLately } from './looked';
 import { formulasOf, worldOf, type PlanParts } from './plans';
 import { asKnown, shopMoments, withPicks, type MomentParts, type ShopMoments } from './shopMoments';
 import type { StatesRepository } from './statesRepository';
+
+type ProductHappening = Omit<Extract<Happening, { kind: 'product' }>, 'kind'>;
 
 /** What the engine is to look at. */
 export type AdvanceTask = {
@@ -31,6 +34,7 @@ export type AdvanceTask = {
   | { do: 'people'; shop: string; ids: number[]; events: ShopEvent[] }
   | { do: 'everyone'; shop: string; happening: Happening | null }
   | { do: 'told'; shop: string; told: { id: number; happenings: Happening[] }[] }
+  | { do: 'products'; shop: string; changes: ProductHappening[] }
 );
 
 export interface AdvanceAnswer {
@@ -46,8 +50,8 @@ export type AdvanceParts = MomentParts &
   Parameters<typeof picksOfMany>[0] & {
     occasions: PlanParts;
     states: StatesRepository;
-    people: Pick<PeopleRepository, 'data' | 'idOf' | 'idsAfter'>;
-    events: Pick<EventsRepository, 'seenBy'>;
+    people: Pick<PeopleRepository, 'data' | 'idOf' | 'idsAfter' | 'withInCart'>;
+    events: Pick<EventsRepository, 'seenBy' | 'lookersOf'>;
     outbox: Pick<OutboxRepository, 'insert' | 'findKey'>;
   };
 
@@ -90,9 +94,7 @@ class Advancing {
       const world = worldOf(parts.occasions, id);
       const formulas = world.plans.flatMap(({ occasion }) => formulasOf(occasion));
       const moments = shopMoments(parts, id, new Date(task.now), { formulas });
-      const looks = world.plans.some(({ occasion: { start } }) =>
-        ['looked_at', 'product_changed'].includes(start.kind),
-      );
+      const looks = world.plans.some(({ occasion: { start } }) => asksLooked(start));
       found = moments && { world, moments, looks, entered: new Map() };
       this.shops.set(id, found);
     }
@@ -107,17 +109,6 @@ class Advancing {
   prepare(): void {
     for (const shop of Object.keys(this.task.picks))
       if (this.shop(shop)?.moments.asksPicks) readyShop(this.parts, this.ready(shop));
-  }
-
-  /** When somebody looked at products in the last two months, by SKU. */
-  private looked(shop: string, email: string): Map<string, number> {
-    const since = this.task.now - 60 * DAY;
-    const looked = new Map<string, number>();
-    for (const { kind, sku, at } of this.parts.events.seenBy(shop, email)) {
-      const time = Date.parse(at);
-      if (kind === 'viewed' && time >= since) looked.set(sku, Math.max(time, looked.get(sku) ?? 0));
-    }
-    return looked;
   }
 
   /** Advances some people of one shop. Inside a transaction. */
@@ -139,7 +130,7 @@ class Advancing {
         continue;
       }
       const { world, moments, looks } = shop;
-      const looked = looks ? this.looked(shopId, email) : undefined;
+      const looked = looks ? lookedLately(parts.events, shopId, email, task.now) : undefined;
       const of = (at: number, happening: Happening | null = null) =>
         moments.moments.moment({ data, at, happening, reacted, ...(looked && { looked }) });
       const reacted = (key: string) => {
@@ -232,7 +223,36 @@ function batches(parts: AdvanceParts, task: AdvanceTask): Next {
       const told = new Map(task.told.map(({ id, happenings }) => [id, happenings]));
       return inPieces(parts, task.shop, [...told.keys()], (id) => told.get(id) ?? []);
     }
+    case 'products': {
+      const told = interested(parts, task.shop, task.changes, task.now);
+      return inPieces(parts, task.shop, [...told.keys()], (id) => told.get(id) ?? []);
+    }
   }
+}
+
+/** Whom changes of products may interest: who has them in the cart, or looked at them lately. */
+function interested(
+  parts: AdvanceParts,
+  shop: string,
+  changes: readonly ProductHappening[],
+  now: number,
+): Map<number, Happening[]> {
+  const bySku = new Map<string, Happening[]>();
+  for (const change of changes) {
+    const happening: Happening = { kind: 'product', ...change };
+    bySku.set(change.sku, [...(bySku.get(change.sku) ?? []), happening]);
+  }
+  const skus = [...bySku.keys()];
+  const since = new Date(now - LOOKED_DAYS * DAY).toISOString();
+  const lookers = parts.events.lookersOf(shop, skus, since).flatMap(({ email, sku }) => {
+    const id = parts.people.idOf(shop, email);
+    return id === null ? [] : [{ id, sku }];
+  });
+  const skusOf = new Map<number, Set<string>>();
+  for (const { id, sku } of [...parts.people.withInCart(shop, skus), ...lookers])
+    skusOf.set(id, (skusOf.get(id) ?? new Set()).add(sku));
+  const told = [...skusOf].sort(([a], [b]) => a - b);
+  return new Map(told.map(([id, own]) => [id, [...own].flatMap((sku) => bySku.get(sku) ?? [])]));
 }
 
 function inPieces(

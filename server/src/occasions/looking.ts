@@ -1,10 +1,11 @@
 import type { InsideRow, ListedCart, ReplayAnswer, WalkLine } from '@carafe/contract';
 import { parsedFormula } from '@carafe/core/formula';
-import type { Occasion } from '@carafe/core/occasion';
+import { addFigures, type Occasion } from '@carafe/core/occasion';
 import type { Template } from '@carafe/core/template';
 import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
 import type { OutboxRepository } from '../outbox/repository';
+import { inParts, type Piece } from '../people/inParts';
 import type { PeopleRepository } from '../people/repository';
 import type { TemplatesRepository } from '../templates/repository';
 import { sayLine } from './lines';
@@ -20,13 +21,14 @@ interface Given {
   shopRules: Pick<ShopRulesRepository, 'get'>;
   outbox: Pick<OutboxRepository, 'list'>;
   templates: Pick<TemplatesRepository, 'find'>;
-  people: Pick<PeopleRepository, 'idOf' | 'some' | 'each'>;
+  people: Pick<PeopleRepository, 'idOf' | 'some' | 'each' | 'idsAfter' | 'count'>;
   jobs: Jobs<ReplayJobs>;
   now: () => Date;
 }
 
 const MOST_LISTED = 500;
 const TRAIL = 300;
+const DAY = 86_400_000;
 
 /** What occasions did, would have done, and wait for: nothing is changed here. */
 export class OccasionLooks {
@@ -63,10 +65,23 @@ export class OccasionLooks {
     }
   }
 
-  async replay(task: Omit<ReplayTask, 'now'>): Promise<ReplayAnswer> {
-    for (const { occasion } of task.occasions) this.refuseUnread(occasion);
-    const { jobs, now } = this.given;
-    return this.sure(await jobs.run('replay', { ...task, now: now().getTime() }));
+  async replay({
+    after,
+    most,
+    ...asked
+  }: Omit<ReplayTask, 'now' | 'ids'> & Piece): Promise<ReplayAnswer> {
+    for (const { occasion } of asked.occasions) this.refuseUnread(occasion);
+    const { jobs, people, now: clock } = this.given;
+    const now = clock().getTime();
+    const done = await inParts(people, asked.shop, { after, most }, (ids) =>
+      jobs.run('replay', { ...asked, ids, now }),
+    );
+    const figures = done.parts.map((part) => this.sure(part)).reduce(addFigures);
+    const from = asked.mode === 'replay' ? now - asked.days * DAY : now;
+    return {
+      ...{ figures, people: done.people, next: done.next },
+      from: new Date(from).toISOString(),
+    };
   }
 
   async walk(task: Omit<WalkTask, 'now'>): Promise<WalkLine[]> {

@@ -1,4 +1,4 @@
-import type { ReplayAnswer, WalkLine } from '@carafe/contract';
+import type { WalkLine } from '@carafe/contract';
 import { dataRead, catalogNeeds } from '@carafe/core/check';
 import { wallIn } from '@carafe/core/formula';
 import {
@@ -14,6 +14,7 @@ import {
   shopperAbout,
   type About,
   type Occasion,
+  type OccasionFigures,
   type Rates,
   type World,
 } from '@carafe/core/occasion';
@@ -42,6 +43,7 @@ import type { ProductChangesRepository } from '../sources/productChangesReposito
 import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
 import { datedOf } from './dated';
+import { asksLooked, lookedLately } from './looked';
 import { formulasOf } from './plans';
 import { sayLine } from './lines';
 import { asKnown, shopMoments, withPicks, type MomentParts } from './shopMoments';
@@ -56,8 +58,8 @@ export interface ReplayTask {
   mode: 'replay' | 'rehearse';
   days: number;
   seed: number;
-  after: number;
-  most: number;
+  /** Of the people that are looked at. */
+  ids: readonly number[];
   /** Milliseconds. */
   now: number;
 }
@@ -78,7 +80,7 @@ export interface PastMailTask {
   about: About;
 }
 export interface ReplayJobs {
-  replay: Job<ReplayTask, ReplayAnswer | null>;
+  replay: Job<ReplayTask, OccasionFigures | null>;
   walk: Job<WalkTask, WalkLine[] | null>;
   pastMail: Job<PastMailTask, { subject: string; html: string; text: string } | null>;
 }
@@ -86,7 +88,7 @@ export type ReplayParts = MomentParts &
   SharedParts &
   LibraryParts &
   Parameters<typeof picksOfMany>[0] & {
-    people: Pick<PeopleRepository, 'data' | 'idsAfter' | 'count' | 'each'>;
+    people: Pick<PeopleRepository, 'data' | 'bare' | 'spread'>;
     events: Pick<EventsRepository, 'of'>;
     productChanges: Pick<ProductChangesRepository, 'since'>;
     templates: Pick<TemplatesRepository, 'find'>;
@@ -96,6 +98,9 @@ export type ReplayParts = MomentParts &
 const DAY = 86_400_000;
 /** Rates are counted over so many days. */
 const RATES_DAYS = 90;
+/** Of about so many people: more would tell the same. */
+const MOST_COUNTED = 2_000;
+const NOTHING_LOOKED: ReadonlyMap<string, number> = new Map();
 
 const emailOf = ({ person }: PersonData): string =>
   String((person as { email?: unknown }).email ?? '').toLowerCase();
@@ -124,7 +129,7 @@ function ratesOf(parts: ReplayParts, shop: string, now: number, ahead: number): 
   const since = now - RATES_DAYS * DAY;
   const rates = noRates(RATES_DAYS * DAY);
   const iso = new Date(since).toISOString();
-  for (const { data } of parts.people.each(shop))
+  for (const data of parts.people.spread(shop, MOST_COUNTED))
     countPerson(
       rates,
       parts.events.of(shop, emailOf(data)).filter(({ at }) => at >= iso),
@@ -136,8 +141,8 @@ function ratesOf(parts: ReplayParts, shop: string, now: number, ahead: number): 
 }
 
 /** Occasions over some of the people of a shop: over what happened, or over what simulated shoppers will do. */
-export function replaySome(parts: ReplayParts, task: ReplayTask): ReplayAnswer | null {
-  const { shop, occasions, mode, days, now, after, most } = task;
+export function replaySome(parts: ReplayParts, task: ReplayTask): OccasionFigures | null {
+  const { shop, occasions, mode, days, now, ids } = task;
   const formulas = occasions.flatMap(({ occasion }) => formulasOf(occasion));
   const isPast = mode === 'replay';
   const from = isPast ? now - days * DAY : now;
@@ -157,24 +162,27 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): ReplayAnswer |
         ...{ rates: ratesOf(parts, shop, now, ahead), seed: task.seed, from, until, shop },
         ...{ currency: found.currency, ahead },
       });
+  const looks = occasions.some(({ occasion: { start } }) => asksLooked(start));
   const figures = noFigures();
-  const ids = parts.people.idsAfter(shop, after, most);
   for (let at = 0; at < ids.length; at += 200) {
-    const bare = parts.people.data(shop, ids.slice(at, at + 200));
+    const bare = parts.people.bare(shop, ids.slice(at, at + 200));
     // What rules pick today stands for what they would have picked.
     const people = withPicks(parts, made, asKnown(shop, now), bare);
     for (const { id, data } of people) {
       const email = emailOf(data);
-      const past = parts.events.of(shop, email);
-      const events = shoppers ? [...past, ...shoppers({ id, email })] : past;
-      countIn(figures, id, replayPerson({ data, events }, options), from);
+      const person = shoppers
+        ? {
+            ...{ data, events: shoppers({ id, email }) },
+            before: {
+              shopper: data.shopper,
+              looked: looks ? lookedLately(parts.events, shop, email, now) : NOTHING_LOOKED,
+            },
+          }
+        : { data, events: parts.events.of(shop, email) };
+      countIn(figures, id, replayPerson(person, options), from);
     }
   }
-  return {
-    ...{ figures, people: parts.people.count(shop) },
-    next: ids.length === most ? (ids.at(-1) ?? null) : null,
-    from: new Date(from).toISOString(),
-  };
+  return figures;
 }
 
 /** Of the parts of a condition those that are fields, in words; a whole record says nothing. */

@@ -2,11 +2,9 @@ import { earliest, nextWall, wallAt, type Happening, type Start } from '@carafe/
 import { whatChanged, type ShopEvent } from '@carafe/core/record';
 import type { Logger } from 'pino';
 import type { Store } from '../database/store';
-import type { EventsRepository } from '../events/repository';
 import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { Sender } from '../outbox/sender';
-import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { ShopsRepository } from '../shops/repository';
 import type { EntriesRepository } from '../sources/entriesRepository';
@@ -21,8 +19,6 @@ interface Given {
   store: Pick<Store, 'write'>;
   occasions: OccasionsRepository;
   states: Pick<StatesRepository, 'nextDue'>;
-  people: Pick<PeopleRepository, 'withInCart' | 'idOf'>;
-  events: Pick<EventsRepository, 'lookersOf'>;
   sources: Pick<SourcesRepository, 'find'>;
   entries: Pick<EntriesRepository, 'arrived'>;
   productChanges: Pick<ProductChangesRepository, 'last'>;
@@ -50,7 +46,6 @@ const SLEPT = 10 * MINUTE;
 const MISSED = DAY;
 /** A feed that brings more posts at once is a new one, not news. */
 const MOST_POSTS = 20;
-const LOOKED_DAYS = 60;
 
 /** Tells the engine what happens, one thing after the other, and has what it makes sent. */
 export class Runner {
@@ -204,35 +199,17 @@ export class Runner {
   }
 
   private async products(shop: string, source: string, starts: Start[]): Promise<void> {
-    const { productChanges, people, events, now } = this.given;
     const wanted = new Set(
       starts.flatMap((start) => (start.kind === 'product_changed' ? [start.change] : [])),
     );
     if (wanted.size === 0) return;
-    const changes = productChanges
+    const changes = this.given.productChanges
       .last(source)
-      .flatMap((change) => whatChanged(change).map((what) => [what, change.sku] as const))
-      .filter(([what]) => wanted.has(what))
+      .flatMap((change) => whatChanged(change).map((what) => ({ change: what, sku: change.sku })))
+      .filter(({ change }) => wanted.has(change))
       .slice(0, MOST_PRODUCTS);
-    const since = new Date(now().getTime() - LOOKED_DAYS * DAY).toISOString();
-    const told = new Map<number, Happening[]>();
-    for (const [change, sku] of changes) {
-      const lookers = events.lookersOf(shop, sku, since).map((email) => people.idOf(shop, email));
-      const ids = new Set([...people.withInCart(shop, sku), ...lookers]);
-      for (const id of ids) {
-        if (id === null) continue;
-        const own = told.get(id) ?? [];
-        own.push({ kind: 'product', change, sku });
-        told.set(id, own);
-      }
-    }
-    if (told.size > 0)
-      await this.enqueue(() =>
-        this.advance({
-          ...{ do: 'told', shop },
-          told: [...told].map(([id, happenings]) => ({ id, happenings })),
-        }),
-      );
+    if (changes.length > 0)
+      await this.enqueue(() => this.advance({ do: 'products', shop, changes }));
   }
 
   /** Looks at everybody where an occasion starts so: dates come, and segments are entered, by time going by alone. */

@@ -76,20 +76,22 @@ export function peopleRepository(db: Db) {
     )
     .pluck();
   const count = db.prepare<[string], number>('SELECT COUNT(*) FROM people WHERE shop = ?').pluck();
-  const withInCart = db
-    .prepare<[string, string], number>(
-      `SELECT people.id FROM ${joined}, json_each(shopper, '$.cart.lines') AS line
-       WHERE shop = ? AND lines > 0 AND line.value ->> '$.sku' = ?`,
-    )
-    .pluck();
+  const withInCart = db.prepare<[string, string], { id: number; sku: string }>(
+    `SELECT DISTINCT people.id, line.value ->> '$.sku' AS sku FROM ${joined}, json_each(shopper, '$.cart.lines') AS line
+     WHERE shop = ? AND lines > 0 AND line.value ->> '$.sku' IN (SELECT value FROM json_each(?))`,
+  );
+  const spread = db.prepare<{ shop: string; every: number }, PersonRow>(
+    `SELECT ${columns} FROM ${joined} WHERE +shop = @shop AND people.id % @every = 0 ORDER BY people.id`,
+  );
   const lists = listing<PersonRow>(db, columns);
   const tests = testRecipientsRepository(db);
   return {
     idOf: (shop: string, email: string): number | null => byEmail.get(shop, email)?.id ?? null,
     /** Ids of the people of a shop that come after one, so many at most. */
     idsAfter: (shop: string, id: number, most: number): number[] => idsAfter.all(shop, id, most),
-    /** Ids of people whose cart holds a product. */
-    withInCart: (shop: string, sku: string): number[] => withInCart.all(shop, sku),
+    /** Ids of people whose cart holds one of some products, and which. */
+    withInCart: (shop: string, skus: readonly string[]) =>
+      withInCart.all(shop, JSON.stringify(skus)),
     count: (shop: string): number => count.get(shop) ?? 0,
     emails: (shop: string): string[] => emails.all(shop).map((row) => row.email),
     keep(shop: string, email: string, person: Fields, shopper: Shopper): number {
@@ -158,6 +160,11 @@ export function peopleRepository(db: Db) {
     /** The same with their ids. */
     *each(shop: string): Generator<{ id: number; data: PersonData }> {
       for (const row of every.iterate(shop)) yield { id: row.id, data: data(row) };
+    },
+    /** About so many people of a shop, from all of it: always the same as long as nobody comes or goes. */
+    *spread(shop: string, most: number): Generator<PersonData> {
+      const every = Math.max(1, Math.ceil((count.get(shop) ?? 0) / most));
+      for (const row of spread.iterate({ shop, every })) yield data(row);
     },
     /** Everybody, without what stands for them in links. */
     *all(shop: string): Generator<PersonData> {

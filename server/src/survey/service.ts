@@ -16,6 +16,7 @@ import {
 import { FETCH_LIMITS } from '../fetch/fetchAddress';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
+import { inParts, type Piece } from '../people/inParts';
 import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { FilledMail, FillTask } from '../render/fillFor';
@@ -51,8 +52,6 @@ const LABELS = Object.fromEntries(CHECKS.map(({ name, label }) => [name, label])
 
 /** Somebody waits for so few. */
 const FEW = 500;
-/** A thread is given so many people at a time. */
-const PART = 1_500;
 /** A whole audience is filled so many people at a time: between them, others get their turn. */
 const WHOLE_PIECE = 4_000;
 const MOST_VARIANTS = 50;
@@ -81,25 +80,9 @@ export class SurveyService {
     return { now: now().toISOString(), picks: rules.task(template.shop, asksPicks) };
   }
 
-  /**
-   * People of a shop after an id, in parts for the threads, each small enough that none of them waits long for the
-   * other. Gives what came of the parts, with how far it got.
-   */
-  private async inParts<T>(
-    shop: string,
-    { after, most }: { after: number; most: number },
-    run: (ids: number[]) => Promise<T | null>,
-  ) {
-    const { people } = this.given;
-    const ids = people.idsAfter(shop, after, most);
-    const size = Math.max(1, Math.min(PART, Math.ceil(ids.length / 2)));
-    const starts = Array.from({ length: Math.max(1, Math.ceil(ids.length / size)) }, (_, i) => i);
-    const parts = await Promise.all(starts.map((i) => run(ids.slice(i * size, (i + 1) * size))));
-    return {
-      parts: parts.map((part) => this.sure(part)),
-      ...{ looked: ids.length, people: people.count(shop) },
-      next: ids.length < most ? null : (ids.at(-1) ?? null),
-    };
+  private async inParts<T>(shop: string, piece: Piece, run: (ids: number[]) => Promise<T | null>) {
+    const done = await inParts(this.given.people, shop, piece, run);
+    return { ...done, parts: done.parts.map((part) => this.sure(part)) };
   }
 
   async survey(

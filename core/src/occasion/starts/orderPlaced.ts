@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { standing, type Order } from '../../record';
-import { defineStart } from '../define';
+import { defineStart, type Cause } from '../define';
 
 const schema = z.strictObject({
   kind: z.literal('order_placed'),
@@ -15,6 +15,8 @@ const schema = z.strictObject({
   amount: z.number().min(0).max(1e9).optional(),
 });
 type Start = z.infer<typeof schema>;
+
+const LONG_AGO = 3 * 86_400_000;
 
 /** Whether an order, the n-th of its person, is one that is meant. */
 function isMeant(start: Start, order: Order, place: number): boolean {
@@ -79,18 +81,16 @@ export const orderPlaced = defineStart({
     },
   ],
   say: (start) => SAID[start.which](start),
-  causes: (start, { shopper }) =>
-    standing(shopper.orders).flatMap((order, i) =>
-      isMeant(start, order, i + 1)
-        ? [
-            {
-              cause: `order ${order.number}`,
-              due: Date.parse(order.placed_at),
-              about: { order: order.number },
-            },
-          ]
-        : [],
-    ),
+  causes: (start, { shopper, at }) => {
+    const causes: Cause[] = [];
+    // Hot: asked at everything that happens. What was ordered long ago starts nothing.
+    standing(shopper.orders).forEach((order, i) => {
+      const due = Date.parse(order.placed_at);
+      if (due >= at - LONG_AGO && isMeant(start, order, i + 1))
+        causes.push({ cause: `order ${order.number}`, due, about: { order: order.number } });
+    });
+    return causes;
+  },
   stands: (_, { shopper }, about) =>
     standing(shopper.orders).some(({ number }) => number === about.order),
   gone: 'The order was cancelled.',

@@ -16,6 +16,10 @@ export interface ReplaySoFar {
   running: boolean;
 }
 
+/** So many people at a time: the first few soon, then more. */
+const FIRST = 500;
+const PIECE = 3_000;
+
 /** Replays occasions over everybody, some at a time: told as it goes, and it can be stopped. */
 export function useReplay(shop: string) {
   const [soFar, setSoFar] = useState<ReplaySoFar | null>(null);
@@ -35,7 +39,7 @@ export function useReplay(shop: string) {
         while (after !== null) {
           const some: ReplayAnswer = await ask(ENDPOINTS.replay, {
             params: { shop },
-            body: { ...asked, after },
+            body: { ...asked, after, most: after === 0 ? FIRST : PIECE },
           });
           if (turn.current !== mine) return;
           figures = figures ? addFigures(figures, some.figures) : some.figures;

@@ -1,0 +1,30 @@
+import type { PeopleRepository } from './repository';
+
+/** A thread is given so many people at a time. */
+const PART = 1_500;
+
+/** Some of the people of a shop: those after an id, so many at most. */
+export interface Piece {
+  after: number;
+  most: number;
+}
+
+/**
+ * Does something with some people of a shop, in parts for the threads, each small enough that none of them waits long
+ * for the other. Gives what came of the parts, with how far it got.
+ */
+export async function inParts<T>(
+  people: Pick<PeopleRepository, 'idsAfter' | 'count'>,
+  shop: string,
+  { after, most }: Piece,
+  run: (ids: number[]) => Promise<T>,
+): Promise<{ parts: T[]; looked: number; people: number; next: number | null }> {
+  const ids = people.idsAfter(shop, after, most);
+  const size = Math.max(1, Math.min(PART, Math.ceil(ids.length / 2)));
+  const starts = Array.from({ length: Math.max(1, Math.ceil(ids.length / size)) }, (_, i) => i);
+  return {
+    parts: await Promise.all(starts.map((i) => run(ids.slice(i * size, (i + 1) * size)))),
+    ...{ looked: ids.length, people: people.count(shop) },
+    next: ids.length < most ? null : (ids.at(-1) ?? null),
+  };
+}
