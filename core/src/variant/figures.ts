@@ -36,7 +36,7 @@ export interface SurveyFigures {
   products: Record<string, Fact>;
   /** For each expectation whose mails break it: how many, and some of them. */
   broken: { people: number; persons: number[] }[];
-  /** Where asked for: a person and the digest of their mail, one after the other. */
+  /** Where asked for: a person, the digest of their mail, and what it would be as of a time before; one after the other. */
   digests?: number[];
 }
 

@@ -1,6 +1,6 @@
 import type { Program } from '../build';
 import { runnable, parsedFormula, walk, type Evaluate, type Fields } from '../formula';
-import { contextFor, Digest, prepare, Tally, type Mail } from '../render';
+import { contextFor, Digest, prepare, Tally, type Mail, type PrepareOptions } from '../render';
 import { kindOf } from '../template/kinds';
 import type { Template } from '../template/schema';
 import { AddressJudge } from './address';
@@ -11,8 +11,11 @@ import { isReached, reachOf, type Reached } from './reach';
 export interface SurveyOptions {
   /** Formulas over the record and the mail that must hold for everybody. */
   expectations?: readonly string[];
-  /** Whether each person’s mail is told by a number, so that it can be compared with what it was. */
-  digests?: boolean;
+  /**
+   * Whether each person’s mail is told by a number, so that it can be compared with what it was. With a time, also as of
+   * then: so that what today’s date alone makes of a mail is no change of it.
+   */
+  digests?: boolean | Date;
 }
 
 /**
@@ -85,6 +88,19 @@ function mailReads(formulas: readonly string[]): Set<string> {
   return reads;
 }
 
+/** What tells the mails of a program as they are at a time by numbers. */
+function digestAsOf(program: Program, asOf: Date, how: PrepareOptions): (record: Fields) => number {
+  const tally = new Tally();
+  const digest = new Digest();
+  tally.digest = digest;
+  const render = prepare(program, { ...how, tally });
+  return (record) => {
+    render(record, { asOf });
+    digest.put(tally.key());
+    return digest.value;
+  };
+}
+
 /**
  * Fills a template for one person after the other and counts what was decided: conditions, lists, blanks, fallbacks,
  * addresses, what is true of subject and weight, and the expectations that a mail breaks.
@@ -100,6 +116,8 @@ export class Surveyor {
   private readonly judge = new AddressJudge();
   private people = 0;
   private readonly digests: number[] = [];
+  /** Fills as of the time before; gives the digest. */
+  private readonly asBefore: ((record: Fields) => number) | null;
   private readonly variants = new Map<string, { people: number; person: number }>();
   private readonly facts = new Map<string, Fact>();
   private readonly products = new Map<string, Fact>();
@@ -111,11 +129,12 @@ export class Surveyor {
     program: Program,
     { expectations = [], digests = false }: SurveyOptions = {},
   ) {
-    if (digests) this.tally.digest = new Digest();
+    if (digests !== false) this.tally.digest = new Digest();
     this.reads = mailReads(expectations);
     const makes = ['text', 'size', 'links', 'pictures'].some((name) => this.reads.has(name));
-    const common = { tally: this.tally, products: true, text: this.reads.has('text') };
-    this.render = prepare(program, { ...common, dry: !makes });
+    const how = { products: true, text: this.reads.has('text'), dry: !makes };
+    this.render = prepare(program, { ...how, tally: this.tally });
+    this.asBefore = digests instanceof Date ? digestAsOf(program, digests, how) : null;
     this.whole = prepare(program, { text: false });
     this.reached = reachOf(template, this.tally.decisions);
     this.expectations = expectations.map((source) => {
@@ -147,7 +166,8 @@ export class Surveyor {
     this.group(person, key);
     if (tally.digest) {
       tally.digest.put(key);
-      this.digests.push(person, tally.digest.value);
+      const { value } = tally.digest;
+      this.digests.push(person, value, this.asBefore?.(record) ?? value);
     }
     const note = (name: string, sample: string) => this.note(this.facts, name, person, sample);
     if (held) note('held', '');

@@ -110,11 +110,32 @@ test('mails have one digest just where they are the same mail', async () => {
         return `${mail.subject}\n${mail.html}`;
       });
       mails.forEach((mail, i) => {
-        expect(digests[2 * i]).toBe(i);
-        expect(digests[2 * i + 1] === digests[1]).toBe(mail === mails[0]);
+        expect(digests[3 * i]).toBe(i);
+        expect(digests[3 * i + 1] === digests[1]).toBe(mail === mails[0]);
       });
     }),
   );
+});
+
+test('as of the time before a mail has the digest that it had then, whatever the date is now', async () => {
+  const dated = blankTemplate('T', 's', [
+    c.section('Words', [
+      c.text('{{ town }} on {{ date(today, "d MMMM") }}, {{ date(now, "HH:mm") }}'),
+    ]),
+  ]);
+  const { program } = await build(dated);
+  const look = (town: string, at: Date, digests: boolean | Date) => {
+    const surveyor = new Surveyor(dated, program, { digests });
+    surveyor.look(7, { town }, at);
+    return surveyor.survey().digests ?? [];
+  };
+  const later = new Date('2026-11-29T18:30:00Z');
+  const [, before] = look('York', now, true);
+  const same = look('York', later, now);
+  expect(same[1]).not.toBe(before);
+  expect(same[2]).toBe(before);
+  const other = look('Ely', later, now);
+  expect(other[2]).not.toBe(before);
 });
 
 test('figures of groups keep the digests of both; where one has none, none are told', async () => {

@@ -92,7 +92,7 @@ export class SurveyService {
       audience,
       ...piece
     }: Omit<Body<'survey'>, 'audience'> & { audience: AudienceChoice },
-    digests = false,
+    digests: boolean | string = false,
   ) {
     const template = this.template(document, shop);
     const common = { template, audience, digests, ...this.common(template) };
@@ -154,7 +154,7 @@ export class SurveyService {
   private async wholeSurvey(
     template: Template,
     audience: AudienceChoice,
-    digests = false,
+    digests: boolean | string = false,
   ): Promise<Survey> {
     let whole: Survey | null = null;
     for (let after: number | null = 0; after !== null;) {
@@ -171,7 +171,7 @@ export class SurveyService {
     template: Template,
     id: string | null,
     audience: AudienceChoice,
-    digests = false,
+    digests: boolean | string = false,
   ): Promise<{ survey: Survey; findings: Answer<'checkTemplate'>['findings'] }> {
     const { shop } = template;
     const { digests: told, ...survey } = await this.wholeSurvey(template, audience, digests);

@@ -30,8 +30,8 @@ export interface SurveyTask {
   /** ISO 8601. */
   now: string;
   picks: ReadyTask;
-  /** Whether each person’s mail is told by a number. */
-  digests?: boolean;
+  /** Whether each person’s mail is told by a number; with an instant (ISO 8601), also as it would be then. */
+  digests?: boolean | string;
 }
 export interface SurveyJobs {
   survey: Job<SurveyTask, Survey | null>;
@@ -115,6 +115,13 @@ export function* recordsOf(
   }
 }
 
+/** A mail that asks for no date is the same at any time. */
+function digestsAsked(template: Template, digests: SurveyTask['digests'] = false): boolean | Date {
+  if (typeof digests !== 'string') return digests;
+  const roots = rootsRead(templateSites(template));
+  return roots.has('today') || roots.has('now') ? new Date(digests) : true;
+}
+
 /** Fills a template for some people of an audience, and counts what was decided; null where the shop is gone. */
 export async function surveySome(parts: SurveyParts, task: SurveyTask): Promise<Survey | null> {
   if (!parts.shops.find(task.template.shop)) return null;
@@ -123,7 +130,7 @@ export async function surveySome(parts: SurveyParts, task: SurveyTask): Promise<
   const expectations = (template.expectations ?? []).map(({ formula }) => formula);
   const surveyor = new Surveyor(template, program, {
     expectations,
-    digests: task.digests ?? false,
+    digests: digestsAsked(template, task.digests),
   });
   const asOf = new Date(task.now);
   for (const { id, record } of recordsOf(parts, { ...task, template }))

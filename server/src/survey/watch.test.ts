@@ -13,7 +13,7 @@ const finding = (severity: CheckFinding['severity'], message: string): CheckFind
 /** A shop with one template that is sent, whose audience and findings a test says. */
 function watched() {
   const kept = new Map<string, { health: TemplateHealth; version: number; digests: Digests }>();
-  const now: { mails: string; published: number; findings: CheckFinding[] } = {
+  const now: { mails: string; asBefore?: string; published: number; findings: CheckFinding[] } = {
     ...{ mails: 'aaaaaabbbb', published: 1 },
     findings: [],
   };
@@ -51,7 +51,10 @@ function watched() {
       shops: { list: () => [{ id: 's' }] },
       surveys: {
         wholeOf: () => {
-          const digests = [...now.mails].flatMap((mail, person) => [person, mail.charCodeAt(0)]);
+          const digests = [...now.mails].flatMap((mail, person) => {
+            const then = (now.asBefore ?? now.mails).charCodeAt(person);
+            return [person, mail.charCodeAt(0), then];
+          });
           const people = now.mails.length;
           return Promise.resolve({ survey: { people, digests }, findings: now.findings });
         },
@@ -94,6 +97,20 @@ test('what is wrong from the beginning holds nothing; what came up with a change
   now.findings = [];
   await watch.look('s');
   expect(health()).toMatchObject({ errors: [], held: null });
+});
+
+test('what the date alone makes of a mail is no change of it', async () => {
+  const { watch, now, health } = watched();
+  now.mails = 'aaaa';
+  await watch.look('s');
+  // A day later all of them show another date; the data of one is another, too.
+  now.mails = 'bbbc';
+  now.asBefore = 'aaad';
+  await watch.look('s');
+  expect(health()?.changed).toBe(1);
+  now.asBefore = 'bbbc';
+  await watch.look('s');
+  expect(health()?.changed).toBe(0);
 });
 
 test('another version of the template is compared with none before it, and its mended error holds nothing', async () => {

@@ -50,10 +50,15 @@ export function changedPeople(before: Digests, after: Digests): number {
 /** So many templates of a shop that are not sent are looked at. */
 const MOST_TEMPLATES = 60;
 
-function digestsOf({ digests = [] }: Survey): Digests {
-  const all = new Map<number, number>();
-  for (let i = 0; i < digests.length; i += 2) all.set(digests[i] ?? 0, digests[i + 1] ?? 0);
-  return all;
+/** What stands for everybody’s mail now, and as of the time before. */
+function digestsOf({ digests = [] }: Survey): { now: Digests; then: Digests } {
+  const [now, then] = [new Map<number, number>(), new Map<number, number>()];
+  for (let i = 0; i < digests.length; i += 3) {
+    const person = digests[i] ?? 0;
+    now.set(person, digests[i + 1] ?? 0);
+    then.set(person, digests[i + 2] ?? 0);
+  }
+  return { now, then };
 }
 
 /**
@@ -152,7 +157,9 @@ export class TemplateWatch {
     const version = published.last(id);
     const template = published.document(id, version) as Template | null;
     if (!template) return;
-    const { survey, findings } = await surveys.wholeOf(template, id, { of: 'reads' }, true);
+    // Compared is what it is as of the last look: a date that goes on is no change of the data.
+    const asked = templateHealth.get(id)?.at ?? true;
+    const { survey, findings } = await surveys.wholeOf(template, id, { of: 'reads' }, asked);
     const errors = findings
       .filter(({ severity }) => severity === 'error')
       .map(({ message }) => message);
@@ -166,11 +173,11 @@ export class TemplateWatch {
       const fresh = isSame ? errors.filter((one) => !before.errors.includes(one)) : [];
       const health: TemplateHealth = {
         ...{ at: now().toISOString(), people: survey.people, errors },
-        changed: known ? changedPeople(known, digests) : 0,
+        changed: known ? changedPeople(known, digests.then) : 0,
         // What was held for an error is let go when it is gone.
         held: fresh[0] ?? (held !== null && errors.includes(held) ? held : null),
       };
-      templateHealth.put(id, health, version, digests);
+      templateHealth.put(id, health, version, digests.now);
       if (health.held !== null) outbox.holdReady(id, heldFor(health.held));
     });
     updates.publish({ type: 'template', id });
