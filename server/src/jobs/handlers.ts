@@ -13,7 +13,7 @@ import { deliver, type DeliverJobs } from '../outbox/deliver';
 import { fillMails, peekMail, type OutboxJobs } from '../outbox/fill';
 import { audienceOf, type AudienceJobs } from '../people/audience';
 import { refreshStale } from '../people/refresh';
-import { figuresOf, picksOf, picksOfMany, type PickJobs } from '../recommend/picks';
+import { figuresOf, knownPicks, picksOf, picksOfMany, type PickJobs } from '../recommend/picks';
 import { makeTaste, trialOf, type TrialJobs } from '../recommend/trials';
 import { samplesOf, type SampleJobs } from '../people/samples';
 import type { MailJobs } from '../mail/service';
@@ -109,7 +109,7 @@ export function jobHandlers(
     ruleFigures: (task) => figuresOf(parts, task),
     trial: (task, progress) => trialOf(parts, task, progress),
     taste: (task) => makeTaste(store, parts, task),
-    samples: (task) => samplesOf(parts, task),
+    samples: (task) => samplesOf(parts, task, { picksOf: knownPicks(parts, task) }),
     advance: (task) => advanceAll(store, parts, task),
     replay: (task) => replaySome(parts, task),
     walk: (task) => walkPerson(parts, task),
@@ -122,6 +122,6 @@ export function jobHandlers(
     makeOne: (task) => makeOne(parts, task),
     impact: (task) => impactSome(parts, task),
     survey: (task) => surveySome(parts, task),
-    audience: (task) => audienceOf(parts, task),
+    audience: (task) => audienceOf(parts, task, { picksOf: knownPicks(parts, task) }),
   };
 }

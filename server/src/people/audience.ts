@@ -2,7 +2,7 @@ import type { Audience } from '@carafe/contract';
 import { parsedFormula } from '@carafe/core/formula';
 import { Refusal } from '../http/errors';
 import type { Job } from '../jobs/jobs';
-import { everybody, type EverybodyParts } from './everybody';
+import { everybody, type Asking, type EverybodyParts } from './everybody';
 
 export interface AudienceTask {
   shop: string;
@@ -29,11 +29,11 @@ export function refuseUnread(formula: string): void {
 export function audienceOf(
   parts: EverybodyParts,
   task: AudienceTask,
-  mostSteps?: number,
+  asking?: Asking,
 ): Audience | null {
   let [of, holds] = [0, 0];
   let [yes, no]: (number | null)[] = [null, null];
-  for (const given of everybody(parts, task, mostSteps)) {
+  for (const given of everybody(parts, task, asking)) {
     if (!given) return null;
     of++;
     if (given.value === true) {

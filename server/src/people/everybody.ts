@@ -1,6 +1,14 @@
-import { compile, evaluate, parsedFormula, printValue, type Value } from '@carafe/core/formula';
+import {
+  compile,
+  evaluate,
+  parsedFormula,
+  printValue,
+  walk,
+  type Node,
+  type Value,
+} from '@carafe/core/formula';
 import { byName, expandFormula } from '@carafe/core/library';
-import { assembleRecord, productIndex } from '@carafe/core/record';
+import { assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
 import { contextFor } from '@carafe/core/render';
 import type { LibraryRepository } from '../library/repository';
 import { sharedDataOf, type SharedParts } from '../shops/sharedData';
@@ -22,6 +30,49 @@ export interface Given {
   text: () => string;
 }
 
+/** What rules pick for some people of a shop, by their ids. */
+export type PicksOf = (ids: readonly number[]) => Readonly<Record<number, PersonData['picks']>>;
+
+/** How asking everybody may go. */
+export interface Asking {
+  mostSteps?: number;
+  /** Where it is left out, a formula that asks for picks finds none. */
+  picksOf?: PicksOf | undefined;
+}
+
+/** Picks are made for so many people at a time; those of one count as so many steps. */
+const AT_ONCE = 200;
+const PICKS_STEPS = 20_000;
+
+type Person = ReturnType<EverybodyParts['people']['each']> extends Generator<infer T> ? T : never;
+
+/** People with what rules pick for them. */
+function* withPicks(people: Iterable<Person>, picksOf: PicksOf): Generator<Person> {
+  let some: Person[] = [];
+  const picked = function* () {
+    const picks = picksOf(some.map(({ id }) => id));
+    for (const { id, data } of some) {
+      const own = picks[id];
+      yield { id, data: own ? { ...data, picks: own } : data };
+    }
+    some = [];
+  };
+  for (const person of people) {
+    some.push(person);
+    if (some.length === AT_ONCE) yield* picked();
+  }
+  if (some.length > 0) yield* picked();
+}
+
+/** The names that a formula begins fields with: `cart`, `picks`, … */
+export function namesIn(formula: Node): Set<string> {
+  const names = new Set<string>();
+  walk(formula, (node) => {
+    if (node.type === 'name') names.add(node.name);
+  });
+  return names;
+}
+
 /**
  * Asks a formula of everybody in a shop, one after the other; ends with null where that takes too long. A
  * formula that cannot be read, and a shop that is not there, ask nobody.
@@ -29,7 +80,7 @@ export interface Given {
 export function* everybody(
   parts: EverybodyParts,
   { shop, formula, now }: { shop: string; formula: string; now: string },
-  mostSteps = MOST_STEPS,
+  { mostSteps = MOST_STEPS, picksOf }: Asking = {},
 ): Generator<Given | null> {
   const asOf = new Date(now);
   const named = byName(parts.library.list(shop, 'formula').map(({ document }) => document));
@@ -38,12 +89,14 @@ export function* everybody(
   if (!parsed.ok || !shared) return;
   const compiled = compile(parsed.value);
   const products = productIndex(shared);
+  const asked = picksOf && namesIn(parsed.value).has('picks') ? picksOf : null;
+  const each = parts.people.each(shop);
   let steps = 0;
-  for (const { id, data } of parts.people.each(shop)) {
+  for (const { id, data } of asked ? withPicks(each, asked) : each) {
     const context = contextFor(assembleRecord(data, shared, products), { asOf });
     const { total } = context;
     const value = evaluate(compiled, context);
-    steps += total - context.total;
+    steps += total - context.total + (asked ? PICKS_STEPS : 0);
     if (steps > mostSteps) {
       yield null;
       return;

@@ -87,7 +87,7 @@ describe('the audience of a condition', () => {
       now: '2026-11-25T09:00:00Z',
     };
     expect(audienceOf(carafe.tables, task)).toMatchObject({ of: 4, holds: 1 });
-    expect(audienceOf(carafe.tables, task, 1)).toBeNull();
+    expect(audienceOf(carafe.tables, task, { mostSteps: 1 })).toBeNull();
   });
   test('a formula that cannot be read, and a shop that is not there, are told', async () => {
     const broken = await ask('cart.total >=');

@@ -1,6 +1,6 @@
 import type { Samples } from '@carafe/contract';
 import type { Job } from '../jobs/jobs';
-import { everybody, type EverybodyParts } from './everybody';
+import { everybody, type Asking, type EverybodyParts } from './everybody';
 
 export interface SampleTask {
   shop: string;
@@ -19,12 +19,16 @@ const MAX_TEXT = 300;
  * What a formula gives for three people: the first for whom it gives something, the one with the most
  * of it, and one for whom it gives nothing; and for how many it gives nothing.
  */
-export function samplesOf(parts: EverybodyParts, task: SampleTask): Samples | null {
+export function samplesOf(
+  parts: EverybodyParts,
+  task: SampleTask,
+  asking?: Asking,
+): Samples | null {
   let [of, blank] = [0, 0];
   let first: { id: number; text: string } | null = null;
   let longest: { id: number; text: string } | null = null;
   let none: { id: number; text: string } | null = null;
-  for (const given of everybody(parts, task)) {
+  for (const given of everybody(parts, task, asking)) {
     if (!given) return null;
     of++;
     const text = given.text();

@@ -59,6 +59,12 @@ type Parts = Asking & { people: Pick<PeopleRepository, 'idOf' | 'idsAfter' | 'co
 
 const told = (product: Product) => ({ sku: product.sku, name: nameOf(product) });
 
+/** What the rules of a shop pick for some of its people, as it is known; `now` in ISO 8601. */
+export const knownPicks =
+  (parts: Parts, { shop, now }: { shop: string; now: string }) =>
+  (ids: readonly number[]): ManyPicked =>
+    picksOfMany(parts, { shop, now, turn: null, changes: [], ids: [...ids] });
+
 /** What a rule picks for a person of a shop. */
 export function picksOf(parts: Parts, task: PicksTask): PicksOfPerson | null {
   const ready = readyShop(parts, task);

@@ -115,6 +115,25 @@ test('picks are in the records of people and in the shape, as products with thei
   expect(JSON.stringify(shape.body)).toContain('"picks"');
 });
 
+test('a segment may ask what rules pick: counted, sampled, and as the audience of a template', async () => {
+  await trade();
+  await made(rule('best', SELLERS));
+  const asked = (formula: string) => api('post', '/shops/s/audience', { formula });
+  // Whoever bought the pot is not shown it once more; Dan did not.
+  expect((await asked('picks.best[1].sku = "pot"')).body).toMatchObject({ of: 4, holds: 1 });
+  expect((await asked('picks.best[1].sku = "unknown"')).body).toMatchObject({ holds: 0 });
+  const samples = await api('post', '/shops/s/samples', { formula: 'picks.best[1].name' });
+  expect(JSON.stringify(samples.body)).toContain('The spade');
+  await api('post', '/shops/s/segments', {
+    ...{ name: 'Potters', formula: 'picks.best[1].sku = "pot" and count(catalog.garden) > 0' },
+  });
+  const template = blankTemplate('Letter', 's', []);
+  const survey = await api('post', '/shops/s/survey', {
+    ...{ template, audience: { of: 'segment', name: 'Potters' }, after: 0, most: 400 },
+  });
+  expect((survey.body as { survey: { people: number } }).survey.people).toBe(1);
+});
+
 const looked = (email: string, sku: string, kind = 'viewed') => ({
   ...{ id: `v${++count}`, shop: 's', email, kind, sku, at: '2026-11-23T09:00:00Z' },
   ...(kind === 'cart_added' && { name: sku, price: 2, quantity: 1, currency: 'EUR' }),

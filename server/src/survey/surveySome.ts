@@ -9,6 +9,7 @@ import { Surveyor, type Survey } from '@carafe/core/variant';
 import type { Job } from '../jobs/jobs';
 import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import type { SegmentsRepository } from '../occasions/segmentsRepository';
+import { namesIn } from '../people/everybody';
 import type { PeopleRepository } from '../people/repository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
@@ -62,7 +63,7 @@ function conditionOf(
   parts: SurveyParts,
   shop: string,
   audience: AudienceChoice,
-): Evaluate | null | undefined {
+): { holds: Evaluate; names: ReadonlySet<string> } | null | undefined {
   if (audience.of !== 'segment' && audience.of !== 'where') return undefined;
   const formula =
     audience.of === 'where'
@@ -71,7 +72,7 @@ function conditionOf(
   if (formula === undefined) return null;
   const named = byName(parts.library.list(shop, 'formula').map(({ document }) => document));
   const parsed = parsedFormula(expandFormula(formula, named));
-  return parsed.ok ? compile(parsed.value) : null;
+  return parsed.ok ? { holds: compile(parsed.value), names: namesIn(parsed.value) } : null;
 }
 
 /** So many people are read at once: what is soon forgotten costs the collector of garbage little. */
@@ -85,11 +86,12 @@ export function* recordsOf(
   const { shop } = template;
   const asOf = new Date(now);
   const sites = templateSites(template);
-  const shared = sharedDataOf(parts, shop, asOf, catalogNeeds(sites));
   const condition = conditionOf(parts, shop, audience);
+  const catalogs = condition?.names.has('catalog') ? null : catalogNeeds(sites);
+  const shared = sharedDataOf(parts, shop, asOf, catalogs);
   if (!shared || condition === null) return;
   const needs = audience.of === 'reads' ? needsOf(template) : 'nothing';
-  const asksPicks = dataRead(sites).includes('picks');
+  const picks = dataRead(sites).includes('picks') || condition?.names.has('picks') === true;
   const products = productIndex(shared);
   // What nothing asks for is not put together; a segment and expectations may ask for anything.
   const isOwn = condition === undefined && (template.expectations ?? []).length === 0;
@@ -99,7 +101,7 @@ export function* recordsOf(
       .bare(shop, ids.slice(from, from + AT_ONCE))
       .filter(({ data }) => hasData(needs, data));
     const picked =
-      asksPicks && found.length > 0
+      picks && found.length > 0
         ? picksOfMany(parts, { ...ready, ids: found.map(({ id }) => id) })
         : {};
     const people = found.map(({ id, data }) => {
@@ -109,7 +111,7 @@ export function* recordsOf(
     addProducts(products, productsOf(parts, shop, people, products));
     for (const { id, data } of people) {
       const record = assembleRecord(data, shared, products, reads);
-      if (condition && evaluate(condition, contextFor(record, { asOf })) !== true) continue;
+      if (condition && evaluate(condition.holds, contextFor(record, { asOf })) !== true) continue;
       yield { id, record };
     }
   }
