@@ -8,10 +8,14 @@ import { lookForImport } from '../imports/lookAtFile';
 import { HERE, type Reading } from '../imports/readBeside';
 import type { ImportJobs } from '../imports/task';
 import { advanceAll, type OccasionJobs } from '../occasions/advance';
+import { countOccasions, type CountJobs } from '../occasions/counts';
+import { handList, type HandListJobs } from '../occasions/handLists';
 import { pastMail, replaySome, walkPerson, type ReplayJobs } from '../occasions/replays';
 import { deliver, type DeliverJobs } from '../outbox/deliver';
 import { fillMails, peekMail, type OutboxJobs } from '../outbox/fill';
+import type { OutboxLookJobs } from '../outbox/looks';
 import { audienceOf, type AudienceJobs } from '../people/audience';
+import type { PeopleLookJobs } from '../people/lookJobs';
 import { refreshStale } from '../people/refresh';
 import { figuresOf, knownPicks, picksOf, picksOfMany, type PickJobs } from '../recommend/picks';
 import { makeTaste, trialOf, type TrialJobs } from '../recommend/trials';
@@ -56,6 +60,10 @@ export type AllJobs = ImportJobs &
   CheckJobs &
   ImpactJobs &
   MakeJobs &
+  CountJobs &
+  HandListJobs &
+  OutboxLookJobs &
+  PeopleLookJobs &
   StoreJobs;
 
 /** Keeping the database in order. */
@@ -122,6 +130,16 @@ export function jobHandlers(
     makeOne: (task) => makeOne(parts, task),
     impact: (task) => impactSome(parts, task),
     survey: (task) => surveySome(parts, task),
+    occasionCounts: ({ ids }) => countOccasions(parts, ids),
+    insidePage: ({ occasion, limit, offset }) => parts.states.insideOf(occasion, limit, offset),
+    handList: (task) => handList(parts, task),
+    outboxPage: ({ wanted, limit, offset }) => ({
+      total: parts.outbox.count(wanted),
+      rows: parts.outbox.list(wanted, limit, offset),
+    }),
+    outboxStates: ({ shop }) => parts.outbox.states(shop),
+    recipients: ({ shop, wanted, limit, offset }) => parts.people.list(shop, wanted, limit, offset),
+    facets: ({ shop }) => parts.people.facets(shop),
     audience: (task) => audienceOf(parts, task, { picksOf: knownPicks(parts, task) }),
   };
 }

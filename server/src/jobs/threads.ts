@@ -26,6 +26,13 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'pastMail',
   'peekMail',
   'surveyFew',
+  'occasionCounts',
+  'insidePage',
+  'handList',
+  'outboxPage',
+  'outboxStates',
+  'recipients',
+  'facets',
 ]);
 
 export interface ThreadOptions {

@@ -4,10 +4,11 @@ import { addFigures, type Occasion } from '@carafe/core/occasion';
 import type { Template } from '@carafe/core/template';
 import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
-import type { OutboxRepository } from '../outbox/repository';
 import { inParts, type Piece } from '../people/inParts';
 import type { PeopleRepository } from '../people/repository';
 import type { TemplatesRepository } from '../templates/repository';
+import type { CountJobs } from './counts';
+import type { HandListJobs } from './handLists';
 import { sayLine } from './lines';
 import { formulasOf } from './plans';
 import type { PastMailTask, ReplayJobs, ReplayTask, WalkTask } from './replays';
@@ -17,16 +18,14 @@ import type { Inside, StatesRepository } from './statesRepository';
 
 interface Given {
   occasions: Pick<OccasionsRepository, 'find' | 'document'>;
-  states: Pick<StatesRepository, 'insideOf' | 'insideOfPerson' | 'trail'>;
+  states: Pick<StatesRepository, 'insideOfPerson' | 'trail'>;
   shopRules: Pick<ShopRulesRepository, 'get'>;
-  outbox: Pick<OutboxRepository, 'list'>;
   templates: Pick<TemplatesRepository, 'find'>;
-  people: Pick<PeopleRepository, 'idOf' | 'some' | 'each' | 'idsAfter' | 'count'>;
-  jobs: Jobs<ReplayJobs>;
+  people: Pick<PeopleRepository, 'idOf' | 'some' | 'idsAfter' | 'count'>;
+  jobs: Jobs<ReplayJobs & HandListJobs & CountJobs>;
   now: () => Date;
 }
 
-const MOST_LISTED = 500;
 const TRAIL = 300;
 const DAY = 86_400_000;
 
@@ -46,10 +45,11 @@ export class OccasionLooks {
   }
 
   /** Who is inside an occasion, the next to be looked at first. */
-  inside(id: string, limit: number, offset: number): InsideRow[] {
-    const found = this.given.occasions.find(id);
+  async inside(occasion: string, limit: number, offset: number): Promise<InsideRow[]> {
+    const found = this.given.occasions.find(occasion);
     if (!found) throw new Refusal(404, 'There is no such occasion; perhaps it was deleted.');
-    return this.given.states.insideOf(id, limit, offset).map((one) => this.row(found.shop, one));
+    const rows = await this.given.jobs.run('insidePage', { occasion, limit, offset });
+    return rows.map((one) => this.row(found.shop, one));
   }
 
   private sure<T>(answer: T | null, what = 'There is no such shop.'): T {
@@ -125,41 +125,15 @@ export class OccasionLooks {
   }
 
   /** Carts that are left now, or orders that nobody paid, with what was sent last. */
-  listed(shop: string, list: string): ListedCart[] {
-    const { people, outbox, shopRules, now } = this.given;
+  async listed(shop: string, list: string): Promise<ListedCart[]> {
+    const { jobs, shopRules, now } = this.given;
     if (list !== 'carts' && list !== 'orders')
       throw new Refusal(404, 'There are two lists: carts, and orders.');
     const rules = shopRules.get(shop);
-    const quiet = now().getTime() - rules.quiet_minutes * 60_000;
-    const oldest = now().getTime() - rules.give_up_days * 86_400_000;
-    const rows: ListedCart[] = [];
-    for (const { id, data } of people.each(shop)) {
-      const { cart, orders } = data.shopper;
-      const person = data.person as Record<string, unknown>;
-      const email = String(person['email'] ?? '');
-      const order = orders.findLast(({ status }) => status === 'Awaiting payment');
-      const since = list === 'carts' ? cart?.updated_at : order?.placed_at;
-      if (since === undefined || Date.parse(since) > quiet || Date.parse(since) < oldest) continue;
-      const lines = (list === 'carts' ? cart?.lines : order?.lines) ?? [];
-      const total =
-        list === 'carts' ? lines.reduce((sum, line) => sum + line.total, 0) : (order?.total ?? 0);
-      rows.push({
-        ...{ person: id, email, consent: person['consent'] === true, since },
-        name: [person['first_name'], person['last_name']]
-          .filter((n) => typeof n === 'string')
-          .join(' '),
-        what:
-          list === 'carts'
-            ? lines
-                .map(({ name }) => name)
-                .join(', ')
-                .slice(0, 200)
-            : (order?.number ?? ''),
-        total: Math.round(total * 100) / 100,
-        currency: (list === 'carts' ? cart?.currency : order?.currency) ?? '',
-        last_mail: outbox.list({ shop, email }, 1, 0)[0]?.made_at ?? null,
-      });
-    }
-    return rows.sort((a, b) => (a.since < b.since ? 1 : -1)).slice(0, MOST_LISTED);
+    const ago = (milliseconds: number) => new Date(now().getTime() - milliseconds).toISOString();
+    return jobs.run('handList', {
+      ...{ shop, list, quiet: ago(rules.quiet_minutes * 60_000) },
+      oldest: ago(rules.give_up_days * DAY),
+    });
   }
 }

@@ -36,8 +36,8 @@ export function occasionRoutes({ occasions, looks, segments, shops }: Given): Ro
     occasions.switchOn(params.id, body.version),
   );
   mount(router, ENDPOINTS.switchOff, ({ params }) => occasions.switchOff(params.id));
-  mount(router, ENDPOINTS.insideOf, ({ params, query }) => ({
-    people: looks.inside(params.id, query.limit, query.offset),
+  mount(router, ENDPOINTS.insideOf, async ({ params, query }) => ({
+    people: await looks.inside(params.id, query.limit, query.offset),
   }));
   mount(router, ENDPOINTS.startByHand, ({ params, body }) =>
     occasions.byHand(params.id, body.people, body.name),
@@ -51,8 +51,8 @@ export function occasionRoutes({ occasions, looks, segments, shops }: Given): Ro
   mount(router, ENDPOINTS.replayedMail, ({ params, body }) =>
     looks.pastMail(known(params.shop), body),
   );
-  mount(router, ENDPOINTS.listByHand, ({ params }) => ({
-    rows: looks.listed(known(params.shop), params.list),
+  mount(router, ENDPOINTS.listByHand, async ({ params }) => ({
+    rows: await looks.listed(known(params.shop), params.list),
   }));
   mount(router, ENDPOINTS.changeMailRules, ({ params, body }) =>
     segments.changeRules(known(params.shop), body),

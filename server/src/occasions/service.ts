@@ -17,31 +17,28 @@ import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
-import type { OutboxRepository } from '../outbox/repository';
 import type { AudienceJobs } from '../people/audience';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
 import type { SurveyService } from '../survey/service';
 import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
+import type { CountJobs, OccasionCounts } from './counts';
 import type { OccasionsRepository, StoredDraft } from './repository';
 import type { Runner } from './runner';
 import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
-import type { StatesRepository } from './statesRepository';
 
 interface Given {
   store: Pick<Store, 'write'>;
   occasions: OccasionsRepository;
-  states: StatesRepository;
   segments: Pick<SegmentsRepository, 'list'>;
   shopRules: Pick<ShopRulesRepository, 'get'>;
-  outbox: OutboxRepository;
   templates: Pick<TemplatesRepository, 'list' | 'find'>;
   published: Pick<PublishedRepository, 'last' | 'document'>;
   surveys: Pick<SurveyService, 'wholeOf' | 'samplesOf'>;
   sources: Pick<SourcesRepository, 'feeding'>;
   shops: Pick<ShopsRepository, 'find'>;
-  jobs: Jobs<AudienceJobs>;
+  jobs: Jobs<AudienceJobs & CountJobs>;
   runner: Runner;
   updates: LiveUpdates;
   now: () => Date;
@@ -103,12 +100,15 @@ export class OccasionsService {
     };
   }
 
-  private told(stored: StoredDraft): StoredOccasion {
-    const { occasions, states, outbox } = this.given;
+  private async told(stored: StoredDraft): Promise<StoredOccasion> {
+    const counts = await this.given.jobs.run('occasionCounts', { ids: [stored.id] });
+    return this.withCounts(stored, counts[stored.id]);
+  }
+
+  private withCounts(stored: StoredDraft, counts?: OccasionCounts): StoredOccasion {
+    const { occasions } = this.given;
     const { id, shop, occasion, version, published, on_since } = stored;
-    const counts = states.counts(shop).find((one) => one.occasion === id);
-    const waiting = new Map(states.steps(id).map(({ step, count }) => [step, count]));
-    const mails = outbox.steps(id);
+    const { waiting = {}, mails = [] } = counts ?? {};
     const live = published === null ? null : occasions.document(id, published);
     const time = occasions.time(id);
     const nexts = [counts?.next ?? null, time?.next_at ?? null].filter((one) => one !== null);
@@ -120,7 +120,7 @@ export class OccasionsService {
       armed: counts?.armed ?? 0,
       next: iso(nexts.length === 0 ? null : Math.min(...nexts)),
       steps: allSteps(occasion.steps).map((step) => ({
-        ...{ step: step.id, waiting: waiting.get(step.id) ?? 0 },
+        ...{ step: step.id, waiting: waiting[step.id] ?? 0 },
         mails: Object.fromEntries(
           mails.filter((one) => one.step === step.id).map(({ state, count }) => [state, count]),
         ),
@@ -128,10 +128,12 @@ export class OccasionsService {
     };
   }
 
-  list(shop: string): { occasions: StoredOccasion[]; rules: ShopRules } {
-    const { occasions, shopRules } = this.given;
+  async list(shop: string): Promise<{ occasions: StoredOccasion[]; rules: ShopRules }> {
+    const { occasions, shopRules, jobs } = this.given;
+    const all = occasions.list(shop);
+    const counts = await jobs.run('occasionCounts', { ids: all.map(({ id }) => id) });
     return {
-      occasions: occasions.list(shop).map((stored) => this.told(stored)),
+      occasions: all.map((stored) => this.withCounts(stored, counts[stored.id])),
       rules: shopRules.get(shop),
     };
   }
@@ -184,9 +186,10 @@ export class OccasionsService {
 
   /** What publishing the draft would mean. */
   async beforePublishing(id: string) {
-    const { states, shops, jobs, now } = this.given;
+    const { shops, jobs, now } = this.given;
     const { shop, occasion } = this.found(id);
-    const inside = states.byVersion(id).map(({ version, count }) => ({ version, people: count }));
+    const counts = await jobs.run('occasionCounts', { ids: [id] });
+    const inside = counts[id]?.versions ?? [];
     const { start } = occasion;
     if (start.kind !== 'at_time' && start.kind !== 'repeating') return { inside, audience: null };
     const formula = this.audienceFormula(shop, occasion);

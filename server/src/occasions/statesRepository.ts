@@ -19,11 +19,14 @@ export interface Inside {
   /** The step that comes next. */
   step: string | null;
 }
-export interface Counts {
-  occasion: string;
+/** How many go by a version of an occasion and wait before a step, inside and about to come in. */
+interface InsideCount {
+  step: string | null;
+  version: number;
   inside: number;
   armed: number;
-  next: number | null;
+  /** Milliseconds. */
+  next: number;
 }
 
 /** The tables that hold what the engine knows: occasion_people, occasion_inside, occasion_trail. */
@@ -54,17 +57,9 @@ export function statesRepository(db: Db) {
     `SELECT email, occasion, cause, version, entered, due, step FROM occasion_inside
      WHERE shop = ? AND email = ? ORDER BY due`,
   );
-  const counts = db.prepare<[string], Counts>(
-    `SELECT occasion, COUNT(entered) AS inside, COUNT(*) - COUNT(entered) AS armed, MIN(due) AS next
-     FROM occasion_inside WHERE shop = ? GROUP BY occasion`,
-  );
-  const steps = db.prepare<[string], { step: string | null; count: number; next: number }>(
-    `SELECT step, COUNT(*) AS count, MIN(due) AS next FROM occasion_inside
-     WHERE occasion = ? AND entered IS NOT NULL GROUP BY step`,
-  );
-  const byVersion = db.prepare<[string], { version: number; count: number }>(
-    `SELECT version, COUNT(*) AS count FROM occasion_inside
-     WHERE occasion = ? AND entered IS NOT NULL GROUP BY version`,
+  const insideCounts = db.prepare<[string], InsideCount>(
+    `SELECT step, version, COUNT(entered) AS inside, COUNT(*) - COUNT(entered) AS armed, MIN(due) AS next
+     FROM occasion_inside INDEXED BY occasion_inside_counted WHERE occasion = ? GROUP BY step, version`,
   );
   const entered = db
     .prepare<[string, number], number>(
@@ -108,9 +103,7 @@ export function statesRepository(db: Db) {
     insideOf: (occasion: string, most: number, offset: number) =>
       insideOf.all(occasion, most, offset),
     insideOfPerson: (shop: string, email: string) => insideOfPerson.all(shop, email),
-    counts: (shop: string) => counts.all(shop),
-    steps: (occasion: string) => steps.all(occasion),
-    byVersion: (occasion: string) => byVersion.all(occasion),
+    insideCounts: (occasion: string) => insideCounts.all(occasion),
     /** How many came in since an instant. */
     entered: (occasion: string, since: number): number => entered.get(occasion, since) ?? 0,
     tell(shop: string, email: string, effects: readonly Effect[]): void {

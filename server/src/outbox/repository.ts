@@ -61,6 +61,11 @@ export interface Filled {
 export const STOPPED_BY_HAND = 'Stopped by hand.';
 export const STOPPED_HELD = 'Stopped by hand before it was approved.';
 
+/** Rows that are read one after the other are read so many at a time. */
+const PAGE = 500;
+/** Later than any date of ISO 8601. */
+const AFTER_ALL = '~';
+
 /** A cause such as a time is the same for many people: their address tells their mails apart. */
 const keyOf = (shop: string, email: string, key: string): string => `${shop} ${email} ${key}`;
 
@@ -158,6 +163,9 @@ export function outboxRepository(db: Db) {
     ]
       .filter(Boolean)
       .join(' AND ');
+  /** The index that gives the rows in the order of the list: nothing is sorted, however many they are. */
+  const inOrder = ({ state, email }: OutboxWanted) =>
+    `outbox INDEXED BY ${email ? 'outbox_of_person' : state ? 'outbox_of_state' : 'outbox_in_time'}`;
   const given = (wanted: OutboxWanted) => ({
     ...wanted,
     like: `%${(wanted.search ?? '').replace(/[\\%_]/g, '\\$&')}%`,
@@ -250,7 +258,8 @@ export function outboxRepository(db: Db) {
     list(wanted: OutboxWanted, limit: number, offset: number): OutboxRow[] {
       return db
         .prepare<object, OutboxRow>(
-          `SELECT * FROM outbox WHERE ${whereOf(wanted)} ORDER BY made_at DESC, rowid DESC LIMIT @limit OFFSET @offset`,
+          `SELECT * FROM ${inOrder(wanted)} WHERE ${whereOf(wanted)}
+           ORDER BY made_at DESC, rowid DESC LIMIT @limit OFFSET @offset`,
         )
         .all({ ...given(wanted), limit, offset });
     },
@@ -259,18 +268,23 @@ export function outboxRepository(db: Db) {
         .prepare<object, number>(`SELECT COUNT(*) FROM outbox WHERE ${whereOf(wanted)}`)
         .pluck()
         .get(given(wanted)) ?? 0,
-    /** Ids in the order of the list, one after the other. */
+    /** Rows in the order of the list, one after the other; read by the page, so that others write meanwhile. */
     *each(wanted: OutboxWanted): Generator<OutboxRow> {
-      yield* db
-        .prepare<object, OutboxRow>(
-          `SELECT * FROM outbox WHERE ${whereOf(wanted)} ORDER BY made_at DESC, rowid DESC`,
-        )
-        .iterate(given(wanted));
+      const page = db.prepare<object, OutboxRow & { n: number }>(
+        `SELECT *, rowid AS n FROM ${inOrder(wanted)} WHERE ${whereOf(wanted)} AND (made_at, rowid) < (@made_at, @n)
+         ORDER BY made_at DESC, rowid DESC LIMIT ${PAGE}`,
+      );
+      let last = { made_at: AFTER_ALL, n: 0 };
+      for (let rows; ; last = rows.at(-1) ?? last) {
+        rows = page.all({ ...given(wanted), made_at: last.made_at, n: last.n });
+        yield* rows;
+        if (rows.length < PAGE) return;
+      }
     },
     states: (shop: string) =>
       db
         .prepare<[string], { state: OutboxState; count: number }>(
-          'SELECT state, COUNT(*) AS count FROM outbox WHERE shop = ? GROUP BY state',
+          'SELECT state, COUNT(*) AS count FROM outbox INDEXED BY outbox_of_state WHERE shop = ? GROUP BY state',
         )
         .all(shop),
     steps: (occasion: string) =>

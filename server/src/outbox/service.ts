@@ -19,6 +19,7 @@ import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { TemplatesRepository } from '../templates/repository';
 import type { OutboxJobs } from './fill';
+import type { OutboxLookJobs } from './looks';
 import { STOPPED_BY_HAND, STOPPED_HELD, type OutboxRepository, type OutboxRow } from './repository';
 import type { Sender } from './sender';
 
@@ -31,7 +32,7 @@ interface Given {
   people: Pick<PeopleRepository, 'idOf' | 'signer'>;
   mailSettings: MailSettingsRepository;
   rules: Pick<RulesService, 'task'>;
-  jobs: Jobs<OutboxJobs>;
+  jobs: Jobs<OutboxJobs & OutboxLookJobs>;
   sender: Sender;
   updates: LiveUpdates;
   now: () => Date;
@@ -78,13 +79,13 @@ export class OutboxService {
     return found?.name ?? 'A template that was deleted';
   }
 
-  list(shop: string, { limit, offset, ...query }: OutboxQuery & { limit: number; offset: number }) {
+  async list(
+    shop: string,
+    { limit, offset, ...query }: OutboxQuery & { limit: number; offset: number },
+  ) {
     const wanted = { shop, ...query };
-    const { outbox } = this.given;
-    return {
-      total: outbox.count(wanted),
-      mails: outbox.list(wanted, limit, offset).map((row) => this.item(row)),
-    };
+    const { total, rows } = await this.given.jobs.run('outboxPage', { wanted, limit, offset });
+    return { total, mails: rows.map((row) => this.item(row)) };
   }
 
   /** All mails that are wanted, one after the other. */
@@ -92,11 +93,11 @@ export class OutboxService {
     for (const row of this.given.outbox.each({ shop, ...query })) yield this.item(row);
   }
 
-  summary(shop: string): OutboxSummary {
-    const { outbox, sender, mailSettings } = this.given;
+  async summary(shop: string): Promise<OutboxSummary> {
+    const { jobs, sender, mailSettings } = this.given;
     const { paused, until } = sender.state();
     return {
-      states: outbox.states(shop),
+      states: await jobs.run('outboxStates', { shop }),
       paused,
       paused_until: until === null ? null : new Date(until).toISOString(),
       test_only: mailSettings.get().test_only,

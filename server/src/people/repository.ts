@@ -34,6 +34,9 @@ function recipient({ id, email, record, lines, orders }: PersonRow): Recipient {
   return { id, email, name, lines, orders };
 }
 
+/** So many people of a shop are many. */
+const MANY = 20_000;
+
 /** People as templates see them: put together from sources and events, and made again at any time. */
 export function peopleRepository(db: Db) {
   const keepPerson = db.prepare<object, { id: number }>(
@@ -76,9 +79,22 @@ export function peopleRepository(db: Db) {
     )
     .pluck();
   const count = db.prepare<[string], number>('SELECT COUNT(*) FROM people WHERE shop = ?').pluck();
+  const upTo = db
+    .prepare<[string, number], number>(
+      'SELECT COUNT(*) FROM (SELECT 1 FROM people WHERE shop = ? LIMIT ?)',
+    )
+    .pluck();
   const withInCart = db.prepare<[string, string], { id: number; sku: string }>(
     `SELECT DISTINCT people.id, line.value ->> '$.sku' AS sku FROM ${joined}, json_each(shopper, '$.cart.lines') AS line
      WHERE shop = ? AND lines > 0 AND line.value ->> '$.sku' IN (SELECT value FROM json_each(?))`,
+  );
+  const carts = db.prepare<[string], PersonRow>(
+    `SELECT ${columns} FROM shoppers INDEXED BY shoppers_with_cart CROSS JOIN people ON people.id = person
+     WHERE +shop = ? AND lines > 0`,
+  );
+  const orders = db.prepare<[string, string], PersonRow>(
+    `SELECT ${columns} FROM shoppers INDEXED BY shoppers_with_order CROSS JOIN people ON people.id = person
+     WHERE +shop = ? AND orders > 0 AND instr(shopper, ?) > 0`,
   );
   const spread = db.prepare<{ shop: string; every: number }, PersonRow>(
     `SELECT ${columns} FROM ${joined} WHERE +shop = @shop AND people.id % @every = 0 ORDER BY people.id`,
@@ -93,6 +109,8 @@ export function peopleRepository(db: Db) {
     withInCart: (shop: string, skus: readonly string[]) =>
       withInCart.all(shop, JSON.stringify(skus)),
     count: (shop: string): number => count.get(shop) ?? 0,
+    /** Whether a shop has more people than are looked through in a moment. */
+    areMany: (shop: string): boolean => (upTo.get(shop, MANY) ?? 0) === MANY,
     emails: (shop: string): string[] => emails.all(shop).map((row) => row.email),
     keep(shop: string, email: string, person: Fields, shopper: Shopper): number {
       const row = keepPerson.get({ shop, email, record: JSON.stringify(person) });
@@ -157,7 +175,16 @@ export function peopleRepository(db: Db) {
       })),
     tokens,
     signer: linkSigner(secret),
-    /** The same with their ids. */
+    /** Those who have something in the cart. */
+    *withCart(shop: string): Generator<{ id: number; data: PersonData }> {
+      for (const row of carts.iterate(shop)) yield { id: row.id, data: data(row) };
+    },
+    /** Those who have an order of a status, and few others. */
+    *withOrder(shop: string, status: string): Generator<{ id: number; data: PersonData }> {
+      for (const row of orders.iterate(shop, JSON.stringify(status)))
+        yield { id: row.id, data: data(row) };
+    },
+    /** Everybody with their ids. */
     *each(shop: string): Generator<{ id: number; data: PersonData }> {
       for (const row of every.iterate(shop)) yield { id: row.id, data: data(row) };
     },

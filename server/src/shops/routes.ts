@@ -4,6 +4,7 @@ import { JsonText, mount } from '../http/mount';
 import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
 import { refuseUnread, type AudienceJobs } from '../people/audience';
+import type { PeopleLookJobs } from '../people/lookJobs';
 import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { ShopsService } from './service';
@@ -11,10 +12,10 @@ import type { ShopShapes } from './shapes';
 
 interface Given {
   shops: ShopsService;
-  people: Pick<PeopleRepository, 'list' | 'some' | 'facets'>;
+  people: Pick<PeopleRepository, 'list' | 'some' | 'facets' | 'areMany'>;
   shapes: ShopShapes;
   rules: Pick<RulesService, 'ofMany'>;
-  jobs: Jobs<AudienceJobs>;
+  jobs: Jobs<AudienceJobs & PeopleLookJobs>;
   now: () => Date;
 }
 
@@ -35,8 +36,14 @@ export function shopRoutes({ shops, people, shapes, rules, jobs, now }: Given): 
   mount(
     router,
     ENDPOINTS.listRecipients,
-    ({ params, query: { having, q, limit, offset, ...filter } }) =>
-      people.list(shops.known(params.shop), { having, search: q, filter }, limit, offset),
+    ({ params, query: { having, q, limit, offset, ...filter } }) => {
+      const shop = shops.known(params.shop);
+      const wanted = { having, search: q, filter };
+      // A few are listed at once, and many beside the server.
+      return people.areMany(shop)
+        ? jobs.run('recipients', { shop, wanted, limit, offset })
+        : people.list(shop, wanted, limit, offset);
+    },
   );
   mount(router, ENDPOINTS.audience, async ({ params, body: { formula } }) => {
     refuseUnread(formula);
@@ -46,7 +53,10 @@ export function shopRoutes({ shops, people, shapes, rules, jobs, now }: Given): 
       throw new Refusal(422, 'This takes too long to count for everybody. It holds all the same.');
     return audience;
   });
-  mount(router, ENDPOINTS.recipientFacets, ({ params }) => people.facets(shops.known(params.shop)));
+  mount(router, ENDPOINTS.recipientFacets, ({ params }) => {
+    const shop = shops.known(params.shop);
+    return people.areMany(shop) ? jobs.run('facets', { shop }) : people.facets(shop);
+  });
   mount(router, ENDPOINTS.someRecipients, ({ params, query }) => ({
     recipients: people.some(shops.known(params.shop), numbers(query.ids)),
   }));

@@ -1,0 +1,14 @@
+import type { OutboxState } from '@carafe/contract';
+import type { Job } from '../jobs/jobs';
+import type { OutboxRow, OutboxWanted } from './repository';
+
+export interface OutboxPageTask {
+  wanted: OutboxWanted;
+  limit: number;
+  offset: number;
+}
+/** Looks at the outbox that take long where it is large. */
+export interface OutboxLookJobs {
+  outboxPage: Job<OutboxPageTask, { total: number; rows: OutboxRow[] }>;
+  outboxStates: Job<{ shop: string }, { state: OutboxState; count: number }[]>;
+}
