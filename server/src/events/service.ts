@@ -6,7 +6,12 @@ import type { TakeEventsTask, TakenEvents } from './takeEvents';
 
 export interface EventJobs {
   takeEvents: Job<TakeEventsTask, TakenEvents>;
+  /** The same for a few, which never stand behind long work. */
+  takeFewEvents: Job<TakeEventsTask, TakenEvents>;
 }
+
+/** As many as a shop posts while things happen; more are brought in after the fact. */
+const FEW = 200;
 
 /** Takes what shops post, and publishes whom it is about. */
 export class EventsService {
@@ -20,7 +25,8 @@ export class EventsService {
 
   async take(events: unknown[]): Promise<EventsTaken> {
     const now = this.now().toISOString();
-    const { changed, events: news, ...taken } = await this.jobs.run('takeEvents', { events, now });
+    const take = events.length <= FEW ? 'takeFewEvents' : 'takeEvents';
+    const { changed, events: news, ...taken } = await this.jobs.run(take, { events, now });
     for (const { shop, ids } of changed) {
       this.updates.publish({ type: 'people', shop, ids });
       if (ids.length > 0)

@@ -103,6 +103,7 @@ export function jobHandlers(
       return null;
     },
     takeEvents: (task) => takeEvents(store, parts, task),
+    takeFewEvents: (task) => takeEvents(store, parts, task),
     selectRows: (query) => selectRows(parts, query),
     profile: ({ source }) => profileRows(parts, source),
     build: (template) => build(template),

@@ -26,6 +26,7 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'pastMail',
   'peekMail',
   'surveyFew',
+  'takeFewEvents',
   'occasionCounts',
   'insidePage',
   'handList',

@@ -53,7 +53,9 @@ export function useReplay(shop: string) {
           });
         }
       } catch (error) {
-        if (turn.current === mine) setProblem(messageOf(error));
+        if (turn.current !== mine) return;
+        setProblem(messageOf(error));
+        setSoFar((now) => now && { ...now, running: false });
       }
     },
     [shop],
