@@ -1,5 +1,5 @@
-import { useState } from 'react';
-import { Button, Modal, NumberInput, Progress, SegmentedControl, Select } from '@mantine/core';
+import { useEffect, useRef, useState } from 'react';
+import { Button, NumberInput, Progress, SegmentedControl, Select } from '@mantine/core';
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { Recipient, StoredOccasion } from '@carafe/contract';
 import {
@@ -10,11 +10,10 @@ import {
   type OccasionFigures,
   type SampleMail,
 } from '@carafe/core/occasion';
-import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
 import { counted, figure } from '../../parts/counted';
-import { localise } from '../../parts/localise';
 import { MailsADay } from './MailsADay';
+import { PastMail } from './PastMail';
 import { Returns } from './Returns';
 import type { TemplateChoice } from './StepForm';
 import { useReplay, type ReplaySoFar } from './useReplay';
@@ -45,6 +44,12 @@ export function Replay({ shop, id, occasion, others, templates, onPerson }: Prop
     else two.stop();
   };
   const running = one.soFar?.running === true || two.soFar?.running === true;
+  // What was asked for at the foot of the page is shown below it.
+  const section = useRef<HTMLElement>(null);
+  const asked = one.soFar?.asked;
+  useEffect(() => {
+    if (asked) section.current?.scrollIntoView({ block: 'start' });
+  }, [asked]);
   const nameOf = (of: Occasion) => (_: string, step: string) => {
     const found = allSteps(of.steps).find((each) => each.id === step);
     const names = {
@@ -56,7 +61,7 @@ export function Replay({ shop, id, occasion, others, templates, onPerson }: Prop
       : step;
   };
   return (
-    <section className={classes.replay} aria-label="Replay and rehearsal">
+    <section ref={section} className={classes.replay} aria-label="Replay and rehearsal">
       <div className={classes.line}>
         <SegmentedControl
           size="xs"
@@ -283,40 +288,5 @@ function PeopleLinks({
         </span>
       ))}
     </>
-  );
-}
-
-function PastMail({
-  shop,
-  sample,
-  occasion,
-  onClose,
-}: {
-  shop: string;
-  sample: SampleMail;
-  occasion: Occasion;
-  onClose: () => void;
-}) {
-  const step = allSteps(occasion.steps).find(({ id }) => id === sample.step);
-  const template = step?.kind === 'send' ? step.template : '';
-  const { data, error } = occasionsApi.useReplayedMailQuery({
-    shop,
-    body: {
-      ...{ template, person: sample.person, about: sample.about },
-      at: new Date(sample.at).toISOString(),
-    },
-  });
-  return (
-    <Modal opened onClose={onClose} title={data?.subject ?? 'A mail of the past'} size={720}>
-      {error && <p role="alert">{messageOf(error)}</p>}
-      {data && (
-        <iframe
-          title="The mail as it would have been"
-          sandbox="allow-same-origin"
-          className={classes.mail}
-          srcDoc={localise(data.html)}
-        />
-      )}
-    </Modal>
   );
 }

@@ -70,6 +70,10 @@ function put(values: Values, path: string, value: unknown): Values {
   return { ...values, [name]: inside };
 }
 
+/** As wide as its longest answer, which is cut nowhere. */
+const widthOf = (options: readonly { label: string }[]): string =>
+  `max(200px, calc(${Math.max(...options.map(({ label }) => label.length))}ch + 40px))`;
+
 interface QuestionProps {
   field: StartField;
   value: unknown;
@@ -89,7 +93,7 @@ function Question({ field, value, choices, onPut }: QuestionProps) {
           <Select
             aria-label={label}
             size="xs"
-            w={200}
+            w={widthOf(field.options)}
             allowDeselect={false}
             data={[...field.options]}
             value={String(value)}

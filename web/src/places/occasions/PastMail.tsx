@@ -1,0 +1,42 @@
+import { Modal } from '@mantine/core';
+import { allSteps, type Occasion, type SampleMail } from '@carafe/core/occasion';
+import { messageOf } from '../../app/ask';
+import { occasionsApi } from '../../app/occasionsApi';
+import { localise } from '../../parts/localise';
+import classes from './Occasions.module.css';
+
+/** A mail of a replay, as it would have been. */
+export function PastMail({
+  shop,
+  sample,
+  occasion,
+  onClose,
+}: {
+  shop: string;
+  sample: SampleMail;
+  occasion: Occasion;
+  onClose: () => void;
+}) {
+  const step = allSteps(occasion.steps).find(({ id }) => id === sample.step);
+  const template = step?.kind === 'send' ? step.template : '';
+  const { data, error } = occasionsApi.useReplayedMailQuery({
+    shop,
+    body: {
+      ...{ template, person: sample.person, about: sample.about },
+      at: new Date(sample.at).toISOString(),
+    },
+  });
+  return (
+    <Modal opened onClose={onClose} title={data?.subject ?? 'A mail of the past'} size={720}>
+      {error && <p role="alert">{messageOf(error)}</p>}
+      {data && (
+        <iframe
+          title="The mail as it would have been"
+          sandbox="allow-same-origin"
+          className={classes.mail}
+          srcDoc={localise(data.html)}
+        />
+      )}
+    </Modal>
+  );
+}
