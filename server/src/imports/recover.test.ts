@@ -38,20 +38,25 @@ const keys = (source: string) =>
 test('what was written of a file before a stop is seen by nobody, and the file can be imported again', async () => {
   const { imports, tables, store } = carafe;
   const source = newSource('catalog');
-  const first = await checked(source, 'a.csv', 'sku,name\nA,one\nB,two\nC,three');
+  const first = await checked(source, 'a.csv', 'sku,name,price\nA,one,5\nB,two,5\nC,three,5');
   await imports.apply(first.id);
-  const next = await checked(source, 'b.csv', 'sku,name\nA,ONE\nC,three\nD,four');
+  const next = await checked(source, 'b.csv', 'sku,name,price\nA,ONE,4\nC,three,5\nD,four,5');
   // As far as an import comes before it is shown: rows written, others ended, the state said.
   const { generations } = tables;
   generations.attach(`${next.file}.staging`);
+  const now = '2026-11-24T09:00:00.000Z';
+  tables.productChanges.note({ from: 0, to: 100, source, generation: 2, now });
   generations.insertNext({ from: 0, to: 100, source, generation: 2, place: 100 });
   generations.end(generations.gone(source), 2);
   generations.detach();
   tables.imports.change(next.id, { state: 'applying' });
   expect(keys(source)).toEqual(['A one', 'B two', 'C three']);
   expect(tables.entries.find(source, 'D')).toBeNull();
+  const changed = () => tables.productChanges.since(source, '2000').map(({ sku }) => sku);
+  expect(changed()).toEqual([]);
 
   await imports.recover();
+  expect(store.db.prepare('SELECT COUNT(*) AS n FROM product_changes').get()).toEqual({ n: 0 });
   expect(keys(source)).toEqual(['A one', 'B two', 'C three']);
   expect(
     store.db.prepare('SELECT COUNT(*) AS n FROM entries WHERE source = ?').get(source),
@@ -62,8 +67,10 @@ test('what was written of a file before a stop is seen by nobody, and the file c
   });
   await imports.apply(next.id);
   expect(keys(source)).toEqual(['A ONE', 'C three', 'D four']);
+  expect(changed()).toEqual(['A']);
   expect(imports.sourceOf(source).row_count).toBe(3);
   await imports.undo(next.id);
+  expect(changed()).toEqual([]);
   expect(keys(source)).toEqual(['A one', 'B two', 'C three']);
   expect(imports.sourceOf(source).row_count).toBe(3);
 });

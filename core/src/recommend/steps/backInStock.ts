@@ -12,7 +12,8 @@ const schema = z.strictObject({
 export const backInStock = defineStep({
   kind: 'back_in_stock',
   name: 'Back in stock',
-  description: 'What was out of stock until an import brought it back, or has a field restocked_at.',
+  description:
+    'What was out of stock until an import brought it back, or has a field restocked_at.',
   schema,
   make: () => ({ kind: 'back_in_stock' as const, days: 14 }),
   fields: [{ control: 'number', path: 'days', before: 'for at most', after: 'days', most: 365 }],
