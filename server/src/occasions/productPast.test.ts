@@ -1,4 +1,4 @@
-import type { ReplayAnswer, StoredTemplate } from '@carafe/contract';
+import type { ReplayAnswer, StoredOccasion, StoredTemplate } from '@carafe/contract';
 import type { Occasion } from '@carafe/core/occasion';
 import { blankTemplate, composer } from '@carafe/core/template';
 import { asking, TEST_SHOP, testServer } from '../testing';
@@ -44,7 +44,9 @@ async function occasion(more: Partial<Occasion>): Promise<Occasion> {
   const made = blankTemplate('Cheaper', 's', [
     c.section('One', [c.text('{{ product.name }} is {{ product.price }} now.')]),
   ]);
-  const { id } = (await api('post', '/templates', { template: made })).body as StoredTemplate;
+  const stored = (await api('post', '/templates', { template: made })).body as StoredTemplate;
+  const { id, version } = stored;
+  await api('post', `/templates/${id}/publish`, { version, note: '' });
   return {
     ...{ name: 'Cheaper', priority: 5, whom: { guests: true } },
     start: { kind: 'product_changed', change: 'cheaper', among: 'either' },
@@ -111,4 +113,40 @@ test('a guard of a replay asks what was in stock at that instant, not what is no
   await add('spade');
   await hours(30);
   expect(await replayed(guarded)).toMatchObject({ entered: 2, mails: 1 });
+});
+
+test('what an import makes cheaper or brings back is told at once to those whom it interests', async () => {
+  await typed(
+    { sku: 'pot', price: 5, stock: 0 },
+    { sku: 'bowl', price: 5 },
+    { sku: 'fork', price: 5 },
+  );
+  await event('viewed', { sku: 'pot' });
+  await add('bowl');
+  const switched = async (change: 'cheaper' | 'back') => {
+    const made = await occasion({
+      ...{ name: change, start: { kind: 'product_changed', change, among: 'either' } },
+    });
+    const { id, version } = (await api('post', '/shops/s/occasions', made)).body as StoredOccasion;
+    expect((await api('post', `/occasions/${id}/publish`, { version })).status).toBe(200);
+  };
+  await switched('cheaper');
+  await switched('back');
+  await hours(1);
+  await typed(
+    { sku: 'pot', price: 5, stock: 3 },
+    { sku: 'bowl', price: 4 },
+    { sku: 'fork', price: 1 },
+  );
+  await carafe.runner.idle();
+  const made = () =>
+    carafe.tables.outbox
+      .list({ shop: 's' }, 10, 0)
+      .map(({ cause }) => cause)
+      .sort();
+  expect(made()).toEqual(['back pot 2026-11-24', 'cheaper bowl 2026-11-24']);
+  // Brought in once more as it is, nothing is told again.
+  await typed({ sku: 'pot', price: 5, stock: 2 }, { sku: 'bowl', price: 4 });
+  await carafe.runner.idle();
+  expect(made()).toHaveLength(2);
 });
