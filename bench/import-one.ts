@@ -6,6 +6,7 @@ import { openStore } from '../server/src/database/store';
 import { readingBeside } from '../server/src/imports/readBeside';
 import { jobHandlers } from '../server/src/jobs/handlers';
 import { inlineJobs } from '../server/src/jobs/inline';
+import { foldingBeside } from '../server/src/people/foldBeside';
 import { refreshStale } from '../server/src/people/refresh';
 import { openRepositories } from '../server/src/repositories';
 
@@ -15,7 +16,8 @@ const target = targetId as TargetId;
 mkdirSync(data, { recursive: true });
 const migrations = join(process.cwd(), 'server', 'migrations');
 const store = openStore(join(data, 'bench.db'), migrations, new LocalLane());
-const tables = openRepositories(store.db);
+const folding = foldingBeside(new URL('./folder.mjs', import.meta.url));
+const tables = { ...openRepositories(store.db), folding };
 const jobs = inlineJobs(
   jobHandlers(store, tables, readingBeside(new URL('./reader.mjs', import.meta.url))),
 );

@@ -10,7 +10,7 @@ const PRODUCTS = 100_000;
 const EVENTS = 1_000_000;
 const SHOPPERS = 40_000;
 
-async function write(file: string, lines: Iterable<string>): Promise<void> {
+export async function write(file: string, lines: Iterable<string>): Promise<void> {
   const stream = createWriteStream(file);
   let batch = '';
   for (const line of lines) {
@@ -31,7 +31,7 @@ function* catalogLines(): Generator<string> {
 }
 
 /** Events of many shoppers over a year: views, carts with properties, orders. */
-function* eventLines(): Generator<string> {
+export function* eventLines(): Generator<string> {
   const start = Date.UTC(2025, 10, 1);
   for (let i = 0; i < EVENTS; i++) {
     // Five events after each other are somebody's: two looks, two things into the cart, the order.
@@ -63,14 +63,17 @@ const CORE = join(ROOT, 'core', 'src');
 const RESULTS = join(import.meta.dirname, 'results');
 
 /** Makes what runs in a process of its own as the server is built: bundled, its packages outside. */
-async function bundle(): Promise<void> {
+export async function bundle(): Promise<void> {
   await build({
     entryPoints: [
       ...['import-one', 'read-one', 'recommend', 'occasions', 'survey'].map((name) => ({
         in: join(import.meta.dirname, `${name}.ts`),
         out: name,
       })),
-      { in: join(ROOT, 'server', 'src', 'jobs', 'reader.ts'), out: 'reader' },
+      ...['reader', 'folder'].map((name) => ({
+        in: join(ROOT, 'server', 'src', 'jobs', `${name}.ts`),
+        out: name,
+      })),
     ],
     outdir: RESULTS,
     outExtension: { '.js': '.mjs' },

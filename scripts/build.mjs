@@ -13,7 +13,7 @@ const external = manifests
   .filter((name) => !name.startsWith('@carafe/'));
 
 await build({
-  entryPoints: ['main', 'cli', 'jobs/worker', 'jobs/reader'].map((name) =>
+  entryPoints: ['main', 'cli', 'jobs/worker', 'jobs/reader', 'jobs/folder'].map((name) =>
     join(root, `server/src/${name}.ts`),
   ),
   outbase: join(root, 'server/src'),

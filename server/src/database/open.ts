@@ -4,6 +4,9 @@ import Database from 'better-sqlite3';
 
 export type Db = Database.Database;
 
+/** So much of the database stays in memory: 64 MB, in SQLite’s negative KiB. */
+export const CACHE_SIZE = -64_000;
+
 /** Brings the tables forward, each migration once and whole. */
 function migrate(db: Db, folder: string): void {
   const done = db.pragma('user_version', { simple: true }) as number;
@@ -30,8 +33,7 @@ export function openDatabase(file: string, migrations: string): Db {
   db.pragma('synchronous = NORMAL');
   // The log is brought over by `Store.checkpoint`, where nobody waits for it; by a write only past 160 MB.
   db.pragma('wal_autocheckpoint = 40000');
-  // Large imports touch indexes all over: 64 MB of them stay in memory.
-  db.pragma('cache_size = -64000');
+  db.pragma(`cache_size = ${CACHE_SIZE}`);
   db.pragma('foreign_keys = ON');
   migrate(db, migrations);
   return db;

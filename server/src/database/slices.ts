@@ -8,9 +8,9 @@ const SLICE_MS = 25;
 const FIRST_SIZE = 100;
 const MOST_SIZE = 20_000;
 /** As long as nobody else writes, slices share a transaction for so long: each writes its pages anew. */
-const ALONE_MS = 200;
+const ALONE_MS = 1_000;
 /** Once somebody else wrote, each slice is written by itself for so long: more will come. */
-const OTHERS_MS = 2_000;
+const OTHERS_MS = 10_000;
 
 /** Until when others are expected to write, on the clock of `performance`; known to all work of a thread. */
 export interface Others {

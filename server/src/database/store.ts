@@ -1,5 +1,5 @@
 import type { WriteLane } from './lane';
-import { openDatabase, type Db } from './open';
+import { CACHE_SIZE, openDatabase, type Db } from './open';
 import { Slices, type Others, type Step } from './slices';
 
 /** The database, and the one way to write to it. */
@@ -9,6 +9,10 @@ export interface Store {
   write<T>(work: () => T): Promise<T>;
   /** The same for long work, in slices: others write between them, so that nobody waits long. */
   writeInSlices(step: Step): Promise<void>;
+  /** Runs long work with room in memory for the indexes that it touches all over. */
+  withRoom<T>(work: () => Promise<T>): Promise<T>;
+  /** A number that is another once anybody else has written to the database. */
+  othersWrote(): number;
   /** Brings what the write-ahead log holds over to the database. Others read and write meanwhile. */
   checkpoint(): void;
   close(): void;
@@ -16,6 +20,9 @@ export interface Store {
 
 /** Long work brings the log over this often: more often, and the same pages are written again and again. */
 const CHECKPOINT_MS = 5_000;
+
+/** 200 MB, in SQLite’s negative KiB. */
+const ROOM = -200_000;
 
 /** Opens the database and brings its tables forward. */
 export function openStore(file: string, migrations: string, lane: WriteLane): Store {
@@ -38,6 +45,16 @@ export function openStore(file: string, migrations: string, lane: WriteLane): St
         broughtOver = performance.now();
       }
     },
+    async withRoom(work) {
+      db.pragma(`cache_size = ${ROOM}`);
+      try {
+        return await work();
+      } finally {
+        db.pragma(`cache_size = ${CACHE_SIZE}`);
+        db.pragma('shrink_memory');
+      }
+    },
+    othersWrote: () => db.pragma('data_version', { simple: true }) as number,
     checkpoint,
     close: () => void db.close(),
   };

@@ -79,7 +79,7 @@ export function eventsRepository(db: Db) {
     db
       .prepare<[], { shop: string; owner: string | null }>(
         `SELECT DISTINCT events.shop, events.owner FROM staging.orders AS staged
-         JOIN events ON events.shop = staged.shop AND events.number = staged.number
+         CROSS JOIN events ON events.shop = staged.shop AND events.number = staged.number
          WHERE NOT staged.placed`,
       )
       .all()
@@ -224,9 +224,7 @@ export function eventsRepository(db: Db) {
     insertStaged,
     /** Whom a staged file is about. */
     stagedAbout: (): About[] => [
-      ...db
-        .prepare<[], About>('SELECT DISTINCT shop, email AS owner, visitor FROM staging.events')
-        .all(),
+      ...db.prepare<[], About>('SELECT shop, owner, visitor FROM staging.about').all(),
       ...stagedOrderOwners(),
     ],
     /** The events that an import brought, with whose they are. */

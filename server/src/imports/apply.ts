@@ -148,7 +148,7 @@ export async function applyImport(
   let shops: string[] = [];
   try {
     if (task.target === 'events') {
-      const written = await writeEvents(store, parts, task, progress);
+      const written = await store.withRoom(() => writeEvents(store, parts, task, progress));
       ({ shops } = written);
       await store.write(() => generations.show({ ...shown, settings, now, rows: written.taken }));
     } else {

@@ -16,6 +16,13 @@ export interface CheckEventParts {
   reading: Reading;
 }
 
+/** What is known of a shop while a file is read. */
+interface InShop {
+  ids: Set<string>;
+  owners: Set<string>;
+  visitors: Set<string>;
+}
+
 /** Reads a file of events into staging. An id that is known already changes nothing. */
 export async function checkEvents(
   { events: known, reading }: CheckEventParts,
@@ -26,7 +33,7 @@ export async function checkEvents(
   try {
     const counts = noCounts();
     const any = known.isAny();
-    const ids = new Map<string, Set<string>>();
+    const shops = new Map<string, InShop>();
     const numbers = new Map<string, Placed>();
     const carts = new FileCarts();
     const reject = (line: number, text: string | undefined, message: string) => {
@@ -48,9 +55,10 @@ export async function checkEvents(
           reject(line, text, `It is of shop “${shop}”; this source is for “${task.shop}”.`);
           continue;
         }
-        let own = ids.get(shop);
-        if (!own) ids.set(shop, (own = new Set()));
-        if (own.has(id) || (any && known.isKnown(shop, id))) {
+        let own = shops.get(shop);
+        if (!own)
+          shops.set(shop, (own = { ids: new Set(), owners: new Set(), visitors: new Set() }));
+        if (own.ids.has(id) || (any && known.isKnown(shop, id))) {
           counts.unchanged++;
           continue;
         }
@@ -63,12 +71,15 @@ export async function checkEvents(
           }
           numbers.set(order, { id, at });
         }
-        own.add(id);
+        own.ids.add(id);
+        if (event.email !== undefined) own.owners.add(event.email);
+        if (event.visitor !== undefined) own.visitors.add(event.visitor);
         counts.new++;
         staging.stageEvent(event, carts.see(event));
       }
       await progress(counts.read);
     }
+    for (const [shop, { owners, visitors }] of shops) staging.about(shop, owners, visitors);
     staging.doubt(carts.doubtful());
     staging.finish();
     return counts;

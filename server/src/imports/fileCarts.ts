@@ -26,7 +26,8 @@ interface Last {
  * time and there are none but the file's.
  */
 export class FileCarts {
-  private readonly people = new Map<string, Last>();
+  /** By shop and address. */
+  private readonly shops = new Map<string, Map<string, Last>>();
   private isSomebodyUnknown = false;
 
   /** Takes the next event; says whether it is an order that follows what was put into the cart. */
@@ -37,12 +38,10 @@ export class FileCarts {
       this.isSomebodyUnknown = true;
       return false;
     }
-    const key = `${shop} ${email}`;
-    let last = this.people.get(key);
-    if (!last) {
-      last = { at, added: null, isDoubtful: false };
-      this.people.set(key, last);
-    }
+    let people = this.shops.get(shop);
+    if (!people) this.shops.set(shop, (people = new Map()));
+    let last = people.get(email);
+    if (!last) people.set(email, (last = { at, added: null, isDoubtful: false }));
     if (at < last.at) last.isDoubtful = true;
     last.at = at;
     const { added } = last;
@@ -53,6 +52,8 @@ export class FileCarts {
   /** Whose orders are not sure after all: shop and address, a blank between. */
   doubtful(): 'all' | string[] {
     if (this.isSomebodyUnknown) return 'all';
-    return [...this.people].flatMap(([key, { isDoubtful }]) => (isDoubtful ? [key] : []));
+    return [...this.shops].flatMap(([shop, people]) =>
+      [...people].flatMap(([email, { isDoubtful }]) => (isDoubtful ? [`${shop} ${email}`] : [])),
+    );
   }
 }

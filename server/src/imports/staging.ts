@@ -11,6 +11,18 @@ const ORDERS = `
   CREATE TABLE orders (event INTEGER PRIMARY KEY, shop TEXT NOT NULL, number TEXT NOT NULL, placed INTEGER NOT NULL, unsaid INTEGER NOT NULL, email TEXT, follows INTEGER NOT NULL) STRICT;
 `;
 
+/** Whom events of a file are about, each once. */
+const ABOUT = `
+  CREATE TABLE about (shop TEXT NOT NULL, owner TEXT, visitor TEXT) STRICT;
+`;
+
+/** Of a file that was staged before it was said apart whom it is about. */
+function keepAboutApart(db: Database.Database): void {
+  const is = db.prepare("SELECT 1 FROM sqlite_master WHERE name = 'about'").get();
+  if (is) return;
+  db.exec(`${ABOUT} INSERT INTO about SELECT DISTINCT shop, email, visitor FROM events`);
+}
+
 /** Of a file that was staged before what it says of orders was kept apart. */
 function keepOrdersApart(db: Database.Database): void {
   const is = db.prepare("SELECT 1 FROM sqlite_master WHERE name = 'orders'").get();
@@ -36,9 +48,12 @@ export function openStaging(file: string, { fresh = false } = {}) {
       CREATE TABLE events (line INTEGER, shop TEXT NOT NULL, id TEXT NOT NULL, at TEXT NOT NULL, visitor TEXT, email TEXT, number TEXT, event TEXT NOT NULL) STRICT;
       CREATE TABLE rejected (n INTEGER PRIMARY KEY, line INTEGER, key TEXT, cells TEXT NOT NULL, problems TEXT NOT NULL) STRICT;
       CREATE TABLE columns (names TEXT NOT NULL, meta TEXT NOT NULL) STRICT;
-      ${ORDERS}
+      ${ORDERS} ${ABOUT}
     `);
-  else keepOrdersApart(db);
+  else {
+    keepOrdersApart(db);
+    keepAboutApart(db);
+  }
   const stage = db.prepare(
     'INSERT INTO staged (line, key, owner, record, outcome) VALUES (?, ?, ?, ?, ?)',
   );
@@ -51,6 +66,9 @@ export function openStaging(file: string, { fresh = false } = {}) {
   const name = db.prepare('INSERT INTO columns (names, meta) VALUES (?, ?)');
   const stageOrder = db.prepare(
     'INSERT INTO orders (event, shop, number, placed, unsaid, email, follows) VALUES (?, ?, ?, ?, ?, ?, ?)',
+  );
+  const keepAbout = db.prepare(
+    'INSERT INTO about (shop, owner, visitor) SELECT @shop, value, NULL FROM json_each(@owners) UNION ALL SELECT @shop, NULL, value FROM json_each(@visitors)',
   );
   const unsaidOrders = db.prepare<[number], { line: number; event: string }>(
     `SELECT line, events.event FROM orders JOIN events ON events.rowid = orders.event
@@ -105,6 +123,13 @@ export function openStaging(file: string, { fresh = false } = {}) {
       const flags = [Number(kind === 'order_placed'), Number(one.unsaid), email, Number(follows)];
       stageOrder.run(lastInsertRowid, shop, number, ...flags);
     },
+    /** Whom the events of a shop are about, by address and by what browsers are known by. */
+    about: (shop: string, owners: Iterable<string>, visitors: Iterable<string>): void =>
+      void keepAbout.run({
+        shop,
+        owners: JSON.stringify([...owners]),
+        visitors: JSON.stringify([...visitors]),
+      }),
     /** Of whose orders it is not sure any more what they follow: shop and address, a blank between. */
     doubt(owners: 'all' | readonly string[]): void {
       if (owners === 'all') doubtAll.run();

@@ -1,8 +1,7 @@
-import { Worker } from 'node:worker_threads';
+import type { Worker } from 'node:worker_threads';
 import { FormatError } from '@carafe/core/formats';
+import { startThread } from './startThread';
 
-/** Reading a file may take so much memory, in megabytes. */
-export const MAX_MEMORY = 1_500;
 export const TOO_LARGE =
   'This file needs more memory to be read than Carafe gives one file. Send it as CSV or NDJSON, which are read piece by piece.';
 
@@ -11,10 +10,6 @@ export type BatchMessage<T> = { batch: T } | { over: true } | { wrong: string };
 
 /** So many batches are made ahead. */
 export const AHEAD = 8;
-
-/** Starts a thread as it stands in the sources, where nothing was built. */
-const fromSource = (href: string) =>
-  `import('tsx/esm/api').then(({ tsImport }) => tsImport(${JSON.stringify(href)}, ${JSON.stringify(href)}))`;
 
 /** A thread that makes batches: while one is used, the next are made. */
 export class Beside<T> {
@@ -25,11 +20,7 @@ export class Beside<T> {
 
   /** `workerData` tells the thread what to make. */
   constructor(thread: URL, workerData: unknown) {
-    const resourceLimits = { maxOldGenerationSizeMb: MAX_MEMORY };
-    const { href } = thread;
-    this.worker = href.endsWith('.ts')
-      ? new Worker(fromSource(href), { workerData, resourceLimits, eval: true })
-      : new Worker(thread, { workerData, resourceLimits });
+    this.worker = startThread(thread, workerData);
     this.worker.on('message', (message: BatchMessage<T>) => {
       this.told.push(message);
       this.wake();

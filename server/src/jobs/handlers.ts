@@ -16,7 +16,7 @@ import { fillMails, peekMail, type OutboxJobs } from '../outbox/fill';
 import type { OutboxLookJobs } from '../outbox/looks';
 import { audienceOf, type AudienceJobs } from '../people/audience';
 import type { PeopleLookJobs } from '../people/lookJobs';
-import { refreshStale } from '../people/refresh';
+import { refreshStale, type PeopleParts } from '../people/refresh';
 import { figuresOf, knownPicks, picksOf, picksOfMany, type PickJobs } from '../recommend/picks';
 import { makeTaste, trialOf, type TrialJobs } from '../recommend/trials';
 import { samplesOf, type SampleJobs } from '../people/samples';
@@ -74,7 +74,7 @@ interface StoreJobs {
 /** How each kind of work is done, over a database that is open; large files are read by `reading`. */
 export function jobHandlers(
   store: Store,
-  parts: Repositories,
+  parts: Repositories & Pick<PeopleParts, 'folding'>,
   reading: Reading = HERE,
 ): JobHandlers<AllJobs> {
   return {

@@ -2,9 +2,10 @@ import { MessageChannel } from 'node:worker_threads';
 import { FormatError } from '@carafe/core/formats';
 import { Piscina } from 'piscina';
 import { lendLane, type LocalLane } from '../database/lane';
-import { MAX_MEMORY, TOO_LARGE } from './beside';
+import { TOO_LARGE } from './beside';
 import type { AllJobs } from './handlers';
 import { Stopped, type Jobs } from './jobs';
+import { MAX_MEMORY } from './startThread';
 import type { ThreadResult, ThreadTask } from './worker';
 
 /** Work that somebody waits for at a screen: it has threads of its own, which long work never takes. */

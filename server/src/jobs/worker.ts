@@ -4,6 +4,7 @@ import { FormatError } from '@carafe/core/formats';
 import { RemoteLane, type WriteLane } from '../database/lane';
 import { openStore } from '../database/store';
 import { readingBeside } from '../imports/readBeside';
+import { foldingBeside } from '../people/foldBeside';
 import { openRepositories } from '../repositories';
 import { jobHandlers, type AllJobs } from './handlers';
 import type { JobHandlers } from './jobs';
@@ -31,9 +32,10 @@ const current: WriteLane = {
   isWanted: () => lane?.isWanted() ?? false,
 };
 
-/** Where the thread that reads for this one is. */
-const isSource = import.meta.url.endsWith('.ts');
-const READER = new URL(isSource ? './reader.ts' : './reader.js', import.meta.url);
+/** Where the threads are that read and fold for this one. */
+const ending = import.meta.url.endsWith('.ts') ? 'ts' : 'js';
+const READER = new URL(`./reader.${ending}`, import.meta.url);
+const FOLDER = new URL(`./folder.${ending}`, import.meta.url);
 let opened: { database: string; handlers: JobHandlers<AllJobs> } | null = null;
 
 /** The handlers over the database, which stays open for the next piece of work. */
@@ -41,7 +43,7 @@ function handlersFor({ database, migrations }: ThreadTask): JobHandlers<AllJobs>
   if (opened?.database !== database) {
     plainErrors();
     const store = openStore(database, migrations, current);
-    const parts = openRepositories(store.db);
+    const parts = { ...openRepositories(store.db), folding: foldingBeside(FOLDER) };
     opened = { database, handlers: jobHandlers(store, parts, readingBeside(READER)) };
   }
   return opened.handlers;

@@ -1,58 +1,27 @@
-import type { Fields } from '@carafe/core/formula';
-import {
-  foldEvents,
-  mergePerson,
-  mergeShopper,
-  type Cart,
-  type Order,
-  type Shopper,
-} from '@carafe/core/record';
 import type { Store } from '../database/store';
-import type { EventsRepository } from '../events/repository';
-import type { EntriesRepository } from '../sources/entriesRepository';
+import type { Folding } from './foldBeside';
+import { foldPerson, type FoldParts } from './foldPerson';
+import type { KeptPerson } from './personRow';
 import { rankPeople } from './rank';
 import type { PeopleRepository } from './repository';
-import type { StalePeopleRepository } from './staleRepository';
+import type { Stale, StalePeopleRepository } from './staleRepository';
 
 /** What putting people together reads and writes. */
-export interface PeopleParts {
+export interface PeopleParts extends FoldParts {
   people: PeopleRepository;
   stalePeople: StalePeopleRepository;
-  entries: Pick<EntriesRepository, 'of'>;
-  events: Pick<EventsRepository, 'of'>;
-}
-
-type Held = { target: string; record: Fields };
-
-/** One person from what sources hold and events came to. */
-function personOf(email: string, held: Held[], folded: Shopper) {
-  const of = (target: string) => held.filter((h) => h.target === target).map((h) => h.record);
-  const shopper = mergeShopper(folded, {
-    cart: (of('carts').at(-1) as Cart | undefined) ?? null,
-    orders: of('orders') as unknown as Order[],
-  });
-  return { person: mergePerson({ email, rows: of('people'), shopper }), shopper };
-}
-
-/** Puts one person together anew; who is in no source and no event any more goes. Gives their id. */
-function refreshOne(
-  { people, entries, events }: PeopleParts,
-  shop: string,
-  email: string,
-): number | null {
-  const held = entries.of(shop, email);
-  const own = events.of(shop, email);
-  if (held.length === 0 && own.length === 0) {
-    const id = people.idOf(shop, email);
-    if (id !== null) people.drop(id);
-    return null;
-  }
-  const { person, shopper } = personOf(email, held, foldEvents(own));
-  return people.keep(shop, email, person, shopper);
+  /** Where many are folded; without it all are folded here. */
+  folding?: Folding;
 }
 
 /** Ids of people who were put together anew are told one by one up to here. */
 const MOST_TOLD = 500;
+/** So many people are worth a thread that folds some of them. */
+const MANY = 3_000;
+/** So many people are folded at a time where a thread folds some: as many as are written in a moment. */
+const AT_ONCE = 100;
+/** So many batches are asked of the thread ahead: it has the next while one is fetched. */
+const AHEAD = 3;
 
 export interface Refreshed {
   /** Who is of whom something changed; empty where they are too many to tell. */
@@ -60,9 +29,108 @@ export interface Refreshed {
   count: number;
 }
 
+/** Puts the stale people of a shop together, and remembers whom. */
+class Refresh {
+  readonly ids: number[] = [];
+  count = 0;
+
+  constructor(
+    private readonly parts: PeopleParts,
+    private readonly shop: string,
+  ) {}
+
+  /** Writes one who was folded; who is in no source and no event any more goes. */
+  put({ id: mark, email }: Stale, row: KeptPerson | null): void {
+    const { people, stalePeople } = this.parts;
+    let id: number | null = null;
+    if (row) id = people.keepRow(this.shop, row);
+    else {
+      const gone = people.idOf(this.shop, email);
+      if (gone !== null) people.drop(gone);
+    }
+    stalePeople.done(mark);
+    this.count++;
+    if (id !== null && this.count <= MOST_TOLD) this.ids.push(id);
+  }
+
+  /** Folds some and writes them: what is read is what is written from. */
+  here(some: readonly Stale[]): void {
+    for (const one of some) this.put(one, foldPerson(this.parts, this.shop, one.email));
+  }
+}
+
+/** Some who are folded in the thread, as of a state of the database. */
+interface Asked {
+  some: readonly Stale[];
+  state: number;
+  rows: (KeptPerson | null)[] | null;
+  answer: Promise<void>;
+}
+
 /**
- * Puts everybody of a shop together anew who waits for it, a few in each transaction: what is read is
- * what is written from. Ranks the shop's people where `ranks` is asked for.
+ * Many: a thread folds most of them, and this one the rest, and writes all. What the thread has read is taken only if
+ * nobody else has written since it was asked; else it is folded here once more.
+ */
+async function refreshMany(
+  store: Store,
+  { stalePeople, folding }: PeopleParts & { folding: Folding },
+  shop: string,
+  refresh: Refresh,
+): Promise<void> {
+  const thread = folding(store.db.name);
+  let last = 0;
+  const next = () => {
+    const some = stalePeople.after(shop, last, AT_ONCE);
+    last = some.at(-1)?.id ?? last;
+    return some;
+  };
+  const asked: Asked[] = [];
+  const ask = () => {
+    const state = store.othersWrote();
+    const some = next();
+    if (some.length === 0) return false;
+    const one: Asked = { some, state, rows: null, answer: Promise.resolve() };
+    one.answer = thread
+      .fold(
+        shop,
+        some.map(({ email }) => email),
+      )
+      .then((rows) => void (one.rows = rows));
+    // Whoever waits for it is told; until then nobody is.
+    one.answer.catch(() => undefined);
+    asked.push(one);
+    return true;
+  };
+  try {
+    for (;;) {
+      // What the thread has answered meanwhile is heard.
+      await new Promise<void>((done) => setImmediate(done));
+      while (asked.length < AHEAD && ask());
+      const [first] = asked;
+      if (!first) return;
+      if (first.rows === null) {
+        const own = next();
+        if (own.length > 0) {
+          await store.write(() => refresh.here(own));
+          continue;
+        }
+        await first.answer;
+      }
+      asked.shift();
+      await store.write(() => {
+        const { some, rows, state } = first;
+        if (rows === null || store.othersWrote() !== state) refresh.here(some);
+        else some.forEach((one, i) => refresh.put(one, rows[i] ?? null));
+      });
+    }
+  } finally {
+    await thread.close();
+  }
+}
+
+/**
+ * Puts everybody of a shop together anew who waits for it, a few in each transaction. Ranks the shop's people where
+ * `ranks` is asked for.
  */
 export async function refreshStale(
   store: Store,
@@ -70,18 +138,16 @@ export async function refreshStale(
   shop: string,
   ranks: boolean,
 ): Promise<Refreshed> {
-  const ids: number[] = [];
-  let count = 0;
+  const refresh = new Refresh(parts, shop);
+  const { folding, stalePeople } = parts;
+  if (folding && stalePeople.areMany(shop, MANY))
+    await refreshMany(store, { ...parts, folding }, shop, refresh);
   await store.writeInSlices((size) => {
-    const some = parts.stalePeople.next(shop, size);
-    for (const { id: mark, email } of some) {
-      const id = refreshOne(parts, shop, email);
-      parts.stalePeople.done(mark);
-      count++;
-      if (id !== null && count <= MOST_TOLD) ids.push(id);
-    }
+    const some = stalePeople.after(shop, 0, size);
+    refresh.here(some);
     return some.length === size;
   });
+  const { ids, count } = refresh;
   if (ranks && count > 0) await rankPeople(store, parts.people, shop);
   return { ids: count <= MOST_TOLD ? ids : [], count };
 }

@@ -1,8 +1,9 @@
 import type { Recipient, RecipientFacets, RecipientList } from '@carafe/contract';
-import { standing, type Buying, type PersonData, type Shopper } from '@carafe/core/record';
+import type { Buying, PersonData, Shopper } from '@carafe/core/record';
 import type { Fields } from '@carafe/core/formula';
 import type { Db } from '../database/open';
 import { listing, type Wanted } from './listing';
+import { personRow, type KeptPerson } from './personRow';
 import { testRecipientsRepository } from './testRecipientsRepository';
 import { linkSigner, mailSecret, mailTokens } from './mailToken';
 
@@ -49,6 +50,12 @@ export function peopleRepository(db: Db) {
      ON CONFLICT (person) DO UPDATE SET lines = excluded.lines, orders = excluded.orders, bought = excluded.bought,
        last_order_at = excluded.last_order_at, spent = excluded.spent, shopper = excluded.shopper`,
   );
+  const keepRow = (shop: string, { email, record, ...shopper }: KeptPerson): number => {
+    const row = keepPerson.get({ shop, email, record });
+    if (!row) throw new Error('SQLite gave no id for a person.');
+    keepShopper.run({ person: row.id, ...shopper });
+    return row.id;
+  };
   const dropShopper = db.prepare('DELETE FROM shoppers WHERE person = ?');
   const dropPerson = db.prepare('DELETE FROM people WHERE id = ?');
   const byEmail = db.prepare<[string, string], { id: number }>(
@@ -112,22 +119,9 @@ export function peopleRepository(db: Db) {
     /** Whether a shop has more people than are looked through in a moment. */
     areMany: (shop: string): boolean => (upTo.get(shop, MANY) ?? 0) === MANY,
     emails: (shop: string): string[] => emails.all(shop).map((row) => row.email),
-    keep(shop: string, email: string, person: Fields, shopper: Shopper): number {
-      const row = keepPerson.get({ shop, email, record: JSON.stringify(person) });
-      if (!row) throw new Error('SQLite gave no id for a person.');
-      const { orders, cart } = shopper;
-      const bought = standing(orders);
-      keepShopper.run({
-        person: row.id,
-        lines: cart?.lines.length ?? 0,
-        orders: orders.length,
-        bought: bought.length,
-        last_order_at: bought.at(-1)?.placed_at ?? null,
-        spent: bought.reduce((sum, order) => sum + order.total, 0),
-        shopper: JSON.stringify(shopper),
-      });
-      return row.id;
-    },
+    keep: (shop: string, email: string, person: Fields, shopper: Shopper): number =>
+      keepRow(shop, personRow(email, person, shopper)),
+    keepRow,
     drop(id: number): void {
       dropShopper.run(id);
       dropPerson.run(id);
