@@ -1,4 +1,5 @@
 import type { ImportSummary } from '@carafe/contract';
+import Database from 'better-sqlite3';
 import { TEST_SHOP, testServer } from '../testing';
 import { openStaging } from './staging';
 
@@ -125,6 +126,32 @@ test('events of a file that was cut off are taken out again', async () => {
   expect(applied).toMatchObject({ state: 'applied', undoable: true });
   expect(tables.events.count('s')).toBe(2);
   expect(imports.sourceOf(source).row_count).toBe(2);
+});
+
+test('a file that an earlier Carafe has checked can be imported: whom it is about is found out then', async () => {
+  const { imports, tables } = carafe;
+  const source = newSource('events');
+  const event = (id: string, who: object) =>
+    JSON.stringify({
+      ...{ id, at: '2026-11-02T09:00:00Z', shop: 's', currency: 'EUR', sku: 'A', name: 'Poppy' },
+      ...{ kind: 'cart_added', price: 2, quantity: 1, ...who },
+    });
+  const lines = [
+    event('o1', { email: 'old@x.example' }),
+    event('o2', { visitor: 'v-1' }),
+    event('o3', { visitor: 'v-1', email: 'older@x.example' }),
+  ];
+  const one = await checked(source, 'o.ndjson', lines.join('\n'));
+  const staging = new Database(`${one.file}.staging`);
+  staging.exec('DROP TABLE about; DROP TABLE orders');
+  staging.close();
+  await imports.apply(one.id);
+  const quantityOf = (email: string) => {
+    const [found] = tables.people.data('s', [tables.people.idOf('s', email) ?? 0]);
+    return found?.data.shopper.cart?.lines[0]?.quantity;
+  };
+  expect(quantityOf('old@x.example')).toBe(1);
+  expect(quantityOf('older@x.example')).toBe(2);
 });
 
 test('a document is read once: what comes after it is streamed from beside the file', async () => {
