@@ -10,6 +10,7 @@ import { useCanvasDrop } from './useCanvasDrop';
 import { deskActions } from './deskSlice';
 import { EnvelopeLine } from './EnvelopeLine';
 import { boxesOf, fieldAt, nodeAt, type Box, type FieldBox } from './frame';
+import { useMeasuring } from './measuring';
 import { showMail, type Rest } from './showMail';
 import { editableAt } from './inPlaceField';
 import type { Filled } from './worker/messages';
@@ -47,33 +48,24 @@ export function Canvas() {
   const clicked = useRef<string | null>(null);
 
   const boxesNow = useRef<Box[]>([]);
-  /** Set while a mail is painted whose boxes nobody asked for yet. */
-  const unmeasured = useRef<ReturnType<typeof requestAnimationFrame> | null>(null);
   /** What is out of sight of the mail that is painted, and still to come. */
   const rest = useRef<Rest | null>(null);
-  const measure = useCallback(() => {
+  const measuring = useMeasuring(() => {
     const page = frame.current?.contentDocument;
-    if (unmeasured.current !== null) cancelAnimationFrame(unmeasured.current);
-    unmeasured.current = null;
     if (!page) return;
     rest.current?.();
     rest.current = null;
     boxesNow.current = boxesOf(page);
     setHeight(page.body.scrollHeight);
     setBoxes(boxesNow.current);
-  }, []);
+  });
   /** The boxes as they are: measured now where that is still to come. */
   const boxesHere = useCallback(() => {
-    if (unmeasured.current !== null) measure();
+    if (measuring.isDue) measuring.now();
     return boxesNow.current;
-  }, [measure]);
+  }, [measuring]);
   /** The mail is seen first; the boxes of its nodes follow in the frame after. */
-  const measureLater = useCallback(() => {
-    if (unmeasured.current !== null) cancelAnimationFrame(unmeasured.current);
-    unmeasured.current = requestAnimationFrame(() => {
-      unmeasured.current = requestAnimationFrame(measure);
-    });
-  }, [measure]);
+  const measureLater = useCallback(() => measuring.soon(), [measuring]);
 
   const shown = useRef<Filled | null>(null);
   const paint = useCallback(
