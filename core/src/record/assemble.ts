@@ -89,37 +89,51 @@ export function addProducts(index: Map<string, Fields>, products: readonly Field
   }
 }
 
-function lineRecord(line: Line, products: Products): Fields {
+/** How a record is put together. */
+export interface AssembleOptions {
+  /** The parts that are read; without it, all are put together. */
+  reads?: ReadonlySet<string> | undefined;
+  /**
+   * What is given is used up: it becomes the record, not a copy of it. For whoever has read it for this alone, many times
+   * over.
+   */
+  usesUp?: boolean;
+}
+
+function lineRecord(line: Line, products: Products, usesUp: boolean): Fields {
   const product = products.get(line.sku);
-  const record: Record<string, unknown> = { ...line };
+  const record = (usesUp ? line : { ...line }) as unknown as Record<string, unknown>;
   record['image'] = line.image ?? product?.['image'];
   record['in_stock'] = product?.['in_stock'];
   if (product) record['product'] = product;
   return record;
 }
 
-function cartRecord(cart: Cart, shared: SharedData, products: Products): Fields {
+function cartRecord(cart: Cart, shared: SharedData, products: Products, usesUp: boolean): Fields {
   const subtotal = cents(cart.lines.reduce((sum, line) => sum + line.total, 0));
-  return {
-    ...cart,
-    lines: cart.lines.map((line) => lineRecord(line, products)),
+  return Object.assign(usesUp ? cart : { ...cart }, {
+    lines: cart.lines.map((line) => lineRecord(line, products, usesUp)),
     count: cart.lines.length,
     quantity: cart.lines.reduce((sum, line) => sum + line.quantity, 0),
     subtotal,
     total: cart.total ?? cents(subtotal - (cart.discount ?? 0)),
     recover_url:
       cart.recover_url ?? `${String(shared.shop.url)}/cart/${encodeURIComponent(cart.id)}`,
-  };
+  }) as unknown as Fields;
 }
 
-function orderRecord(order: Order, shared: SharedData, products: Products): Fields {
+function orderRecord(
+  order: Order,
+  shared: SharedData,
+  products: Products,
+  usesUp: boolean,
+): Fields {
   const url = `${String(shared.shop.url)}/orders/${encodeURIComponent(order.number)}`;
-  return {
-    ...order,
-    lines: order.lines.map((line) => lineRecord(line, products)),
+  return Object.assign(usesUp ? order : { ...order }, {
+    lines: order.lines.map((line) => lineRecord(line, products, usesUp)),
     view_url: order.view_url ?? url,
     ...(order.status === 'Awaiting payment' && { pay_url: order.pay_url ?? `${url}/pay` }),
-  };
+  }) as unknown as Fields;
 }
 
 /** Picks as formulas read them: the product as the catalog has it, with the reason. */
@@ -140,17 +154,17 @@ export function assembleRecord(
   data: PersonData,
   shared: SharedData,
   products: Products,
-  reads?: ReadonlySet<string>,
+  options?: AssembleOptions,
 ): Fields {
-  return { ...ownRecord(data, shared, products, reads), ...shared };
+  return Object.assign(ownRecord(data, shared, products, options), shared);
 }
 
-/** What of the record belongs to one person alone; only those parts that are read, where that is said. */
+/** What of the record belongs to one person alone: a record of its own, whatever it is made of. */
 export function ownRecord(
   data: PersonData,
   shared: SharedData,
   products: Products,
-  reads?: ReadonlySet<string>,
+  { reads, usesUp = false }: AssembleOptions = {},
 ): Fields {
   const { orders, last_seen_at } = data.shopper;
   const isRead = (part: string) => reads === undefined || reads.has(part) || reads.has('record');
@@ -160,17 +174,16 @@ export function ownRecord(
   const token = encodeURIComponent(data.token ?? 'nobody');
   const links = (name: string) => `${String(shared.shop.url)}/mail/${name}?for=${token}`;
   const own = {
-    person: {
-      ...data.person,
+    person: Object.assign(usesUp ? data.person : { ...data.person }, {
       orders_count: bought.length,
       orders_total: cents(bought.reduce((sum, o) => sum + o.total, 0)),
       first_order_at: bought[0]?.placed_at,
       last_order_at: bought.at(-1)?.placed_at,
       last_seen_at,
       rank: data.rank,
-    },
-    ...(cart && { cart: cartRecord(cart, shared, products) }),
-    ...(order && { order: orderRecord(order, shared, products) }),
+    }),
+    ...(cart && { cart: cartRecord(cart, shared, products, usesUp) }),
+    ...(order && { order: orderRecord(order, shared, products, usesUp) }),
     ...(data.picks && { picks: picksRecord(data.picks, products) }),
     links: {
       unsubscribe: links('unsubscribe'),
@@ -178,22 +191,22 @@ export function ownRecord(
       view_in_browser: links('view'),
     },
   };
-  return reviveOwn(own) as Fields;
+  return reviveOwn(own, usesUp) as Fields;
 }
 
 /**
  * Revives what belongs to the person; products inside lines come from the shared, revived already. What has no date is
- * given back itself. Hot: once for each recipient of a mail to many.
+ * given back itself; of what has one a copy is made, unless it is used up. Hot: once for each recipient of a mail to many.
  */
-function reviveOwn(value: unknown): unknown {
+function reviveOwn(value: unknown, usesUp: boolean): unknown {
   if (typeof value !== 'object' || value === null || value instanceof Date) return value;
   if (Array.isArray(value)) {
     let revived: unknown[] | null = null;
     for (let i = 0; i < value.length; i++) {
       const member: unknown = value[i];
-      const now = reviveOwn(member);
+      const now = reviveOwn(member, usesUp);
       if (now === member) continue;
-      revived ??= value.slice() as unknown[];
+      revived ??= usesUp ? value : (value.slice() as unknown[]);
       revived[i] = now;
     }
     return revived ?? value;
@@ -209,10 +222,10 @@ function reviveOwn(value: unknown): unknown {
     let now: unknown = inside;
     if (typeof inside === 'string') now = isDateField(name) ? (toDate(inside) ?? inside) : inside;
     else if (typeof inside === 'object' && inside !== null && name !== 'product')
-      now = reviveOwn(inside);
+      now = reviveOwn(inside, usesUp);
     // A key of this name would be no field of a copy.
     if (now === inside || name === '__proto__') continue;
-    revived ??= { ...given };
+    revived ??= usesUp ? given : { ...given };
     revived[name] = now;
   }
   return revived ?? value;

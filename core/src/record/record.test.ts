@@ -255,6 +255,7 @@ describe('the record', () => {
     feeds: {},
     coupon: {},
   };
+  const catalog = JSON.stringify(shared.catalog);
   const data = {
     person: { email: 'a@b.example', joined: '2026-01-02' },
     shopper: foldEvents([add('1', 1, 'A', 2), add('2', 2, 'GONE', 1)]),
@@ -278,6 +279,65 @@ describe('the record', () => {
     });
     expect(record['order']).toBeUndefined();
     expect((record['cart'] as { lines: object[] }).lines[1]).not.toHaveProperty('product');
+  });
+
+  test('what is used up becomes the same record as a copy, and what is copied stays as it was', () => {
+    const word = fc.constantFrom('', 'Aster', '2026-03-01', 'https://p.example/x.png');
+    const line = fc.record(
+      {
+        sku: fc.constantFrom('A', 'GONE'),
+        name: word,
+        image: word,
+        price: fc.integer({ min: 0, max: 90 }),
+        quantity: fc.integer({ min: 1, max: 9 }),
+        total: fc.integer({ min: 0, max: 900 }),
+        properties: fc.array(fc.record({ name: word, value: word }), { maxLength: 2 }),
+      },
+      { requiredKeys: ['sku', 'price', 'quantity', 'total'] },
+    );
+    const cart = fc.record(
+      {
+        ...{ id: word, started_at: word, updated_at: word, currency: fc.constant('GBP') },
+        ...{ lines: fc.array(line, { maxLength: 4 }), total: fc.integer({ min: 0 }) },
+      },
+      { requiredKeys: ['id', 'started_at', 'updated_at', 'currency', 'lines'] },
+    );
+    const order = fc.record(
+      {
+        ...{ number: word, placed_at: word, currency: fc.constant('GBP'), note: word },
+        ...{ status: fc.constantFrom('Sent', 'Cancelled', 'Awaiting payment') },
+        ...{ lines: fc.array(line, { maxLength: 3 }), subtotal: fc.nat(), total: fc.nat() },
+      },
+      { requiredKeys: ['number', 'placed_at', 'status', 'currency', 'lines', 'subtotal', 'total'] },
+    );
+    const person = fc.dictionary(
+      fc.constantFrom('email', 'joined', 'birthday', 'tags', '__proto__', 'constructor'),
+      fc.oneof(word, fc.constant({ date: '2026-03-02' }), fc.array(word, { maxLength: 2 })),
+    );
+    const picks = fc.constantFrom(undefined, { best: [{ sku: 'A', reason: 'It sells', step: 1 }] });
+    fc.assert(
+      fc.property(
+        fc.record({
+          person,
+          picks,
+          shopper: fc.record({
+            cart: fc.option(cart),
+            orders: fc.array(order, { maxLength: 3 }),
+            last_seen_at: fc.option(word),
+          }),
+        }),
+        (given) => {
+          const text = JSON.stringify(given);
+          const fresh = () => JSON.parse(text) as Parameters<typeof assembleRecord>[0];
+          const kept = fresh();
+          const copied = assembleRecord(kept, shared, productIndex(shared));
+          expect(JSON.stringify(kept)).toBe(text);
+          const used = assembleRecord(fresh(), shared, productIndex(shared), { usesUp: true });
+          expect(used).toEqual(copied);
+          expect(JSON.stringify(shared.catalog)).toBe(catalog);
+        },
+      ),
+    );
   });
 
   test('without a cart there is none', () => {

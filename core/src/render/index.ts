@@ -1,5 +1,6 @@
 export { escapeHeader, escapeHtml, safeAddress } from './escape';
 export type { PrepareOptions } from './preparation';
+export { asksOnce } from './operations';
 export { prepare, type Mail, type Render, type Rendered } from './prepare';
 export { contextFor, type RenderOptions } from './record';
 export type { Trail, TrailEntry } from './trail';

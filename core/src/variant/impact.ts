@@ -1,6 +1,7 @@
 import type { Program } from '../build';
 import type { Fields } from '../formula';
 import { bitOf, prepare, Tally, type Decision, type Render } from '../render';
+import { differing } from './differing';
 
 /** What became of a part of the mail. */
 export interface NodeChange {
@@ -105,8 +106,9 @@ export class ImpactCounter {
   private readonly groups = new Map<string, ImpactGroup>();
 
   constructor(before: Program, after: Program) {
-    this.before = new Side(before);
-    this.after = new Side(after);
+    const [old, now] = differing(before, after);
+    this.before = new Side(old);
+    this.after = new Side(now);
   }
 
   look(person: number, before: Fields, after: Fields, asOf: Date): void {

@@ -37,6 +37,7 @@ const LONG_SUBJECT = 60;
 /** So many products at most are told of. */
 const MOST_PRODUCTS = 5_000;
 
+const SMALL = /\p{Ll}/u;
 const TWICE = /\b(\p{L}{2,})\s+\1\b/iu;
 
 /** What is true of a subject and a preview text. */
@@ -46,7 +47,8 @@ function factsOf({ subject, preview_text }: Mail): MailFact[] {
   else {
     if (subject.length > LONG_SUBJECT && Array.from(subject).length > LONG_SUBJECT)
       facts.push('subject_long');
-    const letters = subject.replace(/[^\p{L}]/gu, '');
+    // One small letter is enough to know: few need a closer look.
+    const letters = SMALL.test(subject) ? '' : subject.replace(/[^\p{L}]/gu, '');
     if (
       letters.length > 5 &&
       letters === letters.toUpperCase() &&

@@ -110,7 +110,7 @@ export function* recordsOf(
     });
     addProducts(products, productsOf(parts, shop, people, products));
     for (const { id, data } of people) {
-      const record = assembleRecord(data, shared, products, reads);
+      const record = assembleRecord(data, shared, products, { reads, usesUp: true });
       if (condition && evaluate(condition.holds, contextFor(record, { asOf })) !== true) continue;
       yield { id, record };
     }
