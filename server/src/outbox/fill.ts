@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto';
-import type { MailSettings } from '@carafe/contract';
 import type { Fields } from '@carafe/core/formula';
 import {
   guardsBefore,
@@ -12,7 +10,6 @@ import {
   type Reason,
 } from '@carafe/core/occasion';
 import { assembleRecord, reviveRecord, type PersonData } from '@carafe/core/record';
-import type { Mail } from '@carafe/core/render';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
 import { formulasOf, type PlanParts } from '../occasions/plans';
@@ -21,8 +18,7 @@ import type { StatesRepository } from '../occasions/statesRepository';
 import type { PeopleRepository } from '../people/repository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
-import { rewriteLinks, standInOf, withPixel } from './links';
-import { mimeOf } from './mime';
+import { messageFor, type FilledMail, type MessageTask } from './message';
 import {
   Hold,
   publishedTemplate,
@@ -32,13 +28,8 @@ import {
 } from './published';
 import { aboutOf, type OutboxRepository, type OutboxRow } from './repository';
 
-export interface FillMailsTask {
+export interface FillMailsTask extends MessageTask {
   ids: string[];
-  /** Milliseconds. */
-  now: number;
-  settings: MailSettings;
-  /** Where links in mails lead to Carafe. */
-  base: string;
   /** By shop: what picks count until. */
   picks: Record<string, ReadyTask>;
 }
@@ -60,14 +51,20 @@ export interface PeekedMail {
 export type FillMailsParts = PublishedParts &
   MomentParts &
   Parameters<typeof picksOfMany>[0] & {
-    people: Pick<PeopleRepository, 'data' | 'idOf' | 'signer'>;
-    outbox: Pick<OutboxRepository, 'find' | 'fill' | 'move' | 'refusedAddress' | 'shownTo'>;
+    people: Pick<PeopleRepository, 'ofEmails' | 'signer'>;
+    outbox: Pick<
+      OutboxRepository,
+      'find' | 'some' | 'fill' | 'move' | 'refusedAddress' | 'shownTo'
+    >;
     occasions: PlanParts;
     states: Pick<StatesRepository, 'get'>;
   };
 
+/** Whom a mail goes to. */
+type Found = { id: number; data: PersonData };
+
 const ADDRESS = /^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/;
-/** So many mails are written to the database at a time. */
+/** So many mails are read from the database, and written to it, at a time. */
 const SLICE = 50;
 
 /** A value that is worked out when it is first asked for. */
@@ -83,6 +80,7 @@ const withThose = (data: PersonData, picks: PersonData['picks']): PersonData =>
 class Filler {
   private readonly templates = new Map<string, Promise<PublishedTemplate>>();
   private readonly shops = new Map<string, ShopMoments | null>();
+  private readonly documents = new Map<string, Occasion | null>();
 
   constructor(
     private readonly parts: FillMailsParts,
@@ -145,18 +143,37 @@ class Filler {
     return to;
   }
 
-  /** Fills one mail; throws a Stop that says why it does not go. */
-  async fill(row: OutboxRow) {
+  /** Those whom mails go to, by shop and address. */
+  whom(rows: readonly OutboxRow[]): (row: OutboxRow) => Found | undefined {
+    const shops = new Map<string, ReturnType<FillMailsParts['people']['ofEmails']>>();
+    for (const shop of new Set(rows.map((row) => row.shop))) {
+      const emails = rows.flatMap((row) => (row.shop === shop ? row.email : []));
+      shops.set(shop, this.parts.people.ofEmails(shop, emails));
+    }
+    return ({ shop, email }) => shops.get(shop)?.get(email);
+  }
+
+  private occasionOf({ occasion, version }: OutboxRow): Occasion | null {
+    const key = `${occasion} ${version}`;
+    let known = this.documents.get(key);
+    if (known === undefined) {
+      known = this.parts.occasions.document(occasion, version);
+      this.documents.set(key, known);
+    }
+    return known;
+  }
+
+  /** Fills one mail for whom it goes to; throws a Stop that says why it does not go. */
+  async fill(row: OutboxRow, found: Found | undefined): Promise<FilledMail> {
     const { parts, task } = this;
-    const id = parts.people.idOf(row.shop, row.email);
-    const [found] = id === null ? [] : parts.people.data(row.shop, [id]);
-    if (id === null || !found) throw new Stop('This person is not known any more.');
+    if (!found) throw new Stop('This person is not known any more.');
+    const { id } = found;
     const ready = await this.ready(row.template);
     if (!ready.shared) throw new Stop('Its shop is not there any more.');
     const about = aboutOf(row);
     const data: PersonData = { ...found.data, shopper: shopperAbout(found.data.shopper, about) };
     const beside = reviveRecord(JSON.parse(row.beside)) as Fields;
-    const occasion = parts.occasions.document(row.occasion, row.version);
+    const occasion = this.occasionOf(row);
     // Guards and the mail may both ask what rules pick: they are asked once.
     const asked = { ...this.picksTask(row.shop), ids: [id] };
     const picks = once(() => picksOfMany(parts, asked)[id]);
@@ -191,56 +208,6 @@ class Filler {
       view_in_browser: `${base}/mail/view/${own}`,
     } as Fields;
   }
-
-  /** The message of a filled mail, its links led through Carafe where they are counted or lead to a stand-in. */
-  message(row: OutboxRow, filled: Awaited<ReturnType<Filler['fill']>>) {
-    const { task, parts } = this;
-    const { rendered, to, ready, tracked } = filled;
-    const { mail } = rendered;
-    const { settings, base } = task;
-    const counts = tracked && settings.count_clicks;
-    const isOwn = (address: string) => address.startsWith(`${base}/`);
-    const { html, text, links } = rewriteLinks(
-      mail.html,
-      mail.text,
-      (address) => !isOwn(address) && (counts || standInOf(address) !== null),
-      (number) => `${base}/go/${parts.people.signer.make(`${row.id}.${number}`)}`,
-    );
-    const opens = tracked && settings.count_opens;
-    const pixel = `${base}/mail/open/${parts.people.signer.make(row.id)}.gif`;
-    const domain = ready.fromEmail.split('@')[1] ?? 'carafe.example';
-    const name = createHash('sha256').update(row.key).digest('hex').slice(0, 32);
-    const messageId = `<${name}@${domain}>`;
-    const source = mimeOf({
-      ...{ from: { name: mail.from, address: ready.fromEmail }, to, subject: mail.subject },
-      ...{ date: new Date(task.now), messageId, text },
-      html: opens ? withPixel(html, pixel) : html,
-      headers: headersOf(mail, row, base),
-    });
-    return {
-      ...{ id: row.id, subject: mail.subject, to, messageId, source, links },
-      trail: rendered.trail ?? [],
-      shown: rendered.products ?? [],
-      tracked: counts || opens,
-      published: ready.number,
-    };
-  }
-}
-
-/** A marketing mail says how to leave, and mail programs do it with one click (RFC 8058). */
-function headersOf(mail: Mail, row: OutboxRow, base: string): Record<string, string> {
-  if (row.mail !== 'marketing' || row.recipient === 'owner') return {};
-  const link = /<(https?:[^>]+)>/.exec(mail.headers['List-Unsubscribe'] ?? '')?.[1] ?? null;
-  const own = new RegExp(
-    `${base.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}/mail/unsubscribe/[A-Za-z0-9_%-]+`,
-  );
-  const address = link ?? own.exec(mail.html)?.[0];
-  return address
-    ? {
-        'List-Unsubscribe': `<${address}>`,
-        'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
-      }
-    : {};
 }
 
 /** Fills what waits; a mail that may not go is stopped with its reason. Gives how many are ready. */
@@ -251,31 +218,34 @@ export async function fillMails(
 ): Promise<number> {
   const filler = new Filler(parts, task);
   type Ended = { id: string; reason: string; state: 'stopped' | 'held' };
-  type Outcome = Ended | ReturnType<Filler['message']>;
+  type Outcome = Ended | ReturnType<typeof messageFor>;
   let done: Outcome[] = [];
   let ready = 0;
   const write = async () => {
     const some = done;
     done = [];
+    if (some.length === 0) return;
     await store.write(() => {
       for (const one of some)
         if ('reason' in one) parts.outbox.move(one.id, 'waiting', one.state, one.reason);
         else if (parts.outbox.fill(one)) ready++;
     });
   };
-  for (const id of task.ids) {
-    const row = parts.outbox.find(id);
-    if (!row || row.state !== 'waiting') continue;
-    try {
-      done.push(filler.message(row, await filler.fill(row)));
-    } catch (error) {
-      if (!(error instanceof Stop) && !(error instanceof Hold)) throw error;
-      const state = error instanceof Hold ? 'held' : 'stopped';
-      done.push({ id, state, reason: error.message });
+  for (let from = 0; from < task.ids.length; from += SLICE) {
+    const rows = parts.outbox.some(task.ids.slice(from, from + SLICE));
+    const whom = filler.whom(rows);
+    for (const row of rows) {
+      if (row.state !== 'waiting') continue;
+      try {
+        done.push(messageFor(parts.people.signer, task, row, await filler.fill(row, whom(row))));
+      } catch (error) {
+        if (!(error instanceof Stop) && !(error instanceof Hold)) throw error;
+        const state = error instanceof Hold ? 'held' : 'stopped';
+        done.push({ id: row.id, state, reason: error.message });
+      }
     }
-    if (done.length >= SLICE) await write();
+    await write();
   }
-  await write();
   return ready;
 }
 
@@ -288,7 +258,7 @@ export async function peekMail(
   if (!row) return null;
   const filler = new Filler(parts, task);
   try {
-    const { rendered } = await filler.fill(row);
+    const { rendered } = await filler.fill(row, filler.whom([row])(row));
     const { subject, html, text } = rendered.mail;
     return { subject, html, text, trail: rendered.trail ?? [], stopped: null };
   } catch (error) {

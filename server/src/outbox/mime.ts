@@ -12,8 +12,8 @@ export interface MimeMail {
 }
 
 const CRLF = '\r\n';
-/** Base64 of so many bytes is a line of 76 characters. */
-const BYTES_A_LINE = 57;
+/** A line of base64 has so many characters. */
+const LINE = 76;
 /** An encoded word has at most 75 characters: so many bytes fit beside its frame. */
 const BYTES_A_WORD = 42;
 
@@ -88,22 +88,30 @@ function from({ name, address }: MimeMail['from']): string {
 const dateOf = (date: Date): string => date.toUTCString().replace(/GMT$/, '+0000');
 
 /** A body as base64 in lines: every byte comes out as it went in. */
-function base64(text: string): string {
-  const bytes = Buffer.from(text, 'utf8');
+function base64(bytes: Buffer): string {
+  const all = bytes.toString('base64');
   const lines: string[] = [];
-  for (let i = 0; i < bytes.length; i += BYTES_A_LINE)
-    lines.push(bytes.toString('base64', i, i + BYTES_A_LINE));
+  for (let i = 0; i < all.length; i += LINE) lines.push(all.slice(i, i + LINE));
   return lines.join(CRLF);
 }
 
-const part = (type: string, body: string): string =>
-  `Content-Type: ${type}; charset=utf-8${CRLF}Content-Transfer-Encoding: base64${CRLF}${CRLF}${base64(body)}${CRLF}`;
+/** A part of a message: its words as they stand, one byte a letter, or a body that stands there as base64. */
+export type MessagePart = string | Buffer;
+
+/** The bytes of a message. */
+export function bytesOf(parts: readonly MessagePart[]): Buffer {
+  const words = parts.map((part) => (typeof part === 'string' ? part : base64(part)));
+  return Buffer.from(words.join(''), 'latin1');
+}
+
+const headOf = (type: string): string =>
+  `Content-Type: ${type}; charset=utf-8${CRLF}Content-Transfer-Encoding: base64${CRLF}${CRLF}`;
 
 /**
- * The bytes of a message with a text and an HTML part (RFC 2046, multipart/alternative). Written here because a
- * general composer takes a hundred times as long as filling the mail; tests read it back with one.
+ * A message with a text and an HTML part (RFC 2046, multipart/alternative). Written here because a general composer takes
+ * a hundred times as long as filling the mail; tests read it back with one.
  */
-export function mimeOf(mail: MimeMail): Buffer {
+export function messageOf(mail: MimeMail): MessagePart[] {
   const boundary = `=_${mail.messageId.replace(/[^A-Za-z0-9]/g, '').slice(0, 50)}`;
   const head =
     from(mail.from) +
@@ -115,8 +123,14 @@ export function mimeOf(mail: MimeMail): Buffer {
       .map(([name, value]) => rawHeader(name.replace(/[^A-Za-z0-9-]/g, ''), value))
       .join('') +
     `MIME-Version: 1.0${CRLF}Content-Type: multipart/alternative; boundary="${boundary}"${CRLF}${CRLF}`;
-  return Buffer.from(
-    `${head}--${boundary}${CRLF}${part('text/plain', mail.text)}--${boundary}${CRLF}${part('text/html', mail.html)}--${boundary}--${CRLF}`,
-    'latin1',
-  );
+  return [
+    `${head}--${boundary}${CRLF}${headOf('text/plain')}`,
+    Buffer.from(mail.text, 'utf8'),
+    `${CRLF}--${boundary}${CRLF}${headOf('text/html')}`,
+    Buffer.from(mail.html, 'utf8'),
+    `${CRLF}--${boundary}--${CRLF}`,
+  ];
 }
+
+/** The bytes of a mail as a message. */
+export const mimeOf = (mail: MimeMail): Buffer => bytesOf(messageOf(mail));

@@ -1,7 +1,7 @@
-import { deflateSync, inflateSync } from 'node:zlib';
 import type { OutboxState } from '@carafe/contract';
 import type { About, MailEffect } from '@carafe/core/occasion';
 import type { Db } from '../database/open';
+import { messageKept, trailKept, type KeptMail } from './kept';
 
 export interface OutboxRow {
   id: string;
@@ -50,8 +50,7 @@ export interface Filled {
   subject: string;
   to: string;
   messageId: string;
-  source: Buffer;
-  trail: unknown;
+  kept: KeptMail;
   links: string[];
   shown: string[];
   tracked: boolean;
@@ -79,6 +78,9 @@ export function outboxRepository(db: Db) {
      ON CONFLICT (key) DO NOTHING`,
   );
   const one = db.prepare<[string], OutboxRow>('SELECT * FROM outbox WHERE id = ?');
+  const some = db.prepare<[string], OutboxRow>(
+    'SELECT outbox.* FROM json_each(?) AS wanted CROSS JOIN outbox ON outbox.id = wanted.value ORDER BY wanted.key',
+  );
   const byKey = db.prepare<[string], OutboxRow>('SELECT * FROM outbox WHERE key = ?');
   const toDo = db
     .prepare<[OutboxState, number, number], string>(
@@ -201,6 +203,8 @@ export function outboxRepository(db: Db) {
       );
     },
     find: (id: string): OutboxRow | null => one.get(id) ?? null,
+    /** Those that are there, in the order of the ids. */
+    some: (ids: readonly string[]): OutboxRow[] => some.all(JSON.stringify(ids)),
     /** The mail that the engine made of a person for a cause and a step. */
     findKey: (shop: string, email: string, key: string): OutboxRow | null =>
       byKey.get(keyOf(shop, email, key)) ?? null,
@@ -214,25 +218,11 @@ export function outboxRepository(db: Db) {
     /** Takes up again what was stopped by hand; it is filled anew, and what was held is held. */
     goOn: (id: string, at: number): boolean => goOn.run(at, id).changes === 1,
     approve: (id: string, at: number): boolean => approve.run(at, id).changes === 1,
-    fill({
-      id,
-      subject,
-      to,
-      messageId,
-      source: bytes,
-      trail,
-      links,
-      shown,
-      ...rest
-    }: Filled): boolean {
-      const { tracked, published } = rest;
-      if (
-        fill.run({ id, subject, to, messageId, tracked: tracked ? 1 : 0, published }).changes === 0
-      )
-        return false;
-      const packed = deflateSync(bytes, { level: 1 });
-      const why = deflateSync(JSON.stringify(trail), { level: 1 });
-      putSource.run(id, packed, why, JSON.stringify(links), JSON.stringify(shown));
+    fill({ id, subject, to, messageId, kept, links, shown, tracked, published }: Filled): boolean {
+      const given = { id, subject, to, messageId, tracked: tracked ? 1 : 0, published };
+      if (fill.run(given).changes === 0) return false;
+      const { source, trail } = kept;
+      putSource.run(id, source, trail, JSON.stringify(links), JSON.stringify(shown));
       return true;
     },
     claim: (id: string): boolean => claim.run(id).changes === 1,
@@ -249,8 +239,8 @@ export function outboxRepository(db: Db) {
       const row = source.get(id);
       return (
         (row && {
-          ...{ source: inflateSync(row.source), links: JSON.parse(row.links) as string[] },
-          trail: JSON.parse(inflateSync(row.trail).toString('utf8')) as unknown,
+          ...{ source: messageKept(row.source), links: JSON.parse(row.links) as string[] },
+          trail: trailKept(row.trail),
         }) ??
         null
       );

@@ -69,6 +69,10 @@ export function peopleRepository(db: Db) {
   const setRank = db.prepare('UPDATE shoppers SET rank = ? WHERE person = ?');
   const secret = mailSecret(db);
   const tokens = mailTokens(secret);
+  const withToken = (shop: string, row: PersonRow): { id: number; data: PersonData } => ({
+    id: row.id,
+    data: { ...data(row), token: tokens.make({ shop, email: row.email }) },
+  });
   // `+shop` keeps the index of addresses out of it: by it all people of a shop would be read and sorted, for a few.
   const joined = 'people JOIN shoppers ON shoppers.person = people.id';
   const columns = 'people.id, email, record, lines, orders, rank, shopper';
@@ -79,6 +83,10 @@ export function peopleRepository(db: Db) {
     `SELECT ${columns} FROM (SELECT DISTINCT value FROM json_each(?)) AS wanted
      CROSS JOIN people ON people.id = wanted.value JOIN shoppers ON shoppers.person = people.id
      WHERE +shop = ? ORDER BY people.id`,
+  );
+  const ofEmails = db.prepare<[string, string], PersonRow>(
+    `SELECT ${columns} FROM json_each(?) AS wanted CROSS JOIN people ON people.shop = ? AND people.email = wanted.value
+     JOIN shoppers ON shoppers.person = people.id`,
   );
   const idsAfter = db
     .prepare<[string, number, number], number>(
@@ -154,11 +162,13 @@ export function peopleRepository(db: Db) {
       ...some.all(JSON.stringify(wanted), shop).map(recipient),
       ...tests.some(shop, wanted),
     ],
+    /** People of a shop by their addresses, with what stands for them in links. */
+    ofEmails: (shop: string, emails: readonly string[]) =>
+      new Map(
+        ofEmails.all(JSON.stringify(emails), shop).map((row) => [row.email, withToken(shop, row)]),
+      ),
     data: (shop: string, wanted: readonly number[]): { id: number; data: PersonData }[] => [
-      ...some.all(JSON.stringify(wanted), shop).map((row) => ({
-        id: row.id,
-        data: { ...data(row), token: tokens.make({ shop, email: row.email }) },
-      })),
+      ...some.all(JSON.stringify(wanted), shop).map((row) => withToken(shop, row)),
       ...tests.data(shop, wanted),
     ],
     /** The same for many who get no mail by it: what stands for them in links is their id. */

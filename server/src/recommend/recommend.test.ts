@@ -1,5 +1,6 @@
 import type { PicksOfPerson } from '@carafe/contract';
 import { blankTemplate, composer } from '@carafe/core/template';
+import { keptMail } from '../outbox/kept';
 import { asking, said, TEST_SHOP, testServer } from '../testing';
 
 type Server = Awaited<ReturnType<typeof testServer>>;
@@ -306,8 +307,8 @@ test('best sellers among the people of a segment; what stood in the last mails i
     {},
   );
   outbox.fill({
-    ...{ id: 'm1', subject: 'S', to: 'dan@q.example', messageId: '<m1>', trail: [], links: [] },
-    ...{ source: Buffer.from(''), shown: [all[0] ?? ''], tracked: false, published: 1 },
+    ...{ id: 'm1', subject: 'S', to: 'dan@q.example', messageId: '<m1>', links: [] },
+    ...{ kept: keptMail([], []), shown: [all[0] ?? ''], tracked: false, published: 1 },
   });
   const exclude = { out_of_stock: true, in_cart: true, shown_mails: 3 };
   await made({ ...rule('fresh', among), exclude });
