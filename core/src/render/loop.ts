@@ -15,17 +15,7 @@ import {
   type Value,
 } from '../formula';
 import type { LoopProgram } from '../build/program';
-
-/** The members that a loop shows, with how many there were before. */
-export interface Walked {
-  before: readonly unknown[];
-  kept: number;
-  shown: Value[];
-  currency: string | undefined;
-}
-
-/** `shown` are the SKUs that the mail shows so far. */
-export type Walk = (context: Context, shown?: ReadonlySet<unknown>) => Walked;
+import { rememberShared, type Walk } from './sharedWalk';
 
 /** What a product is told by; nothing of what is none. */
 export const skuOf = (member: unknown): unknown =>
@@ -82,13 +72,18 @@ export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Wal
   const node = parsedOrMissing(formulas[loop.list] ?? '');
   const list = runnable(node);
   const roots = currencyRoots(node);
-  const compiled = (index: number | undefined) =>
-    index === undefined ? undefined : runnable(parsedOrMissing(formulas[index] ?? ''));
+  const nodes = [node];
+  const compiled = (index: number | undefined) => {
+    if (index === undefined) return undefined;
+    const asked = parsedOrMissing(formulas[index] ?? '');
+    nodes.push(asked);
+    return runnable(asked);
+  };
   const where = compiled(loop.where);
   const by = compiled(loop.by);
   const fill = compiled(loop.fill);
   const { as, atMost, once } = loop;
-  return (c, shown) => {
+  const walked: Walk = (c, shown) => {
     const before = toList(list(c)) ?? [];
     const currency = nearestCurrency(c, roots);
     let members: Value[] = before.map(toValue);
@@ -110,4 +105,5 @@ export function compileLoop(loop: LoopProgram, formulas: readonly string[]): Wal
       );
     return { before, kept, shown: members, currency };
   };
+  return once ? walked : rememberShared(walked, nodes, (c) => nearestCurrency(c, roots));
 }

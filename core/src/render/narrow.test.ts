@@ -30,7 +30,7 @@ const loop = fc.record(
 function shownBy(
   { list, as, where, sort, at_most }: Loop,
   products: readonly Fields[],
-): { shown: unknown[]; kept: number } {
+): { shown: readonly unknown[]; kept: number } {
   const formulas = [list, where ?? '', sort?.by ?? ''];
   const context = newContext({ catalog: { big: products } }, localeOf([], []));
   const today = reviveRecord({ today: '2026-11-24' }) as { today: Date };

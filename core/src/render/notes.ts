@@ -1,7 +1,7 @@
 import type { OpOf } from '../build/program';
 import { explain, printValue, type Evaluate, type Node, type Value } from '../formula';
 import { note, type Filling } from './filling';
-import type { Walked } from './loop';
+import type { Walked } from './sharedWalk';
 import { memberName } from './trail';
 
 /** Tells what a value came to. */
