@@ -188,6 +188,27 @@ test('so many a minute, and the rest in the next', async () => {
   expect(await counts()).toEqual({ sent: 4, ready: 1 });
 });
 
+test('who is told to stop ends after the piece that is in hand, however many mails are left', async () => {
+  let stopped: Promise<void> | null = null;
+  await by(
+    await smtp({
+      onData(stream, _, done) {
+        stopped ??= carafe.sender.stop();
+        stream.resume();
+        stream.on('end', done);
+      },
+    }),
+  );
+  await mails(450);
+  await stopped;
+  const { sent = 0, ready = 0, ...others } = await counts();
+  expect(sent).toBe(200);
+  expect([ready, others]).toEqual([250, {}]);
+  // Nothing begins after that.
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent, ready });
+});
+
 test('what was stopped by hand is gone on with: what was held is held again, and nothing else is woken', async () => {
   await carafe.mailServer.start(0);
   closing.push(() => carafe.mailServer.stop());

@@ -27,7 +27,7 @@ interface Given {
 }
 
 /** So many mails are filled, and handed over, at a time. */
-const FILL = 500;
+const FILL = 1_000;
 /** More than these are filled in two threads. */
 const FEW = 40;
 const DELIVER = 200;
@@ -48,6 +48,7 @@ export class Sender {
   private running: Promise<void> | null = null;
   private again = false;
   private isFirst = true;
+  private isStopped = false;
   private paused: { why: string; until: number; pause: number } | null = null;
   private minute = { begun: 0, sent: 0 };
 
@@ -59,6 +60,7 @@ export class Sender {
 
   /** Sends whatever can go. Whoever asks meanwhile waits for what is done then. */
   kick(): Promise<void> {
+    if (this.isStopped) return this.running ?? Promise.resolve();
     if (this.running) {
       this.again = true;
       return this.running;
@@ -85,8 +87,8 @@ export class Sender {
     if (this.paused && this.paused.pause === 0) this.paused = null;
     do {
       this.again = false;
-      while (await this.piece()) await lease.take();
-    } while (this.again);
+      while (!this.isStopped && (await this.piece())) await lease.take();
+    } while (this.again && !this.isStopped);
   }
 
   /** What the last stop left in the mail server’s hands. */
@@ -185,8 +187,9 @@ export class Sender {
     this.given.updates.publish({ type: 'outbox' });
   }
 
-  /** Waits for what is being done, and gives the lease back. */
+  /** Waits for the piece that is being done, however many are left, and gives the lease back. */
   async stop(): Promise<void> {
+    this.isStopped = true;
     await this.running;
     await this.given.lease.giveBack();
   }
