@@ -128,6 +128,7 @@ export function jobHandlers(
     deliver: (task) => deliver(store, parts, task),
     checkTemplate: (task) => checkTemplate(parts, task),
     surveyFew: (task) => surveySome(parts, task),
+    surveyAside: (task) => surveySome(parts, task),
     makeOne: (task) => makeOne(parts, task),
     impact: (task) => impactSome(parts, task),
     survey: (task) => surveySome(parts, task),

@@ -37,6 +37,9 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'facets',
 ]);
 
+/** Work that nobody waits for: it leaves the long threads to those who do. */
+const ASIDE: ReadonlySet<keyof AllJobs> = new Set(['taste', 'surveyAside']);
+
 export interface ThreadOptions {
   database: string;
   migrations: string;
@@ -58,7 +61,6 @@ export function threadJobs({
     ...(isSource && { execArgv: ['--import', 'tsx'] }),
   };
   const quick = new Piscina({ ...common, minThreads: 1, maxThreads: 2 });
-  // What nobody waits for leaves the long threads to those who do.
   const aside = new Piscina({ ...common, minThreads: 0, maxThreads: 1 });
   const long = new Piscina({
     ...common,
@@ -67,7 +69,7 @@ export function threadJobs({
     resourceLimits: { maxOldGenerationSizeMb: MAX_MEMORY },
   });
   const poolOf = (name: keyof AllJobs) =>
-    QUICK.has(name) ? quick : name === 'taste' ? aside : long;
+    QUICK.has(name) ? quick : ASIDE.has(name) ? aside : long;
   return {
     async run(name, task, { progress, signal } = {}) {
       const { port1, port2 } = new MessageChannel();

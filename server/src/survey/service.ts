@@ -42,6 +42,14 @@ interface Given {
   token?: string | undefined;
 }
 
+/** What else is told of a survey, and who waits for it. */
+interface SurveyHow {
+  /** Whether each person’s mail is told by a number; with an instant (ISO 8601), also as it would be then. */
+  digests?: boolean | string;
+  /** Nobody waits for it. */
+  aside?: boolean;
+}
+
 /** Figures of people who have nobody in common; the same template decides alike. */
 const addSurveys = (a: Survey, b: Survey): Survey => ({
   ...addFigures(a, b),
@@ -92,12 +100,13 @@ export class SurveyService {
       audience,
       ...piece
     }: Omit<Body<'survey'>, 'audience'> & { audience: AudienceChoice },
-    digests: boolean | string = false,
+    { digests = false, aside = false }: SurveyHow = {},
   ) {
     const template = this.template(document, shop);
     const common = { template, audience, digests, ...this.common(template) };
+    const job = aside ? 'surveyAside' : piece.most <= FEW ? 'surveyFew' : 'survey';
     const { parts, ...rest } = await this.inParts(shop, piece, (ids) =>
-      this.given.jobs.run(piece.most <= FEW ? 'surveyFew' : 'survey', { ...common, ids }),
+      this.given.jobs.run(job, { ...common, ids }),
     );
     return { survey: parts.reduce(addSurveys), ...rest };
   }
@@ -154,12 +163,12 @@ export class SurveyService {
   private async wholeSurvey(
     template: Template,
     audience: AudienceChoice,
-    digests: boolean | string = false,
+    how?: SurveyHow,
   ): Promise<Survey> {
     let whole: Survey | null = null;
     for (let after: number | null = 0; after !== null;) {
       const asked = { template, audience, after, most: WHOLE_PIECE };
-      const piece = await this.survey(template.shop, asked, digests);
+      const piece = await this.survey(template.shop, asked, how);
       whole = whole ? addSurveys(whole, piece.survey) : piece.survey;
       after = piece.next;
     }
@@ -171,10 +180,10 @@ export class SurveyService {
     template: Template,
     id: string | null,
     audience: AudienceChoice,
-    digests: boolean | string = false,
+    how?: SurveyHow,
   ): Promise<{ survey: Survey; findings: Answer<'checkTemplate'>['findings'] }> {
     const { shop } = template;
-    const { digests: told, ...survey } = await this.wholeSurvey(template, audience, digests);
+    const { digests: told, ...survey } = await this.wholeSurvey(template, audience, how);
     const asked = { template, survey, ...(id !== null && { template_id: id }) };
     const whole = told ? { ...survey, digests: told } : survey;
     return { survey: whole, findings: (await this.check(shop, asked)).findings };

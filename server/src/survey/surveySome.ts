@@ -38,6 +38,8 @@ export interface SurveyJobs {
   survey: Job<SurveyTask, Survey | null>;
   /** The same for the few that are wanted at once. */
   surveyFew: Job<SurveyTask, Survey | null>;
+  /** The same where nobody waits for it: it takes nothing from those who do. */
+  surveyAside: Job<SurveyTask, Survey | null>;
 }
 export type SurveyParts = SharedParts &
   LibraryParts &

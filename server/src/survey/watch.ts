@@ -149,17 +149,19 @@ export class TemplateWatch {
       .map(({ id }) => id)
       .filter((id) => isNew(id) || (changed && published.last(id) > 0))
       .slice(0, MOST_TEMPLATES);
-    for (const id of [...[...sent].filter(isNew), ...others]) await this.lookAt(id);
+    for (const id of [...sent].filter(isNew)) await this.lookAt(id);
+    for (const id of others) await this.lookAt(id, true);
   }
 
-  private async lookAt(id: string): Promise<void> {
+  /** `aside`: nothing of it is sent by itself, so that nothing waits for it. */
+  private async lookAt(id: string, aside = false): Promise<void> {
     const { published, surveys, templateHealth, outbox, store, updates, now } = this.given;
     const version = published.last(id);
     const template = published.document(id, version) as Template | null;
     if (!template) return;
     // Compared is what it is as of the last look: a date that goes on is no change of the data.
-    const asked = templateHealth.get(id)?.at ?? true;
-    const { survey, findings } = await surveys.wholeOf(template, id, { of: 'reads' }, asked);
+    const how = { digests: templateHealth.get(id)?.at ?? true, aside };
+    const { survey, findings } = await surveys.wholeOf(template, id, { of: 'reads' }, how);
     const errors = findings
       .filter(({ severity }) => severity === 'error')
       .map(({ message }) => message);
