@@ -17,6 +17,7 @@ import { FETCH_LIMITS } from '../fetch/fetchAddress';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
 import { inParts, type Piece } from '../people/inParts';
+import type { SegmentsRepository } from '../occasions/segmentsRepository';
 import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { FilledMail, FillTask } from '../render/fillFor';
@@ -34,6 +35,7 @@ type Answer<K extends keyof typeof ENDPOINTS> = AnswerOf<(typeof ENDPOINTS)[K]>;
 interface Given {
   people: Pick<PeopleRepository, 'idsAfter' | 'count'>;
   templates: Pick<TemplatesRepository, 'find'>;
+  segments: Pick<SegmentsRepository, 'list'>;
   jobs: Jobs<SurveyJobs & CheckJobs & ImpactJobs & { fill: Job<FillTask, FilledMail | null> }>;
   rules: Pick<RulesService, 'task'>;
   shapes: ShopShapes;
@@ -82,6 +84,14 @@ export class SurveyService {
     return answer;
   }
 
+  /** A segment that is gone is nobody’s audience: that is said, and nobody is taken for nobody. */
+  private sureOf(shop: string, audience: AudienceChoice): void {
+    if (audience.of !== 'segment') return;
+    const { name } = audience;
+    if (!this.given.segments.list(shop).some((segment) => segment.name === name))
+      throw new Refusal(422, `There is no segment “${name}” any more. Choose another audience.`);
+  }
+
   private common(template: Template) {
     const { now, rules } = this.given;
     const asksPicks = dataRead(templateSites(template)).includes('picks');
@@ -103,6 +113,7 @@ export class SurveyService {
     { digests = false, aside = false }: SurveyHow = {},
   ) {
     const template = this.template(document, shop);
+    this.sureOf(shop, audience);
     const common = { template, audience, digests, ...this.common(template) };
     const job = aside ? 'surveyAside' : piece.most <= FEW ? 'surveyFew' : 'survey';
     const { parts, ...rest } = await this.inParts(shop, piece, (ids) =>
@@ -113,6 +124,7 @@ export class SurveyService {
 
   async impact(shop: string, { before, after_edit, audience, ...piece }: Body<'impact'>) {
     const both = { before: this.template(before, shop), template: this.template(after_edit, shop) };
+    this.sureOf(shop, audience);
     const common = { ...both, audience, ...this.common(both.template) };
     const { parts, ...rest } = await this.inParts(shop, piece, (ids) =>
       this.given.jobs.run('impact', { ...common, ids }),

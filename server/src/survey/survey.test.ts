@@ -41,6 +41,19 @@ test('variants of every template of the demo add up to the audience', async () =
   }
 }, 120_000);
 
+test('a segment that is gone is no audience of nobody: that is said', async () => {
+  const [{ template } = { template: null }] = await templates();
+  const audience = { of: 'segment', name: 'never_was' };
+  const gone = 'There is no segment “never_was” any more. Choose another audience.';
+  const survey = await api('post', `${SHOP}/survey`, { template, most: 500, audience });
+  expect([survey.status, said(survey)]).toEqual([422, gone]);
+  const both = { before: template, after_edit: template };
+  const impact = await api('post', `${SHOP}/impact`, { ...both, most: 500, audience });
+  expect([impact.status, said(impact)]).toEqual([422, gone]);
+  const whole = await api('post', '/check', { template, audience });
+  expect([whole.status, said(whole)]).toEqual([422, gone]);
+});
+
 test('people in pieces come to the same as all at once', async () => {
   const [{ template } = { template: null }] = await templates();
   const whole = await surveyed(template, { audience: { of: 'all' } });
@@ -101,6 +114,8 @@ test('what cannot be surveyed is refused in words', async () => {
   const other = { ...(stored?.template as Template), shop: 'quillmoss-eu' };
   expect(said(await api('post', `${SHOP}/survey`, { template: other }))).toMatch(/quillmoss-eu/);
   expect(said(await api('post', '/check', {}))).toMatch(/Say what to check/);
+  const made = await api('post', `${SHOP}/segments`, { name: 'nobody', formula: '1 = 2' });
+  expect(made.status).toBe(201);
   const none = await surveyed(stored?.template, { audience: { of: 'segment', name: 'nobody' } });
   expect(none.survey.people).toBe(0);
 });
