@@ -28,6 +28,17 @@ test('people are read by their ids, each once, in order; of the shop alone', () 
   expect([...people.all('s')]).toHaveLength(3);
 });
 
+test('people are read by their addresses, of the shop alone, each with what stands for them in links', () => {
+  const { people } = carafe.tables;
+  const [a, , c] = ids;
+  const asked = ['c@q.example', 'a@q.example', 'b@q.example', 'nobody@q.example'];
+  const found = people.ofEmails('s', asked);
+  expect([...found.keys()].sort()).toEqual(['a@q.example', 'c@q.example']);
+  expect(found.get('a@q.example')?.id).toBe(a);
+  expect(found.get('c@q.example')).toEqual(people.data('s', [c ?? 0])[0]);
+  expect(people.ofEmails('s', []).size).toBe(0);
+});
+
 test('whoever is read by id costs the same among many: no list of all addresses of a shop is walked', () => {
   const { db } = carafe.store;
   const prepared: string[] = [];
@@ -41,12 +52,18 @@ test('whoever is read by id costs the same among many: no list of all addresses 
   } finally {
     db.prepare = own;
   }
-  const byId = prepared.filter((sql) => /AS wanted|id > \?/.test(sql));
-  expect(byId).toHaveLength(2);
-  for (const sql of byId) {
+  const planOf = (sql: string) => {
     const given = Array.from(sql.matchAll(/\?/g), () => null);
     const plan = own(`EXPLAIN QUERY PLAN ${sql}`).all(...given) as { detail: string }[];
-    const details = plan.map(({ detail }) => detail);
+    return plan.map(({ detail }) => detail);
+  };
+  const byEmail = prepared.filter((sql) => /email = wanted\.value/.test(sql));
+  expect(byEmail).toHaveLength(1);
+  expect(planOf(byEmail[0] ?? '').join()).toContain('(shop=? AND email=?)');
+  const byId = prepared.filter((sql) => /id = wanted\.value|id > \?/.test(sql));
+  expect(byId).toHaveLength(2);
+  for (const sql of byId) {
+    const details = planOf(sql);
     expect(details).toContainEqual(expect.stringContaining('people USING INTEGER PRIMARY KEY'));
     expect(details.join()).not.toContain('autoindex_people');
   }
