@@ -57,6 +57,8 @@ function doubled(depth: number, inner: string): string {
 const HOSTILE = [
   'sum(x, length(x & ""))',
   'join(x, x)',
+  'join(x, spaces)',
+  'join(x, x, spaces)',
   'first(sort(x, x & it))',
   'sort(x, spaces)',
   'distinct(x, x)',

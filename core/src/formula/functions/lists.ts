@@ -274,7 +274,12 @@ export const LIST_FUNCTIONS: FormulaFunction[] = [
       return (c, members) => {
         const between = separator ? textOf(separator(c), c) : ', ';
         const pieces = values(c, members)
-          .filter((v) => !blankCosting(v, c))
+          .filter((v) => {
+            const isFilled = !blankCosting(v, c);
+            // Ends here, and not after ten thousand long texts were looked through.
+            spend(c, 0);
+            return isFilled;
+          })
           .map((v) => textOf(v, c));
         const length = pieces.reduce((sum, piece) => sum + piece.length + between.length, 0);
         if (length > 2 * MAX_TEXT) return miss(c, call, 'The text gets too long.');
