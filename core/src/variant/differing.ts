@@ -2,7 +2,7 @@ import type { Op, Program } from '../build';
 import { asksOnce } from '../render';
 
 /** Where an operation names formulas by number. */
-const BY_NUMBER = new Set(['formula', 'list', 'where', 'by']);
+const BY_NUMBER = new Set(['formula', 'list', 'where', 'by', 'fill']);
 
 /** What an operation does, as text: numbers of formulas, which other operations move, as the formulas themselves. */
 function saidBy(op: Op, formulas: readonly string[]): string {

@@ -130,3 +130,17 @@ test('where parts changed places, or a list leaves out what stands above it, all
   const careful = (await build(once)).program;
   expect(differing(careful, careful)).toEqual([careful, careful]);
 });
+
+test('a formula at the same number that says something else is a difference, wherever an operation names it', async () => {
+  const { program } = await build(template);
+  const loop = { list: 0, as: 'l', where: 0, by: 0, atMost: 2, fill: 0 };
+  const html = (given: object): Program['html'] => [
+    { op: 'loop', loop: { ...loop, ...given }, node: 'n', path: 'loop', body: ['x'] },
+  ];
+  for (const name of ['list', 'where', 'by', 'fill']) {
+    const before = { ...program, formulas: ['lines', 'others'], html: html({ [name]: 1 }) };
+    const after = { ...before, formulas: ['lines', 'none'] };
+    expect(differing(before, after)).toEqual([before, after]);
+    expect(differing(before, before)[0].html).toEqual([]);
+  }
+});
