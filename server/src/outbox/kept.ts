@@ -8,7 +8,7 @@ export interface KeptMail {
 }
 
 /**
- * How what is kept of a message begins: with its parts, bodies as they are. Base64 packs badly: kept so it takes a third
+ * How what is kept of a message begins: with its parts, bodies as they are. Base64 packs badly: kept so it takes half
  * of the room and of the time. What begins as deflate does (RFC 1950) are the bytes of the message themselves.
  */
 const PARTS = 1;
