@@ -181,3 +181,35 @@ test('unrelated inputs may come in any order: occasions do not disturb each othe
     { numRuns: 150 },
   );
 });
+
+test('a state that is used up gives what one gives that is kept', () => {
+  fc.assert(
+    fc.property(story, fc.array(anyOccasion, { maxLength: 3 }), (events, occasions) => {
+      const world = worldOf(...occasions);
+      const moments = momentsFor();
+      const walk = (usesUp: boolean) => {
+        let state: PersonState = { ...NEW_STATE, settled: {} };
+        const effects: Effect[] = [];
+        events.forEach((event, i) => {
+          const data = person(events.slice(0, i + 1));
+          const moment = (time: number) =>
+            moments.moment({ data, at: time, happening: { kind: 'person', event } });
+          const time = Date.parse(event.at);
+          for (const input of [
+            { kind: 'time', until: time - 1, moment } as const,
+            { kind: 'happening', moment: moment(time) } as const,
+          ]) {
+            const before = usesUp ? null : structuredClone(state);
+            const told = advance(state, input, world, { usesUp });
+            if (before) expect(state).toEqual(before);
+            ({ state } = told);
+            effects.push(...told.effects);
+          }
+        });
+        return { state, effects };
+      };
+      expect(walk(true)).toEqual(walk(false));
+    }),
+    { numRuns: 100 },
+  );
+});

@@ -1,12 +1,12 @@
 import { isCauseOpen, membership, mayEnter } from './entry';
-import type { Moment } from './define';
+import type { Cause, Moment } from './define';
 import type { Effect } from './effects';
 import type { SendStep } from './occasion';
 import type { Plan } from './plan';
 import type { Reason } from './reasons';
 import { mayMail } from './share';
 import { startKind } from './starts';
-import { causeKey, mailKey, trimmed, type PersonState, type Run } from './state';
+import { causeKey, mailKey, trimmed, type PersonState, type Run, type Settled } from './state';
 import { besideOf } from './beside';
 import { after } from './duration';
 import { nextTime } from './clockTime';
@@ -39,10 +39,13 @@ const MOST_LOOKS = 10_000;
 /** The work on one person, for one input. */
 class Walk {
   readonly effects: Effect[] = [];
+  /** Whether more is remembered than before. */
+  isMore = false;
 
   constructor(
     public state: PersonState,
     private readonly world: World,
+    private readonly usesUp: boolean,
   ) {}
 
   private replace(run: Run, by: Run | null): void {
@@ -60,7 +63,9 @@ class Walk {
 
   private settle(run: Run, at: number, entered: boolean): void {
     const key = causeKey(run.occasion, run.cause);
-    this.state = { ...this.state, settled: { ...this.state.settled, [key]: { at, entered } } };
+    this.isMore = true;
+    if (this.usesUp) (this.state.settled as Record<string, Settled>)[key] = { at, entered };
+    else this.state = { ...this.state, settled: { ...this.state.settled, [key]: { at, entered } } };
   }
 
   /** Takes up what starts occasions for the person as they are now. */
@@ -70,18 +75,22 @@ class Walk {
       const watched = membership(plan, this.state, moment);
       if (watched) this.state = watched.state;
       const kind = startKind(plan.occasion.start.kind);
-      const causes = [...kind.causes(plan.occasion.start, moment), ...(watched?.causes ?? [])];
+      this.takeUp(plan, kind.causes(plan.occasion.start, moment), moment);
+      if (watched) this.takeUp(plan, watched.causes, moment);
       const { happening } = moment;
-      if (happening?.kind === 'hand' && happening.occasion === plan.id)
-        causes.push({
-          ...{ cause: `hand ${happening.name}`, due: moment.at, about: happening.about ?? {} },
-        });
-      for (const cause of causes) {
-        if (!isCauseOpen(plan, this.state, cause, moment)) continue;
-        const { id: occasion, version } = plan;
-        const run: Run = { occasion, version, ...cause, entered: null, next: 0, mails: [] };
-        this.state = { ...this.state, runs: [...this.state.runs, run] };
-      }
+      if (happening?.kind !== 'hand' || happening.occasion !== plan.id) continue;
+      const { name, about = {} } = happening;
+      this.takeUp(plan, [{ cause: `hand ${name}`, due: moment.at, about }], moment);
+    }
+  }
+
+  /** Lets the person come into an occasion by each of some causes that is new. */
+  private takeUp(plan: Plan, causes: readonly Cause[], moment: Moment): void {
+    for (const cause of causes) {
+      if (!isCauseOpen(plan, this.state, cause, moment)) continue;
+      const { id: occasion, version } = plan;
+      const run: Run = { occasion, version, ...cause, entered: null, next: 0, mails: [] };
+      this.state = { ...this.state, runs: [...this.state.runs, run] };
     }
   }
 
@@ -173,6 +182,7 @@ class Walk {
     const beside = besideOf(run, this.state, moment);
     if (step.to === 'person') {
       const made = { occasion, cause, step: step.id, at, marketing: step.mail === 'marketing' };
+      this.isMore = true;
       this.state = { ...this.state, mails: [...this.state.mails, made] };
     }
     const key = mailKey(occasion, cause, step.id);
@@ -185,8 +195,8 @@ class Walk {
     const { at, zone } = moment;
     let run = from;
     const keep = (changed: Partial<Run>) => {
-      const { asking: _, ...rest } = run;
-      run = { ...rest, ...changed };
+      run = { ...run, ...changed };
+      if (changed.asking === undefined) delete run.asking;
     };
     const finish = (step: string | null, why: Reason | null) => {
       this.replace(from, null);
@@ -257,17 +267,22 @@ const touchedOf = (cause: string): number => Date.parse(cause.slice(cause.lastIn
 
 /**
  * The engine: what becomes of a person by something that happened, or by time going by. Pure: the same state and input
- * give the same, and time in one stretch gives what it gives in many.
+ * give the same, and time in one stretch gives what it gives in many. `usesUp`: nobody looks at the state that was given
+ * afterwards, so that what it remembers is added to and not copied.
  */
-export function advance(state: PersonState, input: Input, world: World): Advanced {
-  const walk = new Walk(state, world);
+export function advance(
+  state: PersonState,
+  input: Input,
+  world: World,
+  { usesUp = false }: { usesUp?: boolean } = {},
+): Advanced {
+  const walk = new Walk(state, world, usesUp);
   if (input.kind === 'happening') {
     const { moment } = input;
     walk.learn(moment);
     walk.run(moment.at, () => moment, true);
   } else walk.run(input.until, input.moment, input.late ?? false);
-  const { state: after, effects } = walk;
-  const isMore = after.settled !== state.settled || after.mails !== state.mails;
+  const { state: after, effects, isMore } = walk;
   const at = input.kind === 'happening' ? input.moment.at : input.until;
   return { state: isMore ? trimmed(after, at) : after, effects };
 }

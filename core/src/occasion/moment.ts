@@ -5,7 +5,9 @@ import {
   isTimeZone,
   parsedFormula,
   remember,
+  walk,
   type Fields,
+  type Node,
 } from '../formula';
 import { expandFormula } from '../library';
 import { assembleRecord, type PersonData, type Products, type SharedData } from '../record';
@@ -35,6 +37,16 @@ export interface MomentOf {
   reacted?: Moment['reacted'];
 }
 
+/** Parts of a record that are read; null for all. */
+type Reads = ReadonlySet<string> | null;
+
+function hasAll(known: Reads, wanted: Reads): boolean {
+  if (known === null) return true;
+  if (wanted === null) return false;
+  for (const name of wanted) if (!known.has(name)) return false;
+  return true;
+}
+
 const NOT_REACTED = { opened: false, clicked: false };
 
 const NOBODY_LOOKED: ReadonlyMap<string, number> = new Map();
@@ -43,6 +55,15 @@ const textOf = (record: Fields, name: string): string => {
   const value = (record as Record<string, unknown>)[name];
   return typeof value === 'string' ? value : '';
 };
+
+/** The names that the paths of a formula begin with. */
+function rootsOf(formula: Node): Set<string> {
+  const roots = new Set<string>();
+  walk(formula, (inside) => {
+    if (inside.type === 'name') roots.add(inside.name);
+  });
+  return roots;
+}
 
 /** The values of a formula’s parts for one person: `cart total £3.40`. */
 export interface Asked {
@@ -59,40 +80,44 @@ export function momentsOf(shop: MomentShop) {
   const parsed = remember(500, (asked: string) => {
     const formula = segments.get(asked) ?? asked;
     const read = parsedFormula(expandFormula(formula, shop.named));
-    return { formula, read, compiled: read.ok ? compile(read.value) : null };
+    if (!read.ok) return { formula, read, compiled: null, reads: null };
+    return { formula, read, compiled: compile(read.value), reads: rootsOf(read.value) };
   });
   const zones = remember(200, (zone: string) => (isTimeZone(zone) ? zone : ''));
   const shopZone = zones(textOf(shop.shared.shop, 'timezone')) || 'UTC';
   /** The record of whom was asked last: a person is asked again and again while nothing happens to them. */
-  let last: { data: PersonData; products: Products; record: Fields } | null = null;
-  const recordFor = (data: PersonData, at: number): Fields => {
+  let last: { data: PersonData; products: Products; record: Fields; reads: Reads } | null = null;
+  /** A record with those of its parts that are read; all where `reads` is null. */
+  const recordFor = (data: PersonData, at: number, reads: Reads): Fields => {
     const products = shop.products(at);
-    const isSame =
+    const known =
       last?.data.shopper === data.shopper &&
       last.data.person === data.person &&
       last.data.picks === data.picks &&
-      last.products === products;
-    if (!last || !isSame)
-      last = { data, products, record: assembleRecord(data, shop.shared, products) };
-    return last.record;
+      last.products === products
+        ? last
+        : null;
+    if (known && hasAll(known.reads, reads)) return known.record;
+    const wanted = known && reads ? new Set([...(known.reads ?? []), ...reads]) : reads;
+    const how = wanted ? { reads: wanted } : {};
+    const record = assembleRecord(data, shop.shared, products, how);
+    last = { data, products, record, reads: wanted };
+    return record;
   };
   /** The context of a person at an instant; the record is put together when it is first asked for. */
-  const recordOf =
-    ({ data, at }: MomentOf) =>
-    (beside: Fields) =>
-      contextFor({ ...recordFor(data, at), ...beside }, { asOf: new Date(at) });
+  const contextOf = ({ data, at }: MomentOf, beside: Fields, reads: Reads) =>
+    contextFor({ ...recordFor(data, at, reads), ...beside }, { asOf: new Date(at) });
   return {
     moment(of: MomentOf): Moment {
       const { data, at, happening = null, looked = NOBODY_LOOKED } = of;
-      const context = recordOf(of);
       return {
         reacted: of.reacted ?? (() => NOT_REACTED),
         ...{ at, happening, looked, shopper: data.shopper, person: data.person, rules: shop.rules },
         zone: zones(textOf(data.person, 'timezone')) || shopZone,
         holds(formula, beside) {
           if (formula.trim() === '') return true;
-          const { compiled } = parsed(formula);
-          return compiled !== null && evaluate(compiled, context(beside)) === true;
+          const { compiled, reads } = parsed(formula);
+          return compiled !== null && evaluate(compiled, contextOf(of, beside, reads)) === true;
         },
       };
     },
@@ -100,7 +125,7 @@ export function momentsOf(shop: MomentShop) {
     explain(of: MomentOf, asked: string, beside: Fields): Asked {
       const { read, formula } = parsed(asked);
       if (!read.ok) return { formula, holds: false, parts: [] };
-      const { value, parts } = explain(read.value, formula, recordOf(of)(beside));
+      const { value, parts } = explain(read.value, formula, contextOf(of, beside, null));
       const told = parts.map(({ source, value: of }) => ({ source, value: of }));
       return { formula, holds: value === true, parts: told };
     },

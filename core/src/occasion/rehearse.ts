@@ -69,34 +69,35 @@ export function shoppersOf({ rates, seed, from, until, shop, currency, ahead }: 
     const chance = chances(seed ^ Math.imul(person.id, 0x9e3779b1));
     const events: ShopEvent[] = [];
     let count = 0;
-    const head = (at: number) => ({
-      id: `r${person.id}-${count++}`,
-      ...{ at: new Date(at).toISOString(), shop, email: person.email },
-    });
+    const { email } = person;
+    const nextId = () => `r${person.id}-${count++}`;
+    const iso = (at: number) => new Date(at).toISOString();
     const visit = (at: number) => {
       const how = chance();
       const thing = one(rates.things, chance());
       if (!thing) return;
-      events.push({ ...head(at), kind: 'viewed', sku: thing.sku });
+      const { sku } = thing;
+      events.push({ id: nextId(), at: iso(at), shop, email, kind: 'viewed', sku });
       if (how < rates.looked / visits) return;
       const many = Math.max(1, lines(chance()));
       let touched = at;
       for (let i = 0; i < many; i++) {
         const taken = i === 0 ? thing : (one(rates.things, chance()) ?? thing);
         touched = at + (i + 1) * 120_000;
-        events.push({ ...head(touched), kind: 'cart_added', ...taken, currency });
+        const id = nextId();
+        const when = iso(touched);
+        events.push({ ...taken, currency, id, at: when, shop, email, kind: 'cart_added' });
       }
       if (how < (rates.looked + rates.left) / visits) return;
       const delay = (one(rates.delays, chance()) ?? 0.2) * HOUR;
       const placed = touched + Math.max(60_000, delay);
       const number = `R${person.id}-${count}`;
-      events.push({ ...head(placed), kind: 'order_placed', number });
+      events.push({ id: nextId(), at: iso(placed), shop, email, kind: 'order_placed', number });
       const after = one(rates.statuses, chance());
-      if (after)
-        events.push({
-          ...head(placed + after.hours * HOUR),
-          ...{ kind: 'order_status_changed', number, status: after.status },
-        });
+      if (!after) return;
+      const changed = { id: nextId(), at: iso(placed + after.hours * HOUR), shop, email };
+      const { status } = after;
+      events.push({ ...changed, kind: 'order_status_changed', number, status });
     };
     for (let week = weekBegins(from); week < until; week += WEEK)
       for (let n = poisson(perPerson * WEEK, chance); n > 0; n--) {

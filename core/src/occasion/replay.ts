@@ -44,6 +44,9 @@ export interface Replayed {
   returns: Return[];
 }
 
+/** Of somebody’s states only the last is asked for. */
+const USED = { usesUp: true };
+
 /** Consent as it was then, where an event told it; else as it is now. */
 function personThen(data: PersonData, shopper: Shopper): PersonData {
   const { consent } = shopper;
@@ -69,7 +72,7 @@ export function replayPerson(
   { world, moments, dated, from, until, look }: ReplayOptions,
 ): Replayed {
   let shopper = before?.shopper ?? imported(data, events);
-  let state = NEW_STATE;
+  let state: PersonState = { ...NEW_STATE, settled: {} };
   const effects: Effect[] = [];
   const returns: Return[] = [];
   const looked = new Map<string, number>(before?.looked);
@@ -94,7 +97,7 @@ export function replayPerson(
       let due = Number.POSITIVE_INFINITY;
       for (const run of state.runs) due = Math.min(due, run.due);
       if (due > to) return;
-      take(advance(state, { kind: 'time', until: due, moment: momentAt }, world), due);
+      take(advance(state, { kind: 'time', until: due, moment: momentAt }, world, USED), due);
     }
   };
   /** What became of a product is told to whom it may interest alone: it may have become of a thousand. */
@@ -104,7 +107,7 @@ export function replayPerson(
     (shopper.cart?.lines.some(({ sku }) => sku === happening.sku) ?? false);
   const happen = (at: number, happening: Happening) =>
     take(
-      advance(state, { kind: 'happening', moment: moments.moment(of(at, happening)) }, world),
+      advance(state, { kind: 'happening', moment: moments.moment(of(at, happening)) }, world, USED),
       at,
     );
 

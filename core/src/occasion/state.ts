@@ -30,11 +30,17 @@ export interface MadeMail {
   marketing: boolean;
 }
 
+/** When a cause was used, and whether the person came in by it. */
+export interface Settled {
+  at: number;
+  entered: boolean;
+}
+
 /** All that the engine knows of one person. Plain data. */
 export interface PersonState {
   runs: readonly Run[];
   /** Causes that were used, by occasion and cause: when, and whether the person came in. */
-  settled: Readonly<Record<string, { at: number; entered: boolean }>>;
+  settled: Readonly<Record<string, Settled>>;
   /** Mails of late, the latest last. */
   mails: readonly MadeMail[];
   /** Whether they are in the segment of an occasion that watches one. */
@@ -62,12 +68,12 @@ const MOST_REMEMBERED = 500;
 /** Forgets what can play no part any more. */
 export function trimmed(state: PersonState, at: number): PersonState {
   const { settled, mails } = state;
-  const causes = Object.entries(settled);
+  const causes = Object.keys(settled);
   if (causes.length <= MOST_REMEMBERED && mails.length <= MOST_REMEMBERED) return state;
   const oldest = at - REMEMBERED * DAY;
   return {
     ...state,
-    settled: Object.fromEntries(causes.filter(([, one]) => one.at >= oldest)),
+    settled: Object.fromEntries(Object.entries(settled).filter(([, one]) => one.at >= oldest)),
     mails: mails.filter((one) => one.at >= oldest).slice(-MOST_REMEMBERED),
   };
 }

@@ -40,6 +40,9 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
 /** Work that nobody waits for: it leaves the long threads to those who do. */
 const ASIDE: ReadonlySet<keyof AllJobs> = new Set(['taste', 'surveyAside']);
 
+/** By so much such work gives way to the other threads where there are more than cores (0 to 19, as of `nice`). */
+const NICE = 10;
+
 export interface ThreadOptions {
   database: string;
   migrations: string;
@@ -61,7 +64,10 @@ export function threadJobs({
     ...(isSource && { execArgv: ['--import', 'tsx'] }),
   };
   const quick = new Piscina({ ...common, minThreads: 1, maxThreads: 2 });
-  const aside = new Piscina({ ...common, minThreads: 0, maxThreads: 1 });
+  const aside = new Piscina({
+    ...{ ...common, minThreads: 0, maxThreads: 1 },
+    niceIncrement: NICE,
+  });
   const long = new Piscina({
     ...common,
     minThreads: 0,

@@ -1,6 +1,6 @@
 import type { PeopleRepository } from './repository';
 
-/** A thread is given so many people at a time. */
+/** A thread is given so many people at a time, at most. */
 const PART = 1_500;
 
 /** Some of the people of a shop: those after an id, so many at most. */
@@ -18,9 +18,12 @@ export async function inParts<T>(
   shop: string,
   { after, most }: Piece,
   run: (ids: number[]) => Promise<T>,
+  part = PART,
 ): Promise<{ parts: T[]; looked: number; people: number; next: number | null }> {
   const ids = people.idsAfter(shop, after, most);
-  const size = Math.max(1, Math.min(PART, Math.ceil(ids.length / 2)));
+  // As many for the one thread as for the other.
+  const turns = Math.max(1, Math.ceil(ids.length / 2 / part));
+  const size = Math.max(1, Math.ceil(ids.length / 2 / turns));
   const starts = Array.from({ length: Math.max(1, Math.ceil(ids.length / size)) }, (_, i) => i);
   return {
     parts: await Promise.all(starts.map((i) => run(ids.slice(i * size, (i + 1) * size)))),

@@ -18,7 +18,7 @@ export interface ReplaySoFar {
 
 /** So many people at a time: the first few soon, then more. */
 const FIRST = 500;
-const PIECE = 3_000;
+const PIECE = 5_000;
 
 /** Replays occasions over everybody, some at a time: told as it goes, and it can be stopped. */
 export function useReplay(shop: string) {
