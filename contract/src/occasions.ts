@@ -1,4 +1,4 @@
-import type { CheckFinding } from '@carafe/core/checks';
+import type { Template } from '@carafe/core/template';
 import {
   Occasion,
   Segment,
@@ -144,18 +144,13 @@ export const occasionEndpoints = {
   }),
   beforeSending: endpoint({
     method: 'GET',
-    path: '/occasions/:id/samples',
+    path: '/occasions/:id/sending',
     summary:
-      'Of one that starts by the clock: findings over its audience, and ten mails as different as possible',
+      'What an occasion sends first: the published template, for a survey of the audience “occasion”',
     answer: z.object({
-      people: z.number(),
-      findings: z.array(carried<CheckFinding>('A finding')),
-      samples: z.array(
-        z.object({
-          ...{ words: z.string(), people: z.number(), person: z.number() },
-          ...{ subject: z.string(), html: z.string() },
-        }),
-      ),
+      sending: z
+        .object({ template_id: z.string(), template: carried<Template>('The template') })
+        .nullable(),
     }),
   }),
   publishOccasion: endpoint({

@@ -26,11 +26,12 @@ export const SurveyFigures = z.object({
   ),
 });
 
-/** Whom a template is filled for: those who have the data that it reads, everybody, or a segment. */
+/** Whom a template is filled for: those who have the data that it reads, everybody, a segment, or whom an occasion sends to. */
 export const AudienceChoice = z.discriminatedUnion('of', [
   z.strictObject({ of: z.literal('reads') }),
   z.strictObject({ of: z.literal('all') }),
   z.strictObject({ of: z.literal('segment'), name: z.string().max(200) }),
+  z.strictObject({ of: z.literal('occasion'), occasion: z.string().max(100) }),
 ]);
 export type AudienceChoice = z.infer<typeof AudienceChoice>;
 

@@ -2,6 +2,7 @@ import type { Cause, Moment } from './define';
 import type { Plan } from './plan';
 import type { Reason } from './reasons';
 import { causeKey, type PersonState, type Run } from './state';
+import { isAmong } from './whom';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -54,9 +55,8 @@ export function mayEnter(
   const { at, person, rules } = moment;
   const field = (name: string) => (person as Record<string, unknown>)[name];
   if (!whom.guests && field('guest') === true) return 'guest';
-  const email = String(field('email') ?? '').toLowerCase();
-  if (whom.addresses && whom.addresses.length > 0 && !whom.addresses.includes(email))
-    return 'segment';
+  const { addresses = [] } = whom;
+  if (addresses.length > 0 && !isAmong(addresses, field('email'))) return 'segment';
   if (whom.segment && !moment.holds(segmentFormula(whom.segment), {})) return 'segment';
   if (whom.without && moment.holds(segmentFormula(whom.without), {})) return 'segment';
   if (whom.where?.trim() && !moment.holds(whom.where, { event: { ...run.about } }))

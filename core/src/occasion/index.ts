@@ -41,3 +41,4 @@ export { earliest, wallAt, wallOf } from './starts/atTime';
 export { nextWall } from './starts/repeating';
 export { NEW_STATE, nextDue, type PersonState, type Run } from './state';
 export { timelineOf, type Hung } from './timeline';
+export { isAmong, whomAsks, type WhomAsks } from './whom';

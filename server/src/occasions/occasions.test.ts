@@ -333,6 +333,65 @@ test('once at a time: how many is asked before; each person once; a past time is
   expect(said(again)).toBe('The time that it is for is past. Choose a later one.');
 });
 
+test('whom a long list and long conditions mean is counted and filled, however much they come to', async () => {
+  await agree();
+  const id = await template('News', 'Dear {{ person.first_name otherwise "you" }}.');
+  const long = `person.email is filled and not (${Array.from({ length: 180 }, (_, i) => `person.x = ${i}`).join(' or ')})`;
+  expect(long.length).toBeGreaterThan(2_500);
+  await api('post', '/shops/s/segments', { name: 'Everyone', formula: long });
+  const addresses = Array.from({ length: 2_000 }, (_, i) => `reader.number.${i}@post.example`);
+  const made = async (whom: object) =>
+    (
+      await api('post', '/shops/s/occasions', {
+        ...{ name: 'News', start: { kind: 'at_time', time: '2026-12-24T09:00', clock: 'shop' } },
+        ...{ priority: 5, whom: { guests: true, ...whom }, steps: [send('news', id)] },
+      })
+    ).body as StoredOccasion;
+  const whole = { where: long, segment: 'Everyone', addresses: [...addresses, EMAIL] };
+  for (const [whom, people] of [
+    [whole, 1],
+    [{ ...whole, addresses }, 0],
+    [{ ...whole, segment: undefined, without: 'Everyone' }, 0],
+  ] as const) {
+    const { id: occasion } = await made(whom);
+    const before = await api('get', `/occasions/${occasion}/publishing`);
+    expect(before.body).toMatchObject({ audience: { people, agreed: people } });
+    const { sending } = (await api('get', `/occasions/${occasion}/sending`)).body as {
+      sending: { template_id: string; template: Template };
+    };
+    expect(sending.template_id).toBe(id);
+    const audience = { of: 'occasion', occasion };
+    const answer = await api('post', '/shops/s/survey', { template: sending.template, audience });
+    expect(answer.body).toMatchObject({ survey: { people }, next: null });
+  }
+});
+
+test('an audience is whom an occasion sends to: of marketing, who agreed; one that is gone is said', async () => {
+  await event('viewed', { sku: 'A' });
+  const id = await template('News', 'News.');
+  const asked = async (mail: string, steps?: Step[]) => {
+    const occasion = {
+      ...{ name: 'News', start: { kind: 'at_time', time: '2026-12-24T09:00', clock: 'shop' } },
+      ...{ priority: 5, whom: { guests: true }, steps: steps ?? [send('news', id, { mail })] },
+    };
+    const { id: made } = (await api('post', '/shops/s/occasions', occasion)).body as StoredOccasion;
+    const { template } = (await api('get', `/templates/${id}`)).body as StoredTemplate;
+    const audience = { of: 'occasion', occasion: made };
+    return [made, await api('post', '/shops/s/survey', { template, audience })] as const;
+  };
+  expect((await asked('service'))[1].body).toMatchObject({ survey: { people: 1 } });
+  expect((await asked('marketing'))[1].body).toMatchObject({ survey: { people: 0 } });
+  const [empty, none] = await asked('service', []);
+  expect((await api('get', `/occasions/${empty}/sending`)).body).toEqual({ sending: null });
+  const gone = 'This occasion is not there any more, or sends nothing.';
+  expect([none.status, said(none)]).toEqual([422, gone]);
+  const { template: any } = (await api('get', `/templates/${id}`)).body as StoredTemplate;
+  const audience = { of: 'occasion', occasion: 'never' };
+  const never = await api('post', '/shops/s/survey', { template: any, audience });
+  expect([never.status, said(never)]).toEqual([422, gone]);
+  expect((await api('get', '/occasions/never/sending')).status).toBe(404);
+});
+
 test('a replay counts what would have been, equal to an independent count; a person is walked through', async () => {
   await agree();
   await add('A');

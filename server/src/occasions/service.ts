@@ -4,8 +4,8 @@ import {
   earliest,
   presets,
   problemsOf,
-  sendsOf,
   wallOf,
+  whomAsks,
   type Known,
   type Occasion,
   type PresetMail,
@@ -20,13 +20,13 @@ import type { LiveUpdates } from '../live/liveUpdates';
 import type { AudienceJobs } from '../people/audience';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
-import type { SurveyService } from '../survey/service';
 import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
 import type { CountJobs, OccasionCounts } from './counts';
 import type { OccasionsRepository, StoredDraft } from './repository';
 import type { Runner } from './runner';
 import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
+import { sendingOf } from './sending';
 
 interface Given {
   store: Pick<Store, 'write'>;
@@ -35,7 +35,6 @@ interface Given {
   shopRules: Pick<ShopRulesRepository, 'get'>;
   templates: Pick<TemplatesRepository, 'list' | 'find'>;
   published: Pick<PublishedRepository, 'last' | 'document'>;
-  surveys: Pick<SurveyService, 'wholeOf' | 'samplesOf'>;
   sources: Pick<SourcesRepository, 'feeding'>;
   shops: Pick<ShopsRepository, 'find'>;
   jobs: Jobs<AudienceJobs & CountJobs>;
@@ -71,8 +70,6 @@ export function presetTemplates(
     ]),
   ) as Record<PresetMail, string>;
 }
-/** So many mails are shown before a mail to many goes. */
-const SAMPLES = 10;
 const iso = (at: number | null): string | null => (at === null ? null : new Date(at).toISOString());
 
 /** When templates of a shop go out. */
@@ -186,63 +183,36 @@ export class OccasionsService {
 
   /** What publishing the draft would mean. */
   async beforePublishing(id: string) {
-    const { shops, jobs, now } = this.given;
+    const { shops, segments, jobs, now } = this.given;
     const { shop, occasion } = this.found(id);
     const counts = await jobs.run('occasionCounts', { ids: [id] });
     const inside = counts[id]?.versions ?? [];
     const { start } = occasion;
     if (start.kind !== 'at_time' && start.kind !== 'repeating') return { inside, audience: null };
-    const formula = this.audienceFormula(shop, occasion);
-    const ask = async (condition: string) =>
-      (await jobs.run('audience', { shop, formula: condition, now: now().toISOString() }))?.holds ??
-      0;
+    const whom = whomAsks(occasion.whom, segments.list(shop));
+    const told = { shop, formula: 'person.consent', whom, now: now().toISOString() };
+    const counted = await jobs.run('audience', told);
+    if (!counted) throw new Refusal(422, 'It takes too long to count whom this is for.');
     const zone = shops.find(shop)?.timezone ?? 'UTC';
     const at =
       start.kind === 'at_time' ? earliest(wallOf(start.time), start.clock, zone) : now().getTime();
     return {
       inside,
       audience: {
-        people: await ask(formula),
-        agreed: await ask(`(${formula}) and person.consent`),
+        people: counted.of,
+        agreed: counted.holds,
         at: new Date(at).toISOString(),
       },
     };
   }
 
-  /** Of one that starts by the clock: what is found over its audience, and mails as different as possible. */
-  async beforeSending(id: string): Promise<AnswerOf<(typeof ENDPOINTS)['beforeSending']>> {
-    const { surveys, templates, published } = this.given;
-    const { shop, occasion } = this.found(id);
-    const [send] = sendsOf(occasion).filter(({ to }) => to === 'person');
-    const stored = send && templates.find(send.template);
-    if (!send || !stored) return { people: 0, findings: [], samples: [] };
-    const template = (published.document(send.template, published.last(send.template)) ??
-      stored.template) as Template;
-    const asks = this.audienceFormula(shop, occasion);
-    const formula = send.mail === 'marketing' ? `(${asks}) and person.consent` : asks;
-    const { survey, findings } = await surveys.wholeOf(template, send.template, {
-      of: 'where',
-      formula,
-    });
-    const samples = await surveys.samplesOf(template, survey, SAMPLES);
-    return { people: survey.people, findings, samples };
-  }
-
-  /** Whom an occasion is for, as one formula. */
-  private audienceFormula(shop: string, { whom }: Occasion): string {
-    const named = new Map(this.given.segments.list(shop).map((one) => [one.name, one.formula]));
-    const list = whom.addresses
-      ?.map((address) => JSON.stringify(address))
-      .slice(0, 150)
-      .join(', ');
-    const parts = [
-      whom.segment ? `(${named.get(whom.segment) ?? 'false'})` : '',
-      whom.without ? `not (${named.get(whom.without) ?? 'false'})` : '',
-      whom.where?.trim() ? `(${whom.where})` : '',
-      whom.guests ? '' : 'not person.guest',
-      list ? `person.email in [${list}]` : '',
-    ].filter((part) => part !== '');
-    return parts.length === 0 ? 'true' : parts.join(' and ');
+  /** What the draft sends to its people first. */
+  beforeSending(id: string): AnswerOf<(typeof ENDPOINTS)['beforeSending']> {
+    this.found(id);
+    const sending = sendingOf(this.given, id);
+    if (!sending) return { sending: null };
+    const { template_id, template } = sending;
+    return { sending: { template_id, template } };
   }
 
   /** Publishes the draft at a version and switches it on. Whoever is inside goes by theirs to the end. */

@@ -1,5 +1,6 @@
 import type { Audience } from '@carafe/contract';
 import { parsedFormula } from '@carafe/core/formula';
+import type { WhomAsks } from '@carafe/core/occasion';
 import { Refusal } from '../http/errors';
 import type { Job } from '../jobs/jobs';
 import { everybody, type Asking, type EverybodyParts } from './everybody';
@@ -8,6 +9,8 @@ export interface AudienceTask {
   shop: string;
   /** A condition over the record of one recipient. */
   formula: string;
+  /** Asked of these alone. */
+  whom?: WhomAsks;
   /** ISO 8601. */
   now: string;
 }
@@ -33,7 +36,7 @@ export function audienceOf(
 ): Audience | null {
   let [of, holds] = [0, 0];
   let [yes, no]: (number | null)[] = [null, null];
-  for (const given of everybody(parts, task, asking)) {
+  for (const given of everybody(parts, task, { ...asking, whom: task.whom })) {
     if (!given) return null;
     of++;
     if (given.value === true) {

@@ -1,23 +1,19 @@
-import {
-  compile,
-  evaluate,
-  parsedFormula,
-  printValue,
-  walk,
-  type Node,
-  type Value,
-} from '@carafe/core/formula';
+import { compile, evaluate, parsedFormula, printValue, type Value } from '@carafe/core/formula';
 import { byName, expandFormula } from '@carafe/core/library';
+import type { WhomAsks } from '@carafe/core/occasion';
 import { assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
 import { contextFor } from '@carafe/core/render';
 import type { LibraryRepository } from '../library/repository';
 import { sharedDataOf, type SharedParts } from '../shops/sharedData';
 import type { PeopleRepository } from './repository';
+import { meantBy, namesIn } from './whom';
 
 export type EverybodyParts = SharedParts & {
   people: Pick<PeopleRepository, 'each' | 'some'>;
   library: Pick<LibraryRepository, 'list'>;
 };
+
+const EVERYBODY: WhomAsks = { asks: [], addresses: null };
 
 /** Asking a formula of all recipients takes at most so many steps together, some ten seconds. */
 const MOST_STEPS = 1e9;
@@ -38,6 +34,8 @@ export interface Asking {
   mostSteps?: number;
   /** Where it is left out, a formula that asks for picks finds none. */
   picksOf?: PicksOf | undefined;
+  /** These alone are asked. */
+  whom?: WhomAsks | undefined;
 }
 
 /** Picks are made for so many people at a time; those of one count as so many steps. */
@@ -64,43 +62,37 @@ function* withPicks(people: Iterable<Person>, picksOf: PicksOf): Generator<Perso
   if (some.length > 0) yield* picked();
 }
 
-/** The names that a formula begins fields with: `cart`, `picks`, … */
-export function namesIn(formula: Node): Set<string> {
-  const names = new Set<string>();
-  walk(formula, (node) => {
-    if (node.type === 'name') names.add(node.name);
-  });
-  return names;
-}
-
 /**
- * Asks a formula of everybody in a shop, one after the other; ends with null where that takes too long. A
+ * Asks a formula of everybody in a shop, or of those who are meant, one after the other; ends with null where that takes too long. A
  * formula that cannot be read, and a shop that is not there, ask nobody.
  */
 export function* everybody(
   parts: EverybodyParts,
   { shop, formula, now }: { shop: string; formula: string; now: string },
-  { mostSteps = MOST_STEPS, picksOf }: Asking = {},
+  { mostSteps = MOST_STEPS, picksOf, whom = EVERYBODY }: Asking = {},
 ): Generator<Given | null> {
   const asOf = new Date(now);
   const named = byName(parts.library.list(shop, 'formula').map(({ document }) => document));
   const parsed = parsedFormula(expandFormula(formula, named));
   const shared = sharedDataOf(parts, shop, asOf, null);
-  if (!parsed.ok || !shared) return;
+  const meant = meantBy(whom, named);
+  if (!parsed.ok || !shared || !meant) return;
   const compiled = compile(parsed.value);
   const products = productIndex(shared);
-  const asked = picksOf && namesIn(parsed.value).has('picks') ? picksOf : null;
+  const asksPicks = namesIn(parsed.value).has('picks') || meant.names.has('picks');
+  const asked = picksOf && asksPicks ? picksOf : null;
   const each = parts.people.each(shop);
   let steps = 0;
   for (const { id, data } of asked ? withPicks(each, asked) : each) {
     const context = contextFor(assembleRecord(data, shared, products), { asOf });
     const { total } = context;
-    const value = evaluate(compiled, context);
+    const isMeant = meant.holds(context, data.person.email);
+    const value = isMeant && evaluate(compiled, context);
     steps += total - context.total + (asked ? PICKS_STEPS : 0);
     if (steps > mostSteps) {
       yield null;
       return;
     }
-    yield { id, value, text: () => printValue(value, context) };
+    if (isMeant) yield { id, value, text: () => printValue(value, context) };
   }
 }

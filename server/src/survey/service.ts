@@ -1,4 +1,9 @@
-import type { AnswerOf, BodyOf, ENDPOINTS } from '@carafe/contract';
+import type {
+  AnswerOf,
+  AudienceChoice as AudienceAsked,
+  BodyOf,
+  ENDPOINTS,
+} from '@carafe/contract';
 import { dataRead } from '@carafe/core/check';
 import { CHECKS } from '@carafe/core/checks';
 import { templateSites } from '@carafe/core/site';
@@ -8,7 +13,6 @@ import {
   addImpact,
   candidates,
   largestFirst,
-  mostDifferent,
   sayVariant,
   usualBits,
   type Survey,
@@ -18,6 +22,7 @@ import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
 import { inParts, type Piece } from '../people/inParts';
 import type { SegmentsRepository } from '../occasions/segmentsRepository';
+import { sendingOf, type SendingParts } from '../occasions/sending';
 import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { FilledMail, FillTask } from '../render/fillFor';
@@ -36,6 +41,8 @@ interface Given {
   people: Pick<PeopleRepository, 'idsAfter' | 'count'>;
   templates: Pick<TemplatesRepository, 'find'>;
   segments: Pick<SegmentsRepository, 'list'>;
+  occasions: SendingParts['occasions'];
+  published: SendingParts['published'];
   jobs: Jobs<SurveyJobs & CheckJobs & ImpactJobs & { fill: Job<FillTask, FilledMail | null> }>;
   rules: Pick<RulesService, 'task'>;
   shapes: ShopShapes;
@@ -84,12 +91,20 @@ export class SurveyService {
     return answer;
   }
 
-  /** A segment that is gone is nobody’s audience: that is said, and nobody is taken for nobody. */
-  private sureOf(shop: string, audience: AudienceChoice): void {
-    if (audience.of !== 'segment') return;
+  /** A segment or an occasion that is gone is nobody’s audience: that is said, and nobody is taken for nobody. */
+  private sureOf(shop: string, audience: AudienceAsked): AudienceChoice {
+    if (audience.of === 'occasion') {
+      const found = this.given.occasions.find(audience.occasion);
+      const sending = found?.shop === shop ? sendingOf(this.given, audience.occasion) : null;
+      if (!sending)
+        throw new Refusal(422, 'This occasion is not there any more, or sends nothing.');
+      return { of: 'whom', whom: sending.whom };
+    }
+    if (audience.of !== 'segment') return audience;
     const { name } = audience;
     if (!this.given.segments.list(shop).some((segment) => segment.name === name))
       throw new Refusal(422, `There is no segment “${name}” any more. Choose another audience.`);
+    return audience;
   }
 
   private common(template: Template) {
@@ -105,15 +120,11 @@ export class SurveyService {
 
   async survey(
     shop: string,
-    {
-      template: document,
-      audience,
-      ...piece
-    }: Omit<Body<'survey'>, 'audience'> & { audience: AudienceChoice },
+    { template: document, audience: asked, ...piece }: Body<'survey'>,
     { digests = false, aside = false }: SurveyHow = {},
   ) {
     const template = this.template(document, shop);
-    this.sureOf(shop, audience);
+    const audience = this.sureOf(shop, asked);
     const common = { template, audience, digests, ...this.common(template) };
     const job = aside ? 'surveyAside' : piece.most <= FEW ? 'surveyFew' : 'survey';
     const { parts, ...rest } = await this.inParts(shop, piece, (ids) =>
@@ -122,9 +133,9 @@ export class SurveyService {
     return { survey: parts.reduce(addSurveys), ...rest };
   }
 
-  async impact(shop: string, { before, after_edit, audience, ...piece }: Body<'impact'>) {
+  async impact(shop: string, { before, after_edit, audience: asked, ...piece }: Body<'impact'>) {
     const both = { before: this.template(before, shop), template: this.template(after_edit, shop) };
-    this.sureOf(shop, audience);
+    const audience = this.sureOf(shop, asked);
     const common = { ...both, audience, ...this.common(both.template) };
     const { parts, ...rest } = await this.inParts(shop, piece, (ids) =>
       this.given.jobs.run('impact', { ...common, ids }),
@@ -174,7 +185,7 @@ export class SurveyService {
 
   private async wholeSurvey(
     template: Template,
-    audience: AudienceChoice,
+    audience: AudienceAsked,
     how?: SurveyHow,
   ): Promise<Survey> {
     let whole: Survey | null = null;
@@ -191,7 +202,7 @@ export class SurveyService {
   async wholeOf(
     template: Template,
     id: string | null,
-    audience: AudienceChoice,
+    audience: AudienceAsked,
     how?: SurveyHow,
   ): Promise<{ survey: Survey; findings: Answer<'checkTemplate'>['findings'] }> {
     const { shop } = template;
@@ -209,20 +220,6 @@ export class SurveyService {
     const survey = await this.wholeSurvey(judged, { of: 'reads' });
     const holding = formulas.filter((_, i) => survey.broken[i]?.people === 0);
     return { people: survey.people, formulas: survey.people === 0 ? [] : holding };
-  }
-
-  /** Mails as different as possible, of all that a template comes to, filled. */
-  async samplesOf(template: Template, survey: Survey, most: number) {
-    const usual = usualBits(survey.variants, survey.decisions.length);
-    const nameOf = nodeNames(template);
-    return Promise.all(
-      mostDifferent(survey.variants, most).map(async (variant) => {
-        const { people, person } = variant;
-        const { mail } = await this.filledFor(template, person);
-        const words = sayVariant(variant, usual, survey.decisions, nameOf);
-        return { words, people, person, subject: mail.subject, html: mail.html };
-      }),
-    );
   }
 
   private async filledFor(template: Template, person: number, bounds = false): Promise<FilledMail> {

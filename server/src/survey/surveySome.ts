@@ -1,6 +1,7 @@
 import { catalogNeeds, dataRead, rootsRead } from '@carafe/core/check';
-import { compile, evaluate, parsedFormula, type Evaluate, type Fields } from '@carafe/core/formula';
-import { byName, expandFormula } from '@carafe/core/library';
+import type { Fields } from '@carafe/core/formula';
+import { byName } from '@carafe/core/library';
+import type { WhomAsks } from '@carafe/core/occasion';
 import { addProducts, assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
 import { contextFor } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
@@ -9,19 +10,19 @@ import { Surveyor, type Survey } from '@carafe/core/variant';
 import type { Job } from '../jobs/jobs';
 import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import type { SegmentsRepository } from '../occasions/segmentsRepository';
-import { namesIn } from '../people/everybody';
 import type { PeopleRepository } from '../people/repository';
+import { meantBy, type Meant } from '../people/whom';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
 import { productsOf, sharedDataOf, type SharedParts } from '../shops/sharedData';
 import { builtOf } from './built';
 
-/** Whom a template is filled for: those who have the data that it reads, everybody, or a segment. */
+/** Whom a template is filled for: those who have the data that it reads, everybody, a segment, or whom an occasion means. */
 export type AudienceChoice =
   | { of: 'reads' }
   | { of: 'all' }
   | { of: 'segment'; name: string }
-  | { of: 'where'; formula: string };
+  | { of: 'whom'; whom: WhomAsks };
 
 export interface SurveyTask {
   template: Template;
@@ -65,16 +66,13 @@ function conditionOf(
   parts: SurveyParts,
   shop: string,
   audience: AudienceChoice,
-): { holds: Evaluate; names: ReadonlySet<string> } | null | undefined {
-  if (audience.of !== 'segment' && audience.of !== 'where') return undefined;
-  const formula =
-    audience.of === 'where'
-      ? audience.formula
-      : parts.segments.list(shop).find(({ name }) => name === audience.name)?.formula;
-  if (formula === undefined) return null;
+): Meant | null | undefined {
+  if (audience.of !== 'segment' && audience.of !== 'whom') return undefined;
   const named = byName(parts.library.list(shop, 'formula').map(({ document }) => document));
-  const parsed = parsedFormula(expandFormula(formula, named));
-  return parsed.ok ? { holds: compile(parsed.value), names: namesIn(parsed.value) } : null;
+  if (audience.of === 'whom') return meantBy(audience.whom, named);
+  const segment = parts.segments.list(shop).find(({ name }) => name === audience.name);
+  if (!segment) return null;
+  return meantBy({ asks: [{ formula: segment.formula, is: true }], addresses: null }, named);
 }
 
 /** So many people are read at once: what is soon forgotten costs the collector of garbage little. */
@@ -113,7 +111,7 @@ export function* recordsOf(
     addProducts(products, productsOf(parts, shop, people, products));
     for (const { id, data } of people) {
       const record = assembleRecord(data, shared, products, { reads, usesUp: true });
-      if (condition && evaluate(condition.holds, contextFor(record, { asOf })) !== true) continue;
+      if (condition && !condition.holds(contextFor(record, { asOf }), data.person.email)) continue;
       yield { id, record };
     }
   }

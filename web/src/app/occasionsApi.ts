@@ -49,7 +49,6 @@ export const occasionsApi = api.injectEndpoints({
       query: byId(E.deleteOccasion),
       invalidatesTags: changed,
     }),
-    beforeSending: build.query<Ans<'beforeSending'>, string>({ query: byId(E.beforeSending) }),
     beforePublishing: build.query<Ans<'beforePublishing'>, string>({
       query: byId(E.beforePublishing),
       keepUnusedDataFor: 0,

@@ -1,58 +1,97 @@
 import { useState } from 'react';
-import { messageOf } from '../../app/ask';
-import { occasionsApi } from '../../app/occasionsApi';
-import { counted } from '../../parts/counted';
+import { nodeNames, type Template } from '@carafe/core/template';
+import { sayVariant, usualBits } from '@carafe/core/variant';
+import { counted, figure } from '../../parts/counted';
 import { SeverityIcon } from '../../parts/Findings';
+import { useFilledDraft } from '../../parts/mails/filledDraft';
 import { MailThumb } from '../../parts/mails/MailThumb';
+import { useSending, type SendingSoFar } from './useSending';
 import classes from './Occasions.module.css';
 
 const MOST_FINDINGS = 4;
 
 /** Before a mail to many goes: what the checks find over its audience, and mails as different as possible. */
 export function Samples({ id }: { id: string }) {
-  const { data, error } = occasionsApi.useBeforeSendingQuery(id);
-  const [chosen, setChosen] = useState(0);
-  if (error) return <p role="alert">{messageOf(error)}</p>;
-  if (!data) return <p className="quiet">Filling it for everybody that it is for …</p>;
-  const { findings, samples } = data;
-  const shown = samples[chosen];
+  const { sending, isNothing, problem } = useSending(id);
+  if (problem !== null) return <p role="alert">{problem}</p>;
+  if (isNothing) return <p className="quiet">It sends nothing to its people yet.</p>;
+  if (!sending) return <p className="quiet">Filling it for the first of its people …</p>;
   return (
     <section aria-label="What goes out" className={classes.samples}>
-      {findings.length === 0 ? (
-        <p>The checks find nothing.</p>
-      ) : (
-        <ul>
-          {findings.slice(0, MOST_FINDINGS).map(({ check, node, severity, message }, i) => (
-            <li key={`${check} ${node} ${i}`}>
-              <SeverityIcon severity={severity} /> {message}
-            </li>
-          ))}
-          {findings.length > MOST_FINDINGS && (
-            <li className="quiet">And {findings.length - MOST_FINDINGS} more, on the desk.</li>
-          )}
-        </ul>
+      <Found sending={sending} />
+      <Mails sending={sending} />
+    </section>
+  );
+}
+
+function Found({ sending: { soFar, findings } }: { sending: SendingSoFar }) {
+  if (!findings)
+    return (
+      <p className="quiet" role="status">
+        Filling it for everybody: {figure(soFar.looked)} of{' '}
+        {counted(soFar.people, 'person', 'people')} looked at. What the checks find comes after
+        that.
+      </p>
+    );
+  if (findings.length === 0) return <p>The checks find nothing.</p>;
+  return (
+    <ul>
+      {findings.slice(0, MOST_FINDINGS).map(({ check, node, severity, message }, i) => (
+        <li key={`${check} ${node} ${i}`}>
+          <SeverityIcon severity={severity} /> {message}
+        </li>
+      ))}
+      {findings.length > MOST_FINDINGS && (
+        <li className="quiet">And {findings.length - MOST_FINDINGS} more, on the desk.</li>
       )}
+    </ul>
+  );
+}
+
+function Mails({ sending: { template, soFar, samples } }: { sending: SendingSoFar }) {
+  const { survey } = soFar;
+  const [chosen, setChosen] = useState<number | null>(null);
+  const usual = usualBits(survey.variants, survey.decisions.length);
+  const nameOf = nodeNames(template);
+  const words = (one: SendingSoFar['samples'][number]) =>
+    sayVariant(one, usual, survey.decisions, nameOf);
+  // Whoever was chosen may stand for nothing any more when everybody was looked at.
+  const shown = samples.find(({ person }) => person === chosen) ?? samples[0];
+  if (!shown) return soFar.running ? null : <p>Nobody would get it.</p>;
+  return (
+    <>
       <ol aria-label="Samples">
-        {samples.map(({ person, words, html }, i) => (
-          <li key={person}>
+        {samples.map((one) => (
+          <li key={one.person}>
             <button
               type="button"
-              aria-pressed={i === chosen}
-              aria-label={words}
-              onClick={() => setChosen(i)}
+              aria-pressed={one === shown}
+              aria-label={words(one)}
+              onClick={() => setChosen(one.person)}
             >
-              <MailThumb mail={{ html }} />
+              <Sample template={template} person={one.person} />
             </button>
           </li>
         ))}
       </ol>
-      {shown && (
-        <p role="status">
-          <strong>{shown.subject}</strong>
-          <br />
-          {shown.words}: {counted(shown.people, 'person', 'people')}
-        </p>
-      )}
-    </section>
+      <p role="status">
+        <Subject key={shown.person} template={template} person={shown.person} />
+        <br />
+        {words(shown)}: {counted(peopleLike(survey.variants, shown.key), 'person', 'people')}
+        {soFar.running && ' so far'}
+      </p>
+    </>
   );
+}
+
+const peopleLike = (variants: SendingSoFar['samples'], key: string): number =>
+  variants.find((one) => one.key === key)?.people ?? 0;
+
+function Sample({ template, person }: { template: Template; person: number }) {
+  return <MailThumb {...useFilledDraft(template, person)} />;
+}
+
+function Subject({ template, person }: { template: Template; person: number }) {
+  const { mail } = useFilledDraft(template, person);
+  return <strong>{mail?.subject ?? '…'}</strong>;
 }

@@ -11,7 +11,7 @@ import { counted, figure } from '../../../parts/counted';
 import { SeverityIcon } from '../../../parts/Findings';
 import { useEdit } from '../useEdit';
 import { MailThumb } from '../../../parts/mails/MailThumb';
-import { useFilledDraft } from './filledDraft';
+import { useFilledDraft } from '../../../parts/mails/filledDraft';
 import { markNodes } from './markNodes';
 import { SideBySide } from './SideBySide';
 import { useImpact } from './useImpact';

@@ -1,9 +1,9 @@
 import { useMemo, useState } from 'react';
 import { SegmentedControl } from '@mantine/core';
 import { mostDifferent } from '@carafe/core/variant';
-import { useFilledDraft } from './filledDraft';
+import { useFilledDraft } from '../../../parts/mails/filledDraft';
 import { useLookAt } from './useLookAt';
-import type { SurveySoFar } from './useSurvey';
+import type { SurveySoFar } from '../../../parts/mails/surveyAll';
 import classes from './Everyone.module.css';
 
 const ROWS = 6;

@@ -7,7 +7,7 @@ import { mailApi } from '../../../app/mailApi';
 import { useAppSelector } from '../../../app/store';
 import { counted } from '../../../parts/counted';
 import { useLooked } from './looked';
-import type { SurveySoFar } from './useSurvey';
+import type { SurveySoFar } from '../../../parts/mails/surveyAll';
 import classes from './Everyone.module.css';
 
 const WORST = 6;

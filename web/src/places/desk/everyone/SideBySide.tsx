@@ -1,7 +1,7 @@
 import { Modal } from '@mantine/core';
 import type { NodeChange } from '@carafe/core/variant';
 import { MailThumb } from '../../../parts/mails/MailThumb';
-import type { useFilledDraft } from './filledDraft';
+import type { useFilledDraft } from '../../../parts/mails/filledDraft';
 import { markNodes } from './markNodes';
 import classes from './SideBySide.module.css';
 

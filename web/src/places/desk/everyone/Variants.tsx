@@ -6,9 +6,9 @@ import { useAppSelector } from '../../../app/store';
 import { counted, figure } from '../../../parts/counted';
 import { useLooked } from './looked';
 import { MailThumb } from '../../../parts/mails/MailThumb';
-import { useFilledDraft } from './filledDraft';
+import { useFilledDraft } from '../../../parts/mails/filledDraft';
 import { useLookAt } from './useLookAt';
-import type { SurveySoFar } from './useSurvey';
+import type { SurveySoFar } from '../../../parts/mails/surveyAll';
 import classes from './Everyone.module.css';
 
 const ROWS = 8;

@@ -1,5 +1,5 @@
 import { useCallback, useState } from 'react';
-import type { FilledDraft } from './filledDraft';
+import type { FilledDraft } from '../../../parts/mails/filledDraft';
 
 const nameOf = (template: string) => `carafe.looked.${template}`;
 

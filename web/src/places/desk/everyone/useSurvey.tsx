@@ -8,28 +8,16 @@ import {
   useState,
   type ReactNode,
 } from 'react';
-import { ENDPOINTS, type AnswerOf, type AudienceChoice } from '@carafe/contract';
+import { ENDPOINTS, type AudienceChoice } from '@carafe/contract';
 import type { CheckFinding } from '@carafe/core/checks';
-import type { Template } from '@carafe/core/template';
-import { addFigures, coverageOf, type Coverage, type Survey } from '@carafe/core/variant';
+import { coverageOf, type Coverage } from '@carafe/core/variant';
 import { ask, messageOf } from '../../../app/ask';
 import { useLive } from '../../../app/live';
 import { useDeskState } from '../../../app/store';
+import { surveyAll, type SurveySoFar } from '../../../parts/mails/surveyAll';
 
-/** The first piece is small, so that something is seen at once. */
-const FIRST = 400;
-const PIECE = 3_000;
 /** An edit is waited for to end before everybody is filled anew. */
 const PAUSE_MS = 700;
-
-export interface SurveySoFar {
-  survey: Survey;
-  /** The template that it was made of. */
-  of: Template;
-  looked: number;
-  people: number;
-  running: boolean;
-}
 
 /** What the checks said, and what each of them holds. */
 export interface Checked {
@@ -76,25 +64,12 @@ function useSurvey(active: boolean, audience: AudienceChoice) {
     const isMine = () => turn.current === mine;
     setProblem(null);
     const { shop } = template;
-    let survey: Survey | null = null;
-    let looked = 0;
     try {
-      for (let after: number | null = 0; after !== null;) {
-        const piece: AnswerOf<typeof ENDPOINTS.survey> = await ask(ENDPOINTS.survey, {
-          params: { shop },
-          body: { template, audience, after, most: after === 0 ? FIRST : PIECE },
-        });
-        if (!isMine()) return;
-        const { decisions } = piece.survey;
-        const soFar: Survey = survey
-          ? { ...addFigures(survey, piece.survey), decisions }
-          : piece.survey;
-        survey = soFar;
-        looked += piece.looked;
-        after = piece.next;
-        const { people } = piece;
-        setSoFar({ survey: soFar, of: template, looked, people, running: after !== null });
-      }
+      const survey = await surveyAll(template, audience, (soFar) => {
+        if (isMine()) setSoFar(soFar);
+        return isMine();
+      });
+      if (!survey) return;
       const answer = await ask(ENDPOINTS.checkTemplate, {
         params: { shop },
         body: { template, survey, ...(id !== null && { template_id: id }) },

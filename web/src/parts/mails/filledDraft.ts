@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { ENDPOINTS } from '@carafe/contract';
 import type { Template } from '@carafe/core/template';
-import { ask, messageOf } from '../../../app/ask';
+import { ask, messageOf } from '../../app/ask';
 
 /** A mail as one person gets it. */
 export interface FilledDraft {
