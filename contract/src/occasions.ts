@@ -138,8 +138,13 @@ export const occasionEndpoints = {
     answer: z.object({
       /** Who is inside, by the version that they go by to the end. */
       inside: z.array(z.object({ version: z.number(), people: z.number() })),
-      /** Of one that starts by the clock: how many people it is for, and when. */
-      audience: z.object({ people: z.number(), agreed: z.number(), at: Time }).nullable(),
+      /** Of one that starts by the clock: how many people it is for, and when first, as that clock shows it. */
+      audience: z
+        .object({
+          ...{ people: z.number(), agreed: z.number() },
+          ...{ wall: z.string(), clock: z.enum(['shop', 'person']) },
+        })
+        .nullable(),
     }),
   }),
   beforeSending: endpoint({

@@ -23,7 +23,7 @@ test('the shipped occasions read as sentences, and are sound', () => {
   expect(told).toHaveLength(8);
   expect(told[0]).toEqual([
     ...['Cart left', 'When a cart has been quiet for 1 hour'],
-    'For people with cart count is at least 2, nobody who had it within 14 days',
+    'For people where cart count is at least 2, who have not had it within 14 days',
     ...['Wait 3 hours', 'Only if they have not ordered since; else stop'],
     ...['Send “cart_first”, held for approval', 'Wait 1 day'],
     'Only if cart is filled and they have not ordered since; else stop',

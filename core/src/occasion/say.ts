@@ -58,11 +58,13 @@ export function sayWhom({ whom }: Occasion): string | null {
   const parts = [
     whom.segment ? `in “${whom.segment}”` : '',
     whom.without ? `not in “${whom.without}”` : '',
-    whom.where?.trim() ? `with ${sayFormula(whom.where)}` : '',
-    whom.guests ? '' : 'no guests',
-    whom.addresses && whom.addresses.length > 0 ? `one of ${whom.addresses.length} addresses` : '',
+    whom.where?.trim() ? `where ${sayFormula(whom.where)}` : '',
+    whom.guests ? '' : 'who are not guests',
+    whom.addresses && whom.addresses.length > 0
+      ? `at one of ${whom.addresses.length} addresses`
+      : '',
     whom.rest_days
-      ? `nobody who had it within ${whom.rest_days} ${whom.rest_days === 1 ? 'day' : 'days'}`
+      ? `who have not had it within ${whom.rest_days} ${whom.rest_days === 1 ? 'day' : 'days'}`
       : '',
   ].filter((part) => part !== '');
   return parts.length === 0 ? null : `For people ${parts.join(', ')}`;

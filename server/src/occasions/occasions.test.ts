@@ -321,9 +321,19 @@ test('once at a time: how many is asked before; each person once; a past time is
   };
   const made = (await api('post', '/shops/s/occasions', occasion)).body as StoredOccasion;
   const before = (await api('get', `/occasions/${made.id}/publishing`)).body as {
-    audience: { people: number; agreed: number; at: string };
+    audience: object;
   };
-  expect(before.audience).toEqual({ people: 1, agreed: 1, at: '2026-11-24T11:00:00.000Z' });
+  expect(before.audience).toEqual({
+    people: 1,
+    agreed: 1,
+    wall: '2026-11-24T12:00',
+    clock: 'shop',
+  });
+  const weekly = { kind: 'repeating', every: 'week', days: [4], time: '08:00', clock: 'person' };
+  const repeated = (await api('post', '/shops/s/occasions', { ...occasion, start: weekly }))
+    .body as StoredOccasion;
+  const first = await api('get', `/occasions/${repeated.id}/publishing`);
+  expect(first.body).toMatchObject({ audience: { wall: '2026-11-26T08:00', clock: 'person' } });
   await api('post', `/occasions/${made.id}/publish`, { version: made.version });
   await move(121);
   expect(await states()).toEqual(['a sent']);

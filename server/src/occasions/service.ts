@@ -2,8 +2,10 @@ import type { AnswerOf, ENDPOINTS, StoredOccasion } from '@carafe/contract';
 import {
   allSteps,
   earliest,
+  nextWall,
   presets,
   problemsOf,
+  wallAt,
   wallOf,
   whomAsks,
   type Known,
@@ -194,14 +196,17 @@ export class OccasionsService {
     const counted = await jobs.run('audience', told);
     if (!counted) throw new Refusal(422, 'It takes too long to count whom this is for.');
     const zone = shops.find(shop)?.timezone ?? 'UTC';
-    const at =
-      start.kind === 'at_time' ? earliest(wallOf(start.time), start.clock, zone) : now().getTime();
+    const wall =
+      start.kind === 'at_time'
+        ? wallOf(start.time)
+        : nextWall(start, wallAt(now().getTime(), zone));
     return {
       inside,
       audience: {
         people: counted.of,
         agreed: counted.holds,
-        at: new Date(at).toISOString(),
+        wall: new Date(wall).toISOString().slice(0, 16),
+        clock: start.clock,
       },
     };
   }

@@ -4,11 +4,14 @@ import type { StoredOccasion } from '@carafe/contract';
 import { sendsOf } from '@carafe/core/occasion';
 import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
-import { counted } from '../../parts/counted';
+import { counted, figure } from '../../parts/counted';
 import { FormFoot } from '../../parts/FormFoot';
 import { Samples } from './Samples';
 
-const whenOf = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeStyle: 'short' });
+/** A time as a clock shows it, whatever the zone of whoever looks. */
+const whenOf = new Intl.DateTimeFormat('en-GB', {
+  ...{ dateStyle: 'full', timeStyle: 'short', timeZone: 'UTC' },
+});
 
 /** What switching on means, before it is done. */
 export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose: () => void }) {
@@ -51,8 +54,10 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
           {data?.audience && (
             <li>
               It is for {counted(data.audience.people, 'person', 'people')}, of whom{' '}
-              {counted(data.audience.agreed, 'person', 'people')} agreed to marketing. It begins on{' '}
-              {whenOf.format(new Date(data.audience.at))}.
+              {figure(data.audience.agreed)} agreed to marketing.{' '}
+              {occasion.start.kind === 'repeating' ? 'It goes first on' : 'It begins on'}{' '}
+              {whenOf.format(new Date(`${data.audience.wall}Z`))}, by{' '}
+              {data.audience.clock === 'shop' ? 'the shop’s clock' : 'each person’s own clock'}.
             </li>
           )}
           {!data?.audience && (
