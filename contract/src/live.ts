@@ -13,6 +13,8 @@ export const LiveUpdate = z.discriminatedUnion('type', [
   /** A rule is tried on the past: how many people are done. */
   z.object({ type: z.literal('trial'), rule: z.string(), done: z.number() }),
   z.object({ type: z.literal('template'), id: z.string() }),
+  /** Which variants of a template were looked at. */
+  z.object({ type: z.literal('looked'), template: z.string() }),
   z.object({ type: z.literal('outbox') }),
   z.object({ type: z.literal('occasions'), shop: z.string() }),
   z.object({ type: z.literal('clock') }),

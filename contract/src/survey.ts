@@ -58,6 +58,9 @@ export const LinkAnswer = z.object({
 });
 export type LinkAnswer = z.infer<typeof LinkAnswer>;
 
+/** Marks of the mails that were seen, by variant. */
+const Marks = z.object({ marks: z.record(z.string(), z.string()) });
+
 const Name = z.string().trim().min(1, 'A test recipient has a name.').max(120);
 export const TestRecipientData = z.object({
   id: z.number().int(),
@@ -186,6 +189,23 @@ export const surveyEndpoints = {
     path: '/shops/:shop/test-recipients/:id',
     summary: 'Delete a test recipient',
     answer: null,
+  }),
+  lookedVariants: endpoint({
+    method: 'GET',
+    path: '/templates/:id/looked',
+    summary: 'Which variants of a template were looked at',
+    answer: Marks,
+  }),
+  lookAtVariant: endpoint({
+    method: 'PUT',
+    path: '/templates/:id/looked',
+    summary: 'Say that a variant was looked at, or that it was not',
+    body: z.strictObject({
+      variant: z.string().min(1).max(20_000),
+      /** Of the mail that was seen, equal for equal mails; null for one that was not looked at. */
+      mark: z.string().min(1).max(40).nullable(),
+    }),
+    answer: Marks,
   }),
   askLinks: endpoint({
     method: 'POST',

@@ -25,6 +25,7 @@ import { Runner } from './occasions/runner';
 import { surveyRoutes } from './survey/routes';
 import { TemplateWatch } from './survey/watch';
 import { TestRecipients } from './survey/testRecipients';
+import { LookedVariants } from './survey/looked';
 import { SurveyService } from './survey/service';
 import { Lease } from './outbox/lease';
 import { homeRoutes } from './outbox/pages';
@@ -156,7 +157,12 @@ export function compose(outside: Outside) {
         ...{ shops, rules, people: tables.people, jobs, now },
         shapes,
       }),
-      surveyRoutes(surveys, new TestRecipients({ ...common, ...tables }), shops),
+      surveyRoutes(
+        surveys,
+        new TestRecipients({ ...common, ...tables }),
+        new LookedVariants({ ...common, ...tables }),
+        shops,
+      ),
       sourceRoutes({
         sources,
         imports,

@@ -22,6 +22,7 @@ import { entriesRepository } from './sources/entriesRepository';
 import { productChangesRepository } from './sources/productChangesRepository';
 import { sourcesRepository } from './sources/repository';
 import { journalRepository } from './standins/journalRepository';
+import { lookedRepository } from './survey/lookedRepository';
 import { templateHealthRepository } from './templates/healthRepository';
 import { publishedRepository } from './templates/publishedRepository';
 import { templatesRepository } from './templates/repository';
@@ -39,6 +40,7 @@ export function openRepositories(db: Db) {
     people: peopleRepository(db),
     stalePeople: stalePeopleRepository(db),
     testRecipients: testRecipientsRepository(db),
+    looked: lookedRepository(db),
     templateHealth: templateHealthRepository(db),
     templates: templatesRepository(db),
     published: publishedRepository(db),

@@ -2,12 +2,14 @@ import { ENDPOINTS } from '@carafe/contract';
 import { Router } from 'express';
 import { mount } from '../http/mount';
 import type { ShopsService } from '../shops/service';
+import type { LookedVariants } from './looked';
 import type { TestRecipients } from './testRecipients';
 import type { SurveyService } from './service';
 
 export function surveyRoutes(
   surveys: SurveyService,
   tests: TestRecipients,
+  looked: LookedVariants,
   shops: ShopsService,
 ): Router {
   const router = Router();
@@ -21,6 +23,10 @@ export function surveyRoutes(
   );
   mount(router, ENDPOINTS.fillDraft, ({ params, body }) => surveys.filled(known(params), body));
   mount(router, ENDPOINTS.askLinks, ({ params, body }) => surveys.links(known(params), body));
+  mount(router, ENDPOINTS.lookedVariants, ({ params }) => looked.list(params.id));
+  mount(router, ENDPOINTS.lookAtVariant, ({ params, body }) =>
+    looked.put(params.id, body.variant, body.mark),
+  );
   mount(router, ENDPOINTS.makeOne, ({ params, body }) => tests.make(known(params), body));
   mount(router, ENDPOINTS.listTestRecipients, ({ params }) => tests.list(known(params)));
   mount(router, ENDPOINTS.addTestRecipient, ({ params, body }) => tests.add(known(params), body));

@@ -41,6 +41,7 @@ const TAGS = [
   'occasions',
   'template',
   'preview',
+  'looked',
   'source',
   'rows',
   'import',
@@ -286,6 +287,8 @@ export function staleTags(update: LiveUpdate): (Tag | { type: Tag; id: string })
       return [...TAGS];
     case 'people':
       return [tag('person')];
+    case 'looked':
+      return [tag('looked', update.template)];
     case 'outbox':
       return [tag('outbox'), tag('mail')];
     case 'occasions':

@@ -1,5 +1,6 @@
 /** @jest-environment jsdom */
 import { useEffect } from 'react';
+import { Notifications } from '@mantine/notifications';
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { ENDPOINTS } from '@carafe/contract';
@@ -8,7 +9,7 @@ import { blankTemplate, composer, countedIds } from '@carafe/core/template';
 import type { Survey } from '@carafe/core/variant';
 import { api } from '../../../app/api';
 import { store } from '../../../app/store';
-import { fakeServer, isFor, type Sent } from '../../../testing';
+import { fakeServer, isFor, refusal, type Sent } from '../../../testing';
 import { desk, fakeWorker, openTemplate, renderOnDesk, somePeople } from '../../../testing/desk';
 import { Everyone } from './Everyone';
 import { EveryoneProvider, useEveryone } from './useSurvey';
@@ -55,6 +56,10 @@ const FINDINGS: CheckFinding[] = [
   },
 ];
 
+/** What the server keeps of what was looked at. */
+let marks: Record<string, string> = {};
+let refused = false;
+
 function server(): Sent[] {
   return fakeServer((sent) => {
     const is = (name: keyof typeof ENDPOINTS) => isFor(ENDPOINTS[name], sent);
@@ -68,6 +73,14 @@ function server(): Sent[] {
           ...{ preview_text: '', html: '<p>Words</p>', text: 'Words', held: false },
         },
       };
+    if (is('lookedVariants')) return { body: { marks } };
+    if (is('lookAtVariant')) {
+      if (refused) return refusal(507, 'The disk is full.');
+      const { variant, mark } = sent.body as { variant: string; mark: string | null };
+      marks = { ...marks, ...(mark !== null && { [variant]: mark }) };
+      if (mark === null) delete marks[variant];
+      return { body: { marks } };
+    }
     if (is('someRecipients')) return { body: { recipients: somePeople(2).slice(1) } };
     if (is('listSegments')) return { body: { segments: [] } };
     if (is('mailSettings'))
@@ -90,7 +103,8 @@ function Opened() {
 }
 let sent: Sent[];
 beforeEach(() => {
-  localStorage.clear();
+  marks = {};
+  refused = false;
   store.dispatch(api.util.resetApiState());
   globalThis.EventSource = class {
     close() {}
@@ -100,6 +114,7 @@ beforeEach(() => {
   openTemplate(template);
   renderOnDesk(
     <EveryoneProvider>
+      <Notifications />
       <Opened />
     </EveryoneProvider>,
   );
@@ -118,8 +133,30 @@ test('each different mail is a row, with its share and what sets it apart; one t
   await waitFor(() => expect(other?.querySelector('iframe')).toBeTruthy());
   await user.click(within(other as HTMLElement).getByRole('button'));
   await waitFor(() => expect(desk().recipients[desk().index]?.id).toBe(2));
-  expect(tick.checked).toBe(true);
+  await waitFor(() => expect(tick.checked).toBe(true));
+  expect(Object.keys(marks)).toEqual([key(2, 2)]);
   await user.click(tick);
+  await waitFor(() => expect(tick.checked).toBe(false));
+  expect(marks).toEqual({});
+});
+
+test('a tick that somebody made stands, and lapses where the mail is another by now', async () => {
+  marks = { [key(1, 1)]: 'another', [key(2, 2)]: 'gone' };
+  store.dispatch(api.util.invalidateTags([{ type: 'looked', id: 't1' }]));
+  const [usual] = await variants();
+  await waitFor(() => expect(usual?.querySelector('iframe')).toBeTruthy());
+  await waitFor(() => expect(marks).toEqual({}));
+  for (const tick of screen.getAllByRole<HTMLInputElement>('checkbox', { name: 'Looked at' }))
+    await waitFor(() => expect(tick.checked).toBe(false));
+});
+
+test('a tick that is not kept goes again, and it is said', async () => {
+  refused = true;
+  const [, other] = await variants();
+  const tick = within(other as HTMLElement).getByRole<HTMLInputElement>('checkbox');
+  await waitFor(() => expect(other?.querySelector('iframe')).toBeTruthy());
+  await user.click(tick);
+  expect(await screen.findByText('The disk is full.')).toBeTruthy();
   expect(tick.checked).toBe(false);
 });
 

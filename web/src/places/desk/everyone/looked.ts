@@ -1,7 +1,8 @@
-import { useCallback, useState } from 'react';
+import { useCallback } from 'react';
+import { skipToken } from '@reduxjs/toolkit/query';
+import { lookedApi } from '../../../app/lookedApi';
 import type { FilledDraft } from '../../../parts/mails/filledDraft';
-
-const nameOf = (template: string) => `carafe.looked.${template}`;
+import { notifyFailure } from '../../../parts/notify';
 
 /** A short mark of a mail: equal for equal mails (FNV-1a, 32 bits). */
 function markOf({ subject, html }: FilledDraft): string {
@@ -11,41 +12,32 @@ function markOf({ subject, html }: FilledDraft): string {
   return hash.toString(36);
 }
 
-function read(template: string): Record<string, string> {
-  try {
-    const kept: unknown = JSON.parse(localStorage.getItem(nameOf(template)) ?? '{}');
-    return typeof kept === 'object' && kept !== null ? (kept as Record<string, string>) : {};
-  } catch {
-    return {};
-  }
-}
+const NONE: Readonly<Record<string, string>> = {};
 
-/** Which variants were looked at, in this browser. A tick lapses when the mail of its variant is another. */
+/** Which variants were looked at. A tick lapses when the mail of its variant is another. */
 export function useLooked(template: string) {
-  const [marks, setMarks] = useState(() => read(template));
-  const change = useCallback(
-    (to: (before: Record<string, string>) => Record<string, string>) =>
-      setMarks((before) => {
-        const next = to(before);
-        if (next !== before) localStorage.setItem(nameOf(template), JSON.stringify(next));
-        return next;
-      }),
-    [template],
+  const { data } = lookedApi.useLookedQuery(template === '' ? skipToken : template);
+  const [tick] = lookedApi.useTickMutation();
+  const marks = data?.marks ?? NONE;
+  const put = useCallback(
+    (variant: string, mark: string | null) => {
+      tick({ id: template, variant, mark })
+        .unwrap()
+        .catch((error: unknown) => notifyFailure(error, 'The tick was not kept'));
+    },
+    [tick, template],
   );
-  const without = (before: Record<string, string>, key: string) =>
-    Object.fromEntries(Object.entries(before).filter(([one]) => one !== key));
   const settle = useCallback(
-    (key: string, mail: FilledDraft) =>
-      change((before) =>
-        before[key] === undefined || before[key] === markOf(mail) ? before : without(before, key),
-      ),
-    [change],
+    (key: string, mail: FilledDraft) => {
+      const seen = marks[key];
+      if (seen !== undefined && seen !== markOf(mail)) put(key, null);
+    },
+    [marks, put],
   );
   return {
-    has: (key: string) => marks[key] !== undefined,
-    tick: (key: string, mail: FilledDraft) =>
-      change((before) => ({ ...before, [key]: markOf(mail) })),
-    untick: (key: string) => change((before) => without(before, key)),
+    has: (key: string) => Object.hasOwn(marks, key),
+    tick: (key: string, mail: FilledDraft) => put(key, markOf(mail)),
+    untick: (key: string) => put(key, null),
     /** Told the mail as it is now. */
     settle,
   };
