@@ -6,7 +6,7 @@ import {
   type PersonState,
   type World,
 } from '@carafe/core/occasion';
-import type { ShopEvent } from '@carafe/core/record';
+import type { PersonData, ShopEvent } from '@carafe/core/record';
 import type { Store } from '../database/store';
 import type { EventsRepository } from '../events/repository';
 import type { Job } from '../jobs/jobs';
@@ -50,7 +50,7 @@ export type AdvanceParts = MomentParts &
   Parameters<typeof picksOfMany>[0] & {
     occasions: PlanParts;
     states: StatesRepository;
-    people: Pick<PeopleRepository, 'data' | 'idOf' | 'idsAfter' | 'withInCart'>;
+    people: Pick<PeopleRepository, 'bare' | 'idOf' | 'idsAfter' | 'withInCart'>;
     events: Pick<EventsRepository, 'seenBy' | 'lookersOf'>;
     outbox: Pick<OutboxRepository, 'insert' | 'findKey'>;
   };
@@ -73,6 +73,8 @@ interface One {
   shop: string;
   email: string;
   id: number | null;
+  /** Where they were read already. */
+  data?: PersonData;
   happenings: readonly Happening[];
 }
 
@@ -111,12 +113,21 @@ class Advancing {
       if (this.shop(shop)?.moments.asksPicks) readyShop(this.parts, this.ready(shop));
   }
 
+  /** The people that are known, without the token of their links, which no condition asks for. */
+  private read(shop: string, people: readonly One[]): { id: number; data: PersonData }[] {
+    const ids: number[] = [];
+    const read: { id: number; data: PersonData }[] = [];
+    for (const { id, data } of people)
+      if (id !== null && data) read.push({ id, data });
+      else if (id !== null) ids.push(id);
+    return ids.length === 0 ? read : [...read, ...this.parts.people.bare(shop, ids)];
+  }
+
   /** Advances some people of one shop. Inside a transaction. */
   some(shopId: string, people: readonly One[]): void {
     const { parts, task } = this;
     const shop = this.shop(shopId);
-    const ids = people.flatMap(({ id }) => (id === null ? [] : [id]));
-    const bare = parts.people.data(shopId, ids);
+    const bare = this.read(shopId, people);
     const known = shop ? withPicks(parts, shop.moments, this.ready(shopId), bare) : bare;
     const found = new Map(known.map(({ id, data }) => [id, data]));
     for (const { email, id, happenings } of people) {
@@ -274,9 +285,9 @@ function named(
   ids: readonly number[],
   happenings: (id: number, email: string) => Happening[],
 ): One[] {
-  return parts.people.data(shop, ids).map(({ id, data }): One => {
+  return parts.people.bare(shop, ids).map(({ id, data }): One => {
     const email = String((data.person as { email?: unknown }).email ?? '').toLowerCase();
-    return { shop, email, id, happenings: happenings(id, email) };
+    return { shop, email, id, data, happenings: happenings(id, email) };
   });
 }
 

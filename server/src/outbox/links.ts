@@ -35,25 +35,21 @@ export function rewriteLinks(
   lead: (number: number) => string,
 ): Rewritten {
   const links: string[] = [];
-  const numbers = new Map<string, number>();
+  const leads = new Map<string, string>();
   const ledTo = (address: string): string | null => {
+    const known = leads.get(address);
+    if (known !== undefined) return known;
     if (!isLed(address)) return null;
-    let number = numbers.get(address);
-    if (number === undefined) {
-      number = links.push(address) - 1;
-      numbers.set(address, number);
-    }
-    return lead(number);
+    const led = lead(links.push(address) - 1);
+    leads.set(address, led);
+    return led;
   };
   const led = html.replace(HREF, (whole, before: string, address: string, after: string) => {
     const to = ledTo(unescape(address));
     return to === null ? whole : `${before}${escape(to)}${after}`;
   });
   // In text an address stands as it is, up to a space; the longest that is known is meant.
-  const plain = text.replace(/https?:\/\/[^\s<>]+/g, (address) => {
-    const number = numbers.get(address);
-    return number === undefined ? address : lead(number);
-  });
+  const plain = text.replace(/https?:\/\/[^\s<>]+/g, (address) => leads.get(address) ?? address);
   return { html: led, text: plain, links };
 }
 
