@@ -41,7 +41,7 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
 const ASIDE: ReadonlySet<keyof AllJobs> = new Set(['taste', 'surveyAside']);
 
 /** By so much such work gives way to the other threads where there are more than cores (0 to 19, as of `nice`). */
-const NICE = 10;
+const NICE = 19;
 
 export interface ThreadOptions {
   database: string;

@@ -46,6 +46,8 @@ const SLEPT = 10 * MINUTE;
 const MISSED = DAY;
 /** A feed that brings more posts at once is a new one, not news. */
 const MOST_POSTS = 20;
+/** While many are looked at, what was made so far goes on so often. */
+const MEANWHILE_MS = 2_000;
 
 /** Tells the engine what happens, one thing after the other, and has what it makes sent. */
 export class Runner {
@@ -93,7 +95,9 @@ export class Runner {
     const picks = Object.fromEntries(on.map(({ id }) => [id, rules.task(id, false)]));
     const told = { now: at ?? now().getTime(), mailIds: newId(), picks };
     const task = { ...asked, ...told } as AdvanceTask;
-    const answer = await jobs.run('advance', task);
+    // What many get is filled while the rest of them are looked at.
+    const meanwhile = setInterval(() => void sender.kick(), MEANWHILE_MS);
+    const answer = await jobs.run('advance', task).finally(() => clearInterval(meanwhile));
     if (answer.mails > 0) {
       updates.publish({ type: 'outbox' });
       void sender.kick();
