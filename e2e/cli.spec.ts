@@ -155,5 +155,5 @@ test('checks a template over records, and says what it found in three forms', ()
 
 test('tells the different mails that records come to', () => {
   const { stdout } = carafe(['variants', '--template', template, '--records', records]);
-  expect(stdout).toContain('2  As most get it (line 1)');
+  expect(stdout).toContain('2  The usual in every part (line 1)');
 });

@@ -118,7 +118,7 @@ export function sayVariant(
   const said = [
     ...new Set(differing.map(({ decision, bits }) => sayOutcome(decision, bits, nameOf))),
   ];
-  if (said.length === 0) return 'As most get it';
+  if (said.length === 0) return 'The usual in every part';
   const more = said.length - MOST_SAID;
   const words = said.slice(0, MOST_SAID).join(' · ');
   const text = more > 0 ? `${words} · and ${more} more` : words;

@@ -127,7 +127,7 @@ const variants = async () =>
 
 test('each different mail is a row, with its share and what sets it apart; one that is looked at is ticked', async () => {
   const [usual, other] = await variants();
-  expect(usual?.textContent).toContain('As most get it7 people, 70 %');
+  expect(usual?.textContent).toContain('The usual in every part7 people, 70 %');
   expect(other?.textContent).toContain('Without “A gift” · no first name3 people, 30 %');
   const tick = within(other as HTMLElement).getByRole<HTMLInputElement>('checkbox');
   await waitFor(() => expect(other?.querySelector('iframe')).toBeTruthy());
