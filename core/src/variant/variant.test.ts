@@ -214,7 +214,10 @@ test('a variant is told by what sets it apart', async () => {
   const words = survey.variants.map((one) =>
     sayVariant(one, usual, survey.decisions, nodeNames(template)),
   );
-  expect(words).toEqual(['The usual in every part', 'Without “GIFT” · no lines · fallback for name']);
+  expect(words).toEqual([
+    'The usual in every part',
+    'Without “GIFT” · no lines · fallback for name',
+  ]);
 });
 
 test.each([

@@ -79,14 +79,17 @@ export function* everybody(
   if (!parsed.ok || !shared || !meant) return;
   const compiled = compile(parsed.value);
   const products = productIndex(shared);
-  const asksPicks = namesIn(parsed.value).has('picks') || meant.names.has('picks');
+  const reads = new Set([...namesIn(parsed.value), ...meant.names]);
+  const asksPicks = reads.has('picks');
   const asked = picksOf && asksPicks ? picksOf : null;
   const each = parts.people.each(shop);
   let steps = 0;
   for (const { id, data } of asked ? withPicks(each, asked) : each) {
-    const context = contextFor(assembleRecord(data, shared, products), { asOf });
+    const { email } = data.person;
+    const record = assembleRecord(data, shared, products, { reads, usesUp: true });
+    const context = contextFor(record, { asOf });
     const { total } = context;
-    const isMeant = meant.holds(context, data.person.email);
+    const isMeant = meant.holds(context, email);
     const value = isMeant && evaluate(compiled, context);
     steps += total - context.total + (asked ? PICKS_STEPS : 0);
     if (steps > mostSteps) {

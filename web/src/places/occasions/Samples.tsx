@@ -77,7 +77,8 @@ function Mails({ sending: { template, soFar, samples } }: { sending: SendingSoFa
       <p role="status">
         <Subject key={shown.person} template={template} person={shown.person} />
         <br />
-        {words(shown)}: {counted(peopleLike(survey.variants, shown.key), 'person', 'people')}
+        {survey.variants.length > 1 ? words(shown) : 'All get the same'}:{' '}
+        {counted(peopleLike(survey.variants, shown.key), 'person', 'people')}
         {soFar.running && ' so far'}
       </p>
     </>

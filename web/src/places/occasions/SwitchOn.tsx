@@ -22,6 +22,7 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
   const errors = problems.filter(({ severity }) => severity === 'error');
   const held = sendsOf(occasion).filter(({ mode }) => mode === 'held').length;
   const going = sendsOf(occasion).filter(({ mode }) => mode === 'on').length;
+  const isByClock = occasion.start.kind === 'at_time' || occasion.start.kind === 'repeating';
   const inside = (data?.inside ?? []).reduce((sum, { people }) => sum + people, 0);
   const submit = async (event: FormEvent) => {
     event.preventDefault();
@@ -60,7 +61,8 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
               {data.audience.clock === 'shop' ? 'the shop’s clock' : 'each person’s own clock'}.
             </li>
           )}
-          {!data?.audience && (
+          {isByClock && !data && !error && <li>Counting whom it is for …</li>}
+          {!isByClock && (
             <li>
               What happened before now starts nothing. Look at the replay for what would have been.
             </li>
@@ -72,7 +74,7 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
             </li>
           )}
         </ul>
-        {data?.audience && <Samples id={id} />}
+        {isByClock && <Samples id={id} />}
         <FormFoot
           problem={problem}
           submit={on_since ? 'Publish' : 'Switch on'}
