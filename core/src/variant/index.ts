@@ -24,3 +24,4 @@ export {
   type NodeChange,
 } from './impact';
 export { candidates } from './propose';
+export { worstFirst } from './worst';

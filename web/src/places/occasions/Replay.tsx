@@ -113,7 +113,7 @@ export function Replay({ shop, id, occasion, others, templates, onPerson }: Prop
       </div>
       <p className={classes.about}>
         {mode === 'replay'
-          ? 'What really happened, as if the occasion had been on as it stands here.'
+          ? 'What really happened, as if the occasion had been on as it stands here. Fields, ranks and picks of people are today’s.'
           : 'Made-up shoppers who behave as yours did in the last 90 days, by hour and weekday.'}
       </p>
       {[one, two].map(

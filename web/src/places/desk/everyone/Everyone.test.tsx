@@ -199,3 +199,11 @@ test('tests go one after the other, as those who differ most', async () => {
   const tests = sent.filter((one) => isFor(ENDPOINTS.sendTest, one));
   expect(tests.map(({ body }) => (body as { person: number }).person)).toEqual([1, 2]);
 });
+
+test('tests go to those of whose mail most is missing', async () => {
+  await user.click(await screen.findByRole('tab', { name: 'Tests' }));
+  await user.click(await screen.findByRole('button', { name: 'Send the 1 with most missing' }));
+  expect(await screen.findByText('1 test went to me@house.example.')).toBeTruthy();
+  const tests = sent.filter((one) => isFor(ENDPOINTS.sendTest, one));
+  expect(tests.map(({ body }) => (body as { person: number }).person)).toEqual([2]);
+});

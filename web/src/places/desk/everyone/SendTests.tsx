@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Button, Select } from '@mantine/core';
 import { ENDPOINTS } from '@carafe/contract';
-import { largestFirst, mostDifferent } from '@carafe/core/variant';
+import { largestFirst, mostDifferent, worstFirst } from '@carafe/core/variant';
 import { ask, messageOf } from '../../../app/ask';
 import { mailApi } from '../../../app/mailApi';
 import { useAppSelector } from '../../../app/store';
@@ -10,10 +10,10 @@ import { useLooked } from './looked';
 import type { SurveySoFar } from '../../../parts/mails/surveyAll';
 import classes from './Everyone.module.css';
 
-const WORST = 6;
+const SOME = 6;
 const MOST = 20;
 
-/** Tests to oneself, one for each variant that is ticked, or for the six that differ most. */
+/** Tests to oneself, one for each variant that is ticked, or for six: those that differ most, or of which most is missing. */
 export function SendTests({ soFar }: { soFar: SurveySoFar }) {
   const { survey, of: template } = soFar;
   const id = useAppSelector((s) => s.desk.id) ?? '';
@@ -46,7 +46,8 @@ export function SendTests({ soFar }: { soFar: SurveySoFar }) {
     }
     setBusy(false);
   };
-  const six = mostDifferent(survey.variants, WORST);
+  const six = mostDifferent(survey.variants, SOME);
+  const worst = worstFirst(survey.variants, survey.decisions).slice(0, SOME);
   return (
     <section aria-label="Tests" className={classes.tests}>
       <p className="quiet">Each as its recipient gets it, to the byte.</p>
@@ -73,6 +74,16 @@ export function SendTests({ soFar }: { soFar: SurveySoFar }) {
         onClick={() => void send(six.map(({ person }) => person))}
       >
         Send the {six.length} most different
+      </Button>
+      <Button
+        variant="default"
+        size="compact-sm"
+        disabled={worst.length === 0 || busy}
+        onClick={() => void send(worst.map(({ person }) => person))}
+      >
+        {worst.length === 0
+          ? 'Nothing is missing of any'
+          : `Send the ${worst.length} with most missing`}
       </Button>
       {told && <p role="status">{told}</p>}
       {problem && <p role="alert">{problem}</p>}
