@@ -175,7 +175,7 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   await condition(page, form, 'And only with', 'cart.count >= 2');
   await form.getByLabel('Nobody again within').fill('14');
   await expect(
-    form.getByText(/cart count is at least 2, nobody who had it within 14 days/),
+    form.getByText(/cart count is at least 2, who have not had it within 14 days/),
   ).toBeVisible();
   await form.locator('summary').first().click();
 
