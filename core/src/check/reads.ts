@@ -1,4 +1,4 @@
-import { walk } from '../formula';
+import { rootsOf } from '../formula';
 import { walkFormulas, type FormulaSite } from '../site';
 
 /** The parts of a record that a template can read, in the order in which they are named. */
@@ -17,11 +17,9 @@ export type DataKind = (typeof DATA_KINDS)[number];
 /** The names that the paths of sites begin with. */
 export function rootsRead(sites: readonly FormulaSite[]): Set<string> {
   const roots = new Set<string>();
-  walkFormulas(sites, (formula) =>
-    walk(formula, (inside) => {
-      if (inside.type === 'name') roots.add(inside.name);
-    }),
-  );
+  walkFormulas(sites, (formula) => {
+    for (const root of rootsOf(formula)) roots.add(root);
+  });
   return roots;
 }
 

@@ -61,3 +61,13 @@ export function walk(node: Node, visit: (node: Node) => void): void {
   visit(node);
   for (const child of children(node)) walk(child, visit);
 }
+
+/** The names that the paths of some formulas begin with: `cart`, `picks`, … */
+export function rootsOf(...formulas: readonly Node[]): Set<string> {
+  const roots = new Set<string>();
+  for (const formula of formulas)
+    walk(formula, (inside) => {
+      if (inside.type === 'name') roots.add(inside.name);
+    });
+  return roots;
+}

@@ -1,4 +1,4 @@
-export { children, walk, type Node, type Span } from './ast';
+export { children, rootsOf, walk, type Node, type Span } from './ast';
 export { check } from './check';
 export type {
   CheckOptions,

@@ -5,9 +5,8 @@ import {
   isTimeZone,
   parsedFormula,
   remember,
-  walk,
+  rootsOf,
   type Fields,
-  type Node,
 } from '../formula';
 import { expandFormula } from '../library';
 import { assembleRecord, type PersonData, type Products, type SharedData } from '../record';
@@ -55,15 +54,6 @@ const textOf = (record: Fields, name: string): string => {
   const value = (record as Record<string, unknown>)[name];
   return typeof value === 'string' ? value : '';
 };
-
-/** The names that the paths of a formula begin with. */
-function rootsOf(formula: Node): Set<string> {
-  const roots = new Set<string>();
-  walk(formula, (inside) => {
-    if (inside.type === 'name') roots.add(inside.name);
-  });
-  return roots;
-}
 
 /** The values of a formula’s parts for one person: `cart total £3.40`. */
 export interface Asked {

@@ -1,4 +1,4 @@
-import { fieldOf, walk as walkNodes, type Context, type Node, type Value } from '../formula';
+import { fieldOf, rootsOf, type Context, type Node, type Value } from '../formula';
 
 /** The members that a loop shows, with how many there were before. */
 export interface Walked {
@@ -24,15 +24,6 @@ interface Kept {
   walked: Walked;
 }
 
-function namesIn(nodes: readonly Node[]): string[] {
-  const names = new Set<string>();
-  for (const node of nodes)
-    walkNodes(node, (one) => {
-      if (one.type === 'name') names.add(one.name);
-    });
-  return [...names];
-}
-
 /** The moment of a context in milliseconds; undefined where it has none. */
 function nowOf({ clock, record }: Context): number | undefined {
   const now = fieldOf(record, 'now') ?? clock?.now;
@@ -49,7 +40,7 @@ export function rememberShared(
   nodes: readonly Node[],
   currencyOf: (context: Context) => string | undefined,
 ): Walk {
-  const names = namesIn(nodes);
+  const names = [...rootsOf(...nodes)];
   const shared = new Set<string>(SHARED);
   if (!names.some((name) => shared.has(name))) return walk;
   const own = names.filter((name) => !shared.has(name));

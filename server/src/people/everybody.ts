@@ -1,4 +1,11 @@
-import { compile, evaluate, parsedFormula, printValue, type Value } from '@carafe/core/formula';
+import {
+  compile,
+  evaluate,
+  parsedFormula,
+  printValue,
+  rootsOf,
+  type Value,
+} from '@carafe/core/formula';
 import { byName, expandFormula } from '@carafe/core/library';
 import type { WhomAsks } from '@carafe/core/occasion';
 import { assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
@@ -6,7 +13,7 @@ import { contextFor } from '@carafe/core/render';
 import type { LibraryRepository } from '../library/repository';
 import { sharedDataOf, type SharedParts } from '../shops/sharedData';
 import type { PeopleRepository } from './repository';
-import { meantBy, namesIn } from './whom';
+import { meantBy } from './whom';
 
 export type EverybodyParts = SharedParts & {
   people: Pick<PeopleRepository, 'each' | 'some'>;
@@ -79,7 +86,7 @@ export function* everybody(
   if (!parsed.ok || !shared || !meant) return;
   const compiled = compile(parsed.value);
   const products = productIndex(shared);
-  const reads = new Set([...namesIn(parsed.value), ...meant.names]);
+  const reads = new Set([...rootsOf(parsed.value), ...meant.names]);
   const asksPicks = reads.has('picks');
   const asked = picksOf && asksPicks ? picksOf : null;
   const each = parts.people.each(shop);

@@ -1,22 +1,6 @@
-import {
-  compile,
-  evaluate,
-  parsedFormula,
-  walk,
-  type Context,
-  type Node,
-} from '@carafe/core/formula';
+import { compile, evaluate, parsedFormula, rootsOf, type Context } from '@carafe/core/formula';
 import { expandFormula } from '@carafe/core/library';
 import { isAmong, type WhomAsks } from '@carafe/core/occasion';
-
-/** The names that a formula begins fields with: `cart`, `picks`, … */
-export function namesIn(formula: Node): Set<string> {
-  const names = new Set<string>();
-  walk(formula, (node) => {
-    if (node.type === 'name') names.add(node.name);
-  });
-  return names;
-}
 
 /** Tells who is meant. */
 export interface Meant {
@@ -36,7 +20,7 @@ export function meantBy(
   for (const { formula, is } of asks) {
     const parsed = parsedFormula(expandFormula(formula, named));
     if (!parsed.ok) return null;
-    for (const name of namesIn(parsed.value)) names.add(name);
+    for (const name of rootsOf(parsed.value)) names.add(name);
     conditions.push({ is, holds: compile(parsed.value) });
   }
   return {
