@@ -73,15 +73,20 @@ async function blank(hands: Hands, name: string): Promise<void> {
   }
 }
 
-/** Writes into the text that is selected, where it stands. */
+/** Writes into a text that was just put in, which opens itself where it stands. */
 async function write(hands: Hands, words: string): Promise<void> {
   const field = hands.page.getByRole('textbox', { name: 'Text in place' });
-  if (!(await field.isVisible())) await hands.press('Enter');
   await expect(field).toBeFocused();
   await hands.press('Control+a');
   await hands.type(words);
   await hands.press('Escape');
   await expect(field).toHaveCount(0);
+}
+
+/** Writes into the text that is selected. */
+async function rewrite(hands: Hands, words: string): Promise<void> {
+  await hands.press('Enter');
+  await write(hands, words);
 }
 
 /** A condition on what is selected, as a sentence. */
@@ -151,7 +156,7 @@ for (const manner of ['mouse', 'keyboard'] as const satisfies readonly Manner[])
       const hands = new Hands(page, manner);
       const mail = mailOf(page);
       await blank(hands, `Cart by ${manner}`);
-      await write(hands, 'Hello {{ person.first_name otherwise "there" }}, you left this.');
+      await rewrite(hands, 'Hello {{ person.first_name otherwise "there" }}, you left this.');
       await expect(mail.getByText('Hello Maud, you left this.')).toBeVisible();
       await hands.add('Lines');
       await expect(mail.getByText('Long Tom pot')).toBeVisible();
@@ -202,7 +207,7 @@ for (const manner of ['mouse', 'keyboard'] as const satisfies readonly Manner[])
       const hands = new Hands(page, manner);
       const mail = mailOf(page);
       await blank(hands, `Confirmation by ${manner}`);
-      await write(hands, 'Thank you, {{ person.first_name otherwise "friend" }}.');
+      await rewrite(hands, 'Thank you, {{ person.first_name otherwise "friend" }}.');
       await hands.add('Lines');
       if (manner === 'keyboard') await hands.press('Enter');
       await hands.turn(inspector(page).getByRole('switch', { name: /^Properties: engraved/ }));

@@ -8,6 +8,7 @@ import { ConditionField } from '../../../parts/sentence/ConditionField';
 import { holdsIn, type Scope } from '../../../parts/words/scope';
 import { deskActions } from '../deskSlice';
 import { useMakeOne } from '../everyone/useMakeOne';
+import { inPlaceField } from '../inPlaceField';
 import { useEdit } from '../useEdit';
 
 /** The display condition of a node, and what shows in its place when it does not hold. */
@@ -34,6 +35,8 @@ export const ConditionForm = memo(function ConditionForm({
     delete other.else;
     put('Add an else', (n) => void (n.else = other as never));
     select(other.id);
+    // What holds words is written at once.
+    if (inPlaceField(other)) dispatch(deskActions.editing(other.id));
   };
   return (
     <div data-condition>
@@ -51,21 +54,6 @@ export const ConditionForm = memo(function ConditionForm({
           })
         }
       />
-      {node.when !== undefined && scope.frames.length === 0 && shop !== undefined && (
-        <AudienceBar
-          shop={shop}
-          formula={node.when}
-          onLook={({ email }) =>
-            dispatch(deskActions.searched({ search: email, having: 'all', filter: {} }))
-          }
-          onMake={(wanted) =>
-            void make({
-              decision: { kind: 'condition', node: node.id, path: 'when' },
-              outcome: wanted ? 'held' : 'not',
-            })
-          }
-        />
-      )}
       {node.when !== undefined && (
         <Group gap={8}>
           {node.else ? (
@@ -87,6 +75,22 @@ export const ConditionForm = memo(function ConditionForm({
             </Button>
           )}
         </Group>
+      )}
+      {/* Its count comes later: below everything, it moves nothing that is about to be clicked. */}
+      {node.when !== undefined && scope.frames.length === 0 && shop !== undefined && (
+        <AudienceBar
+          shop={shop}
+          formula={node.when}
+          onLook={({ email }) =>
+            dispatch(deskActions.searched({ search: email, having: 'all', filter: {} }))
+          }
+          onMake={(wanted) =>
+            void make({
+              decision: { kind: 'condition', node: node.id, path: 'when' },
+              outcome: wanted ? 'held' : 'not',
+            })
+          }
+        />
       )}
     </div>
   );
