@@ -51,7 +51,7 @@ test('fills a template for every record as NDJSON; lines that are no JSON are to
   ]);
   expect(mails[0]?.text).toContain('1 × Pot — £60.00');
   expect(stderr).toContain('Line 2 is not JSON');
-  expect(stderr).toContain('2 mails, 1 lines could not be read');
+  expect(stderr).toContain('2 mails, 1 line gave no mail');
   expect(status).toBe(1);
 });
 
@@ -77,6 +77,25 @@ test('reads standard input, prints in another language, and writes files', () =>
   expect(status).toBe(0);
   expect(readdirSync(out)).toEqual(['000001.html', '000001.json', '000001.txt']);
   expect(readFileSync(join(out, '000001.txt'), 'utf8')).toContain('60,00\u00a0£');
+});
+
+test('a mail that would be cut off is told with its place and left out', () => {
+  const often = join(folder, 'often.json');
+  const { sections, ...rest } = JSON.parse(readFileSync(template, 'utf8')) as {
+    sections: object[];
+  };
+  const loop = { list: 'person.often', as: 'one' };
+  const document = { ...rest, sections: sections.map((one) => ({ ...one, loop })) };
+  writeFileSync(often, JSON.stringify(document));
+  const lines = [1, 20_001].map((n) => JSON.stringify({ person: { often: Array(n).fill(1) } }));
+  const args = ['render', '--template', often, '--records', '-'];
+  const { stdout, stderr, status } = carafe(args, lines.join('\n'));
+  expect(stdout.trim().split('\n')).toHaveLength(1);
+  expect(stderr).toMatch(
+    /Line 2: This mail is cut off at “.+”: a mail has at most .* It is left out\./,
+  );
+  expect(stderr).toContain('1 mails, 1 line gave no mail');
+  expect(status).toBe(1);
 });
 
 test('says in a sentence what it cannot use', () => {

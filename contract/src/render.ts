@@ -24,6 +24,8 @@ export const RenderedMail = z.object({
   headers: z.record(z.string(), z.string()),
   /** This recipient is not to get it: the template says whom it is for. */
   held: z.literal(true).optional(),
+  /** It runs into a bound of a mail and is not whole: where, and why. Carafe does not send such a mail. */
+  cut: z.object({ node: z.string(), path: z.string(), message: z.string() }).optional(),
   trail: carried<Trail>('Why each node is as it is').optional(),
 });
 export const BuildFinding = z.object({

@@ -137,6 +137,8 @@ export const surveyEndpoints = {
     answer: z.object({
       ...{ from: z.string(), subject: z.string(), preview_text: z.string() },
       ...{ html: z.string(), text: z.string(), held: z.boolean() },
+      /** That it is cut off, and why; null where it is whole. */
+      cut: z.string().nullable(),
     }),
   }),
   makeOne: endpoint({

@@ -4,12 +4,13 @@ import { once } from 'node:events';
 import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
 import { build } from '@carafe/core/build';
+import { sayCut } from '@carafe/core/check';
 import { readNdjsonLine } from '@carafe/core/formats';
 import { plainErrors } from '@carafe/core/errors';
 import { isRecord, readDate } from '@carafe/core/formula';
 import { reviveRecord } from '@carafe/core/record';
 import { prepare, type Mail, type Render } from '@carafe/core/render';
-import { readTemplateText } from '@carafe/core/template';
+import { readTemplateText, type Template } from '@carafe/core/template';
 import { Command } from 'commander';
 import { checkFiles, variantsOf, type CheckFlags } from './cliCheck';
 import { picks, type PicksFlags } from './cliPicks';
@@ -28,7 +29,7 @@ function readFile(path: string): string {
   return readFileSync(path, 'utf8');
 }
 
-async function rendererFor(path: string): Promise<Render> {
+async function rendererFor(path: string): Promise<{ template: Template; render: Render }> {
   const read = readTemplateText(readFile(path));
   if (!read.ok)
     throw new UsageError(
@@ -39,7 +40,7 @@ async function rendererFor(path: string): Promise<Render> {
     console.error(
       `${severity}: ${node || 'envelope'} ${at}${column ? `, column ${column}` : ''}: ${message}`,
     );
-  return prepare(program);
+  return { template: read.template, render: prepare(program) };
 }
 
 /** Writes a mail as files in a folder, numbered in the order of the records. */
@@ -63,7 +64,7 @@ function intoStream(stream: Writable): (mail: Mail) => Promise<void> {
 }
 
 async function render(flags: RenderFlags): Promise<number> {
-  const renderer = await rendererFor(flags.template);
+  const { template, render: fill } = await rendererFor(flags.template);
   const asOf = flags.asOf === undefined ? new Date() : readDate(flags.asOf);
   if (!asOf)
     throw new UsageError(
@@ -87,11 +88,19 @@ async function render(flags: RenderFlags): Promise<number> {
       console.error(line.ok ? `Line ${lineNumber} is not a record.` : line.message);
       continue;
     }
-    await write(renderer(record, { asOf, locale: flags.locale }).mail, ++done);
+    const { mail, cut } = fill(record, { asOf, locale: flags.locale });
+    if (cut) {
+      failed++;
+      console.error(`Line ${lineNumber}: ${sayCut(template, cut)} It is left out.`);
+      continue;
+    }
+    await write(mail, ++done);
     if (done % 500 === 0) progress(done);
   }
   progress(done);
-  process.stderr.write(failed > 0 ? `, ${failed} lines could not be read\n` : '\n');
+  process.stderr.write(
+    failed > 0 ? `, ${failed} ${failed === 1 ? 'line gave' : 'lines gave'} no mail\n` : '\n',
+  );
   return failed > 0 ? 1 : 0;
 }
 

@@ -168,6 +168,26 @@ describe('rendering', () => {
     });
   });
 
+  test('tells of a mail that is cut off where, and that the others are whole', async () => {
+    const often = {
+      ...template,
+      sections: template?.sections.map((section) => ({
+        ...section,
+        loop: { list: 'person.often', as: 'one' },
+      })),
+    };
+    const { body } = await post('/render').send({
+      template: often,
+      records: [{ person: { often: Array(20_001).fill(1) } }, { person: { often: [1] } }],
+    });
+    const { mails } = body as { mails: { cut?: { node: string; message: string } }[] };
+    expect(mails[0]?.cut).toEqual({
+      ...{ node: template?.sections[0]?.id, path: 'loop' },
+      message: expect.stringMatching(/^This mail is cut off at “.+”: a mail has at most/) as string,
+    });
+    expect(mails[1]).not.toHaveProperty('cut');
+  });
+
   test('takes a stored template by its id', async () => {
     const [first] = await list();
     const { body } = await post('/render').send({ template_id: first?.id, records });

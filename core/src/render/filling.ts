@@ -1,11 +1,7 @@
 import type { Context } from '../formula';
+import { MAX_MAIL, MAX_REPEATS, type Cut } from './cut';
 import type { RenderOptions } from './record';
 import { MAX_TRAIL, type Trail, type TrailEntry } from './trail';
-
-/** A mail has at most this many characters, its own words and what fills it; past it loops stop. */
-export const MAX_MAIL = 4_000_000;
-/** A mail repeats at most this many members in all. */
-export const MAX_REPEATS = 20_000;
 
 /** What a link carries: a parameter of its address, with its value unencoded. */
 export interface LinkTagValue {
@@ -19,6 +15,8 @@ export interface Filling {
   out: string[];
   repeats: number;
   length: number;
+  /** The first bound that it ran into; null as long as it is whole. */
+  cut: Cut | null;
   trail: Trail | null;
   /** Of a mail that is not made: about how many characters its HTML would have. */
   size: number;
@@ -31,10 +29,28 @@ export interface Filling {
   products: Set<unknown> | null;
 }
 
+/** Where in a template something stands. */
+type Place = Pick<Cut, 'node' | 'path'>;
+
+/** Remembers that the mail is cut off here, where it was not before. */
+export function cutOff(f: Filling, by: Cut['by'], { node, path }: Place): void {
+  f.cut ??= { by, node, path };
+}
+
+/** Whether a mail is past a bound; then nothing more is repeated in it. */
+export function isPast(f: Filling, place: Place): boolean {
+  if (f.repeats > MAX_REPEATS) cutOff(f, 'repeats', place);
+  else if (f.length > MAX_MAIL) cutOff(f, 'length', place);
+  else if (f.context.total <= 0) cutOff(f, 'work', place);
+  else return false;
+  return true;
+}
+
 /** Puts what fills itself at the end, as long as there is room in a mail. */
-export function put(f: Filling, text: string): void {
+export function put(f: Filling, text: string, place: Place): void {
   f.length += text.length;
   if (f.length <= MAX_MAIL) f.out.push(text);
+  else cutOff(f, 'length', place);
 }
 /** Puts what an operation gives at the end of the pieces. */
 export type Run = (f: Filling) => void;

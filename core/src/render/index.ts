@@ -1,3 +1,4 @@
+export { sayBound, type Cut } from './cut';
 export { escapeHeader, escapeHtml, safeAddress } from './escape';
 export type { PrepareOptions } from './preparation';
 export { asksOnce } from './operations';

@@ -11,7 +11,7 @@ import {
 } from '../formula';
 import { addressSource, addressText } from './addressParts';
 import { escapeHeader, escapeHtml, isolated, safeAddress } from './escape';
-import { MAX_MAIL, MAX_REPEATS, note, put, type Run } from './filling';
+import { isPast, note, put, type Run } from './filling';
 import { linkTagger } from './linkTags';
 import { compileLoop, parsedOrMissing } from './loop';
 import { safeMarkup } from './safeMarkup';
@@ -142,16 +142,16 @@ export class Preparation {
     const html = this.program.isolates ? isolated : escapeHtml;
     let run: Run;
     if (op.place === 'html' && this.options.canvas)
-      run = (f) => put(f, `<span data-value="${op.formula}">${html(text(f.context))}</span>`);
+      run = (f) => put(f, `<span data-value="${op.formula}">${html(text(f.context))}</span>`, op);
     else if (op.place === 'html' || op.place === 'attribute') {
       const escape = op.place === 'html' ? html : escapeHtml;
       run = (f) => {
         const value = formula(f.context);
-        put(f, escape(typeof value === 'string' ? value : printValue(value, f.context)));
+        put(f, escape(typeof value === 'string' ? value : printValue(value, f.context)), op);
       };
-    } else if (op.place === 'markup') run = (f) => put(f, safeMarkup(text(f.context)));
-    else if (op.place === 'header') run = (f) => put(f, escapeHeader(text(f.context)));
-    else run = (f) => put(f, text(f.context));
+    } else if (op.place === 'markup') run = (f) => put(f, safeMarkup(text(f.context)), op);
+    else if (op.place === 'header') run = (f) => put(f, escapeHeader(text(f.context)), op);
+    else run = (f) => put(f, text(f.context), op);
     const { tally } = this.options;
     if (tally) return this.tallied(op, formula, tally);
     // The envelope stands in the page's head as well; its trail is told once, for the headers.
@@ -192,7 +192,7 @@ export class Preparation {
       const text = printValue(formula(f.context), f.context);
       tally.saw(at, isBlankText(text) ? 2 : tally.fellBack ? 4 : 1);
       tally.digest?.put(text);
-      put(f, escape ? escape(text) : text);
+      put(f, escape ? escape(text) : text, op);
     };
   }
 
@@ -224,7 +224,7 @@ export class Preparation {
       if (tally?.onAddress) tally.onAddress(at, address);
       tally?.digest?.put(address);
       if (dry) f.size += address.length;
-      else put(f, place === 'html' ? escapeHtml(address) : address);
+      else put(f, place === 'html' ? escapeHtml(address) : address, op);
     };
   }
 
@@ -290,7 +290,8 @@ export class Preparation {
       if (tally && f.products && isOffer) noteOffers(tally, f.products, shown);
       let i = 0;
       for (; i < shown.length; i++) {
-        if (++f.repeats > MAX_REPEATS || f.length > MAX_MAIL) break;
+        f.repeats++;
+        if (isPast(f, op)) break;
         frame.member = shown[i];
         if (f.products) noteProduct(f.products, shown[i]);
         frame.position = i + 1;

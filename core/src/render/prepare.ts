@@ -1,7 +1,8 @@
 import type { Program } from '../build/program';
 import type { Context, Fields } from '../formula';
+import type { Cut } from './cut';
 import { headerLine } from './escape';
-import type { Filling, Run } from './filling';
+import { cutOff, type Filling, type Run } from './filling';
 import { leaveHeaders } from './headers';
 import { asksOnce } from './operations';
 import { Preparation, type PrepareOptions } from './preparation';
@@ -21,6 +22,8 @@ export interface Rendered {
   mail: Mail;
   /** The recipient is not to get it: the template's own condition does not hold. */
   held?: true;
+  /** It ran into a bound and is not whole: it is not to be sent. */
+  cut?: Cut;
   /** Told when the renderer was prepared with a trail. */
   trail?: Trail;
   /** Of a mail that was not made (`dry`): about how many characters its HTML would have. */
@@ -71,6 +74,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       out: [],
       repeats: 0,
       length: 0,
+      cut: null,
       size: 0,
       trail,
       outcomes: new Set(),
@@ -98,6 +102,8 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
     f.products?.clear();
     if (options.text !== false) mail.text = tidyText(filled(text));
     const rendered: Rendered = { mail, ...(isHeld(context) && { held: true as const }) };
+    if (context.total <= 0) cutOff(f, 'work', { node: '', path: '' });
+    if (f.cut) rendered.cut = f.cut;
     if (options.dry) rendered.size = f.size;
     if (trail) rendered.trail = trail;
     if (products) rendered.products = products.filter((sku) => typeof sku === 'string');

@@ -7,6 +7,7 @@ import {
   type Context,
   type Fields,
 } from '../formula';
+import { MAX_MAIL_STEPS } from './cut';
 
 export interface RenderOptions {
   /** BCP 47 tag that goes before the recipient's own. */
@@ -24,9 +25,6 @@ function part(record: Fields, name: string): Fields {
   const value = fieldOf(record, name);
   return isRecord(value) ? value : {};
 }
-
-/** All formulas of one mail take at most this many steps together. */
-const MAX_MAIL_STEPS = 5_000_000;
 
 /** The context that a mail is filled in: the record with today and now, in the recipient's locale. */
 export function contextFor(record: Fields, options: RenderOptions): Context {

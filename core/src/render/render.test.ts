@@ -192,14 +192,48 @@ test('what a tally counts changes nothing in the mail', async () => {
 
 describe('bounds', () => {
   test('a mail that would repeat without end stops', async () => {
-    const list = Array.from({ length: 900 }, () => 'x');
+    const list = Array.from({ length: 150 }, () => 'x');
     const nested = blankTemplate('T', 's', [
-      c.section('Each', [c.text('y', { loop: { list: 'list', as: 'b' } })], {
+      c.section('Each', [c.block('spacer', { loop: { list: 'list', as: 'b' } })], {
         loop: { list: 'list', as: 'a' },
       }),
     ]);
-    const { mail } = await mailOf(nested, { list });
+    const { mail, cut } = await mailOf(nested, { list });
     expect(mail.html.length).toBeLessThan(30_000_000);
+    const [inner] = nested.sections[0]?.columns[0]?.blocks ?? [];
+    expect(cut).toEqual({ by: 'repeats', node: inner?.id, path: 'loop' });
+    const dry = await mailOf(nested, { list }, { tally: new Tally(), dry: true });
+    expect(dry.cut).toEqual(cut);
+  });
+
+  test('the last that fits is whole, one more is not', async () => {
+    const each = template(c.block('spacer', { loop: { list: 'list', as: 'a' } }));
+    const list = Array.from({ length: 20_000 }, () => 'x');
+    expect((await mailOf(each, { list })).cut).toBeUndefined();
+    const { cut } = await mailOf(each, { list: [...list, 'x'] });
+    expect(cut).toMatchObject({ by: 'repeats', path: 'loop' });
+  });
+
+  test('what does not fit any more tells where it would have stood', async () => {
+    const long = 'x'.repeat(99_000);
+    const last = c.text('{{ long }}{{ long }}', { id: 'last' });
+    const fits = Array.from({ length: 40 }, () => c.text('{{ long }}'));
+    expect((await mailOf(template(...fits), { long })).cut).toBeUndefined();
+    const { cut, mail } = await mailOf(template(...fits, last), { long });
+    expect(cut).toEqual({ by: 'length', node: 'last', path: 'text' });
+    expect(mail.html.length).toBeLessThan(4_100_000);
+  });
+
+  test('more work than a mail may take is told where a list stops for it', async () => {
+    const list = Array.from({ length: 9_000 }, (_, n) => ({ n }));
+    const asks = template(
+      c.text('{{ sum(list, n * one.n) }}', {
+        loop: { list: 'list', as: 'one' },
+        id: 'asks',
+      }),
+    );
+    expect((await mailOf(asks, { list: list.slice(0, 100) })).cut).toBeUndefined();
+    expect((await mailOf(asks, { list })).cut).toEqual({ by: 'work', node: 'asks', path: 'loop' });
   });
 });
 

@@ -20,7 +20,7 @@ export interface SurveyOptions {
 
 /**
  * Facts of the mail itself; those of addresses are `address:<decision>:<problem>`, of products `ordered:<sku>`,
- * `twice:<sku>`, of who gets it `language:<language>`.
+ * `twice:<sku>`, of who gets it `language:<language>`, of a mail that is not whole `cut:<by>:<node>:<path>`.
  */
 export const MAIL_FACTS = [
   ...(['subject_blank', 'subject_long', 'subject_capitals', 'subject_twice'] as const),
@@ -162,7 +162,7 @@ export class Surveyor {
       const problem = judge(address);
       if (problem) wrong.set(`address:${decision}:${problem}`, address);
     };
-    const { mail, held, size = 0 } = this.render(record, { asOf });
+    const { mail, held, cut: cutDry, size = 0 } = this.render(record, { asOf });
     this.people++;
     const key = tally.key();
     this.group(person, key);
@@ -176,8 +176,10 @@ export class Surveyor {
     const language = languageOf(record);
     if (language !== undefined) note(`language:${language}`, '');
     for (const name of factsOf(mail)) note(name, mail.subject);
-    const { html } = size > NEARLY_HEAVY ? this.whole(record, { asOf }).mail : mail;
-    if (isHeavy(html)) note('heavy', '');
+    const whole = size > NEARLY_HEAVY ? this.whole(record, { asOf }) : { mail, cut: cutDry };
+    if (isHeavy(whole.mail.html)) note('heavy', '');
+    const cut = whole.cut ?? cutDry;
+    if (cut) note(`cut:${cut.by}:${cut.node}:${cut.path}`, '');
     for (const [name, sample] of wrong) note(name, sample);
     this.noteProducts(person, record);
     this.expect(person, record, mail, asOf);

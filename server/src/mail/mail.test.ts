@@ -135,6 +135,26 @@ test('who gets no mail, and who is gone, get no test', async () => {
   expect(await received()).toEqual([]);
 });
 
+test('a mail that would be cut off is not sent as a test, and says where it stops', async () => {
+  const c = composer(carafe.newId);
+  const list = `[${Array(150).fill(1).join()}]`;
+  const often = c.section('Often', [c.heading('Again', { loop: { list, as: 'b' } })], {
+    loop: { list, as: 'a' },
+  });
+  const template = { ...letter(), sections: [often] };
+  const id = await person();
+  const refused = await api('post', '/mail/tests', { template, person: id, to: TO });
+  expect([refused.status, said(refused)]).toEqual([
+    422,
+    'This mail is cut off at “Again”: a mail has at most 4,000,000 characters. Show fewer members of its lists, or shorten its texts.',
+  ]);
+  expect(await received()).toEqual([]);
+  const looked = await api('post', '/shops/s/filled', { template, person: id });
+  expect((looked.body as { cut: string }).cut).toBe(said(refused));
+  const whole = await api('post', '/shops/s/filled', { template: letter(), person: id });
+  expect((whole.body as { cut: string | null }).cut).toBeNull();
+});
+
 describe('a mail server of one’s own', () => {
   let server: Server;
   const open = new Set<Socket>();

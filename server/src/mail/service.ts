@@ -77,7 +77,7 @@ export class MailService {
       picks: rules.task(template.shop),
     });
     if (!filled) throw new Refusal(404, 'This recipient is not there any more. Choose another.');
-    const { mail, fromEmail, held } = filled;
+    const { mail, fromEmail, held, cut } = filled;
     if (!ADDRESS.test(fromEmail))
       throw new Refusal(
         422,
@@ -90,6 +90,7 @@ export class MailService {
         409,
         'This recipient gets no mail: the envelope says whom it is for. Choose another.',
       );
+    if (cut !== null) throw new Refusal(422, cut);
     const domain = fromEmail.split('@')[1] ?? 'carafe.example';
     const messageId = `<test.${newId()}@${domain}>`;
     await door.send(

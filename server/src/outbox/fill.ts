@@ -1,3 +1,4 @@
+import { sayCut } from '@carafe/core/check';
 import type { Fields } from '@carafe/core/formula';
 import {
   guardsBefore,
@@ -193,6 +194,7 @@ class Filler {
     const rendered = ready.render(record, { asOf });
     if (rendered.held)
       throw new Stop('The envelope of the template says that this person gets none.');
+    if (rendered.cut) throw new Stop(sayCut(ready.template, rendered.cut));
     const consent = (data.person as { consent?: unknown }).consent === true;
     return { rendered, to, ready, tracked: consent && row.recipient === 'person' };
   }

@@ -26,6 +26,8 @@ export type PublishedParts = SharedParts &
 /** A template as it was published, made ready to be filled. */
 export interface PublishedTemplate {
   number: number;
+  /** With what it has from the library. */
+  template: Template;
   render: Render;
   fromEmail: string;
   shared: ReturnType<typeof sharedDataOf>;
@@ -51,7 +53,7 @@ export async function publishedTemplate(
   const { program } = await build(template);
   const shared = sharedDataOf(parts, template.shop, now, catalogNeeds(sites));
   return {
-    number,
+    ...{ number, template },
     render: prepare(program, { trail: true, products: true }),
     fromEmail: program.fromEmail,
     ...{ shared, products: shared ? productsBySku(parts, template.shop, shared) : new Map() },

@@ -22,11 +22,9 @@ afterEach(async () => {
 const api = asking(() => carafe);
 
 /** So many mails to as many people, made and not sent. */
-async function mails(count: number): Promise<void> {
+async function mails(count: number, words = 'Hello {{ person.email }}', more = {}): Promise<void> {
   const c = composer(carafe.newId);
-  const letter = blankTemplate('Letter', 's', [
-    c.section('One', [c.text('Hello {{ person.email }}')]),
-  ]);
+  const letter = blankTemplate('Letter', 's', [c.section('One', [c.text(words, more)], more)]);
   const envelope = { ...letter.envelope, from_email: 'post@s.example', subject: 'Hello' };
   const stored = (await api('post', '/templates', { template: { ...letter, envelope } }))
     .body as StoredTemplate;
@@ -99,6 +97,20 @@ test('an address that is refused for good bounces, and is not written to again',
     expect.stringMatching(/does not take the address \(550\)\.$/),
   ]);
   expect(carafe.tables.outbox.refusedAddress('p0@post.example')).toMatch(/550/);
+});
+
+test('a mail that would be cut off is stopped, with the place, and the whole ones go', async () => {
+  await carafe.mailServer.start(0);
+  closing.push(() => carafe.mailServer.stop());
+  const list = `if(person.email = "p1@post.example", [${Array(150).fill(1).join()}], [1])`;
+  await mails(3, 'Again', { loop: { list, as: 'a' } });
+  expect(await counts()).toEqual({ sent: 2, stopped: 1 });
+  const stopped = (await outbox()).find(({ state }) => state === 'stopped');
+  expect(stopped).toMatchObject({
+    email: 'p1@post.example',
+    reason:
+      'This mail is cut off at “Again”: a mail has at most 4,000,000 characters. Show fewer members of its lists, or shorten its texts.',
+  });
 });
 
 test('what a mail server cannot take now is tried again, with pauses that grow; every third comes through in the end', async () => {

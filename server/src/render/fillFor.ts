@@ -1,5 +1,5 @@
 import { build } from '@carafe/core/build';
-import { catalogNeeds, dataRead } from '@carafe/core/check';
+import { catalogNeeds, dataRead, sayCut } from '@carafe/core/check';
 import { assembleRecord, productIndex } from '@carafe/core/record';
 import { prepare, type Mail } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
@@ -26,6 +26,8 @@ export interface FilledMail {
   fromEmail: string;
   /** The template says that this person gets none. */
   held: boolean;
+  /** That it is cut off, and why; null where it is whole. */
+  cut: string | null;
 }
 
 export type FillParts = SharedParts &
@@ -54,6 +56,7 @@ export async function fillFor(
   const { program } = await build(template);
   const products = productsOf(parts, template.shop, [person]);
   const record = assembleRecord(person.data, shared, productIndex(shared, products));
-  const { mail, held = false } = prepare(program, { canvas: bounds })(record, { asOf });
-  return { mail, fromEmail: program.fromEmail, held };
+  const { mail, held = false, cut } = prepare(program, { canvas: bounds })(record, { asOf });
+  const said = cut ? sayCut(template, cut) : null;
+  return { mail, fromEmail: program.fromEmail, held, cut: said };
 }

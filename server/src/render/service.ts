@@ -1,8 +1,9 @@
 import type { RenderAnswer, RenderRequest } from '@carafe/contract';
+import { cutFinding } from '@carafe/core/check';
 import { build, type Built, type Skeletons } from '@carafe/core/build';
 import { readDate, type Fields } from '@carafe/core/formula';
 import { reviveRecord } from '@carafe/core/record';
-import { prepare } from '@carafe/core/render';
+import { prepare, type Cut } from '@carafe/core/render';
 import type { Template } from '@carafe/core/template';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
@@ -28,6 +29,11 @@ export interface RenderJobs {
 /** An answer holds at most this many characters of HTML. */
 const MAX_ANSWER = 100_000_000;
 
+function cutSaid(template: Template, cut: Cut) {
+  const { node, path, message } = cutFinding(template, cut);
+  return { node, path, message };
+}
+
 /** Fills a template for some records. */
 export async function renderRecords(task: RenderTask): Promise<RenderAnswer | null> {
   const { program, findings } = await build(task.template);
@@ -36,7 +42,7 @@ export async function renderRecords(task: RenderTask): Promise<RenderAnswer | nu
   const mails: RenderAnswer['mails'] = [];
   let length = 0;
   for (const record of task.records) {
-    const { mail, trail, held } = render(reviveRecord(record) as Fields, {
+    const { mail, trail, held, cut } = render(reviveRecord(record) as Fields, {
       asOf,
       locale: task.locale,
     });
@@ -50,6 +56,7 @@ export async function renderRecords(task: RenderTask): Promise<RenderAnswer | nu
       text,
       headers,
       ...(held && { held }),
+      ...(cut && { cut: cutSaid(task.template, cut) }),
       ...(trail && { trail }),
     });
   }

@@ -231,9 +231,9 @@ export class SurveyService {
 
   async filled(shop: string, asked: Body<'fillDraft'>): Promise<Answer<'fillDraft'>> {
     const template = this.template(asked.template, shop);
-    const { mail, held } = await this.filledFor(template, asked.person, asked.bounds);
+    const { mail, held, cut } = await this.filledFor(template, asked.person, asked.bounds);
     const { from, subject, preview_text, html, text } = mail;
-    return { from, subject, preview_text, html, text, held };
+    return { from, subject, preview_text, html, text, held, cut };
   }
 
   async links(shop: string, asked: Body<'askLinks'>): Promise<Answer<'askLinks'>> {

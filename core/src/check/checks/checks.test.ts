@@ -122,6 +122,12 @@ const BROKEN: Record<string, { broken: Template; given?: Given; whole?: [Templat
       { records: people(4, (i) => (i === 1 ? {} : { person: { first_name: 'A', city: 'Y' } })) },
     ],
   },
+  cut_off: {
+    broken: sound([c.text('So many', { loop: { list: 'person.all', as: 'a' } })]),
+    given: {
+      records: people(4, (i) => (i === 2 ? { person: { all: Array(20_001).fill(1) } } : {})),
+    },
+  },
   fallback_for_all: { broken: sound([c.text('{{ person.nick otherwise "friend" }}')]) },
   empty_list: {
     broken: sound([c.block('lines')]),

@@ -7,6 +7,7 @@ import { contrast } from './contrast';
 import { contrastDark } from './contrastDark';
 import { couponEnds } from './couponEnds';
 import { couponUnknown } from './couponUnknown';
+import { cutOff } from './cutOff';
 import { emptyLink } from './emptyLink';
 import { emptyList } from './emptyList';
 import { expectations } from './expectations';
@@ -50,6 +51,7 @@ export const CHECKS: readonly Check[] = [
   formulas,
   expectations,
   heldForAll,
+  cutOff,
   blankTag,
   fallbackForAll,
   emptyList,

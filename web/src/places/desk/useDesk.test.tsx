@@ -7,7 +7,8 @@ import { store } from '../../app/store';
 import { fakeServer, isFor, refusal, settled, type Sent } from '../../testing';
 import { desk, fakeWorker, openTemplate, renderOnDesk, somePeople } from '../../testing/desk';
 import { deskActions } from './deskSlice';
-import { joinFindings, useDesk } from './useDesk';
+import { useDesk } from './useDesk';
+import { joinFindings } from './useFindings';
 import type { Filled } from './worker/messages';
 import { prepareWorker, tellAhead } from './worker/spare';
 
@@ -114,6 +115,19 @@ describe('the desk asks for recipients', () => {
 });
 
 describe('what the worker is told and tells', () => {
+  it('is where the mail that is looked at is cut off, as an error of that part', async () => {
+    const { worker } = await opened();
+    const cut = { by: 'repeats', node: 'h', path: 'loop' } as const;
+    worker.say({ type: 'filled', filled: { ...filledFor(1), cut } });
+    await settled();
+    expect(said()['findings']).toEqual([
+      expect.stringMatching(/^This mail is cut off at “One”: a mail repeats at most 20,000/),
+    ]);
+    worker.say({ type: 'filled', filled: { ...filledFor(1), turn: 2, cut: null } });
+    await settled();
+    expect(said()['findings']).toEqual([]);
+  });
+
   it('is whom to fill for, with those near by, and the day', async () => {
     const { worker } = await opened();
     await flip(30);

@@ -10,7 +10,7 @@ import {
   type ReactNode,
 } from 'react';
 import { ENDPOINTS } from '@carafe/contract';
-import { weightFinding, weightOf, type SiteFinding } from '@carafe/core/check';
+import type { SiteFinding } from '@carafe/core/check';
 import { compile, evaluate, parsedFormula, printValue, type Fields } from '@carafe/core/formula';
 import {
   EMPTY_LIBRARY,
@@ -31,18 +31,10 @@ import { deskActions, type DeskState, type View } from './deskSlice';
 import type { Filled, FromWorker, Shown, ToWorker } from './worker/messages';
 import { useShape } from './useShape';
 import { askRecipients } from './recipientPages';
+import { useFindings, type DeskFinding } from './useFindings';
 import { takeWorker, type Started } from './worker/spare';
 
 const AHEAD = 20;
-
-/** What is wrong somewhere in the template, for the interface. */
-export interface DeskFinding {
-  severity: 'error' | 'warning' | 'hint';
-  node: string;
-  path: string;
-  message: string;
-  repair?: { label: string; text: string; start: number; end: number };
-}
 
 /** Shows a filled mail at once, before anything else learns of it. */
 export type Painter = (filled: Filled) => void;
@@ -72,21 +64,6 @@ export function useDesk(): DeskInfo {
   const data = useContext(DeskContext);
   if (!data) throw new Error('useDesk is for what stands inside a DeskProvider.');
   return data;
-}
-
-export function joinFindings(checked: SiteFinding[], built: BuildFinding[]): DeskFinding[] {
-  const fromCheck = checked.map(
-    ({ severity, node, path, message, repair, start, end }): DeskFinding => ({
-      severity,
-      node,
-      path,
-      message,
-      ...(repair && { repair: { ...repair, start, end } }),
-    }),
-  );
-  const known = new Set(fromCheck.map((f) => `${f.node} ${f.message}`));
-  // Both find what does not parse; a designer needs it once.
-  return [...fromCheck, ...built.filter((f) => !known.has(`${f.node} ${f.message}`))];
 }
 
 function useWorker(onMessage: (message: FromWorker) => void): (message: ToWorker) => void {
@@ -312,11 +289,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   useLive((update) => send({ type: 'live', update }));
   useRecipients(shop, peopleTurn, setProblem);
 
-  const weight = filled ? weightOf(filled.mail.html) : null;
-  const findings = useMemo(() => {
-    const heavy = weight === null ? null : weightFinding(weight);
-    return joinFindings(checked, heavy ? [...built, heavy] : built);
-  }, [checked, built, weight]);
+  const { weight, findings } = useFindings(checked, built, filled);
   const own = filled?.person === settled ? filled?.own : undefined;
   const record = useMemo(
     () =>

@@ -113,6 +113,25 @@ describe('the data of the desk', () => {
     expect(people()).toHaveLength(1);
   });
 
+  it('tells where a mail runs into a bound, and of a whole one that it does not', async () => {
+    const { data, show, rest, told } = desk();
+    const list = (n: number) => `[${Array(n).fill(1).join()}]`;
+    const often = mail(
+      c.text('Again', { id: 'again', loop: { list: list(150), as: 'b' } }),
+    ) as Template & { sections: { loop?: object }[] };
+    data.setTemplate(often);
+    show(1);
+    await rest();
+    expect(told('filled').at(-1)?.filled.cut).toBeNull();
+    const [section] = often.sections;
+    data.setTemplate({
+      ...often,
+      sections: [{ ...section, loop: { list: list(150), as: 'a' } }],
+    } as Template);
+    await rest();
+    expect(told('filled').at(-1)?.filled.cut).toMatchObject({ node: 'again', path: 'loop' });
+  });
+
   it('has the next mail ready, and never one of another template, day or person’s data', async () => {
     const { data, show, rest, texts, names } = desk();
     const today = (words: string) =>

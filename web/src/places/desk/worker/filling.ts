@@ -51,6 +51,7 @@ export function fillOnce(filling: Filling): FilledOnce {
     mail: peeked ? peeked.render(record, options).mail : filled.mail,
     trail: filled.trail ?? [],
     held: filled.held === true,
+    cut: filled.cut ?? null,
     formulas: (peeked ?? main).program.formulas,
     own: packDays(own) as Fields,
   };

@@ -3,7 +3,7 @@ import type { SiteFinding } from '@carafe/core/check';
 import type { ShopLibrary } from '@carafe/core/library';
 import type { Fields } from '@carafe/core/formula';
 import type { SharedData } from '@carafe/core/record';
-import type { Mail, Trail } from '@carafe/core/render';
+import type { Cut, Mail, Trail } from '@carafe/core/render';
 import type { Shape } from '@carafe/core/shape';
 import type { Template } from '@carafe/core/template';
 import type { LiveUpdate } from '@carafe/contract';
@@ -35,6 +35,8 @@ export interface Filled {
   trail: Trail;
   /** The template's own condition does not hold: this recipient gets no mail. */
   held: boolean;
+  /** Where it ran into a bound of a mail, as the recipient gets it; null where it is whole. */
+  cut: Cut | null;
   formulas: string[];
   /** Its days packed: see `packDays`. */
   own: Fields;
