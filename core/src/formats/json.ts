@@ -10,16 +10,27 @@ function lineAt(text: string, index: number): number {
   return line;
 }
 
-/** Refuses what is nested too deep; says how many fields the records of a text have together. */
-function countFields(text: string): number {
+/** So many digits after each other are more than a number surely keeps. */
+const LONG_NUMBER = 16;
+
+/**
+ * Refuses what is nested too deep; says how many fields the records of a text have together, and whether it
+ * has a number of more digits than a number keeps.
+ */
+function lookAt(text: string): { fields: number; isLong: boolean } {
   let depth = 0;
   let fields = 0;
+  let digits = 0;
+  let isLong = false;
   let inText = false;
   for (let i = 0; i < text.length; i++) {
     const code = text.charCodeAt(i);
     if (inText) {
       if (code === 92) i++;
       else if (code === 34) inText = false;
+    } else if (code >= 48 && code <= 57) {
+      if (++digits >= LONG_NUMBER) isLong = true;
+      continue;
     } else if (code === 34) inText = true;
     else if (code === 91 || code === 123) {
       if (++depth > MAX_DEPTH)
@@ -29,21 +40,24 @@ function countFields(text: string): number {
         );
     } else if (code === 93 || code === 125) depth--;
     else if (code === 58) fields++;
+    digits = 0;
   }
-  return fields;
+  return { fields, isLong };
 }
 
 /** How many fields the records of a value have together. */
 function fieldsOf(value: unknown): number {
   if (typeof value !== 'object' || value === null) return 0;
-  const members = Array.isArray(value) ? (value as unknown[]) : Object.values(value);
-  let fields = Array.isArray(value) ? 0 : members.length;
-  for (const member of members) fields += fieldsOf(member);
+  let fields = 0;
+  if (Array.isArray(value)) for (const member of value as unknown[]) fields += fieldsOf(member);
+  else
+    for (const name in value) {
+      const member = (value as Record<string, unknown>)[name];
+      fields++;
+      if (typeof member === 'object') fields += fieldsOf(member);
+    }
   return fields;
 }
-
-/** Digits beyond what a number keeps. */
-const LONG_NUMBER = /\d{16}/;
 
 /** A number, or its digits as text where it is whole and a number would lose some of them: they are keys. */
 function numberOf(digits: string): number | string {
@@ -55,10 +69,10 @@ function numberOf(digits: string): number | string {
  * that says two things under one name.
  */
 export function readJson(text: string): unknown {
-  const fields = countFields(text);
+  const { fields, isLong } = lookAt(text);
   const bare = text.startsWith('\uFEFF') ? text.slice(1) : text;
   try {
-    if (LONG_NUMBER.test(bare)) return parse(bare, undefined, numberOf);
+    if (isLong) return parse(bare, undefined, numberOf);
     const value = JSON.parse(bare) as unknown;
     // A field fewer than the text has: two have the same name. The slower reader says which.
     return fieldsOf(value) === fields ? value : parse(bare, undefined, numberOf);

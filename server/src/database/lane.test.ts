@@ -113,6 +113,30 @@ describe('writing in slices', () => {
     expect(done).toBe(100);
   });
 
+  it('in bulk takes all of a transaction back that fails, and looks at references again after it', async () => {
+    const own = openStore(':memory:', join(__dirname, '..', '..', 'migrations'), new LocalLane());
+    own.db.exec(
+      'CREATE TABLE parts (of INTEGER REFERENCES wholes (id)); CREATE TABLE wholes (id INTEGER PRIMARY KEY)',
+    );
+    const part = own.db.prepare('INSERT INTO parts VALUES (7)');
+    const parts = own.db.prepare<[], number>('SELECT COUNT(*) FROM parts').pluck();
+    let turns = 0;
+    await own.writeInBulk(() => {
+      part.run();
+      return ++turns < 3;
+    });
+    expect(parts.get()).toBe(3);
+    const failing = own.writeInBulk(() => {
+      part.run();
+      if (++turns === 6) throw new Error('full');
+      return true;
+    });
+    await expect(failing).rejects.toThrow('full');
+    expect(parts.get()).toBe(3);
+    expect(() => part.run()).toThrow(/FOREIGN KEY/);
+    own.close();
+  });
+
   it('takes a slice back that fails, and nothing else', async () => {
     const before = count();
     let turns = 0;

@@ -23,13 +23,15 @@ export class Slices {
   private readonly one: Step;
   private failure: { error: unknown } | null = null;
 
+  /** `isBulk`: see `Store.writeInBulk`. */
   constructor(
     db: Db,
     step: Step,
     private readonly isWanted: () => boolean,
     private readonly others: Others = { until: 0 },
+    private readonly isBulk = false,
   ) {
-    this.one = db.transaction(step);
+    this.one = isBulk ? step : db.transaction(step);
   }
 
   /** One transaction's worth; says whether there is more. To be called inside that transaction. */
@@ -42,6 +44,7 @@ export class Slices {
       try {
         more = this.one(this.size);
       } catch (error) {
+        if (this.isBulk) throw error;
         // The slices before it stay, as if each had been written by itself.
         this.failure = { error };
         return false;

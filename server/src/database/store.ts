@@ -9,6 +9,12 @@ export interface Store {
   write<T>(work: () => T): Promise<T>;
   /** The same for long work, in slices: others write between them, so that nobody waits long. */
   writeInSlices(step: Step): Promise<void>;
+  /**
+   * The same for rows that were checked before, and that nobody sees until all are written: a slice that fails takes
+   * those of its transaction back with it, and the database does not look whether what rows refer to is there. So it
+   * need not copy each page that a slice changes.
+   */
+  writeInBulk(step: Step): Promise<void>;
   /** Runs long work with room in memory for the indexes that it touches all over. */
   withRoom<T>(work: () => Promise<T>): Promise<T>;
   /** A number that is another once anybody else has written to the database. */
@@ -32,19 +38,29 @@ export function openStore(file: string, migrations: string, lane: WriteLane): St
   // Passive: it waits for nobody, and nobody waits for it.
   const checkpoint = () => void db.pragma('wal_checkpoint(PASSIVE)');
   const inTransaction = <T>(work: () => T): T => db.transaction(work).immediate();
+  const unchecked = <T>(work: () => T): T => {
+    db.pragma('foreign_keys = OFF');
+    try {
+      return inTransaction(work);
+    } finally {
+      db.pragma('foreign_keys = ON');
+    }
+  };
+  const inSlices = async (slices: Slices, transaction: typeof inTransaction): Promise<void> => {
+    for (let more = true; more;) {
+      more = await lane.turn(() => transaction(() => slices.some()));
+      slices.rethrow();
+      if (performance.now() - broughtOver < CHECKPOINT_MS) continue;
+      checkpoint();
+      broughtOver = performance.now();
+    }
+  };
+  const isWanted = () => lane.isWanted();
   return {
     db,
     write: (work) => lane.turn(() => inTransaction(work)),
-    async writeInSlices(step) {
-      const slices = new Slices(db, step, () => lane.isWanted(), others);
-      for (let more = true; more;) {
-        more = await lane.turn(() => inTransaction(() => slices.some()));
-        slices.rethrow();
-        if (performance.now() - broughtOver < CHECKPOINT_MS) continue;
-        checkpoint();
-        broughtOver = performance.now();
-      }
-    },
+    writeInSlices: (step) => inSlices(new Slices(db, step, isWanted, others), inTransaction),
+    writeInBulk: (step) => inSlices(new Slices(db, step, isWanted, others, true), unchecked),
     async withRoom(work) {
       db.pragma(`cache_size = ${ROOM}`);
       try {

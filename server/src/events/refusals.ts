@@ -3,6 +3,9 @@ import type { EventsRepository, Placed } from './repository';
 
 const time = (iso: string) => iso.slice(0, 16).replace('T', ' ');
 
+/** Why an event of a shop that nobody has cannot be taken. */
+export const noShop = (shop: string): string => `There is no shop “${shop}”.`;
+
 /** Why an order cannot be placed once more. */
 export function placedBefore(number: string, { id, at }: Placed): string {
   return `Order “${number}” was placed already, at ${time(at)} UTC by the event “${id}”. A number is one order.`;

@@ -120,9 +120,10 @@ export function eventsRepository(db: Db) {
   const insertStaged = (from: number, to: number, importId: string): number =>
     db
       .prepare(
-        `INSERT INTO events (shop, id, at, visitor, email, owner, number, event, import)
+        // What a statement may have to take back is copied page by page: here that is nothing.
+        `INSERT OR IGNORE INTO events (shop, id, at, visitor, email, owner, number, event, import)
          SELECT shop, id, at, visitor, email, email, number, event, @importId FROM staging.events
-         WHERE rowid > @from AND rowid <= @to ON CONFLICT (shop, id) DO NOTHING`,
+         WHERE rowid > @from AND rowid <= @to`,
       )
       .run({ from, to, importId }).changes;
   const ofImport = db.prepare<[string], About & { rowid: number; number: string | null }>(
@@ -222,6 +223,14 @@ export function eventsRepository(db: Db) {
     latestFirst: (shop: string) => ofShop.iterate(shop),
     /** Writes a stretch of a staged file; gives how many were new. */
     insertStaged,
+    /** What the events of a staged file name that is no shop. */
+    stagedElsewhere: (): string[] =>
+      db
+        .prepare<[], string>(
+          'SELECT DISTINCT shop FROM staging.about WHERE shop NOT IN (SELECT id FROM shops)',
+        )
+        .pluck()
+        .all(),
     /** Whom a staged file is about. */
     stagedAbout: (): About[] => [
       ...db.prepare<[], About>('SELECT shop, owner, visitor FROM staging.about').all(),

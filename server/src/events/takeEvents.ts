@@ -5,7 +5,7 @@ import type { PeopleParts } from '../people/refresh';
 import { refreshStale } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
-import { placedBefore } from './refusals';
+import { noShop, placedBefore } from './refusals';
 import { numberOf, type About, type EventsRepository } from './repository';
 import { takeBackEmpty } from './takeBack';
 import { markTouched } from './touched';
@@ -46,7 +46,7 @@ function readAll(given: readonly unknown[], shops: ReadonlySet<string>) {
     const read = readEvent(one);
     if (!read.ok) refused.push({ place: i + 1, message: read.message });
     else if (!shops.has(read.event.shop))
-      refused.push({ place: i + 1, message: `There is no shop “${read.event.shop}”.` });
+      refused.push({ place: i + 1, message: noShop(read.event.shop) });
     else events.push({ event: read.event, place: i + 1 });
   });
   return { events, refused };

@@ -1,7 +1,9 @@
 import { targetOf } from '@carafe/core/intake';
 import type { Store } from '../database/store';
+import { noShop } from '../events/refusals';
 import { markTouched } from '../events/touched';
 import type { EventsRepository } from '../events/repository';
+import { Refusal } from '../http/errors';
 import type { Progress } from '../jobs/jobs';
 import { refreshStale, type PeopleParts } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
@@ -109,10 +111,14 @@ async function writeEvents(
   task: ApplyTask,
   progress: Progress,
 ): Promise<{ shops: string[]; taken: number }> {
+  const [unknown] = parts.events.stagedElsewhere();
+  // It was checked, but perhaps long ago.
+  if (unknown !== undefined)
+    throw new Refusal(409, `${noShop(unknown)} Check the file again: its events are rejected.`);
   const last = parts.generations.lastStaged('events');
   let from = 0;
   let taken = 0;
-  await store.writeInSlices((size) => {
+  await store.writeInBulk((size) => {
     taken += parts.events.insertStaged(from, from + size, task.import);
     from += size;
     void progress(Math.min(from, last));

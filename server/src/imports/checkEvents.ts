@@ -1,7 +1,8 @@
 import type { ImportCounts } from '@carafe/contract';
-import { placedBefore } from '../events/refusals';
+import { noShop, placedBefore } from '../events/refusals';
 import type { EventsRepository, Placed } from '../events/repository';
 import type { Progress } from '../jobs/jobs';
+import type { ShopsRepository } from '../shops/repository';
 import type { Reading } from './readBeside';
 import { FileCarts } from './fileCarts';
 import { openStaging } from './staging';
@@ -13,19 +14,26 @@ const MOST_SHOWN = 500;
 /** What checking events reads: what is known already, and the file. */
 export interface CheckEventParts {
   events: Pick<EventsRepository, 'isKnown' | 'isAny' | 'placed'>;
+  shops: Pick<ShopsRepository, 'find'>;
   reading: Reading;
 }
 
 /** What is known of a shop while a file is read. */
 interface InShop {
   ids: Set<string>;
+  /** The orders that were placed, by their numbers. */
+  orders: Map<string, Placed>;
   owners: Set<string>;
   visitors: Set<string>;
 }
 
+const nothingYet = (): InShop => ({
+  ...{ ids: new Set(), orders: new Map(), owners: new Set(), visitors: new Set() },
+});
+
 /** Reads a file of events into staging. An id that is known already changes nothing. */
 export async function checkEvents(
-  { events: known, reading }: CheckEventParts,
+  { events: known, shops: allShops, reading }: CheckEventParts,
   task: CheckTask,
   progress: Progress,
 ): Promise<ImportCounts> {
@@ -33,8 +41,13 @@ export async function checkEvents(
   try {
     const counts = noCounts();
     const any = known.isAny();
-    const shops = new Map<string, InShop>();
-    const numbers = new Map<string, Placed>();
+    // Null for a name that no shop has.
+    const shops = new Map<string, InShop | null>();
+    const inShop = (shop: string): InShop | null => {
+      const own = allShops.find(shop) ? nothingYet() : null;
+      shops.set(shop, own);
+      return own;
+    };
     const carts = new FileCarts();
     const reject = (line: number, text: string | undefined, message: string) => {
       counts.rejected++;
@@ -56,20 +69,22 @@ export async function checkEvents(
           continue;
         }
         let own = shops.get(shop);
-        if (!own)
-          shops.set(shop, (own = { ids: new Set(), owners: new Set(), visitors: new Set() }));
+        if (own === undefined) own = inShop(shop);
+        if (!own) {
+          reject(line, text, noShop(shop));
+          continue;
+        }
         if (own.ids.has(id) || (any && known.isKnown(shop, id))) {
           counts.unchanged++;
           continue;
         }
         if (kind === 'order_placed' && number !== null) {
-          const order = `${shop} ${number}`;
-          const before = numbers.get(order) ?? (any ? known.placed(shop, number) : undefined);
+          const before = own.orders.get(number) ?? (any ? known.placed(shop, number) : undefined);
           if (before) {
             reject(line, text, placedBefore(number, before));
             continue;
           }
-          numbers.set(order, { id, at });
+          own.orders.set(number, { id, at });
         }
         own.ids.add(id);
         if (event.email !== undefined) own.owners.add(event.email);
@@ -79,7 +94,7 @@ export async function checkEvents(
       }
       await progress(counts.read);
     }
-    for (const [shop, { owners, visitors }] of shops) staging.about(shop, owners, visitors);
+    for (const [shop, own] of shops) if (own) staging.about(shop, own.owners, own.visitors);
     staging.doubt(carts.doubtful());
     staging.finish();
     return counts;

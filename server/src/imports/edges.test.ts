@@ -49,6 +49,48 @@ async function reasons(text: string | Uint8Array, target: TargetId = 'catalog') 
 }
 
 describe('rows that are not what they seem', () => {
+  test('an event of a shop that nobody has is told in its line; the others are taken', async () => {
+    const event = (id: string, shop: string) =>
+      JSON.stringify({
+        ...{ id, shop, at: '2026-11-20T09:00:00Z', email: 'a@post.example' },
+        ...{ kind: 'viewed', sku: 'S' },
+      });
+    const source = newSource('events');
+    carafe.store.db.prepare('UPDATE sources SET shop = NULL WHERE id = ?').run(source);
+    const { imports, tables } = carafe;
+    const lines = [event('1', 's'), event('2', 'nowhere'), event('3', 's')];
+    const one = await received(lines.join('\n'), source);
+    const { settings } = await imports.look(one.id);
+    const { done } = await imports.check(one.id, { settings, mode: 'part' });
+    expect((await done).counts).toMatchObject({ new: 2, rejected: 1 });
+    await imports.apply(one.id);
+    expect(tables.events.count('s')).toBe(2);
+    expect(await reasons(lines.join('\n'), 'events')).toEqual([
+      [2, expect.stringMatching(/It is of shop “nowhere”; this source is for “s”/)],
+    ]);
+  });
+
+  test('a file that was checked before a shop was gone is not imported, and says why', async () => {
+    const { imports, tables } = carafe;
+    const gone = { ...TEST_SHOP, id: 'gone' };
+    tables.shops.insert(gone);
+    const source = newSource('events');
+    carafe.store.db.prepare('UPDATE sources SET shop = NULL WHERE id = ?').run(source);
+    const event = { id: '1', shop: 'gone', at: '2026-11-20T09:00:00Z', email: 'a@post.example' };
+    const text = JSON.stringify({ ...event, kind: 'viewed', sku: 'S' });
+    const one = await received(text, source);
+    const { settings } = await imports.look(one.id);
+    await (
+      await imports.check(one.id, { settings, mode: 'part' })
+    ).done;
+    carafe.store.db.prepare("DELETE FROM shops WHERE id = 'gone'").run();
+    await expect(imports.apply(one.id)).rejects.toThrow(
+      'There is no shop “gone”. Check the file again: its events are rejected.',
+    );
+    expect(tables.events.count('gone')).toBe(0);
+    expect(tables.imports.find(one.id)?.state).toBe('checked');
+  });
+
   test('a row that is cut off, and one with a cell too many, are told and not taken', async () => {
     const rows = await reasons(
       'sku,name,price\nA,Aster,2\nB,Beet\nC,Carrot,3,extra\nD,Dill,4,,\nE',
