@@ -1,1 +1,2 @@
 export { plainErrors } from './plainErrors';
+export { plainIssues } from './plainIssues';

@@ -38,7 +38,7 @@ function sentence(issue: z.core.$ZodRawIssue): string {
       if (issue.origin === 'string' && issue.minimum === 1) return 'This must not be empty.';
       return bound('least', issue.origin, figures.format(issue.minimum));
     case 'unrecognized_keys':
-      return `“${issue.keys.join('”, “')}” is not known here.`;
+      return `“${issue.keys.join('”, “')}” ${issue.keys.length === 1 ? 'is' : 'are'} not known here.`;
     case 'invalid_value':
       return `This must be ${issue.values.map(String).join(', ')}.`.replace(/, ([^,]*)$/, ' or $1');
     case 'invalid_union':

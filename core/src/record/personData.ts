@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { plainIssues } from '../errors';
 import { NEW_SHOPPER } from './fold';
 import type { PersonData } from './assemble';
 
@@ -54,8 +55,8 @@ export function readPersonData(
 ): { ok: true; data: PersonData } | { ok: false; message: string } {
   const read = Document.safeParse(given);
   if (!read.success) {
-    const [first] = read.error.issues;
-    const where = first?.path.join('.') ?? '';
+    const [first] = plainIssues(read.error.issues);
+    const where = first?.path ?? '';
     return { ok: false, message: `${where === '' ? '' : `${where}: `}${first?.message ?? ''}` };
   }
   const { person, shopper, ...more } = read.data;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { plainIssues } from '../errors';
 import { insertNode, moveNode, spotAfter, type Spot } from './edit';
 import { childLists, findNode, isBlock, withNewIds } from './nodes';
 import type { NewId } from './make';
@@ -33,10 +34,10 @@ export function readClip(text: string): ReadClip | null {
   }
   const read = Clip.safeParse(document);
   if (read.success) return { ok: true, nodes: read.data.nodes };
-  const [issue] = read.error.issues;
+  const [issue] = plainIssues(read.error.issues);
   return {
     ok: false,
-    message: `What was copied cannot stand in a template${issue ? ` (${issue.path.join('.')})` : ''}. It may come from a newer Carafe.`,
+    message: `What was copied cannot stand in a template${issue ? ` (${issue.path})` : ''}. It may come from a newer Carafe.`,
   };
 }
 

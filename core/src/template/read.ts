@@ -1,5 +1,6 @@
 import { freeze } from 'immer';
 import { z } from 'zod';
+import { plainIssues } from '../errors';
 import { walkNodes } from './nodes';
 import { Template, TEMPLATE_VERSION } from './schema';
 
@@ -41,9 +42,7 @@ export function readTemplate(document: unknown): ReadTemplate {
   if (!parsed.success) {
     return {
       ok: false,
-      problems: parsed.error.issues
-        .slice(0, MAX_PROBLEMS)
-        .map((issue) => ({ path: issue.path.join('.'), message: issue.message })),
+      problems: plainIssues(parsed.error.issues).slice(0, MAX_PROBLEMS),
     };
   }
   const twice = doubledId(parsed.data);

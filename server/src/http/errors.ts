@@ -1,4 +1,5 @@
 import type { ApiError } from '@carafe/contract';
+import { plainIssues } from '@carafe/core/errors';
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { ZodError } from 'zod';
@@ -24,9 +25,7 @@ interface HttpError {
 function explained(error: unknown): Refusal | null {
   if (error instanceof Refusal) return error;
   if (error instanceof ZodError) {
-    const problems = error.issues
-      .slice(0, 20)
-      .map((i) => ({ path: i.path.join('.'), message: i.message }));
+    const problems = plainIssues(error.issues).slice(0, 20);
     const [first] = problems;
     const where = first?.path ? `${first.path}: ` : '';
     return new Refusal(
