@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import {
   detectFormat,
+  FormatError,
   flatten,
   isJsonLd,
   listAt,
@@ -205,6 +206,47 @@ describe('feeds', () => {
     expect(() => readFeed('<a>'.repeat(300) + '</a>'.repeat(300))).toThrow(/100 deep/);
     expect(() => readFeed('{"a":1}')).toThrow(/neither RSS/);
     expect(() => readFeed('<opml/>')).toThrow(/neither RSS/);
+  });
+
+  test.each([
+    ['<rss>\n<channel><item></channel></rss>', 2, '</channel> stands where <item> of line 2 is'],
+    ['<rss><channel>', 1, '<channel> is never closed; perhaps the file is cut off.'],
+    ['<rss><channel/></rss><b></b>', 1, 'Something stands beside its outermost element.'],
+    ['<rss><a/></b></rss>', 1, '</b> stands where <rss> of line 1 is to be closed first.'],
+    ['<rss><ch{nel/></rss>', 1, '“ch{nel” is no name of an element.'],
+    ['<rss>\n\n< a/></rss>', 3, 'A “<” stands alone: in words it is written as “&lt;”.'],
+    ['<rss><a b/></rss>', 1, 'An attribute is not written as name="value".'],
+    ['<rss><a b="1" b="2"/></rss>', 1, 'An attribute stands twice in one element.'],
+    ['<rss>a & b</rss>', 1, 'A “&” stands alone: in words it is written as “&amp;”.'],
+    [`<rss><${'x'.repeat(300)}{/></rss>`, 1, `“${'x'.repeat(40)}…” is no name of an element.`],
+  ])('%# what is wrong with XML is told with its line in words', (text, line, words) => {
+    expect(() => readFeed(text)).toThrow(`Line ${line}: this is not sound XML. ${words}`);
+  });
+
+  test('of XML that is cut or changed anywhere, nothing is said in the words of a validator', () => {
+    const sound =
+      '<?xml version="1.0"?><rss version="2.0"><channel><title>T &amp; U</title><item a="1"><link>x</link></item></channel></rss>';
+    const change = fc.record({
+      at: fc.nat(sound.length),
+      cut: fc.nat(12),
+      put: fc.constantFrom('', '<', '>', '&', '"', '/', 'x', ' ', '{', '<a>', '</b>', '="', '?'),
+    });
+    fc.assert(
+      fc.property(fc.array(change, { minLength: 1, maxLength: 3 }), (changes) => {
+        let text = sound;
+        for (const { at, cut, put } of changes)
+          text = text.slice(0, at) + put + text.slice(at + cut);
+        try {
+          readFeed(text);
+        } catch (error) {
+          expect(error).toBeInstanceOf(FormatError);
+          expect((error as Error).message).not.toMatch(
+            /\b(?:tag '|char '|col \d|boolean|Invalid '|attribute '|expected\.|has not been)/i,
+          );
+        }
+      }),
+      { numRuns: 2_000 },
+    );
   });
 
   test('nothing that a post says leaves a script or a handler', () => {

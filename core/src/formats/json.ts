@@ -86,7 +86,9 @@ export function readJson(text: string): unknown {
     throw new FormatError(
       /end of JSON|Unterminated/.test(message)
         ? 'This JSON ends too early; it is cut off.'
-        : `${line === null ? '' : `Line ${line}: `}this is not JSON.`,
+        : line === null
+          ? 'This is not JSON.'
+          : `Line ${line}: this is not JSON.`,
       line,
     );
   }

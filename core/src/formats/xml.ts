@@ -1,5 +1,6 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { FormatError } from './formatError';
+import { xmlProblem } from './xmlProblem';
 
 /** An element: attributes begin with `@`, its own text is `#text`. */
 export type XmlElement = Record<string, unknown>;
@@ -68,7 +69,7 @@ export function readXml(text: string): XmlElement {
   const sound = XMLValidator.validate(text, { allowBooleanAttributes: false });
   if (sound !== true) {
     const { line, msg } = sound.err;
-    throw new FormatError(`Line ${line}: this is not sound XML. ${msg}`, line);
+    throw new FormatError(`Line ${line}: this is not sound XML. ${xmlProblem(msg)}`, line);
   }
   try {
     return feeds.parse(text) as XmlElement;
@@ -77,7 +78,7 @@ export function readXml(text: string): XmlElement {
     throw new FormatError(
       /nested/i.test(message)
         ? `This XML is nested more than ${MAX_NESTED} deep.`
-        : `This XML cannot be read: ${message}`,
+        : `This XML cannot be read. ${xmlProblem('')}`,
     );
   }
 }
