@@ -28,3 +28,9 @@ export function dataRead(sites: readonly FormulaSite[]): DataKind[] {
   const roots = rootsRead(sites);
   return DATA_KINDS.filter((kind) => roots.has(kind));
 }
+
+/** What those have whom a template is for that reads such data: something in the cart, an order, or nothing of it. */
+export function havingFor(reads: readonly string[]): 'all' | 'cart' | 'order' {
+  if (reads.includes('cart')) return 'cart';
+  return reads.includes('order') ? 'order' : 'all';
+}

@@ -28,6 +28,26 @@ test('people are read by their ids, each once, in order; of the shop alone', () 
   expect([...people.all('s')]).toHaveLength(3);
 });
 
+test('who has nothing in the cart, or no order, is left out where that is asked for', () => {
+  const { people } = carafe.tables;
+  const one = { sku: 'a', name: 'A', price: 1, quantity: 1, total: 1, properties: [] };
+  const cart = { id: 'c', started_at: '', updated_at: '', currency: 'GBP', lines: [one] };
+  const order = { number: '1', placed_at: '', status: 'Received', currency: 'GBP', lines: [one] };
+  const money = { subtotal: 1, discount: 0, shipping: 0, total: 1 };
+  people.keep('s', 'c@q.example', {}, { ...NEW_SHOPPER, cart } as never);
+  people.keep('s', 'd@q.example', {}, {
+    ...NEW_SHOPPER,
+    orders: [{ ...order, ...money }],
+  } as never);
+  const [a = 0, , c = 0, d = 0] = ids;
+  const of = (having?: 'all' | 'cart' | 'order') =>
+    people.bare('s', ids, having).map(({ id }) => id);
+  expect([of(), of('all'), of('cart'), of('order')]).toEqual([[a, c, d], [a, c, d], [c], [d]]);
+  for (const id of [c, d])
+    people.keep('s', id === c ? 'c@q.example' : 'd@q.example', {}, NEW_SHOPPER);
+  expect([of('cart'), of('order')]).toEqual([[], []]);
+});
+
 test('people are read by their addresses, of the shop alone, each with what stands for them in links', () => {
   const { people } = carafe.tables;
   const [a, , c] = ids;
@@ -54,7 +74,9 @@ test('whoever is read by id costs the same among many: no list of all addresses 
   }
   const planOf = (sql: string) => {
     const given = Array.from(sql.matchAll(/\?/g), () => null);
-    const plan = own(`EXPLAIN QUERY PLAN ${sql}`).all(...given) as { detail: string }[];
+    const named = Array.from(sql.matchAll(/@(\w+)/g), ([, name]) => [name, null]);
+    const values = named.length > 0 ? [Object.fromEntries(named)] : given;
+    const plan = own(`EXPLAIN QUERY PLAN ${sql}`).all(...values) as { detail: string }[];
     return plan.map(({ detail }) => detail);
   };
   const byEmail = prepared.filter((sql) => /email = wanted\.value/.test(sql));

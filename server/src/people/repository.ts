@@ -1,4 +1,4 @@
-import type { Recipient, RecipientFacets, RecipientList } from '@carafe/contract';
+import type { Having, Recipient, RecipientFacets, RecipientList } from '@carafe/contract';
 import type { Buying, PersonData, Shopper } from '@carafe/core/record';
 import type { Fields } from '@carafe/core/formula';
 import type { Db } from '../database/open';
@@ -79,11 +79,14 @@ export function peopleRepository(db: Db) {
   const every = db.prepare<[string], PersonRow>(
     `SELECT ${columns} FROM ${joined} WHERE +shop = ? ORDER BY people.id`,
   );
-  const some = db.prepare<[string, string], PersonRow>(
-    `SELECT ${columns} FROM (SELECT DISTINCT value FROM json_each(?)) AS wanted
+  const some = db.prepare<{ wanted: string; shop: string; having: Having }, PersonRow>(
+    `SELECT ${columns} FROM (SELECT DISTINCT value FROM json_each(@wanted)) AS wanted
      CROSS JOIN people ON people.id = wanted.value JOIN shoppers ON shoppers.person = people.id
-     WHERE +shop = ? ORDER BY people.id`,
+     WHERE +shop = @shop AND (@having <> 'cart' OR lines > 0) AND (@having <> 'order' OR orders > 0)
+     ORDER BY people.id`,
   );
+  const allOf = (shop: string, wanted: readonly number[]) =>
+    some.all({ wanted: JSON.stringify(wanted), shop, having: 'all' });
   const ofEmails = db.prepare<[string, string], PersonRow>(
     `SELECT ${columns} FROM json_each(?) AS wanted CROSS JOIN people ON people.shop = ? AND people.email = wanted.value
      JOIN shoppers ON shoppers.person = people.id`,
@@ -159,7 +162,7 @@ export function peopleRepository(db: Db) {
     },
     facets: (shop: string): RecipientFacets => lists.facets(shop),
     some: (shop: string, wanted: readonly number[]): Recipient[] => [
-      ...some.all(JSON.stringify(wanted), shop).map(recipient),
+      ...allOf(shop, wanted).map(recipient),
       ...tests.some(shop, wanted),
     ],
     /** People of a shop by their addresses, with what stands for them in links. */
@@ -168,12 +171,19 @@ export function peopleRepository(db: Db) {
         ofEmails.all(JSON.stringify(emails), shop).map((row) => [row.email, withToken(shop, row)]),
       ),
     data: (shop: string, wanted: readonly number[]): { id: number; data: PersonData }[] => [
-      ...some.all(JSON.stringify(wanted), shop).map((row) => withToken(shop, row)),
+      ...allOf(shop, wanted).map((row) => withToken(shop, row)),
       ...tests.data(shop, wanted),
     ],
-    /** The same for many who get no mail by it: what stands for them in links is their id. */
-    bare: (shop: string, wanted: readonly number[]): { id: number; data: PersonData }[] =>
-      some.all(JSON.stringify(wanted), shop).map((row) => ({
+    /**
+     * The same for many who get no mail by it: what stands for them in links is their id. Those who have nothing in
+     * the cart, or no order, where that is asked for, are not even read.
+     */
+    bare: (
+      shop: string,
+      wanted: readonly number[],
+      having: Having = 'all',
+    ): { id: number; data: PersonData }[] =>
+      some.all({ wanted: JSON.stringify(wanted), shop, having }).map((row) => ({
         id: row.id,
         data: { ...data(row), token: `of-${row.id}` },
       })),

@@ -1,8 +1,8 @@
-import { catalogNeeds, dataRead, rootsRead } from '@carafe/core/check';
+import { catalogNeeds, dataRead, havingFor, rootsRead } from '@carafe/core/check';
 import type { Fields } from '@carafe/core/formula';
 import { byName } from '@carafe/core/library';
 import type { WhomAsks } from '@carafe/core/occasion';
-import { addProducts, assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
+import { addProducts, assembleRecord, productIndex } from '@carafe/core/record';
 import { contextFor } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
 import type { Template } from '@carafe/core/template';
@@ -49,18 +49,6 @@ export type SurveyParts = SharedParts &
     segments: Pick<SegmentsRepository, 'list'>;
   };
 
-/** What a template asks of those whom it is for. */
-export function needsOf(template: Template): 'cart' | 'order' | 'nothing' {
-  const reads = dataRead(templateSites(template));
-  return reads.includes('cart') ? 'cart' : reads.includes('order') ? 'order' : 'nothing';
-}
-
-/** Whether somebody has the data that a template reads. */
-export function hasData(needs: ReturnType<typeof needsOf>, { shopper }: PersonData): boolean {
-  if (needs === 'cart') return (shopper.cart?.lines.length ?? 0) > 0;
-  return needs === 'nothing' || shopper.orders.length > 0;
-}
-
 /** The condition that an audience asks; undefined where it asks none, null where it cannot be asked. */
 function conditionOf(
   parts: SurveyParts,
@@ -90,16 +78,14 @@ export function* recordsOf(
   const catalogs = condition?.names.has('catalog') ? null : catalogNeeds(sites);
   const shared = sharedDataOf(parts, shop, asOf, catalogs);
   if (!shared || condition === null) return;
-  const needs = audience.of === 'reads' ? needsOf(template) : 'nothing';
+  const having = audience.of === 'reads' ? havingFor(dataRead(sites)) : 'all';
   const picks = dataRead(sites).includes('picks') || condition?.names.has('picks') === true;
   const products = productIndex(shared);
   // What nothing asks for is not put together; a segment and expectations may ask for anything.
   const isOwn = condition === undefined && (template.expectations ?? []).length === 0;
   const reads = isOwn ? rootsRead(sites) : undefined;
   for (let from = 0; from < ids.length; from += AT_ONCE) {
-    const found = parts.people
-      .bare(shop, ids.slice(from, from + AT_ONCE))
-      .filter(({ data }) => hasData(needs, data));
+    const found = parts.people.bare(shop, ids.slice(from, from + AT_ONCE), having);
     const picked =
       picks && found.length > 0
         ? picksOfMany(parts, { ...ready, ids: found.map(({ id }) => id) })

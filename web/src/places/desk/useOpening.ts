@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { ENDPOINTS } from '@carafe/contract';
-import { dataRead } from '@carafe/core/check';
+import { dataRead, havingFor } from '@carafe/core/check';
 import { templateSites } from '@carafe/core/site';
 import { readTemplate, type Template } from '@carafe/core/template';
 import { api } from '../../app/api';
@@ -49,7 +49,7 @@ export function useOpening(id: string): { opened: boolean; problem: string | nul
         }
         tell?.(read.template);
         const reads = readsOf(id, stored.version, read.template);
-        const having = reads.includes('cart') ? 'cart' : reads.includes('order') ? 'order' : 'all';
+        const having = havingFor(reads);
         const { shop } = read.template;
         const listed = askRecipientsAhead(shop, { filter: {}, having, search: '' });
         const expected = listed.then((list) => {
