@@ -1,6 +1,7 @@
 import type { Having, Recipient, RecipientFacets, RecipientList } from '@carafe/contract';
 import type { Buying, PersonData, Shopper } from '@carafe/core/record';
 import type { Fields } from '@carafe/core/formula';
+import { asLongAsSame } from '../database/asLong';
 import type { Db } from '../database/open';
 import { listing, type Wanted } from './listing';
 import { personRow, type KeptPerson } from './personRow';
@@ -126,7 +127,7 @@ export function peopleRepository(db: Db) {
     /** Ids of people whose cart holds one of some products, and which. */
     withInCart: (shop: string, skus: readonly string[]) =>
       withInCart.all(shop, JSON.stringify(skus)),
-    count: (shop: string): number => count.get(shop) ?? 0,
+    count: asLongAsSame(db, (shop: string): number => count.get(shop) ?? 0),
     /** Whether a shop has more people than are looked through in a moment. */
     areMany: (shop: string): boolean => (upTo.get(shop, MANY) ?? 0) === MANY,
     emails: (shop: string): string[] => emails.all(shop).map((row) => row.email),
