@@ -73,17 +73,17 @@ async function blank(hands: Hands, name: string): Promise<void> {
   }
 }
 
-/** Writes into a text that was just put in, which opens itself where it stands. */
+/** Writes over the words of a text that was just put in, which opens itself where it stands. */
 async function write(hands: Hands, words: string): Promise<void> {
   const field = hands.page.getByRole('textbox', { name: 'Text in place' });
   await expect(field).toBeFocused();
-  await hands.press('Control+a');
   await hands.type(words);
   await hands.press('Escape');
   await expect(field).toHaveCount(0);
+  await expect(mailOf(hands.page).getByText('Write here.')).toHaveCount(0);
 }
 
-/** Writes into the text that is selected. */
+/** Writes over the words that the selected text was born with. */
 async function rewrite(hands: Hands, words: string): Promise<void> {
   await hands.press('Enter');
   await write(hands, words);

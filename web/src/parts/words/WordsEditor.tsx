@@ -40,7 +40,8 @@ interface EditorProps {
   document: JSONContent;
   rich: boolean;
   onChange: (document: JSONContent) => void;
-  autoFocus?: boolean;
+  /** Begins to write: at the end, or over all that stands there. */
+  autoFocus?: 'end' | 'all';
   /** Shows no frame of its own, for editing in place. */
   bare?: boolean;
 }
@@ -52,7 +53,7 @@ function Words({ label, document, rich, onChange, autoFocus, bare }: EditorProps
   const editor = useEditor({
     extensions: rich ? RICH : LINE,
     content: document,
-    autofocus: autoFocus ? 'end' : false,
+    autofocus: autoFocus ?? false,
     editorProps: {
       attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': String(rich) },
       // In one line nothing breaks it; but a tag that is selected is opened.
@@ -245,7 +246,7 @@ interface FieldProps<T> {
   label: string;
   value: T;
   onChange: (value: T) => void;
-  autoFocus?: boolean;
+  autoFocus?: 'end' | 'all';
   bare?: boolean;
 }
 

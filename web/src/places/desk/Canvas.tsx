@@ -245,6 +245,7 @@ export function Canvas() {
         )}
         {box && editable && (
           <InPlace
+            key={editable}
             id={editable}
             box={box}
             words={words?.node === editable ? words : null}

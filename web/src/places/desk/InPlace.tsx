@@ -1,6 +1,13 @@
-import { useEffect, useRef, type CSSProperties } from 'react';
+import { useEffect, useRef, useState, type CSSProperties } from 'react';
 import { valueAt, type BlockDefinition } from '@carafe/core/blocks';
-import { BLOCKS, findNode, isBlock, itemsOf, type RichText } from '@carafe/core/template';
+import {
+  BLOCKS,
+  findNode,
+  isBlock,
+  itemsOf,
+  NO_SOURCES,
+  type RichText,
+} from '@carafe/core/template';
 import { useAppSelector } from '../../app/store';
 import { ScopeProvider } from '../../parts/words/scope';
 import { LineField, RichField } from '../../parts/words/WordsEditor';
@@ -8,6 +15,16 @@ import type { Box, FieldBox } from './frame';
 import { editableAt, inPlaceField } from './inPlaceField';
 import { useEdit } from './useEdit';
 import { useLoopScope, useNodeScope } from './useNodeScope';
+
+/** Whether words stand as a block was born with them: then they are written over. */
+function areBorn(
+  kind: BlockDefinition<string, never> | null,
+  path: string,
+  value: unknown,
+): boolean {
+  const born = kind && valueAt(kind.make('', NO_SOURCES), path);
+  return born !== undefined && JSON.stringify(born) === JSON.stringify(value);
+}
 
 interface Props {
   id: string;
@@ -34,6 +51,9 @@ export function InPlace({ id, box, words, onDone }: Props) {
   const field = at?.field ?? inPlaceField(node);
   const path = at?.path ?? field?.path ?? '';
   const editable = field !== undefined;
+  const [focus] = useState<'all' | 'end'>(() =>
+    node && field && areBorn(kind, path, valueAt(node, path)) ? 'all' : 'end',
+  );
   const done = useRef(onDone);
   done.current = onDone;
 
@@ -94,7 +114,7 @@ export function InPlace({ id, box, words, onDone }: Props) {
           <RichField
             label={`${field.label} in place`}
             bare
-            autoFocus
+            autoFocus={focus}
             value={value as RichText}
             onChange={edited}
           />
@@ -102,7 +122,7 @@ export function InPlace({ id, box, words, onDone }: Props) {
           <LineField
             label={`${field.label} in place`}
             bare
-            autoFocus
+            autoFocus={focus}
             value={String(value ?? '')}
             onChange={edited}
           />
