@@ -4,4 +4,4 @@ export { catalogsRead, fieldsRead, pathsRead } from './paths';
 export { DATA_KINDS, dataRead, havingFor, rootsRead, type DataKind } from './reads';
 export { checkSites, type SiteFinding } from './sites';
 export { cutFinding, sayCut } from './cut';
-export { weightFinding, weightOf } from './weight';
+export { sayWeight, weightFinding, weightOf } from './weight';

@@ -8,6 +8,13 @@ export function weightOf(html: string): number {
   return new TextEncoder().encode(html).length;
 }
 
+/** A weight in kilobytes, as it is said: with a tenth while it is small. */
+export function sayWeight(bytes: number): string {
+  const digits = bytes < HEAVY ? 1 : 0;
+  const options = { minimumFractionDigits: digits, maximumFractionDigits: digits };
+  return `${(bytes / 1000).toLocaleString('en-GB', options)} KB`;
+}
+
 /** A mail that some programs would cut off; null where it is lighter. */
 export function weightFinding(bytes: number): BuildFinding | null {
   if (bytes <= HEAVY) return null;
@@ -15,6 +22,6 @@ export function weightFinding(bytes: number): BuildFinding | null {
     severity: 'warning',
     node: '',
     path: 'weight',
-    message: `This recipient’s mail weighs ${Math.round(bytes / 1000).toLocaleString('en-GB')} KB, and some mail programs cut off what is over 100 KB. Show fewer members of its lists, or shorten its texts.`,
+    message: `This recipient’s mail weighs ${sayWeight(bytes)}, and some mail programs cut off what is over 100 KB. Show fewer members of its lists, or shorten its texts.`,
   };
 }

@@ -126,7 +126,7 @@ describe('the template at a glance', () => {
     const links = screen.getAllByRole('link').map((link) => link.textContent);
     // What the template does not read, and what is of another shop, is not told.
     expect(links).toEqual(['Events']);
-    expect(screen.getByText(/120\.0 KB for this recipient/)).toBeTruthy();
+    expect(screen.getByText(/120 KB for this recipient/)).toBeTruthy();
     expect(screen.getByText(/cut off what is over 100 KB/)).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: /It is long/ }));
     expect(desk().selected).toBe('h');

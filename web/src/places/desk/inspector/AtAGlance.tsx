@@ -1,7 +1,7 @@
 import { UnstyledButton } from '@mantine/core';
 import { Link } from 'react-router';
 import type { SourceSummary } from '@carafe/contract';
-import { dataRead, rootsRead } from '@carafe/core/check';
+import { dataRead, rootsRead, sayWeight } from '@carafe/core/check';
 import { templateSites } from '@carafe/core/site';
 import { findNode, type Template } from '@carafe/core/template';
 import { api } from '../../../app/api';
@@ -78,7 +78,7 @@ export function AtAGlance({ template }: { template: Template }) {
         </dd>
         <dt>Weighs</dt>
         <dd className="figures">
-          {weight === null ? '…' : `${(weight / 1000).toFixed(1)} KB for this recipient`}
+          {weight === null ? '…' : `${sayWeight(weight)} for this recipient`}
         </dd>
         <dt>Findings</dt>
         <dd>
