@@ -1,4 +1,4 @@
-import AxeBuilder from '@axe-core/playwright';
+import { axeFindsInBoth } from './axe';
 import { expect, FIRST_PORT, NOW, test, type APIRequestContext, type Page } from './carafe';
 import { makeFiles } from '@carafe/demo';
 import { simpleParser } from 'mailparser';
@@ -151,16 +151,6 @@ async function moveClock(page: Page, n: number, unit: 'hours' | 'days'): Promise
 const withoutLinks = (html: string) =>
   html.replace(/<img [^>]*\/mail\/open\/[^>]*>/, '').replace(/(href=")[^"]*"/g, '$1"');
 
-async function noViolations(page: Page, of = 'body'): Promise<void> {
-  // Colours are looked at as they stay, not half way from one to the other.
-  await page.addStyleTag({ content: '* { transition: none !important; }' });
-  for (const colorScheme of ['light', 'dark'] as const) {
-    await page.emulateMedia({ colorScheme });
-    const { violations } = await new AxeBuilder({ page }).include(of).analyze();
-    expect(violations.map(({ id, nodes }) => [id, nodes[0]?.html])).toEqual([]);
-  }
-}
-
 test('a left cart: built, replayed, switched on, one mail held, approved, read, followed home, and no second after the order', async ({
   page,
   request,
@@ -224,7 +214,7 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   );
   await expect(replay.getByText('1,250 of 1,250 people looked at.')).toBeVisible();
   await expect(replay.locator('figcaption').first()).toContainText(`Still on the bench” ${second}`);
-  await noViolations(page);
+  expect(await axeFindsInBoth(page)).toEqual([]);
 
   await form.getByRole('button', { name: 'Switch on' }).click();
   const ask = page.getByRole('dialog', { name: 'Switch on' });
@@ -258,14 +248,14 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   await moveClock(page, 2, 'hours');
   const rows = page.getByRole('button', { name: person.email });
   await expect(rows).toHaveCount(1);
-  await noViolations(page);
+  expect(await axeFindsInBoth(page)).toEqual([]);
   await rows.click();
   const sheet = page.getByRole('dialog');
   await expect(sheet.getByText('Shown as it would be filled now')).toBeVisible();
   await expect(sheet.getByRole('list', { name: 'Story' })).toContainText('it held');
   await sheet.getByText('Why', { exact: true }).click();
   await expect(sheet.getByText('cart.lines').first()).toBeVisible();
-  await noViolations(page, '[role="dialog"]');
+  expect(await axeFindsInBoth(page, '[role="dialog"]')).toEqual([]);
   // What the canvas shows for this person now.
   const { templates } = await json<{ templates: { id: string; name: string }[] }>(
     request,

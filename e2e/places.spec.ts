@@ -1,11 +1,13 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Response } from '@playwright/test';
+import { settled } from './axe';
 import { expect, test, type Page } from './carafe';
 import { copyOf, openDesk, line, saved } from './desk';
 
 const CART = 'You left these on the potting bench';
 
 async function violations(page: Page) {
+  await settled(page);
   // Mails stand in frames that run no scripts, axe's among them: it looks at the interface.
   const { violations: found } = await new AxeBuilder({ page })
     .setLegacyMode()

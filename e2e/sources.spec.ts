@@ -1,4 +1,4 @@
-import { AxeBuilder } from '@axe-core/playwright';
+import { axeFinds } from './axe';
 import { expect, test, type Page } from './carafe';
 import { copyOf, line, openDesk, saved } from './desk';
 import { addFile, asFile, choose, fate, SPRING, textOf } from './files';
@@ -10,10 +10,7 @@ async function sound(page: Page): Promise<void> {
   await expect(
     page.getByRole('heading', { level: 1 }).or(page.getByRole('dialog')).first(),
   ).toBeVisible();
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(
-    violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`),
-  ).toEqual([]);
+  expect(await axeFinds(page)).toEqual([]);
 }
 
 test('a semicolon file with comma decimals and an odd key: mapped, checked, taken, added to, gone back from', async ({

@@ -1,0 +1,30 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from './carafe';
+
+/** Waits until nothing is on its way from one look to another: colours half way would be judged. */
+export async function settled(page: Page): Promise<void> {
+  await page.evaluate(async () => {
+    const ends = (one: Animation) => one.effect?.getComputedTiming().endTime !== Infinity;
+    const running = document.getAnimations().filter((one) => one.playState === 'running');
+    // One that is taken back is over, too.
+    await Promise.all(running.filter(ends).map((one) => one.finished.catch(() => null)));
+  });
+}
+
+/** What axe finds in a page, or in a part of it, as it stays: each rule with what it is about. */
+export async function axeFinds(page: Page, of?: string): Promise<string[]> {
+  await settled(page);
+  const axe = new AxeBuilder({ page });
+  const { violations } = await (of === undefined ? axe : axe.include(of)).analyze();
+  return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(', ')}`);
+}
+
+/** The same in light and in dark. */
+export async function axeFindsInBoth(page: Page, of?: string): Promise<string[]> {
+  const found: string[] = [];
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    found.push(...(await axeFinds(page, of)));
+  }
+  return found;
+}
