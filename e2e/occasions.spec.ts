@@ -123,8 +123,9 @@ async function condition(
   formula: string,
 ) {
   const asFormula = within.getByRole('button', { name: 'As a formula' }).last();
-  if (await asFormula.isVisible()) await asFormula.click();
   const field = within.getByRole('textbox', { name: label });
+  await expect(asFormula.or(field).first()).toBeVisible();
+  if (await asFormula.isVisible()) await asFormula.click();
   await field.click();
   await page.keyboard.press('Control+a');
   await page.keyboard.insertText(formula);
