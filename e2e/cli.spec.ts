@@ -94,7 +94,7 @@ test('a mail that would be cut off is told with its place and left out', () => {
   expect(stderr).toMatch(
     /Line 2: This mail is cut off at “.+”: a mail has at most .* It is left out\./,
   );
-  expect(stderr).toContain('1 mails, 1 line gave no mail');
+  expect(stderr).toContain('1 mail, 1 line gave no mail');
   expect(status).toBe(1);
 });
 

@@ -75,7 +75,8 @@ async function render(flags: RenderFlags): Promise<number> {
   const input: Readable =
     flags.records === '-' ? process.stdin : createReadStream(flags.records, 'utf8');
   const write = flags.out === undefined ? intoStream(process.stdout) : intoFolder(flags.out);
-  const progress = (done: number) => process.stderr.write(`\r${done} mails`);
+  const progress = (done: number) =>
+    process.stderr.write(`\r${done} ${done === 1 ? 'mail' : 'mails'}`);
   let done = 0;
   let failed = 0;
   let lineNumber = 0;

@@ -142,7 +142,12 @@ export class Preparation {
     const html = this.program.isolates ? isolated : escapeHtml;
     let run: Run;
     if (op.place === 'html' && this.options.canvas)
-      run = (f) => put(f, `<span data-value="${op.formula}">${html(text(f.context))}</span>`, op);
+      // The marks take no room of the mail: what is cut off on a canvas is cut off in the mail.
+      run = (f) => {
+        f.out.push(`<span data-value="${op.formula}">`);
+        put(f, html(text(f.context)), op);
+        f.out.push('</span>');
+      };
     else if (op.place === 'html' || op.place === 'attribute') {
       const escape = op.place === 'html' ? html : escapeHtml;
       run = (f) => {

@@ -224,6 +224,18 @@ describe('bounds', () => {
     expect(mail.html.length).toBeLessThan(4_100_000);
   });
 
+  test('marks for a canvas take no room: what is whole as a mail is whole on it', async () => {
+    const full = template(...Array.from({ length: 40 }, () => c.text('{{ long }}')));
+    const long = 'x'.repeat(100_000);
+    expect((await mailOf(full, { long })).cut).toBeUndefined();
+    expect((await mailOf(full, { long }, { canvas: true })).cut).toBeUndefined();
+    full.envelope.from_name = '{{ first(many) }}';
+    const one = { long, many: ['y'] };
+    const { cut } = await mailOf(full, one);
+    expect(cut).toMatchObject({ by: 'length' });
+    expect((await mailOf(full, one, { canvas: true })).cut).toEqual(cut);
+  });
+
   test('more work than a mail may take is told where a list stops for it', async () => {
     const list = Array.from({ length: 9_000 }, (_, n) => ({ n }));
     const asks = template(

@@ -1,9 +1,9 @@
 import type { RenderAnswer, RenderRequest } from '@carafe/contract';
-import { cutFinding } from '@carafe/core/check';
+import { sayCut } from '@carafe/core/check';
 import { build, type Built, type Skeletons } from '@carafe/core/build';
 import { readDate, type Fields } from '@carafe/core/formula';
 import { reviveRecord } from '@carafe/core/record';
-import { prepare, type Cut } from '@carafe/core/render';
+import { prepare } from '@carafe/core/render';
 import type { Template } from '@carafe/core/template';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
@@ -29,11 +29,6 @@ export interface RenderJobs {
 /** An answer holds at most this many characters of HTML. */
 const MAX_ANSWER = 100_000_000;
 
-function cutSaid(template: Template, cut: Cut) {
-  const { node, path, message } = cutFinding(template, cut);
-  return { node, path, message };
-}
-
 /** Fills a template for some records. */
 export async function renderRecords(task: RenderTask): Promise<RenderAnswer | null> {
   const { program, findings } = await build(task.template);
@@ -56,7 +51,9 @@ export async function renderRecords(task: RenderTask): Promise<RenderAnswer | nu
       text,
       headers,
       ...(held && { held }),
-      ...(cut && { cut: cutSaid(task.template, cut) }),
+      ...(cut && {
+        cut: { node: cut.node, path: cut.path, message: sayCut(task.template, cut) },
+      }),
       ...(trail && { trail }),
     });
   }
