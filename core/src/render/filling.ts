@@ -27,6 +27,8 @@ export interface Filling {
   linkTags: LinkTagValue[] | null;
   /** The SKUs of the products that loops showed so far; null where no loop asks for it. */
   products: Set<unknown> | null;
+  /** Told every address that gets link tags; null where nobody asks. */
+  tagged: string[] | null;
 }
 
 /** Where in a template something stands. */
@@ -55,10 +57,14 @@ export function put(f: Filling, text: string, place: Place): void {
 /** Puts what an operation gives at the end of the pieces. */
 export type Run = (f: Filling) => void;
 
+/** What an entry tells of a node; null for values. */
+export const outcomeOf = (entry: TrailEntry): string | null =>
+  entry.is === 'value' ? null : `${entry.node} ${entry.path}`;
+
 /** Past the bound, what nodes did is still told, once each: a hidden one is never told as shown. */
 export function note(f: Filling, entry: TrailEntry): void {
   if (!f.trail) return;
-  const outcome = entry.is === 'value' ? null : `${entry.node} ${entry.path}`;
+  const outcome = outcomeOf(entry);
   const isNew = outcome !== null && !f.outcomes.has(outcome);
   if (outcome !== null) f.outcomes.add(outcome);
   if (f.trail.length < MAX_TRAIL || isNew) f.trail.push(entry);

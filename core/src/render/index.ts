@@ -1,6 +1,6 @@
 export { sayBound, type Cut } from './cut';
 export { escapeHeader, escapeHtml, safeAddress } from './escape';
-export type { PrepareOptions } from './preparation';
+export type { PrepareOptions } from './options';
 export { asksOnce } from './operations';
 export { prepare, type Mail, type Render, type Rendered } from './prepare';
 export { contextFor, type RenderOptions } from './record';

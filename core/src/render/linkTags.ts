@@ -41,6 +41,7 @@ export function linkTagger(
     f.linkTags ??= inFrame(context, null, () =>
       tags.map(({ parameter, text }) => ({ parameter, value: text(context).trim() })),
     );
+    f.tagged?.push(address);
     return isOwnLink(context.record, address) ? address : withLinkTags(address, f.linkTags);
   };
 }

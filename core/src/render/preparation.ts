@@ -6,34 +6,19 @@ import {
   sayCondition,
   type Context,
   type Evaluate,
-  type Frame,
   type Node,
 } from '../formula';
 import { addressSource, addressText } from './addressParts';
 import { escapeHeader, escapeHtml, isolated, safeAddress } from './escape';
-import { isPast, note, put, type Run } from './filling';
+import { note, put, type Run } from './filling';
 import { linkTagger } from './linkTags';
-import { compileLoop, parsedOrMissing } from './loop';
+import { parsedOrMissing } from './loop';
 import { safeMarkup } from './safeMarkup';
 import { dryRun, isBlankText, isBlankValue } from './dry';
-import { noteLoop, noteValue } from './notes';
-import { wordsIn } from './operations';
-import { noteOffers, noteProduct, pickSteps } from './shownProducts';
-import { bandOf, type Tally } from './tally';
-
-export interface PrepareOptions {
-  trail?: boolean;
-  /** Counts what decides. */
-  tally?: Tally;
-  /** With a tally: only what decides is reckoned, and no HTML is made; `size` says about how much it would be. */
-  dry?: boolean;
-  /** Tells which products loops showed. */
-  products?: boolean;
-  /** Without the text part where it is false. */
-  text?: boolean;
-  /** Bounds of nodes as comments, and values in marked spans: for a canvas, never for a mail. */
-  canvas?: boolean;
-}
+import { noteValue } from './notes';
+import type { PrepareOptions } from './options';
+import { loopOf } from './repeat';
+import type { Tally } from './tally';
 
 /** A program with its formulas compiled: turns operations into what runs for each recipient. */
 export class Preparation {
@@ -264,50 +249,6 @@ export class Preparation {
   }
 
   private loop(op: OpOf<'loop'>): Run {
-    const walk = compileLoop(op.loop, this.program.formulas);
-    const body = this.sequence(op.body);
-    const bodyLength = wordsIn(op.body);
-    const { grid } = op;
-    const { as } = op.loop;
-    const { tally, dry } = this.options;
-    const list = this.program.formulas[op.loop.list] ?? '';
-    const at = tally?.decision({ kind: 'list', node: op.node, path: op.path, formula: list }) ?? 0;
-    const picked = tally && pickSteps(op, list, tally);
-    const isOffer = /\b(?:catalog|picks)\b/.test(list);
-    return (f) => {
-      const walked = walk(f.context, f.products ?? undefined);
-      if (tally) tally.saw(at, bandOf(walked.shown.length));
-      picked?.(walked.shown);
-      if (f.trail) noteLoop(f, op, walked, this.program.formulas);
-      const { context } = f;
-      const outer = context.frame;
-      const { shown, currency } = walked;
-      const frame: Frame = {
-        member: undefined,
-        as,
-        currency,
-        position: 0,
-        count: shown.length,
-        parent: outer,
-      };
-      context.frame = frame;
-      const { out } = f;
-      if (tally && f.products && isOffer) noteOffers(tally, f.products, shown);
-      let i = 0;
-      for (; i < shown.length; i++) {
-        f.repeats++;
-        if (isPast(f, op)) break;
-        frame.member = shown[i];
-        if (f.products) noteProduct(f.products, shown[i]);
-        frame.position = i + 1;
-        f.length += bodyLength;
-        if (grid && !dry && i % grid.columns === 0) out.push(grid.open);
-        body(f);
-        if (grid && !dry && i % grid.columns === grid.columns - 1) out.push(grid.close);
-      }
-      context.frame = outer;
-      if (grid && !dry && i % grid.columns !== 0)
-        out.push(grid.blank.repeat(grid.columns - (i % grid.columns)), grid.close);
-    };
+    return loopOf(op, this.program, this.options, this.sequence(op.body));
   }
 }

@@ -5,7 +5,8 @@ import { headerLine } from './escape';
 import { cutOff, type Filling, type Run } from './filling';
 import { leaveHeaders } from './headers';
 import { asksOnce } from './operations';
-import { Preparation, type PrepareOptions } from './preparation';
+import type { PrepareOptions } from './options';
+import { Preparation } from './preparation';
 import { contextFor, type RenderOptions } from './record';
 import type { Trail } from './trail';
 
@@ -81,6 +82,7 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
       lengths: renderOptions.lengths,
       linkTags: null,
       products: onceAsked || options.products ? new Set() : null,
+      tagged: null,
     };
     const filled = (run: Run): string => {
       run(f);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { build, type Program } from '../build';
 import type { Fields } from '../formula';
-import { blankTemplate, composer, countedIds, type Loop } from '../template';
+import { blankTemplate, composer, countedIds, type Block, type Loop } from '../template';
 import { prepare } from '.';
 
 // What is remembered of one recipient’s mail must be what the next would have come to by itself.
@@ -41,12 +41,43 @@ template.sections.push(
   ]),
 );
 
+// Bodies that are the same for all, and bodies that ask for something of the recipient’s, a member’s or the mail’s.
+const IN_STOCK: Loop = { list: 'catalog.garden', as: 'p', where: 'in_stock' };
+const inLoop = (blocks: Block[]) => Object.assign(c.block('group', { loop: IN_STOCK }), { blocks });
+template.sections.push(
+  c.section('Bodies', [
+    c.text('{{ p.name }} for {{ person.city otherwise "you" }}', { loop: IN_STOCK }),
+    c.text('{{ limit otherwise "no limit" }} {{ category }}', { loop: IN_STOCK }),
+    c.text('{{ money(4) }} {{ format_date(today, "d MMMM") }} {{ position }}', { loop: IN_STOCK }),
+    inLoop([
+      c.text('Cheap', { when: 'p.price < 4' }),
+      c.text('Within', { when: 'p.price < limit' }),
+    ]),
+    c.button('{{ p.name }}', '{{ p.url }}', { loop: IN_STOCK }),
+    inLoop([c.text('{{ l.name }}', { loop: { list: 'cart.lines', as: 'l' } })]),
+    inLoop([
+      c.text('{{ q.name }}', {
+        loop: { list: 'catalog.garden', as: 'q', where: 'q.price < p.price' },
+      }),
+    ]),
+    c.text(SHOWN, { loop: { ...IN_STOCK, at_most: 2 } }),
+    c.block('cards', { items: { list: 'catalog.garden', as: 'product', once: true } }),
+  ]),
+);
+const TAGS = [
+  [],
+  [{ parameter: 'source', value: 'mail {{ shop.currency }}' }],
+  [{ parameter: 'city', value: '{{ person.city }}' }],
+];
+
 const product = fc.record(
   {
     name: fc.constantFrom('Aster', 'Bean', 'Clover'),
     price: fc.integer({ min: 1, max: 9 }),
     in_stock: fc.boolean(),
     category: fc.constantFrom('York', 'Seeds'),
+    sku: fc.constantFrom('A', 'B', 'C'),
+    url: fc.constantFrom('https://s.example/a', 'https://s.example/leave'),
     added_at: fc.integer({ min: 1, max: 28 }).map((day) => new Date(Date.UTC(2026, 10, day, 23))),
   },
   { requiredKeys: ['name', 'price'] },
@@ -73,6 +104,10 @@ const own = fc.record(
     // A name of a product that somebody has as a field of the record.
     limit: fc.integer({ min: 0, max: 9 }),
     price: fc.integer({ min: 0, max: 9 }),
+    // A product that happens to stand where this one leaves the list.
+    links: fc.record({
+      unsubscribe: fc.constantFrom('https://s.example/leave', 'https://s.example/else'),
+    }),
   },
   { requiredKeys: [] },
 );
@@ -88,26 +123,66 @@ const mails = fc
     })),
   );
 
-const filled = (program: Program, how: object) => {
+const filled = (program: Program, how: object, options: object = {}) => {
   const render = prepare(program, how);
-  return (record: Fields, asOf: Date) => JSON.stringify(render(record, { asOf }));
+  return (record: Fields, asOf: Date) => JSON.stringify(render(record, { asOf, ...options }));
 };
+/** Where lengths are told, as a canvas does, nothing of a loop's body is remembered. */
+const ANEW = { lengths: {} };
 
 test.each([
   ['mails', {}],
   ['trails', { trail: true }],
   ['products', { products: true }],
 ])('%s of many are those that each would get alone', async (_, how) => {
-  const { program } = await build(template);
+  const programs = await Promise.all(
+    TAGS.map(async (link_tags) => (await build({ ...template, link_tags })).program),
+  );
   fc.assert(
-    fc.property(mails, (given) => {
+    fc.property(fc.constantFrom(...programs), mails, (program, given) => {
       const many = filled(program, how);
       for (const { record, asOf } of given)
-        expect(many(record, asOf)).toBe(filled(program, how)(record, asOf));
+        expect(many(record, asOf)).toBe(filled(program, how, ANEW)(record, asOf));
     }),
     { numRuns: 150 },
   );
 });
+
+test.each([
+  ['length', (loop: Loop) => c.text('{{ p.name }}', { loop })],
+  ['repeats', (loop: Loop) => c.block('html', { source: '{{ p.name }}', loop })],
+])(
+  'what a long list puts into a mail is cut off by its %s, and told, as it would be alone',
+  async (by, made) => {
+    const garden = Array.from({ length: 300 }, (_, i) => ({
+      sku: `S${i}`,
+      name: `N${i}`,
+      price: 3,
+    }));
+    const list: Loop = { list: 'catalog.garden', as: 'p' };
+    const long = blankTemplate(
+      'T',
+      's',
+      Array.from({ length: 100 }, (_, i) =>
+        c.section('S', [
+          made({ ...list, at_most: i % 3 === 0 ? 90 : 300 }),
+          c.text('Hidden', { when: 'person.city = "York"' }),
+        ]),
+      ),
+    );
+    const { program } = await build(long);
+    for (const how of [{ trail: true }, { products: true, text: false }]) {
+      const render = filled(program, how);
+      const alone = filled(program, how, ANEW);
+      for (const city of ['York', 'Ely', 'York']) {
+        const record = { catalog: { garden }, person: { city } } as unknown as Fields;
+        expect(render(record, new Date(0))).toBe(alone(record, new Date(0)));
+      }
+      const record = { catalog: { garden } } as unknown as Fields;
+      expect(prepare(program, how)(record, { asOf: new Date(0) }).cut?.by).toBe(by);
+    }
+  },
+);
 
 test('a list of the catalog is asked once for all, and anew when the catalog is another', async () => {
   let asked = 0;

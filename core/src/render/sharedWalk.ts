@@ -6,6 +6,8 @@ export interface Walked {
   kept: number;
   shown: readonly Value[];
   currency: string | undefined;
+  /** Whether it is the same for many recipients, and the same object. */
+  isShared?: true;
 }
 
 /** `shown` are the SKUs that the mail shows so far. */
@@ -30,6 +32,13 @@ function nowOf({ clock, record }: Context): number | undefined {
   return now instanceof Date ? now.getTime() : undefined;
 }
 
+/** Whether any of the names of formulas is a recipient's own: whatever their record has beside what is shared. */
+export function readsOwn(names: readonly string[]): (record: Context['record']) => boolean {
+  const shared = new Set<string>(SHARED);
+  const own = names.filter((name) => !shared.has(name));
+  return (record) => own.some((name) => name === 'record' || Object.hasOwn(record, name));
+}
+
 /**
  * A walk over what all recipients share, as "the newest four of the catalog", is made once for all of one language, zone
  * and moment, and not for each of 100,000 mails. Any name that the record of this recipient has beside that is somebody’s
@@ -43,14 +52,13 @@ export function rememberShared(
   const names = [...rootsOf(...nodes)];
   const shared = new Set<string>(SHARED);
   if (!names.some((name) => shared.has(name))) return walk;
-  const own = names.filter((name) => !shared.has(name));
+  const asksOwn = readsOwn(names);
   const kept = new Map<Context['locale'], Kept>();
   return (c, shown) => {
     const { record, locale } = c;
     const now = nowOf(c);
     const isOwn = c.frame !== null || c.reasons !== null || now === undefined;
-    if (isOwn || own.some((name) => name === 'record' || Object.hasOwn(record, name)))
-      return walk(c, shown);
+    if (isOwn || asksOwn(record)) return walk(c, shown);
     const currency = currencyOf(c);
     const known = kept.get(locale);
     if (
@@ -59,9 +67,10 @@ export function rememberShared(
       SHARED.every((name, i) => known.shared[i] === fieldOf(record, name))
     )
       return known.walked;
-    const walked = walk(c, shown);
+    const walked: Walked = walk(c, shown);
     // What was cut short because this mail has done too much is nobody else’s.
     if (c.total <= 0) return walked;
+    walked.isShared = true;
     if (kept.size >= MOST) kept.clear();
     kept.set(locale, {
       ...{ now, currency, walked },

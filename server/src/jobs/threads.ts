@@ -5,6 +5,7 @@ import { lendLane, type LocalLane } from '../database/lane';
 import { TOO_LARGE } from './beside';
 import type { AllJobs } from './handlers';
 import { Stopped, type Jobs } from './jobs';
+import { Quiet } from './quiet';
 import { MAX_MEMORY } from './startThread';
 import type { ThreadResult, ThreadTask } from './worker';
 
@@ -37,7 +38,7 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'facets',
 ]);
 
-/** Work that nobody waits for: it leaves the long threads to those who do. */
+/** Work that nobody waits for: it leaves the long threads to those who do, and begins when they rest. */
 const ASIDE: ReadonlySet<keyof AllJobs> = new Set(['taste', 'surveyAside']);
 
 /** By so much such work gives way to the other threads where there are more than cores (0 to 19, as of `nice`). */
@@ -72,10 +73,18 @@ export function threadJobs({
     ...common,
     minThreads: 0,
     maxThreads: 2,
-    resourceLimits: { maxOldGenerationSizeMb: MAX_MEMORY },
+    resourceLimits: {
+      maxOldGenerationSizeMb: MAX_MEMORY,
+      ...(process.env.YG && { maxYoungGenerationSizeMb: +process.env.YG }),
+    },
   });
-  const poolOf = (name: keyof AllJobs) =>
-    QUICK.has(name) ? quick : ASIDE.has(name) ? aside : long;
+  const quiet = new Quiet();
+  const inPool = async (name: keyof AllJobs, give: (pool: Piscina) => Promise<ThreadResult>) => {
+    if (QUICK.has(name)) return give(quick);
+    if (!ASIDE.has(name)) return quiet.during(() => give(long));
+    await quiet.come();
+    return give(aside);
+  };
   return {
     async run(name, task, { progress, signal } = {}) {
       const { port1, port2 } = new MessageChannel();
@@ -88,10 +97,11 @@ export function threadJobs({
         ...{ port: port2, waiting: lane.waiting },
       };
       try {
-        const answer = (await poolOf(name).run(given, {
-          transferList: [port2],
-          ...(signal && { signal }),
-        })) as ThreadResult;
+        const options = { transferList: [port2], ...(signal && { signal }) };
+        const answer = await inPool(
+          name,
+          (pool) => pool.run(given, options) as Promise<ThreadResult>,
+        );
         if (!answer.ok) throw new FormatError(answer.message);
         return answer.result as never;
       } catch (error) {

@@ -239,13 +239,18 @@ test('links come home: clicks follow only what stood in the mail, unsubscribing 
     expect.stringMatching(/^https:\/\/s\.example\/cart\//),
   ]);
   expect((await outbox())[0]?.clicked_at).not.toBeNull();
-  const dot = go.lastIndexOf('.');
+  const { signer } = carafe.tables.people;
+  const [id, signed] = [item?.id ?? '', signer.make(item?.id ?? '')];
   for (const forged of [
-    `${go}x`,
-    `/go/${item?.id ?? ''}.0`,
-    `${go.slice(0, dot - 1)}9${go.slice(dot)}`,
+    ...[`${go}x`, `${go}9`, `/go/${signed}`, `/go/${signed}/-1`, `/go/${signed}/length`],
+    ...[`/go/${id}/0`, `/go/${id}.0`, `/go/${id}.0/0`, `/go/${signed.slice(0, -1)}/0`],
+    ...[`/go/${signer.make('made-up')}/0`, `/go/${signer.make(`${id}.9`)}`],
   ])
-    expect((await ask(forged)).status).toBe(404);
+    expect([forged, (await ask(forged)).status]).toEqual([forged, 404]);
+  // A mail that was made before has the number in what is signed.
+  expect((await ask(`/go/${signer.make(`${id}.0`)}`)).headers['location']).toBe(
+    followed.headers['location'],
+  );
   const page = await ask(leave);
   expect(page.text).toContain('<button>Unsubscribe</button>');
   expect((await request(carafe.app).post(leave)).text).toContain('You are unsubscribed');
@@ -253,7 +258,6 @@ test('links come home: clicks follow only what stood in the mail, unsubscribing 
   await move(24 * 60);
   expect(await states()).toEqual(['first sent']);
   // A real shop's carts are told to nobody who holds a mail of somebody else.
-  const signed = carafe.tables.people.signer.make(item?.id ?? '');
   expect((await ask(`/shop/kept/${signed}.json`)).status).toBe(404);
   const pixel = /\/mail\/open\/[^"]+\.gif/.exec(String(html))?.[0] ?? '';
   expect((await ask(pixel)).headers['content-type']).toBe('image/gif');

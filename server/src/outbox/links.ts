@@ -53,6 +53,20 @@ export function rewriteLinks(
   return { html: led, text: plain, links };
 }
 
+/**
+ * Which link of which mail somebody follows, by what was signed and the number behind it; null for neither. Mails that
+ * were made before have the number in what is signed: `<mail>.<number>`.
+ */
+export function linkMeant(
+  signed: string | null,
+  number: string | undefined,
+): { mail: string; number: string } | null {
+  if (signed === null) return null;
+  if (number !== undefined) return { mail: signed, number };
+  const dot = signed.lastIndexOf('.');
+  return dot < 0 ? null : { mail: signed.slice(0, dot), number: signed.slice(dot + 1) };
+}
+
 /** Before the end of the body, a picture of one pixel that tells of an opened mail. */
 export function withPixel(html: string, address: string): string {
   const pixel = `<img src="${escape(address)}" width="1" height="1" alt="" style="display:block;border:0" />`;

@@ -35,22 +35,22 @@ export function messageFor(
 ) {
   const { mail } = rendered;
   const counts = tracked && settings.count_clicks;
+  const signed = signer.make(row.id);
   const isOwn = (address: string) => address.startsWith(`${base}/`);
   const { html, text, links } = rewriteLinks(
     mail.html,
     mail.text,
     (address) => !isOwn(address) && (counts || standInOf(address) !== null),
-    (number) => `${base}/go/${signer.make(`${row.id}.${number}`)}`,
+    (number) => `${base}/go/${signed}/${number}`,
   );
   const opens = tracked && settings.count_opens;
-  const pixel = () => `${base}/mail/open/${signer.make(row.id)}.gif`;
   const domain = ready.fromEmail.split('@')[1] ?? 'carafe.example';
   const name = createHash('sha256').update(row.key).digest('hex').slice(0, 32);
   const messageId = `<${name}@${domain}>`;
   const message = messageOf({
     ...{ from: { name: mail.from, address: ready.fromEmail }, to, subject: mail.subject },
     ...{ date: new Date(now), messageId, text },
-    html: opens ? withPixel(html, pixel()) : html,
+    html: opens ? withPixel(html, `${base}/mail/open/${signed}.gif`) : html,
     headers: headersOf(mail, row, base),
   });
   return {

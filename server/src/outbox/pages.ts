@@ -6,7 +6,7 @@ import { simpleParser } from 'mailparser';
 import type { Store } from '../database/store';
 import type { PeopleRepository } from '../people/repository';
 import type { ShopsRepository } from '../shops/repository';
-import { standInOf } from './links';
+import { linkMeant, standInOf } from './links';
 import { aboutOf, type OutboxRepository, type OutboxRow } from './repository';
 
 interface Given {
@@ -178,13 +178,12 @@ export function homeRoutes(given: Given): Router {
       await store.write(() => outbox.opened(id, now().toISOString()));
     response.set('cache-control', 'no-store').type('gif').send(PIXEL);
   });
-  router.get('/go/:signed', async (request, response) => {
-    const text = people.signer.read(request.params.signed);
-    const dot = text?.lastIndexOf('.') ?? -1;
-    const row = mailOf(text === null || dot < 0 ? null : text.slice(0, dot), response);
-    if (!row) return;
+  router.get('/go/:signed{/:number}', async (request, response) => {
+    const link = linkMeant(people.signer.read(request.params.signed), request.params.number);
+    const row = mailOf(link?.mail ?? null, response);
+    if (!row || !link) return;
     // Only what stood in that very mail is followed.
-    const address = outbox.source(row.id)?.links[Number(text?.slice(dot + 1))];
+    const address = outbox.source(row.id)?.links[Number(link.number)];
     if (address === undefined) {
       page(
         response,

@@ -73,6 +73,8 @@ export class TemplateWatch {
   private readonly others = new Map<string, boolean>();
   private quiet: NodeJS.Timeout | undefined;
   private last: Promise<void> = Promise.resolve();
+  /** What nobody waits for does not stand before what is sent. */
+  private lastAside: Promise<void> = Promise.resolve();
 
   constructor(private readonly given: Given) {}
 
@@ -90,8 +92,16 @@ export class TemplateWatch {
     this.lookAtOthersLater();
   }
 
+  private logged(done: Promise<void>): Promise<void> {
+    return done.catch((error: unknown) => this.given.log.error(error));
+  }
+
   private after(work: () => Promise<void>): void {
-    this.last = this.last.then(work).catch((error: unknown) => this.given.log.error(error));
+    this.last = this.logged(this.last.then(work));
+  }
+
+  private afterAside(work: () => Promise<void>): void {
+    this.lastAside = this.logged(this.lastAside.then(work));
   }
 
   private lookAtSent(): void {
@@ -107,7 +117,8 @@ export class TemplateWatch {
   private lookAtOthersLater(): void {
     clearTimeout(this.quiet);
     this.quiet = setTimeout(() => {
-      for (const [shop, changed] of this.others) this.after(() => this.lookAtOthers(shop, changed));
+      for (const [shop, changed] of this.others)
+        this.afterAside(() => this.lookAtOthers(shop, changed));
       this.others.clear();
     }, QUIET_MS).unref();
   }
@@ -149,7 +160,7 @@ export class TemplateWatch {
       .map(({ id }) => id)
       .filter((id) => isNew(id) || (changed && published.last(id) > 0))
       .slice(0, MOST_TEMPLATES);
-    for (const id of [...sent].filter(isNew)) await this.lookAt(id);
+    for (const id of [...sent].filter(isNew)) this.soonAt(id);
     for (const id of others) await this.lookAt(id, true);
   }
 
