@@ -87,6 +87,11 @@ export function outboxRepository(db: Db) {
       'SELECT id FROM outbox WHERE state = ? AND next_at <= ? ORDER BY next_at, rowid LIMIT ?',
     )
     .pluck();
+  const shopsOf = db
+    .prepare<[string], string>(
+      'SELECT DISTINCT shop FROM json_each(?) AS wanted CROSS JOIN outbox ON outbox.id = wanted.value',
+    )
+    .pluck();
   const nextAt = db
     .prepare<[], number | null>(
       `SELECT MIN(next_at) FROM outbox WHERE state IN ('waiting', 'ready')`,
@@ -210,6 +215,7 @@ export function outboxRepository(db: Db) {
       byKey.get(keyOf(shop, email, key)) ?? null,
     toDo: (state: OutboxState, until: number, most: number): string[] =>
       toDo.all(state, until, most),
+    shopsOf: (ids: readonly string[]): string[] => shopsOf.all(JSON.stringify(ids)),
     nextAt: (): number | null => nextAt.get() ?? null,
     ofState: (state: OutboxState): string[] => ofState.all(state),
     /** Moves a mail from one state to another; false where it is not in the first. */
