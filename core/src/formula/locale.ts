@@ -126,7 +126,7 @@ function build(tag: string, timezone: string): Locale {
     day: (date) => dayIn(date, timezone),
     wall: (date) => wallIn(date, timezone),
     instant: (date) => instantIn(date, timezone),
-    isOne: (value) => plurals.select(value) === 'one',
+    isOne: remember(KEPT, (value: number) => plurals.select(value) === 'one'),
   };
 }
 

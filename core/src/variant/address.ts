@@ -35,11 +35,15 @@ export class AddressJudge {
       this.known.clear();
     }
     const email = typeof person?.email === 'string' ? person.email.toLowerCase() : '';
-    const coded = encodeURIComponent(email).toLowerCase();
+    const coded = email === '' ? '' : encodeURIComponent(email).toLowerCase();
+    // Most addresses hold no address of a person’s, as is seen without another look.
+    const mayHold = email.includes('@')
+      ? (address: string) => address.includes('@') || address.includes('%40')
+      : () => true;
     return (address) => {
       const problem = this.forAll(address);
       if (problem === 'hash') return problem;
-      if (email !== '' && !address.startsWith('mailto:')) {
+      if (email !== '' && mayHold(address) && !address.startsWith('mailto:')) {
         const lower = address.toLowerCase();
         if (lower.includes(email) || lower.includes(coded)) return 'person';
       }

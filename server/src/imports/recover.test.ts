@@ -183,3 +183,19 @@ test('a document is read once: what comes after it is streamed from beside the f
   const other = await imports.look(one.id, { ...(look.settings as object), pointer: '/other' });
   expect(other.problem).toMatch(/JSON/);
 });
+
+test('a row as formulas read it is kept as long as nothing is written, and no longer', async () => {
+  const { imports, tables } = carafe;
+  const source = newSource('catalog');
+  const first = await checked(source, 'a.csv', 'sku,name,price,added_at\nA,one,5,2026-11-02');
+  await imports.apply(first.id);
+  const read = (key: string) => tables.entries.asRead(source, key);
+  expect(read('A')).toMatchObject({ name: 'one', price: 5, added_at: expect.any(Date) });
+  expect(read('A')).toBe(read('A'));
+  expect(read('D')).toBeNull();
+  const next = await checked(source, 'b.csv', 'sku,name,price\nA,ONE,4\nD,four,5');
+  await imports.apply(next.id);
+  expect([read('A')?.['name'], read('D')?.['name']]).toEqual(['ONE', 'four']);
+  await imports.undo(next.id);
+  expect([read('A')?.['name'], read('D')]).toEqual(['one', null]);
+});

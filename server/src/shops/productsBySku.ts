@@ -1,5 +1,5 @@
 import type { Fields } from '@carafe/core/formula';
-import { productIndex, reviveRecord, type Products, type SharedData } from '@carafe/core/record';
+import { productIndex, type Products, type SharedData } from '@carafe/core/record';
 import type { SharedParts } from './sharedData';
 
 /**
@@ -15,8 +15,8 @@ export function productsBySku(
   const catalogs = parts.sources.feeding('catalog', shop);
   const read = (sku: string): Fields | undefined => {
     for (const { id } of catalogs) {
-      const product = parts.entries.find(id, sku);
-      if (product) return reviveRecord(product) as Fields;
+      const product = parts.entries.asRead(id, sku);
+      if (product) return product;
     }
     return undefined;
   };

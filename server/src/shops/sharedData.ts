@@ -15,7 +15,7 @@ const MAX_POSTS = 200;
 export interface SharedParts {
   shops: Pick<ShopsRepository, 'find'>;
   sources: Pick<SourcesRepository, 'feeding'>;
-  entries: Pick<EntriesRepository, 'records' | 'find'>;
+  entries: Pick<EntriesRepository, 'records' | 'asRead'>;
   library: LibraryParts['library'];
 }
 
@@ -149,8 +149,8 @@ export function productsOf(
   return [...skus].flatMap((sku) => {
     if (known.has(sku)) return [];
     for (const { id } of catalogs) {
-      const product = parts.entries.find(id, sku);
-      if (product) return [reviveRecord(product) as Fields];
+      const product = parts.entries.asRead(id, sku);
+      if (product) return [product];
     }
     return [];
   });

@@ -1,4 +1,10 @@
+import type { Fields as Read } from '@carafe/core/formula';
+import { reviveRecord } from '@carafe/core/record';
+import { asLongAsSame } from '../database/asLong';
 import type { Db } from '../database/open';
+
+/** So many rows of a source stay in memory as formulas read them. */
+const MOST_KEPT = 20_000;
 
 type Fields = Record<string, unknown>;
 
@@ -40,13 +46,26 @@ export function entriesRepository(db: Db) {
       'SELECT DISTINCT owner FROM live_entries WHERE source = ? AND owner IS NOT NULL',
     )
     .pluck();
+  const find = (source: string, key: string): Fields | null => {
+    const row = one.get(source, key);
+    return row ? (JSON.parse(row.record) as Fields) : null;
+  };
+  const kept = asLongAsSame(db, () => new Map<string, Read | null>());
   return {
     *records(source: string): Generator<string> {
       for (const { record } of every.iterate(source)) yield record;
     },
-    find(source: string, key: string): Fields | null {
-      const row = one.get(source, key);
-      return row ? (JSON.parse(row.record) as Fields) : null;
+    find,
+    /** A row as formulas read it; kept for those who ask again as long as nothing is written. Not to be changed. */
+    asRead(source: string, key: string): Read | null {
+      const known = kept(source);
+      let row = known.get(key);
+      if (row === undefined) {
+        if (known.size >= MOST_KEPT) known.clear();
+        row = reviveRecord(find(source, key)) as Read | null;
+        known.set(key, row);
+      }
+      return row;
     },
     drop: (source: string, key: string): boolean => drop.run(source, key).changes === 1,
     /** Rows with their keys, in their order, one after the other. */
