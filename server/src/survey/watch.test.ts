@@ -13,11 +13,16 @@ const finding = (severity: CheckFinding['severity'], message: string): CheckFind
 /** A shop with one template that is sent, whose audience and findings a test says. */
 function watched() {
   const kept = new Map<string, { health: TemplateHealth; version: number; digests: Digests }>();
-  const now: { mails: string; asBefore?: string; published: number; findings: CheckFinding[] } = {
-    ...{ mails: 'aaaaaabbbb', published: 1 },
-    findings: [],
-  };
+  const now: {
+    mails: string;
+    asBefore?: string;
+    published: number;
+    findings: CheckFinding[];
+    /** What looking at what is not sent waits for. */
+    aside: Promise<void>;
+  } = { ...{ mails: 'aaaaaabbbb', published: 1 }, findings: [], aside: Promise.resolve() };
   const held: string[] = [];
+  const looked: string[] = [];
   const step = { kind: 'send', id: 's', template: 't', mail: 'service', mode: 'on', to: 'person' };
   const updates = new LiveUpdates('x');
   const watch = new TemplateWatch({
@@ -50,19 +55,21 @@ function watched() {
       },
       shops: { list: () => [{ id: 's' }] },
       surveys: {
-        wholeOf: () => {
+        wholeOf: async (_: unknown, id: string, __: unknown, { aside }: { aside: boolean }) => {
+          looked.push(id);
+          if (aside) await now.aside;
           const digests = [...now.mails].flatMap((mail, person) => {
             const then = (now.asBefore ?? now.mails).charCodeAt(person);
             return [person, mail.charCodeAt(0), then];
           });
           const people = now.mails.length;
-          return Promise.resolve({ survey: { people, digests }, findings: now.findings });
+          return { survey: { people, digests }, findings: now.findings };
         },
       },
     } as never as ConstructorParameters<typeof TemplateWatch>[0]),
     ...{ updates, now: () => new Date(NOW), log: pino({ level: 'silent' }) },
   });
-  return { watch, now, held, updates, health: (id = 't') => kept.get(id)?.health };
+  return { watch, now, held, looked, updates, health: (id = 't') => kept.get(id)?.health };
 }
 
 test.each([
@@ -176,4 +183,30 @@ test('mails are let go all the same, once', async () => {
   await expect(watch.letGo('t')).rejects.toThrow('The mails of this template are not held.');
   await watch.look('s');
   expect(health()?.held).toBeNull();
+});
+
+test('what is sent does not wait for what nobody waits for', async () => {
+  jest.useFakeTimers();
+  try {
+    const { watch, now, looked, updates, health } = watched();
+    await watch.look('s');
+    let goOn: () => void = () => undefined;
+    now.aside = new Promise((done) => (goOn = done));
+    watch.begin();
+    await jest.advanceTimersByTimeAsync(60_000);
+    expect(looked).toEqual(['t', 'by hand']);
+    // Something is published while the other is still looked at.
+    now.published = 2;
+    now.findings = [finding('error', 'New')];
+    updates.publish({ type: 'template', id: 't' });
+    await jest.advanceTimersByTimeAsync(0);
+    expect(looked).toEqual(['t', 'by hand', 't']);
+    expect(health()?.errors).toEqual(['New']);
+    expect(health('by hand')).toBeUndefined();
+    goOn();
+    await jest.advanceTimersByTimeAsync(0);
+    expect(health('by hand')).toMatchObject({ people: 10 });
+  } finally {
+    jest.useRealTimers();
+  }
 });
