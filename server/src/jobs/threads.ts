@@ -44,9 +44,6 @@ const ASIDE: ReadonlySet<keyof AllJobs> = new Set(['taste', 'surveyAside']);
 /** By so much such work gives way to the other threads where there are more than cores (0 to 19, as of `nice`). */
 const NICE = 19;
 
-/** Megabytes for what is soon forgotten: people who are read, looked at, and gone; with less there is more to collect. */
-const YOUNG = 96;
-
 export interface ThreadOptions {
   database: string;
   migrations: string;
@@ -76,10 +73,7 @@ export function threadJobs({
     ...common,
     minThreads: 0,
     maxThreads: 2,
-    resourceLimits: {
-      maxOldGenerationSizeMb: MAX_MEMORY,
-      ...(process.env.YG && { maxYoungGenerationSizeMb: +process.env.YG }),
-    },
+    resourceLimits: { maxOldGenerationSizeMb: MAX_MEMORY },
   });
   const quiet = new Quiet();
   const inPool = async (name: keyof AllJobs, give: (pool: Piscina) => Promise<ThreadResult>) => {
