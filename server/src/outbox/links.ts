@@ -18,9 +18,13 @@ const escape = (text: string) => text.replace(/&/g, '&amp;').replace(/"/g, '&quo
 
 /** The stand-in shop that an address is of, if it is of one. */
 export function standInOf(address: string): { shop: string; path: string } | null {
-  for (const { id, url } of DEMO_SHOPS)
-    if (address === url || address.startsWith(`${url}/`))
-      return { shop: id, path: address.slice(url.length) || '/' };
+  for (const { id, url } of DEMO_SHOPS) {
+    if (!address.startsWith(url)) continue;
+    const path = address.slice(url.length);
+    // Of another host that begins alike it is none; link tags may stand right behind the host.
+    if (/^(?:$|[/?#])/.test(path))
+      return { shop: id, path: path.startsWith('/') ? path : `/${path}` };
+  }
   return null;
 }
 
