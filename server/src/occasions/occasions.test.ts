@@ -241,9 +241,13 @@ test('links come home: clicks follow only what stood in the mail, unsubscribing 
   expect((await outbox())[0]?.clicked_at).not.toBeNull();
   const { signer } = carafe.tables.people;
   const [id, signed] = [item?.id ?? '', signer.make(item?.id ?? '')];
+  const follows = signer.make(`${id}.go`);
+  expect(go.startsWith(`/go/${follows}/`)).toBe(true);
   for (const forged of [
-    ...[`${go}x`, `${go}9`, `/go/${signed}`, `/go/${signed}/-1`, `/go/${signed}/length`],
-    ...[`/go/${id}/0`, `/go/${id}.0`, `/go/${id}.0/0`, `/go/${signed.slice(0, -1)}/0`],
+    ...[`${go}x`, `${go}9`, `/go/${follows}`, `/go/${follows}/-1`, `/go/${follows}/length`],
+    ...[`/go/${id}/0`, `/go/${id}.0`, `/go/${id}.0/0`, `/go/${follows.slice(0, -1)}/0`],
+    // Whoever is given a link of a mail cannot open the mail with it, nor the other way round.
+    ...[`/go/${signed}/0`, `/mail/view/${follows}`],
     ...[`/go/${signer.make('made-up')}/0`, `/go/${signer.make(`${id}.9`)}`],
   ])
     expect([forged, (await ask(forged)).status]).toEqual([forged, 404]);

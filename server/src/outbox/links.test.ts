@@ -26,7 +26,10 @@ test.each([`${url}.evil.example/`, `${url}:99/`, `${url}@evil.example/`, 'https:
 );
 
 test.each([
-  ['m1', '3', { mail: 'm1', number: '3' }],
+  ['m1.go', '3', { mail: 'm1', number: '3' }],
+  // What shows the mail follows nothing.
+  ['m1', '3', null],
+  ['m1.3', '3', null],
   // Mails of before have the number in what was signed.
   ['m1.3', undefined, { mail: 'm1', number: '3' }],
   ['m1', undefined, null],

@@ -57,6 +57,10 @@ export function rewriteLinks(
   return { html: led, text: plain, links };
 }
 
+/** What is signed in the links of a mail that are followed: another than what shows the mail, which is not passed on with them. */
+export const signedForLinks = (mail: string): string => `${mail}${FOLLOWED}`;
+const FOLLOWED = '.go';
+
 /**
  * Which link of which mail somebody follows, by what was signed and the number behind it; null for neither. Mails that
  * were made before have the number in what is signed: `<mail>.<number>`.
@@ -66,7 +70,8 @@ export function linkMeant(
   number: string | undefined,
 ): { mail: string; number: string } | null {
   if (signed === null) return null;
-  if (number !== undefined) return { mail: signed, number };
+  if (number !== undefined)
+    return signed.endsWith(FOLLOWED) ? { mail: signed.slice(0, -FOLLOWED.length), number } : null;
   const dot = signed.lastIndexOf('.');
   return dot < 0 ? null : { mail: signed.slice(0, dot), number: signed.slice(dot + 1) };
 }

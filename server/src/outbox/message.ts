@@ -3,7 +3,7 @@ import type { MailSettings } from '@carafe/contract';
 import type { Mail, Rendered } from '@carafe/core/render';
 import type { PeopleRepository } from '../people/repository';
 import { keptMail } from './kept';
-import { rewriteLinks, standInOf, withPixel } from './links';
+import { rewriteLinks, signedForLinks, standInOf, withPixel } from './links';
 import { messageOf } from './mime';
 import type { PublishedTemplate } from './published';
 import type { OutboxRow } from './repository';
@@ -35,22 +35,23 @@ export function messageFor(
 ) {
   const { mail } = rendered;
   const counts = tracked && settings.count_clicks;
-  const signed = signer.make(row.id);
+  const followed = `${base}/go/${signer.make(signedForLinks(row.id))}`;
   const isOwn = (address: string) => address.startsWith(`${base}/`);
   const { html, text, links } = rewriteLinks(
     mail.html,
     mail.text,
     (address) => !isOwn(address) && (counts || standInOf(address) !== null),
-    (number) => `${base}/go/${signed}/${number}`,
+    (number) => `${followed}/${number}`,
   );
   const opens = tracked && settings.count_opens;
+  const pixel = () => `${base}/mail/open/${signer.make(row.id)}.gif`;
   const domain = ready.fromEmail.split('@')[1] ?? 'carafe.example';
   const name = createHash('sha256').update(row.key).digest('hex').slice(0, 32);
   const messageId = `<${name}@${domain}>`;
   const message = messageOf({
     ...{ from: { name: mail.from, address: ready.fromEmail }, to, subject: mail.subject },
     ...{ date: new Date(now), messageId, text },
-    html: opens ? withPixel(html, `${base}/mail/open/${signed}.gif`) : html,
+    html: opens ? withPixel(html, pixel()) : html,
     headers: headersOf(mail, row, base),
   });
   return {
