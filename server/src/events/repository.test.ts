@@ -53,6 +53,31 @@ test('what somebody else says of a person’s order is theirs, in its turn; anot
   expect(told('cy@q.example')).toEqual(['order_placed', 'N-1 packed', 'N-2 packed']);
 });
 
+test('what is said of several orders stands in the order of time among what the person did', () => {
+  const at = (minute: number) => ({ at: `2026-11-22T10:${String(minute).padStart(2, '0')}:00Z` });
+  const lines = [{ sku: 'S', name: 'Poppy', price: 2, quantity: 1 }];
+  const dee = { email: 'dee@q.example' };
+  const order = { ...dee, kind: 'order_placed', currency: 'GBP', lines };
+  const says = { kind: 'order_status_changed', visitor: 'till' };
+  insert({ ...order, ...at(1), number: 'M-1' });
+  insert({ ...says, ...at(9), number: 'M-1', status: 'sent' });
+  insert({ ...order, ...at(3), number: 'M-2' });
+  insert({ ...says, ...at(5), number: 'M-2', status: 'packed' });
+  insert({ ...says, ...at(2), number: 'M-1', status: 'packed' });
+  insert({ ...dee, kind: 'viewed', sku: 'S', ...at(7) });
+  const minutes = () =>
+    carafe.tables.events.of('s', dee.email).map((event) => Number(event.at.slice(14, 16)));
+  expect(minutes()).toEqual([1, 2, 3, 5, 7, 9]);
+  // Of one instant: the order in which they were received, whoever said it.
+  insert({ ...dee, kind: 'viewed', sku: 'T', ...at(5) });
+  insert({ ...says, ...at(5), number: 'M-1', status: 'late' });
+  const ofFive = carafe.tables.events
+    .of('s', dee.email)
+    .flatMap((event) => (event.at.includes('10:05') ? event.kind : []));
+  expect(ofFive).toEqual(['order_status_changed', 'viewed', 'order_status_changed']);
+  expect(minutes()).toEqual([1, 2, 3, 5, 5, 5, 7, 9]);
+});
+
 test('so many events are all there are, or are not', () => {
   expect(carafe.tables.events.isOnly(n)).toBe(true);
   expect(carafe.tables.events.isOnly(n - 1)).toBe(false);

@@ -24,7 +24,6 @@ export interface Placed {
 export const numberOf = (event: ShopEvent): string | null =>
   'number' in event ? event.number : null;
 
-/** What happened in shops, each once, with whose it is as far as that is known. */
 /** Somebody looked at a product, or put it into a cart. */
 interface SeenEvent {
   owner: string;
@@ -33,6 +32,20 @@ interface SeenEvent {
   at: string;
 }
 
+const asEvent = (text: string): ShopEvent => JSON.parse(text) as ShopEvent;
+
+/** Events that are in order each list by itself, in the order of all; null where two lists tell of one instant. */
+function inOrder(lists: readonly (readonly ShopEvent[])[]): ShopEvent[] | null {
+  const told = new Map<string, readonly ShopEvent[]>();
+  for (const list of lists)
+    for (const { at } of list) {
+      if ((told.get(at) ?? list) !== list) return null;
+      told.set(at, list);
+    }
+  return lists.flat().sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
+}
+
+/** What happened in shops, each once, with whose it is as far as that is known. */
 export function eventsRepository(db: Db) {
   const insert = db.prepare(
     `INSERT INTO events (shop, id, at, visitor, email, owner, number, event)
@@ -50,10 +63,12 @@ export function eventsRepository(db: Db) {
       'SELECT event FROM events WHERE shop = ? AND owner = ? ORDER BY at, rowid',
     )
     .pluck();
-  const saidByOthers = db.prepare<[string, string, string], object>(
-    `SELECT 1 FROM events WHERE shop = ? AND number = ? AND owner IS NOT ?
-     AND json_extract(event, '$.kind') <> 'order_placed' LIMIT 1`,
-  );
+  const saidByOthers = db
+    .prepare<[string, string, string], string>(
+      `SELECT event FROM events WHERE shop = ? AND number = ? AND owner IS NOT ?
+       AND json_extract(event, '$.kind') <> 'order_placed' ORDER BY at, rowid`,
+    )
+    .pluck();
   const ofOwnerAndOthers = db
     .prepare<object, string>(
       `SELECT event FROM (
@@ -196,12 +211,17 @@ export function eventsRepository(db: Db) {
     },
     /** The events of a person, with what others said of their orders, in the order in which they are folded. */
     of(shop: string, owner: string): ShopEvent[] {
-      const own = ofOwner.all(shop, owner).map((text) => JSON.parse(text) as ShopEvent);
-      const numbers = own.flatMap((event) => (event.kind === 'order_placed' ? event.number : []));
-      if (!numbers.some((number) => saidByOthers.get(shop, number, owner))) return own;
-      return ofOwnerAndOthers
-        .all({ shop, owner, numbers: JSON.stringify(numbers) })
-        .map((text) => JSON.parse(text) as ShopEvent);
+      const own = ofOwner.all(shop, owner).map(asEvent);
+      const numbers = new Set(
+        own.flatMap((event) => (event.kind === 'order_placed' ? event.number : [])),
+      );
+      const others = [...numbers]
+        .map((number) => saidByOthers.all(shop, number, owner).map(asEvent))
+        .filter(({ length }) => length > 0);
+      if (others.length === 0) return own;
+      // Of one instant, which came first: only the table knows.
+      const asked = () => ({ shop, owner, numbers: JSON.stringify([...numbers]) });
+      return inOrder([own, ...others]) ?? ofOwnerAndOthers.all(asked()).map(asEvent);
     },
     /** Everybody who has events in a shop. */
     owners: (shop: string): string[] => owners.all(shop),
