@@ -10,12 +10,19 @@ const TEST_HOST =
 const hostOf = (address: string): string =>
   /^https?:\/\/(?:[^/?#@]*@)?([^/?#:]+)/i.exec(address)?.[1]?.toLowerCase() ?? '';
 
-/** So many addresses are remembered with what is wrong with them for everybody. */
-const MOST_KNOWN = 10_000;
+/** So many hosts are remembered with what is wrong with them for everybody. */
+const MOST_KNOWN = 1_000;
 
-/** What is wrong with an address, whoever it is for. */
-function problemForAll(address: string, own: string): AddressProblem | null {
-  if (/^https?:\/\/[^/?#]*\/?#$/.test(address)) return 'hash';
+const LEADS_NOWHERE = /^https?:\/\/[^/?#]*\/?#$/i;
+
+/** An address up to the end of its host, or a little further: what stands behind the host says nothing of it. */
+function upToHost(address: string): string {
+  const end = address.indexOf('/', 'https://'.length);
+  return end < 0 ? address : address.slice(0, end);
+}
+
+/** What is wrong with the host of an address, whoever it is for. */
+function problemOfHost(address: string, own: string): AddressProblem | null {
   if (TEST_HOST.test(address)) return isOfShop(hostOf(address), own) ? null : 'example';
   return /^http:/i.test(address) ? 'http' : null;
 }
@@ -52,10 +59,13 @@ export class AddressJudge {
   }
 
   private forAll(address: string): AddressProblem | null {
-    const known = this.known.get(address);
+    if (address.endsWith('#') && LEADS_NOWHERE.test(address)) return 'hash';
+    // Addresses are many, and each person’s own; their hosts are few.
+    const host = upToHost(address);
+    const known = this.known.get(host);
     if (known !== undefined) return known;
-    const problem = problemForAll(address, this.own);
-    if (this.known.size < MOST_KNOWN) this.known.set(address, problem);
+    const problem = problemOfHost(host, this.own);
+    if (this.known.size < MOST_KNOWN) this.known.set(host, problem);
     return problem;
   }
 }

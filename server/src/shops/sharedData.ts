@@ -145,9 +145,10 @@ export function productsOf(
     for (const picked of Object.values(data.picks ?? {}))
       for (const { sku } of picked) skus.add(sku);
   }
+  const unknown = [...skus].filter((sku) => !known.has(sku));
+  if (unknown.length === 0) return [];
   const catalogs = parts.sources.feeding('catalog', shop);
-  return [...skus].flatMap((sku) => {
-    if (known.has(sku)) return [];
+  return unknown.flatMap((sku) => {
     for (const { id } of catalogs) {
       const product = parts.entries.asRead(id, sku);
       if (product) return [product];
