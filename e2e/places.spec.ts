@@ -127,6 +127,10 @@ test('axe finds nothing in what opens on the desk: blocks, recipients, sentences
     await page.keyboard.press('/');
     await expect(page.getByRole('textbox', { name: 'Search blocks' })).toBeFocused();
     expect(await violations(page)).toEqual([]);
+    await page.keyboard.type('columns');
+    const blocks = page.getByRole('listbox', { name: 'Blocks' });
+    await expect(blocks.getByRole('option').first()).toContainText('Two columns');
+    expect(await violations(page)).toEqual([]);
     await page.keyboard.press('Escape');
   }
 });

@@ -20,6 +20,7 @@ export const button = defineBlock({
   kind: 'button',
   name: 'Button',
   description: 'A link that stands out.',
+  words: ['call to action', 'cta'],
   icon: 'M5 8h14a2 2 0 0 1 2 2v4a2 2 0 0 1-2 2H5a2 2 0 0 1-2-2v-4a2 2 0 0 1 2-2z M8 12h8',
   schema,
   make: (id) => ({ kind: 'button' as const, id, label: 'Read on', href: '{{ shop.url }}' }),

@@ -71,6 +71,7 @@ export const cards = defineBlock({
   kind: 'cards',
   name: 'Cards',
   description: 'A card for each product of a list, side by side.',
+  words: ['products', 'grid', 'recommendations', 'bestsellers', 'new in'],
   icon: 'M4 5h7v8H4z M13 5h7v8h-7z M4 16h5 M13 16h5 M4 19h3 M13 19h3',
   schema,
   make: (id, { catalogs: [catalog] }) => ({

@@ -28,6 +28,7 @@ export const coupon = defineBlock({
   kind: 'coupon',
   name: 'Coupon',
   description: 'A code with what it is worth, for what, and until when.',
+  words: ['voucher', 'discount', 'promo', 'offer'],
   icon: 'M4 7h16v3a2 2 0 0 0 0 4v3H4v-3a2 2 0 0 0 0-4z M10 8v8',
   schema,
   make(id, { coupons: [name] }) {

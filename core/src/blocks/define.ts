@@ -49,6 +49,8 @@ export interface NodeKind<N = never> {
   /** Its name in the interface, and one sentence. */
   name: string;
   description: string;
+  /** What else people call it, when they look for it. */
+  words?: readonly string[];
   /** The strokes of its icon as SVG path data, on a grid of 24 by 24. */
   icon: string;
   fields: readonly NodeField[];

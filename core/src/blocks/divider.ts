@@ -7,6 +7,7 @@ export const divider = defineBlock({
   kind: 'divider',
   name: 'Divider',
   description: 'A thin line across the column.',
+  words: ['rule', 'separator'],
   icon: 'M4 12h16',
   schema: z.strictObject({ kind: z.literal('divider'), ...common, ...looks }),
   make: (id) => ({ kind: 'divider' as const, id }),

@@ -44,6 +44,7 @@ export const foot = defineBlock({
   kind: 'foot',
   name: 'Address and foot',
   description: 'Who sends the mail from where, and the ways out of it.',
+  words: ['footer', 'unsubscribe', 'imprint', 'legal'],
   icon: 'M4 5h16 M4 9h16 M12 21s-5-4-5-7a5 5 0 0 1 10 0c0 3-5 7-5 7z',
   schema,
   make: (id) => ({

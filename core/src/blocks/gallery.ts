@@ -60,6 +60,7 @@ export const gallery = defineBlock({
   kind: 'gallery',
   name: 'Gallery',
   description: 'Two to six pictures in an arrangement.',
+  words: ['images', 'photos'],
   icon: 'M4 4h10v10H4z M16 4h4v4h-4z M16 10h4v4h-4z M4 16h7v4H4z M13 16h7v4h-7z',
   schema,
   make: (id) => ({

@@ -7,6 +7,7 @@ export const group = defineBlock({
   kind: 'group',
   name: 'Group',
   description: 'Blocks kept together: they show, repeat and move as one.',
+  words: ['container', 'wrapper'],
   icon: 'M4 8V4h4 M16 4h4v4 M20 16v4h-4 M8 20H4v-4 M8 9h8v6H8z',
   schema: z.strictObject({
     kind: z.literal('group'),

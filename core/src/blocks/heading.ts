@@ -22,6 +22,7 @@ export const heading = defineBlock({
   kind: 'heading',
   name: 'Heading',
   description: 'A line that names what follows.',
+  words: ['title', 'headline'],
   icon: 'M7 5v14 M17 5v14 M7 12h10',
   schema,
   make: (id) => ({ kind: 'heading' as const, id, text: 'A heading', level: 2 as const }),

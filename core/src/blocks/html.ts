@@ -9,6 +9,7 @@ export const html = defineBlock({
   kind: 'html',
   name: 'HTML',
   description: 'HTML of your own, cleaned, with merge tags.',
+  words: ['code', 'embed'],
   icon: 'M8 7l-5 5 5 5 M16 7l5 5-5 5 M14 4l-4 16',
   schema: z.strictObject({
     kind: z.literal('html'),

@@ -140,6 +140,7 @@ export const lines = defineBlock({
   kind: 'lines',
   name: 'Lines',
   description: 'The lines of a cart or an order as a table.',
+  words: ['basket', 'items', 'products'],
   icon: 'M4 6h16v12H4z M4 10h16 M4 14h16 M10 10v8',
   schema,
   make: (id) => ({

@@ -25,6 +25,7 @@ export const links = defineBlock({
   kind: 'links',
   name: 'Links',
   description: 'The shop’s other places, as icons.',
+  words: ['social', 'follow'],
   icon: 'M7 8a4 4 0 1 0 0 8 4 4 0 0 0 0-8 M17 8a4 4 0 1 0 0 8 4 4 0 0 0 0-8',
   schema,
   make: (id) => ({

@@ -20,6 +20,7 @@ export const menu = defineBlock({
   kind: 'menu',
   name: 'Menu',
   description: 'Links in a row, to the parts of the shop.',
+  words: ['navigation'],
   icon: 'M3 12h4 M10 12h4 M17 12h4 M3 15h4 M10 15h4 M17 15h4',
   schema,
   make: (id) => ({

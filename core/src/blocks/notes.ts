@@ -26,6 +26,7 @@ export const notes = defineBlock({
   kind: 'notes',
   name: 'Product notes',
   description: 'What is kept in the library for the products of the order.',
+  words: ['instructions', 'care'],
   icon: 'M6 3h9l4 4v14H6z M9 10h7 M9 14h7 M9 18h4',
   schema,
   make: (id) => ({ kind: 'notes' as const, id, place: 'after' as const }),

@@ -23,6 +23,7 @@ export const picture = defineBlock({
   kind: 'picture',
   name: 'Picture',
   description: 'One picture, from the library, an address or the data.',
+  words: ['image', 'photo', 'logo', 'banner'],
   icon: 'M4 5h16v14H4z M4 16l5-5 4 4 3-3 4 4 M15.500 8.500h.01',
   schema,
   make: (id) => ({ kind: 'picture' as const, id, src: '{{ shop.logo }}', alt: '{{ shop.name }}' }),

@@ -212,6 +212,7 @@ export const posts = defineBlock({
   kind: 'posts',
   name: 'Posts',
   description: 'The latest posts of a feed, the first one large if wanted.',
+  words: ['blog', 'news', 'articles', 'feed', 'journal'],
   icon: 'M4 5h16v7H4z M4 15h7v4H4z M14 15h6 M14 19h6',
   schema,
   make: (id, { feeds: [feed] }) => ({

@@ -6,6 +6,7 @@ export const spacer = defineBlock({
   kind: 'spacer',
   name: 'Spacer',
   description: 'Space between two blocks.',
+  words: ['gap', 'padding'],
   icon: 'M4 5h16 M4 19h16 M12 8v8 M10 10l2-2 2 2 M10 14l2 2 2-2',
   schema: z.strictObject({
     kind: z.literal('spacer'),

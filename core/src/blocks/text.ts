@@ -21,6 +21,7 @@ export const text = defineBlock({
   kind: 'text',
   name: 'Text',
   description: 'Paragraphs and lists, with merge tags.',
+  words: ['paragraph', 'words', 'copy'],
   icon: 'M4 6h16 M4 10h16 M4 14h16 M4 18h9',
   schema,
   make: (id) => ({

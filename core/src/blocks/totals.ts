@@ -22,6 +22,7 @@ export const totals = defineBlock({
   kind: 'totals',
   name: 'Totals',
   description: 'Sums with their labels; rows without an amount are left out.',
+  words: ['subtotal', 'tax', 'postage', 'shipping', 'price'],
   icon: 'M5 7h8 M5 12h8 M5 17h8 M17 7h2 M17 12h2 M17 17h2',
   schema: z.strictObject({
     kind: z.literal('totals'),

@@ -25,6 +25,7 @@ export const video = defineBlock({
   kind: 'video',
   name: 'Video',
   description: 'A still picture with a play mark, that leads to a video.',
+  words: ['film', 'clip'],
   icon: 'M4 5h16v14H4z M10 9l5 3-5 3z',
   schema,
   make: (id) => ({

@@ -18,7 +18,7 @@ import { focusMail, focusMailIfLost } from './focusMail';
 import { inPlaceField } from './inPlaceField';
 import { beginDrag, endDrag } from './dragging';
 import { KindIcon } from './KindIcon';
-import { madeNode, type AddableKind } from './madeNode';
+import { isSectionKind, madeNode, type AddableKind } from './madeNode';
 import { useDesk } from './useDesk';
 import { useEdit } from './useEdit';
 import classes from './Outline.module.css';
@@ -40,7 +40,7 @@ export function useAddBlock() {
     else focusMail();
   };
   return (kind: AddableKind, after: string) => {
-    if (kind === 'section' || !isTiedToShop(kind)) add(kind, after, shape);
+    if (isSectionKind(kind) || !isTiedToShop(kind)) add(kind, after, shape);
     else whenShaped((known) => add(kind, after, known));
   };
 }
@@ -53,20 +53,29 @@ interface Props {
   onChange?: (opened: boolean) => void;
 }
 
-type Addable = Pick<NodeKind, 'name' | 'description'> & { kind: AddableKind };
-const SECTION: Addable = {
-  kind: 'section',
-  name: 'Section',
-  description: 'A new band across the mail.',
-};
+type Addable = Pick<NodeKind, 'name' | 'description' | 'words'> & { kind: AddableKind };
+const SECTIONS: readonly Addable[] = [
+  { kind: 'section', name: 'Section', description: 'A new band across the mail.' },
+  ...(['Two', 'Three', 'Four'] as const).map((count, i) => ({
+    kind: `section ${(i + 2) as 2 | 3 | 4}` as const,
+    name: `${count} columns`,
+    description: 'A new band, with columns side by side.',
+    words: ['section', 'layout', `${i + 2} columns`],
+  })),
+];
 
-/** The kinds whose name or description has the words, those whose name begins with them first. */
-function found(words: string): Addable[] {
-  const asked = words.trim().toLowerCase();
-  const all: Addable[] = [...Object.values(BLOCKS), SECTION];
-  const far = ({ name }: Addable) => (name.toLowerCase().startsWith(asked) ? 0 : 1);
+/** The kinds that have all the words, those whose name begins with them first. */
+function found(asked: string): Addable[] {
+  const words = asked.trim().toLowerCase();
+  const all: Addable[] = [...Object.values(BLOCKS), ...SECTIONS];
+  const told = ({ name, description, words = [] }: Addable) =>
+    [name, description, ...words].join(' ').toLowerCase();
+  const begins = (text: string) => ` ${text.toLowerCase()}`.includes(` ${words}`);
+  // What it is called comes before what else people call it, and that before what is said of it.
+  const far = ({ name, words: others = [] }: Addable) =>
+    name.toLowerCase().startsWith(words) ? 0 : begins(name) ? 1 : others.some(begins) ? 2 : 3;
   return all
-    .filter(({ name, description }) => `${name} ${description}`.toLowerCase().includes(asked))
+    .filter((one) => words.split(/\s+/).every((word) => told(one).includes(word)))
     .sort((a, b) => far(a) - far(b));
 }
 
@@ -147,7 +156,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
                       set(false);
                     }}
                   >
-                    <KindIcon kind={kind} />
+                    <KindIcon kind={isSectionKind(kind) ? 'section' : kind} />
                     <span>
                       {name} <span className="quiet">{description}</span>
                     </span>
@@ -156,7 +165,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
               ))}
               {kinds.length === 0 && (
                 <Combobox.Empty>
-                  No block has “{words}” in its name. Try fewer words.
+                  Nothing to add is called “{words}”. Try another word, or fewer.
                 </Combobox.Empty>
               )}
             </Combobox.Options>

@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { cleanup, screen, waitFor } from '@testing-library/react';
+import { act, cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { ENDPOINTS, type Published } from '@carafe/contract';
 import { blankTemplate, composer, countedIds, type Template } from '@carafe/core/template';
@@ -66,6 +66,6 @@ test('an earlier one becomes the draft by an edit that can be undone', async () 
   const { template, history } = store.getState().desk;
   expect(JSON.stringify(template)).toContain('As it was');
   expect(history.past.at(-1)?.label).toBe('Go back to number 3');
-  store.dispatch(deskActions.undone());
+  act(() => void store.dispatch(deskActions.undone()));
   expect(JSON.stringify(store.getState().desk.template)).toContain('As it is now');
 });

@@ -11,7 +11,7 @@ import type { Shape } from '@carafe/core/shape';
 import { store } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { labelOf } from './labelOf';
-import { madeNode, type AddableKind } from './madeNode';
+import { isSectionKind, madeNode, type AddableKind } from './madeNode';
 import type { useDesk } from './useDesk';
 import type { useEdit } from './useEdit';
 
@@ -34,7 +34,7 @@ export function endDrag(): void {
 
 function spotOn(template: Template, what: Dragged, target: string, side: Side) {
   if ('node' in what) return dropSpot(template, what.node, target, side);
-  return newSpot(template, what.kind === 'section' ? 'section' : 'block', target, side);
+  return newSpot(template, isSectionKind(what.kind) ? 'section' : 'block', target, side);
 }
 
 /** Whether what is dragged can fall on a half of a node. */
@@ -73,6 +73,6 @@ export function fall(
     });
     done(node.id);
   };
-  if (what.kind === 'section' || !isTiedToShop(what.kind)) add(shape);
+  if (isSectionKind(what.kind) || !isTiedToShop(what.kind)) add(shape);
   else whenShaped(add);
 }

@@ -9,7 +9,12 @@ import {
   type ShopSources,
 } from '@carafe/core/template';
 
-export type AddableKind = BlockKind | 'section';
+/** A section of one column, or of so many. */
+type SectionKind = 'section' | `section ${2 | 3 | 4}`;
+export type AddableKind = BlockKind | SectionKind;
+
+export const isSectionKind = (kind: AddableKind): kind is SectionKind =>
+  kind.split(' ')[0] === 'section';
 
 const newId = () => nanoid(8);
 
@@ -24,7 +29,7 @@ function sourcesOf(shape: Shape): ShopSources {
 
 /** A new block, tied to what the shop has, or a new section with a text in it. */
 export function madeNode(kind: AddableKind, shape: Shape): Block | Section {
-  return kind === 'section'
-    ? newSection(newId, [newBlock('text', newId)])
-    : newBlock(kind, newId, sourcesOf(shape));
+  if (!isSectionKind(kind)) return newBlock(kind, newId, sourcesOf(shape));
+  const columns = Number(kind.split(' ')[1] ?? 1);
+  return newSection(newId, [newBlock('text', newId)], columns);
 }
