@@ -105,6 +105,31 @@ test('three products are picked by hand, and one of them is changed for this mai
   }
   await expect(dialog.getByRole('region', { name: 'Picked' }).getByRole('listitem')).toHaveCount(3);
   await dialog.getByRole('button', { name: /^Move .*foxglove up/i }).click();
+  await dialog.getByRole('textbox', { name: 'Search products' }).fill('');
+  await dialog.getByLabel('Category').and(page.locator('input')).fill('Bulbs');
+  await dialog.getByRole('textbox', { name: 'Price up to' }).fill('5.50');
+  await dialog.getByRole('checkbox', { name: 'In stock' }).check();
+  const catalog = dialog.getByRole('region', { name: 'Products of the catalog' });
+  const bulbs = catalog.getByRole('button', { name: /B-\d+ / });
+  await expect(catalog.getByRole('button', { name: /S-\d+ / })).toHaveCount(0);
+  await expect(bulbs.first()).toBeVisible();
+  for (const price of await bulbs.locator('.figures').allTextContents())
+    expect(Number(price)).toBeLessThanOrEqual(5.5);
+  await bulbs.first().click();
+  const picked = dialog.getByRole('region', { name: 'Picked' }).getByRole('listitem');
+  await expect(picked).toHaveCount(4);
+  // What came last is dragged to the top.
+  const grip = picked.nth(3).getByRole('button', { name: /^Reorder/ });
+  const name = ((await grip.getAttribute('aria-label')) ?? '').replace('Reorder ', '');
+  await grip.hover();
+  await page.mouse.down();
+  const top = await picked.first().boundingBox();
+  await page.mouse.move((top?.x ?? 0) + 8, (top?.y ?? 0) + 12, { steps: 8 });
+  await page.mouse.move((top?.x ?? 0) + 8, (top?.y ?? 0) + 4, { steps: 3 });
+  await page.mouse.up();
+  await expect(picked.first()).toContainText(name);
+  await dialog.getByRole('button', { name: `Take ${name} out` }).click();
+  await expect(picked).toHaveCount(3);
   await dialog.getByRole('button', { name: 'Done' }).click();
   const cards = mail.locator('.carafe-card-2');
   await expect(cards).toHaveCount(3);

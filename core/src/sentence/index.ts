@@ -16,4 +16,11 @@ export {
   type Clause,
   type Sentence,
 } from './sentence';
-export { MOST_PICKS, pickedLoop, picksOf } from './picks';
+export {
+  MOST_PICKS,
+  pickedLoop,
+  picksOf,
+  productsNamed,
+  productsWanted,
+  type ProductsWanted,
+} from './picks';

@@ -27,7 +27,30 @@ export function pickedLoop(loop: Loop, skus: readonly string[]): Loop {
   );
   return {
     ...rest,
-    where: `${sku} in [${named.map(quote).join(', ')}]`,
+    where: `${rest.as}.${productsNamed(named)}`,
     sort: { by: place, direction: 'ascending' },
   };
 }
+
+/** What narrows a catalog down while products are looked for; blank for what does not. */
+export interface ProductsWanted {
+  category: string;
+  /** Leaves out what is out of stock. */
+  inStock: boolean;
+  /** The highest price, in the currency of the catalog. */
+  upTo: number | null;
+}
+
+/** The formula over a product that holds for what is wanted; blank where everything is. */
+export function productsWanted({ category, inStock, upTo }: ProductsWanted): string {
+  return [
+    ...(category.trim() === '' ? [] : [`category = ${quote(category.trim())}`]),
+    // A catalog that says nothing of stock has everything.
+    ...(inStock ? ['in_stock != false'] : []),
+    ...(upTo === null ? [] : [`price <= ${upTo}`]),
+  ].join(' and ');
+}
+
+/** The formula over a product that holds for those that are named. */
+export const productsNamed = (skus: readonly string[]): string =>
+  `sku in [${skus.map(quote).join(', ')}]`;

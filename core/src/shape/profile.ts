@@ -2,7 +2,7 @@ import { isDateField } from '../record/dates';
 
 /** So many different values of a field are told apart; past that, only that there are more. */
 const MAX_DISTINCT = 20_000;
-const MAX_COMMONEST = 5;
+const MAX_COMMONEST = 50;
 const MAX_SAMPLES = 4;
 const MAX_FIELDS = 500;
 

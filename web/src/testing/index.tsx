@@ -61,3 +61,7 @@ export function isFor(endpoint: Endpoint, { method, path }: Sent): boolean {
   const pattern = endpoint.path.replace(/:[a-z_]+/gi, '[^/?]+');
   return method === endpoint.method && new RegExp(`^${pattern}(\\?|$)`).test(path);
 }
+
+/** What a request asks behind its path. */
+export const queryOf = ({ path }: Sent): Record<string, string> =>
+  Object.fromEntries(new URLSearchParams(path.split('?')[1]));

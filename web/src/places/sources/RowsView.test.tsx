@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { ENDPOINTS, type SourceSummary } from '@carafe/contract';
 import { api } from '../../app/api';
 import { store } from '../../app/store';
-import { fakeServer, isFor, refusal, renderPart, type Sent } from '../../testing';
+import { fakeServer, isFor, queryOf, refusal, renderPart } from '../../testing';
 import { RowsView } from './RowsView';
 
 const CATALOG = { id: 'c', kind: 'file', target: 'catalog', shop: 's' } as SourceSummary;
@@ -13,7 +13,6 @@ const PRODUCTS = [
   { shade: 'red', price: 2.5, name: 'Aster', sku: 'S-1' },
   { shade: '', price: 12, name: 'Beet', sku: 'S-2' },
 ];
-const queryOf = ({ path }: Sent) => Object.fromEntries(new URLSearchParams(path.split('?')[1]));
 const listed = (records: object[]) => ({
   body: {
     total: records.length,

@@ -1,25 +1,7 @@
 import { useId, useRef, type ReactNode } from 'react';
 import { ActionIcon, Button, Menu } from '@mantine/core';
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type Announcements,
-  type DragEndEvent,
-  type UniqueIdentifier,
-} from '@dnd-kit/core';
-import {
-  arrayMove,
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
-import { IconGripVertical, IconPlus, IconX } from '@tabler/icons-react';
+import { arrayMove } from '@dnd-kit/sortable';
+import { IconPlus, IconX } from '@tabler/icons-react';
 import { createNextState } from '@reduxjs/toolkit';
 import {
   memberKind,
@@ -28,6 +10,7 @@ import {
   type MemberKind,
   type NodeField,
 } from '@carafe/core/blocks';
+import { SortableList, useSorted } from '../../../parts/SortableList';
 import classes from './Inspector.module.css';
 
 interface Props {
@@ -49,14 +32,7 @@ interface MemberForm {
 /** A list whose members are put in order by dragging or by keys, added and taken out. */
 export function ListForm({ field, members, as, onChange, children }: Props) {
   const ids = useStableIds(members.length);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    const from = ids.list.indexOf(String(active.id));
-    const to = ids.list.indexOf(String(over?.id));
-    if (from < 0 || to < 0 || from === to) return;
+  const onMove = (from: number, to: number) => {
     ids.list = arrayMove(ids.list, from, to);
     onChange(arrayMove(members, from, to));
   };
@@ -66,63 +42,37 @@ export function ListForm({ field, members, as, onChange, children }: Props) {
   const add = (kind: MemberKind) => onChange([...members, kind.make(as)]);
   return (
     <div role="group" aria-label={field.label}>
-      <DndContext
-        sensors={sensors}
-        collisionDetection={closestCenter}
-        onDragEnd={onDragEnd}
-        accessibility={{
-          announcements: announcements((id) => ids.list.indexOf(String(id)), members.length),
-          screenReaderInstructions: INSTRUCTIONS,
-        }}
-      >
-        <SortableContext items={ids.list} strategy={verticalListSortingStrategy}>
-          {members.map((member, i) => (
-            <Member
-              key={ids.list[i]}
-              id={ids.list[i] ?? ''}
-              name={memberKind(field, member)?.name ?? ''}
-              removable={members.length > field.least}
-              onRemove={() => {
-                ids.list = ids.list.filter((_, at) => at !== i);
-                onChange(members.filter((_, at) => at !== i));
-              }}
-            >
-              {children({
-                owner: member,
-                fields: memberKind(field, member)?.fields ?? [],
-                onPut: (path, value) =>
-                  onChange(
-                    createNextState(members, (draft) => {
-                      const own = draft[i];
-                      if (own) putAt(own, path, value);
-                    }),
-                  ),
-              })}
-            </Member>
-          ))}
-        </SortableContext>
-      </DndContext>
+      <SortableList ids={ids.list} onMove={onMove}>
+        {members.map((member, i) => (
+          <Member
+            key={ids.list[i]}
+            id={ids.list[i] ?? ''}
+            name={memberKind(field, member)?.name ?? ''}
+            removable={members.length > field.least}
+            onRemove={() => {
+              ids.list = ids.list.filter((_, at) => at !== i);
+              onChange(members.filter((_, at) => at !== i));
+            }}
+          >
+            {children({
+              owner: member,
+              fields: memberKind(field, member)?.fields ?? [],
+              onPut: (path, value) =>
+                onChange(
+                  createNextState(members, (draft) => {
+                    const own = draft[i];
+                    if (own) putAt(own, path, value);
+                  }),
+                ),
+            })}
+          </Member>
+        ))}
+      </SortableList>
       {members.length < field.most && free.length > 0 && (
         <AddMember label={field.addLabel} kinds={free} onAdd={add} />
       )}
     </div>
   );
-}
-
-const INSTRUCTIONS = {
-  draggable:
-    'To move this, press Space, then the up and down arrows, then Space again. Escape leaves it where it was.',
-};
-
-/** What is said while a member is moved; `at` is its place in the list, from 0. */
-function announcements(at: (id: UniqueIdentifier) => number, count: number): Announcements {
-  const place = (id: UniqueIdentifier) => `${at(id) + 1} of ${count}`;
-  return {
-    onDragStart: ({ active }) => `Picked up ${place(active.id)}.`,
-    onDragOver: ({ over }) => (over ? `Now at ${place(over.id)}.` : undefined),
-    onDragEnd: ({ active }) => `Put down at ${place(active.id)}.`,
-    onDragCancel: ({ active }) => `Left at ${place(active.id)}.`,
-  };
 }
 
 /** Names for members that have none of their own, kept while they are moved about. */
@@ -178,24 +128,11 @@ function Member({
   onRemove: () => void;
   children: ReactNode;
 }) {
-  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id });
+  const { place, grip } = useSorted(id, name);
   return (
-    <div
-      ref={setNodeRef}
-      className={classes.item}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-    >
+    <div {...place} className={classes.item}>
       <div className={classes.itemHead}>
-        <ActionIcon
-          variant="subtle"
-          size={18}
-          {...attributes}
-          {...listeners}
-          aria-label={`Reorder ${name}`}
-          title="Drag, or press Space and the arrow keys"
-        >
-          <IconGripVertical size={13} />
-        </ActionIcon>
+        {grip}
         <span style={{ flex: 1 }}>{name}</span>
         <ActionIcon
           variant="subtle"

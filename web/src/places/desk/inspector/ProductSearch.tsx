@@ -1,0 +1,111 @@
+import { useEffect, useMemo, useState } from 'react';
+import { Autocomplete, Checkbox, NumberInput, TextInput } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
+import { IconCheck, IconPlus } from '@tabler/icons-react';
+import { counted } from '../../../parts/counted';
+import { useCategories, useProducts, type Asked, type Product } from './catalogProducts';
+import classes from './Inspector.module.css';
+
+const ALL: Asked = { words: '', category: '', inStock: false, upTo: null };
+
+interface Props {
+  source: string;
+  isPicked: (sku: string) => boolean;
+  isFull: boolean;
+  onPick: (product: Product) => void;
+}
+
+/** The products of a catalog, looked through by words, category, stock and price. */
+export function ProductSearch({ source, isPicked, isFull, onPick }: Props) {
+  const [now, setNow] = useState(ALL);
+  const put = (changed: Partial<Asked>) => setNow((was) => ({ ...was, ...changed }));
+  const [asked] = useDebouncedValue(now, 200);
+  const found = useProducts(source, asked);
+  const categories = useCategories(source);
+  // Enter takes the first that is found, as soon as it is, and the next can be looked for.
+  const [wanted, setWanted] = useState<Asked | null>(null);
+  useEffect(() => {
+    if (wanted === null || found?.asked !== wanted) return;
+    setWanted(null);
+    const first = found.products.find(({ sku }) => sku !== '' && !isPicked(sku));
+    if (!first || isFull) return;
+    onPick(first);
+    put({ words: '' });
+  }, [wanted, found, isPicked, isFull, onPick]);
+  const isNarrowed = useMemo(() => JSON.stringify(asked) !== JSON.stringify(ALL), [asked]);
+  return (
+    <section aria-label="Products of the catalog">
+      <TextInput
+        aria-label="Search products"
+        placeholder="Name, SKU, anything in it …"
+        data-autofocus
+        value={now.words}
+        onChange={({ currentTarget: { value } }) => put({ words: value })}
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter') return;
+          event.preventDefault();
+          setWanted(now);
+        }}
+      />
+      <div className={classes.narrow}>
+        <Autocomplete
+          aria-label="Category"
+          placeholder="Any category"
+          data={categories}
+          value={now.category}
+          onChange={(category) => put({ category })}
+        />
+        <NumberInput
+          aria-label="Price up to"
+          placeholder="Any price"
+          prefix="up to "
+          min={0}
+          // It keeps what is typed: “4.” is no number yet, and no reason to forget the 4.
+          onChange={(upTo) => put({ upTo: upTo === '' ? null : Number(upTo) })}
+        />
+        <Checkbox
+          label="In stock"
+          checked={now.inStock}
+          onChange={({ currentTarget: { checked } }) => put({ inStock: checked })}
+        />
+      </div>
+      {found?.problem && <p role="alert">{found.problem}</p>}
+      <ul className={classes.products}>
+        {found?.products.map((product) => {
+          const { sku, name, price, isGone } = product;
+          const isThere = isPicked(sku);
+          return (
+            <li key={sku}>
+              <button
+                type="button"
+                disabled={isThere || isFull || sku === ''}
+                onClick={() => onPick(product)}
+              >
+                {isThere ? <IconCheck size={14} /> : <IconPlus size={14} />}
+                <span>{name}</span>
+                <span className="quiet">
+                  {sku}
+                  {isGone && ', out of stock'}
+                </span>
+                <span className="figures">{price}</span>
+              </button>
+            </li>
+          );
+        })}
+        {found && found.total > found.products.length && (
+          <li className="quiet">
+            {found.products.length} of {counted(found.total, 'product')}: search, or narrow them
+            down.
+          </li>
+        )}
+      </ul>
+      {found?.products.length === 0 && !found.problem && (
+        <p className="quiet">
+          {isNarrowed
+            ? 'No product is like that. Ask for less.'
+            : 'The catalog has no products yet.'}
+        </p>
+      )}
+    </section>
+  );
+}
