@@ -253,7 +253,10 @@ for (const manner of ['mouse', 'keyboard'] as const satisfies readonly Manner[])
       await hands.add('Cards');
       if (manner === 'keyboard') await hands.press('Enter');
       await hands.click(inspector(page).getByRole('button', { name: 'Change one product' }));
-      await hands.fill(inspector(page).getByRole('textbox', { name: 'SKU' }), 'S-101');
+      await hands.fill(
+        inspector(page).getByLabel('Product to change').and(page.locator('input')),
+        'S-101',
+      );
       await hands.fill(
         inspector(page).getByRole('textbox', { name: 'First words' }),
         'Grown for you',

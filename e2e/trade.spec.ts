@@ -136,7 +136,7 @@ test('three products are picked by hand, and one of them is changed for this mai
   await expect(cards.nth(1)).toContainText(/foxglove/i);
 
   await inspector(page).getByRole('button', { name: 'Change one product' }).click();
-  await inspector(page).getByRole('textbox', { name: 'SKU' }).fill('S-101');
+  await inspector(page).getByLabel('Product to change').and(page.locator('input')).fill('S-101');
   await inspector(page).getByRole('textbox', { name: 'First words' }).fill('Grown for you');
   await expect(mail.getByText('Grown for you')).toHaveCount(1);
   await expect(outline(page).getByText(/1 changed/)).toBeVisible();

@@ -154,7 +154,12 @@ export const cards = defineBlock({
           name: 'Product',
           make: () => ({ sku: '' }),
           fields: [
-            { control: 'plain', path: 'sku', label: 'SKU', help: 'Of the product to change' },
+            {
+              control: 'product',
+              path: 'sku',
+              label: 'Product to change',
+              placeholder: 'Its name or SKU',
+            },
             changing('words', 'First words', 'text'),
             changing('price', 'Price shown', 'text'),
             changing('src', 'Picture', 'picture'),

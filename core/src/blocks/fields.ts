@@ -36,6 +36,10 @@ export interface RichField extends Base {
 export interface PlainField extends Base {
   control: 'plain';
 }
+/** The SKU of a product of the shop’s catalogs. */
+export interface ProductFieldSpec extends Base {
+  control: 'product';
+}
 export interface FormulaFieldSpec extends Base {
   control: 'formula';
   use: 'value' | 'condition';
@@ -87,6 +91,7 @@ export type NodeField =
   | LineField
   | RichField
   | PlainField
+  | ProductFieldSpec
   | FormulaFieldSpec
   | NumberField
   | ChoiceField

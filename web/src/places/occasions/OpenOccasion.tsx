@@ -59,6 +59,7 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
           </p>
         ))}
         <StartForm
+          shop={shop}
           start={occasion.start}
           {...{ rules, segments, feeds }}
           onChange={(start) => put({ ...occasion, start })}

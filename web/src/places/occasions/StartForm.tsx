@@ -1,4 +1,4 @@
-import { NumberInput, Select, TagsInput, TextInput } from '@mantine/core';
+import { NumberInput, Select, TextInput } from '@mantine/core';
 import {
   STARTS,
   startKind,
@@ -7,12 +7,14 @@ import {
   type Start,
   type StartField,
 } from '@carafe/core/occasion';
+import { ProductsChoice } from '../../parts/ProductChoice';
 import classes from './Occasions.module.css';
 
 type Values = Record<string, unknown>;
 const KINDS = Object.values(STARTS).map(({ kind, name }) => ({ value: kind, label: name }));
 
 interface Props {
+  shop: string;
   start: Start;
   rules: ShopRules;
   segments: readonly string[];
@@ -21,7 +23,7 @@ interface Props {
 }
 
 /** What starts an occasion, with the few questions that its kind asks. */
-export function StartForm({ start, rules, segments, feeds, onChange }: Props) {
+export function StartForm({ shop, start, rules, segments, feeds, onChange }: Props) {
   const kind = startKind(start.kind);
   const values = start as unknown as Values;
   const shown = kind.fields.filter(
@@ -47,6 +49,7 @@ export function StartForm({ start, rules, segments, feeds, onChange }: Props) {
         {shown.map((field) => (
           <Question
             key={field.path}
+            shop={shop}
             field={field}
             value={at(values, field.path)}
             choices={field.control === 'segment' ? segments : feeds}
@@ -75,6 +78,7 @@ const widthOf = (options: readonly { label: string }[]): string =>
   `max(200px, calc(${Math.max(...options.map(({ label }) => label.length))}ch + 40px))`;
 
 interface QuestionProps {
+  shop: string;
   field: StartField;
   value: unknown;
   /** Segments or feeds. */
@@ -82,7 +86,7 @@ interface QuestionProps {
   onPut: (value: unknown) => void;
 }
 
-function Question({ field, value, choices, onPut }: QuestionProps) {
+function Question({ shop, field, value, choices, onPut }: QuestionProps) {
   const label = field.before || field.path;
   const before = field.before && <span>{field.before}</span>;
   switch (field.control) {
@@ -157,13 +161,11 @@ function Question({ field, value, choices, onPut }: QuestionProps) {
       return (
         <>
           {before}
-          <TagsInput
-            aria-label={label}
-            size="xs"
-            w={220}
-            placeholder="SKUs"
-            maxTags={50}
+          <ProductsChoice
+            shop={shop}
+            label={label}
             value={Array.isArray(value) ? (value as string[]) : []}
+            most={50}
             onChange={onPut}
           />
         </>

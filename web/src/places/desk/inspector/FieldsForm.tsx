@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { memo, type ComponentProps } from 'react';
 import { NumberInput, SegmentedControl, Select, Switch, Textarea, TextInput } from '@mantine/core';
 import { valueAt, type NodeField } from '@carafe/core/blocks';
 import type { RichText } from '@carafe/core/template';
@@ -8,6 +8,8 @@ import { ScopeProvider, useScope, type Scope } from '../../../parts/words/scope'
 import { RichField } from '../../../parts/words/WordsEditor';
 import { PictureField } from '../../../parts/pictures/PictureField';
 import { LabelledLine } from '../../../parts/LabelledLine';
+import { ProductChoice } from '../../../parts/ProductChoice';
+import { useAppSelector } from '../../../app/store';
 import { ListForm } from './ListForm';
 
 interface Props {
@@ -61,6 +63,12 @@ const hints = ({ help, placeholder }: NodeField) => ({
   ...(placeholder && { placeholder }),
 });
 
+/** A product of the shop that the template is for. */
+function ProductOfShop(given: Omit<ComponentProps<typeof ProductChoice>, 'shop'>) {
+  const shop = useAppSelector((s) => s.desk.template?.shop);
+  return <ProductChoice shop={shop} {...given} />;
+}
+
 /** One field; it is drawn anew only when its own value changed. */
 const Control = memo(function Control({ field, value, as, inList, put }: ControlProps) {
   const { shape, frames } = useScope();
@@ -112,6 +120,15 @@ const Control = memo(function Control({ field, value, as, inList, put }: Control
           {...hints(field)}
           value={String(value ?? '')}
           onChange={({ currentTarget }) => putText(currentTarget.value)}
+        />
+      );
+    case 'product':
+      return (
+        <ProductOfShop
+          label={label}
+          {...(field.placeholder !== undefined && { placeholder: field.placeholder })}
+          value={String(value ?? '')}
+          onChange={putText}
         />
       );
     case 'formula':

@@ -42,6 +42,8 @@ const DATED = ['added_at', 'published_at', 'placed_at'];
 const USUAL_BOUND = 12;
 /** Products of the categories that were bought last, without what was bought. */
 const LATEST_CATEGORIES = 'category in order.lines.category and sku not in order.lines.sku';
+/** Posts that came after the last mail of the occasion to this person; of a month where there was none. */
+const NEW_SINCE_LAST_MAIL = 'published_at > (occasion.last_mail_at otherwise add_days(now, -31))';
 
 /** How many members a list has for the recipient shown. */
 function countNow(list: string, scope: Scope): string | null {
@@ -233,6 +235,18 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           Newest first
         </Button>
       )}
+      {at === 'items' &&
+        member &&
+        fieldNamed(member, 'published_at') &&
+        loop.where === undefined && (
+          <Button
+            variant="subtle"
+            size="compact-xs"
+            onClick={() => put('Edit the filter', (l) => void (l.where = NEW_SINCE_LAST_MAIL))}
+          >
+            Only what is new since the last mail
+          </Button>
+        )}
       {at === 'items' && !isPicked && loop.list.startsWith('catalog') && (
         <Button
           variant="subtle"

@@ -1,0 +1,82 @@
+import { useEffect, useState } from 'react';
+import { Autocomplete, TagsInput } from '@mantine/core';
+import { useProductSearch } from './useProductSearch';
+
+/** A product in a list of proposals: its name before its SKU. */
+const proposal = (names: ReadonlyMap<string, string>) =>
+  function Proposal({ option: { value } }: { option: { value: string } }) {
+    return (
+      <span>
+        {names.get(value)} <span className="quiet">{value}</span>
+      </span>
+    );
+  };
+
+/** What the server found is not looked through once more. */
+const all = <T,>({ options }: { options: T }): T => options;
+
+interface OneProps {
+  shop: string | undefined;
+  label: string;
+  placeholder?: string;
+  /** A SKU, or blank. */
+  value: string;
+  onChange: (sku: string) => void;
+}
+
+/** One product of the shop, looked for by its name; what is typed counts when it is chosen, or left. */
+export function ProductChoice({ shop, label, placeholder = '', value, onChange }: OneProps) {
+  const [words, setWords] = useState(value);
+  useEffect(() => setWords(value), [value]);
+  const names = useProductSearch(shop, words);
+  const choose = (sku: string) => {
+    setWords(sku);
+    if (sku !== value) onChange(sku);
+  };
+  return (
+    <Autocomplete
+      label={label}
+      placeholder={placeholder}
+      description={names.get(value) ?? null}
+      inputWrapperOrder={['label', 'input', 'description', 'error']}
+      data={[...names.keys()]}
+      filter={all}
+      renderOption={proposal(names)}
+      value={words}
+      onChange={setWords}
+      onOptionSubmit={choose}
+      onBlur={() => choose(words.trim())}
+    />
+  );
+}
+
+interface SomeProps {
+  shop: string | undefined;
+  label: string;
+  /** SKUs. */
+  value: readonly string[];
+  most: number;
+  onChange: (skus: string[]) => void;
+}
+
+/** Several products of the shop, looked for by their names. */
+export function ProductsChoice({ shop, label, value, most, onChange }: SomeProps) {
+  const [words, setWords] = useState('');
+  const names = useProductSearch(shop, words);
+  return (
+    <TagsInput
+      aria-label={label}
+      size="xs"
+      w={260}
+      placeholder={value.length === 0 ? 'Names or SKUs' : ''}
+      maxTags={most}
+      data={[...names.keys()]}
+      filter={all}
+      renderOption={proposal(names)}
+      searchValue={words}
+      onSearchChange={setWords}
+      value={[...value]}
+      onChange={onChange}
+    />
+  );
+}
