@@ -2,6 +2,7 @@ import { NamedFormula, ProductNote } from '@carafe/core/library';
 import { z } from 'zod';
 import { endpoint } from './endpoint';
 import { Recipient } from './shops';
+import { Paging } from './sources';
 
 const Users = z.array(z.object({ id: z.string(), name: z.string() }));
 
@@ -37,6 +38,28 @@ export const NotesOfShop = z.object({
   statuses: z.array(z.string()),
 });
 export type NotesOfShop = z.infer<typeof NotesOfShop>;
+
+/** Products of a shop with the notes that go with each. */
+export const NoteProducts = z.object({
+  total: z.number(),
+  products: z.array(
+    z.object({
+      sku: z.string(),
+      name: z.string(),
+      category: z.string(),
+      /** What the notes are called. */
+      notes: z.array(z.string()),
+    }),
+  ),
+});
+export type NoteProducts = z.infer<typeof NoteProducts>;
+
+/** Which products are asked for: with a note, by its place among the notes of the shop, or without any; else all. */
+const NoteProductsAsked = Paging.extend({
+  q: z.string().max(200).default(''),
+  note: z.coerce.number().int().min(0).optional(),
+  without: z.stringbool().default(false),
+});
 
 /** What a formula gives for some people. */
 export const Samples = z.object({
@@ -86,6 +109,14 @@ export const libraryEndpoints = {
     path: '/shops/:shop/notes',
     summary: 'The product notes of a shop, with the products that have them',
     answer: NotesOfShop,
+  }),
+  noteProducts: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/notes/products',
+    summary:
+      'The products of a shop, with the notes that go with each: all, those of one note, or those without any',
+    query: NoteProductsAsked,
+    answer: NoteProducts,
   }),
   addNote: endpoint({
     method: 'POST',

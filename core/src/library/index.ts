@@ -5,6 +5,7 @@ export {
   NOTE_PLACES,
   noteGoesWith,
   noteOfRow,
+  noteTitle,
   ProductNote,
   type NotePlace,
 } from './notes';

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { parsedRunning, quote } from '../formula';
+import { richGist } from '../template/gist';
 import { Running } from '../template/parts';
 import { RichText, type Inline } from '../template/richText';
 
@@ -75,6 +76,10 @@ export function noteHoldsAtLine(note: ProductNote, line: string, lines: string):
       : [match, `count((first(${lines}, loop.position - 1)) where ${before}) = 0`];
   return [...statusHolds(note), ...asked].join(' and ');
 }
+
+/** What a note is called where it has no title: by its first words. */
+export const noteTitle = ({ title, text }: ProductNote): string =>
+  title || richGist(text) || 'Without words';
 
 /** Whether a note goes with a product of a catalog. */
 export function noteGoesWith(

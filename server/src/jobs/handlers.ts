@@ -7,6 +7,7 @@ import { checkFile } from '../imports/check';
 import { lookForImport } from '../imports/lookAtFile';
 import { HERE, type Reading } from '../imports/readBeside';
 import type { ImportJobs } from '../imports/task';
+import { noteProducts, tellNotes, type NoteLookJobs } from '../library/noteLooks';
 import { advanceAll, type OccasionJobs } from '../occasions/advance';
 import { countOccasions, type CountJobs } from '../occasions/counts';
 import { handList, type HandListJobs } from '../occasions/handLists';
@@ -64,6 +65,7 @@ export type AllJobs = ImportJobs &
   HandListJobs &
   OutboxLookJobs &
   PeopleLookJobs &
+  NoteLookJobs &
   StoreJobs;
 
 /** Keeping the database in order. */
@@ -132,6 +134,8 @@ export function jobHandlers(
     makeOne: (task) => makeOne(parts, task),
     impact: (task) => impactSome(parts, task),
     survey: (task) => surveySome(parts, task),
+    notes: ({ shop }) => tellNotes(parts, shop),
+    noteProducts: (task) => noteProducts(parts, task),
     occasionCounts: ({ ids }) => countOccasions(parts, ids),
     insidePage: ({ occasion, limit, offset }) => parts.states.insideOf(occasion, limit, offset),
     handList: (task) => handList(parts, task),

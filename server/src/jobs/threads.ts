@@ -36,6 +36,8 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'outboxStates',
   'recipients',
   'facets',
+  'notes',
+  'noteProducts',
 ]);
 
 /** Work that nobody waits for: it leaves the long threads to those who do, and begins when they rest. */

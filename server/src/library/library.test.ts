@@ -1,4 +1,4 @@
-import type { NotesOfShop, Samples } from '@carafe/contract';
+import type { NoteProducts, NotesOfShop, Samples } from '@carafe/contract';
 import { EMPTY_NOTE, noteOfRow } from '@carafe/core/library';
 import {
   blankTemplate,
@@ -128,6 +128,21 @@ describe('product notes', () => {
     ]);
     expect(without).toEqual({ count: 1, sample: ['Trowel'] });
     expect(categories).toEqual(['Bulbs', 'Tools']);
+    const products = async (query: string) =>
+      (await api('get', `/shops/s/notes/products?${query}`)).body as NoteProducts;
+    const iris = { sku: 'B-1', name: 'Iris', category: 'Bulbs', notes: ['Bulbs'] };
+    const trowel = { sku: 'T-1', name: 'Trowel', category: 'Tools', notes: [] };
+    expect((await products('')).products).toMatchObject([iris, { sku: 'B-2' }, trowel]);
+    expect(await products('limit=1')).toEqual({ total: 3, products: [iris] });
+    expect(await products('note=0&offset=1')).toMatchObject({
+      total: 2,
+      products: [{ name: 'Lily', notes: ['Bulbs'] }],
+    });
+    expect(await products('without=true')).toEqual({ total: 1, products: [trowel] });
+    expect(await products('q=bUlBs&without=true')).toEqual({ total: 0, products: [] });
+    expect((await products('q=t-1')).products).toEqual([trowel]);
+    // A note that was deleted meanwhile has none.
+    expect(await products('note=7')).toEqual({ total: 0, products: [] });
     const { id: of } = made.body as { id: string };
     await api(
       'put',

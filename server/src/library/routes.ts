@@ -6,12 +6,13 @@ import type { Jobs } from '../jobs/jobs';
 import { refuseUnread } from '../people/audience';
 import type { SampleJobs } from '../people/samples';
 import type { ShopsService } from '../shops/service';
+import type { NoteLookJobs } from './noteLooks';
 import type { LibraryService } from './service';
 
 interface Given {
   library: LibraryService;
   shops: Pick<ShopsService, 'known'>;
-  jobs: Jobs<SampleJobs>;
+  jobs: Jobs<SampleJobs & NoteLookJobs>;
   now: () => Date;
 }
 
@@ -34,7 +35,12 @@ export function libraryRoutes({ library, shops, jobs, now }: Given): Router {
     if (!samples) throw new Refusal(422, 'This takes too long to work out for everybody.');
     return samples;
   });
-  mount(router, ENDPOINTS.listNotes, ({ params }) => library.notes(shops.known(params.shop)));
+  mount(router, ENDPOINTS.listNotes, ({ params }) =>
+    jobs.run('notes', { shop: shops.known(params.shop) }),
+  );
+  mount(router, ENDPOINTS.noteProducts, ({ params, query }) =>
+    jobs.run('noteProducts', { shop: shops.known(params.shop), ...query }),
+  );
   mount(router, ENDPOINTS.addNote, ({ params, body }) =>
     library.addNote(shops.known(params.shop), body),
   );

@@ -1,43 +1,24 @@
-import type { NotesOfShop, StoredFormula } from '@carafe/contract';
+import type { StoredFormula } from '@carafe/contract';
 import { parsedFormula } from '@carafe/core/formula';
-import {
-  byName,
-  noteGoesWith,
-  OWN,
-  usesOf,
-  type NamedFormula,
-  type NotePlace,
-  type ProductNote,
-} from '@carafe/core/library';
+import { byName, OWN, usesOf, type NamedFormula, type ProductNote } from '@carafe/core/library';
 import { templateSites } from '@carafe/core/site';
-import { walkNodes, type Template } from '@carafe/core/template';
+import type { Template } from '@carafe/core/template';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
 import type { LiveUpdates } from '../live/liveUpdates';
-import type { EntriesRepository } from '../sources/entriesRepository';
-import type { SourcesRepository } from '../sources/repository';
 import type { TemplatesRepository } from '../templates/repository';
 import type { LibraryKind, LibraryRepository } from './repository';
-import { notesOf } from './shopLibrary';
 
 interface Given {
   store: Pick<Store, 'write'>;
   library: LibraryRepository;
   templates: Pick<TemplatesRepository, 'list'>;
-  sources: Pick<SourcesRepository, 'feeding'>;
-  entries: Pick<EntriesRepository, 'records'>;
   updates: LiveUpdates;
   now: () => Date;
   newId: () => string;
 }
 
-const SAMPLE = 5;
-/** So many values are offered to choose from. */
-const MOST_VALUES = 300;
-const USUAL_STATUSES = ['Received', 'Being packed', 'Sent', 'Complete', 'Cancelled'];
-
 type User = { id: string; name: string };
-type Product = { sku?: unknown; name?: unknown; category?: unknown; categories?: unknown };
 
 /** What shops keep for their templates. */
 export class LibraryService {
@@ -133,59 +114,6 @@ export class LibraryService {
       this.refuseUsed(shop, document, 'deleted');
       this.given.library.remove(id);
     });
-  }
-
-  notes(shop: string): NotesOfShop {
-    const found = notesOf(this.given, shop);
-    const products: Product[] = this.given.sources
-      .feeding('catalog', shop)
-      .flatMap(({ id }) => [...this.given.entries.records(id)])
-      .map((record) => JSON.parse(record) as Product);
-    const nameOf = ({ name, sku }: Product) => String(name ?? sku);
-    const slots = this.slotsOf(shop);
-    const isGeneral = ({ skus, categories, tags }: ProductNote) =>
-      skus.length + categories.length + tags.length === 0;
-    const notes = found.map(({ id, source, note }) => {
-      const having = isGeneral(note)
-        ? products
-        : products.filter((product) => noteGoesWith(note, product));
-      return {
-        ...{ id, source, note },
-        products: having.length,
-        sample: having.slice(0, SAMPLE).map(nameOf),
-        shown_in: slots.get(note.place) ?? [],
-      };
-    });
-    const without = products.filter(
-      (product) => !found.some(({ note }) => isGeneral(note) || noteGoesWith(note, product)),
-    );
-    const values = (of: (product: Product) => unknown[]) =>
-      [...new Set(products.flatMap(of).filter((one) => typeof one === 'string'))]
-        .sort()
-        .slice(0, MOST_VALUES);
-    const listed = (value: unknown): unknown[] => (Array.isArray(value) ? value : [value]);
-    return {
-      notes,
-      without: { count: without.length, sample: without.slice(0, SAMPLE).map(nameOf) },
-      categories: values(({ category, categories }) => [category, ...listed(categories)]),
-      tags: values((product) => listed((product as { tags?: unknown }).tags)),
-      statuses: USUAL_STATUSES,
-    };
-  }
-
-  /** The templates that have a slot for each place. */
-  private slotsOf(shop: string): Map<NotePlace, User[]> {
-    const slots = new Map<NotePlace, User[]>();
-    for (const { id, template } of this.templatesOf(shop)) {
-      const places = new Set<NotePlace>();
-      walkNodes(template, ({ node }) => {
-        if (node.kind === 'notes') places.add(node.place);
-        if (node.kind === 'lines' && node.notes) places.add('line');
-      });
-      for (const place of places)
-        slots.set(place, [...(slots.get(place) ?? []), { id, name: template.name }]);
-    }
-    return slots;
   }
 
   async addNote(shop: string, note: ProductNote): Promise<{ id: string }> {

@@ -1,10 +1,11 @@
 /** @jest-environment jsdom */
-import { screen } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
 import { ENDPOINTS, type NotesOfShop } from '@carafe/contract';
 import { EMPTY_NOTE } from '@carafe/core/library';
 import { api } from '../../app/api';
 import { store } from '../../app/store';
-import { fakeServer, isFor, renderPart } from '../../testing';
+import { fakeServer, isFor, queryOf, refusal, renderPart, type Sent } from '../../testing';
 import { nameFor } from './FormulaSheet';
 import { NotesPlace } from './NotesPlace';
 
@@ -21,6 +22,7 @@ const stored = (more: object, note: object) => ({
   note: { ...EMPTY_NOTE, ...note },
 });
 
+afterEach(cleanup);
 beforeEach(() => void store.dispatch(api.util.resetApiState()));
 
 test('a shop without notes is told what they are for', async () => {
@@ -51,7 +53,48 @@ test('what a note goes with, where it shows, and what has none is told', async (
   expect(screen.getByText('a, b, c, d and 2 more')).toBeTruthy();
   expect(screen.getByRole('link', { name: 'The order' })).toBeTruthy();
   expect(screen.getAllByText('no template has a slot for it')).toHaveLength(2);
-  expect(screen.getByText('2 products have no note: Trowel …')).toBeTruthy();
+  expect(screen.getByRole('button', { name: '2 products have no note' })).toBeTruthy();
+});
+
+const product = (i: number) => ({
+  sku: `P-${i}`,
+  name: `Pot ${i}`,
+  category: 'Pots',
+  notes: ['Clay'],
+});
+
+test('which products have which notes, and which have none, is listed a page at a time', async () => {
+  const sent = fakeServer((one) => {
+    if (isFor(ENDPOINTS.listShops, one)) return { body: { shops: [shop] } };
+    if (isFor(ENDPOINTS.listNotes, one))
+      return {
+        body: {
+          ...NONE,
+          notes: [stored({ products: 130 }, { title: 'Clay' })],
+          without: { count: 1, sample: ['Trowel'] },
+        },
+      };
+    const { offset = '0', without } = queryOf(one);
+    if (without === 'true') return refusal(500, 'The catalog cannot be read.');
+    const rest = Array.from({ length: 130 }, (_, i) => product(i)).slice(Number(offset));
+    return { body: { total: 130, products: rest.slice(0, 100) } };
+  });
+  renderPart(<NotesPlace />);
+  await userEvent.click(await screen.findByRole('button', { name: '130 products with “Clay”' }));
+  const list = await screen.findByRole('list', { name: 'Products with “Clay”' });
+  expect(await screen.findByText('130 products')).toBeTruthy();
+  expect(within(list).getAllByRole('listitem')).toHaveLength(100);
+  await userEvent.click(screen.getByRole('button', { name: '30 more' }));
+  await waitFor(() => expect(within(list).getAllByRole('listitem')).toHaveLength(130));
+  expect(within(list).getByText('Pot 129').textContent).toContain('P-129, Pots');
+  expect(screen.queryByRole('button', { name: /more/ })).toBeNull();
+  await userEvent.type(screen.getByRole('textbox', { name: 'Search products' }), 'pot');
+  await waitFor(() =>
+    expect(queryOf(sent.at(-1) as Sent)).toMatchObject({ q: 'pot', note: '0', offset: '0' }),
+  );
+  await userEvent.click(screen.getByRole('button', { name: 'Close' }));
+  await userEvent.click(await screen.findByRole('button', { name: '1 product has no note' }));
+  expect((await screen.findByRole('alert')).textContent).toBe('The catalog cannot be read.');
 });
 
 test.each([

@@ -1,11 +1,10 @@
 import { useState } from 'react';
-import { Table } from '@mantine/core';
+import { Button, Table } from '@mantine/core';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { Link } from 'react-router';
 import type { NotesOfShop, StoredNote } from '@carafe/contract';
 import { PLACE_NAMES } from '@carafe/core/blocks';
-import { EMPTY_NOTE, type ProductNote } from '@carafe/core/library';
-import { richGist } from '@carafe/core/template';
+import { EMPTY_NOTE, noteTitle, type ProductNote } from '@carafe/core/library';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { counted, figure } from '../../parts/counted';
@@ -13,6 +12,7 @@ import table from '../../parts/table.module.css';
 import { useShop } from '../../parts/useShop';
 import { PlaceHead } from '../../parts/PlaceHead';
 import { LibraryTabs } from './LibraryTabs';
+import { NoteProductsSheet, type ProductsAsked } from './NoteProductsSheet';
 import { NoteSheet } from './NoteSheet';
 import classes from './Library.module.css';
 
@@ -29,6 +29,7 @@ function about({ skus, categories, tags }: ProductNote): string {
 export function NotesPlace() {
   const { shop, choice } = useShop();
   const { data, error } = api.useNotesQuery(shop ?? skipToken);
+  const [products, setProducts] = useState<ProductsAsked | null>(null);
   const [open, setOpen] = useState<{ id: string | null; note: ProductNote } | null>(null);
   return (
     <main className={classes.place}>
@@ -55,12 +56,35 @@ export function NotesPlace() {
           </Table.Thead>
           <Table.Tbody>
             {data.notes.map((one, i) => (
-              <NoteLine key={one.id ?? i} one={one} onOpen={setOpen} />
+              <NoteLine
+                key={one.id ?? i}
+                one={one}
+                onOpen={setOpen}
+                onProducts={() =>
+                  setProducts({ title: `Products with “${noteTitle(one.note)}”`, note: i })
+                }
+              />
             ))}
           </Table.Tbody>
         </Table>
       )}
-      {data && <Without {...data} />}
+      {data && (
+        <Without
+          {...data}
+          onProducts={() => setProducts({ title: 'Products without a note', without: true })}
+        />
+      )}
+      {data && data.notes.length > 0 && (
+        <Button
+          variant="default"
+          onClick={() => setProducts({ title: 'All products and their notes' })}
+        >
+          All products and their notes
+        </Button>
+      )}
+      {products && shop !== undefined && (
+        <NoteProductsSheet shop={shop} {...products} onClose={() => setProducts(null)} />
+      )}
       {open && shop !== undefined && data && (
         <NoteSheet shop={shop} {...open} choices={data} onClose={() => setOpen(null)} />
       )}
@@ -69,13 +93,15 @@ export function NotesPlace() {
 }
 
 function NoteLine({
-  one: { id, note, source, products, sample, shown_in: shownIn },
+  one: { id, note, source, products, shown_in: shownIn },
   onOpen,
+  onProducts,
 }: {
   one: StoredNote;
   onOpen: (open: { id: string; note: ProductNote }) => void;
+  onProducts: () => void;
 }) {
-  const title = note.title || richGist(note.text) || 'Without words';
+  const title = noteTitle(note);
   return (
     <Table.Tr>
       <Table.Td>
@@ -95,8 +121,15 @@ function NoteLine({
       <Table.Td>{about(note)}</Table.Td>
       <Table.Td>{note.statuses.join(', ') || 'any'}</Table.Td>
       <Table.Td>{PLACE_NAMES[note.place]}</Table.Td>
-      <Table.Td className={table.number ?? ''} title={sample.join(', ')}>
-        {figure(products)}
+      <Table.Td className={table.number ?? ''}>
+        <button
+          type="button"
+          className={classes.open}
+          aria-label={`${counted(products, 'product')} with “${title}”`}
+          onClick={onProducts}
+        >
+          {figure(products)}
+        </button>
       </Table.Td>
       <Table.Td>
         {shownIn.length === 0 ? (
@@ -115,7 +148,11 @@ function NoteLine({
 }
 
 /** The products that nothing is said about. */
-function Without({ notes, without: { count, sample } }: NotesOfShop) {
+function Without({
+  notes,
+  without: { count, sample },
+  onProducts,
+}: NotesOfShop & { onProducts: () => void }) {
   if (notes.length === 0)
     return (
       <p className="quiet">
@@ -126,7 +163,10 @@ function Without({ notes, without: { count, sample } }: NotesOfShop) {
   if (count === 0) return <p className="quiet">Every product has a note.</p>;
   return (
     <p className="quiet">
-      {counted(count, 'product')} {count === 1 ? 'has' : 'have'} no note: {sample.join(', ')}
+      <button type="button" className={classes.open} onClick={onProducts}>
+        {counted(count, 'product')} {count === 1 ? 'has' : 'have'} no note
+      </button>
+      : {sample.join(', ')}
       {count > sample.length && ' …'}
     </p>
   );
