@@ -66,7 +66,8 @@ export function threadJobs({
     idleTimeout: 60_000,
     ...(isSource && { execArgv: ['--import', 'tsx'] }),
   };
-  const quick = new Piscina({ ...common, minThreads: 1, maxThreads: 2 });
+  // Both are there at any time: starting one takes longer than most of what somebody waits for.
+  const quick = new Piscina({ ...common, minThreads: 2, maxThreads: 2 });
   const aside = new Piscina({
     ...{ ...common, minThreads: 0, maxThreads: 1 },
     niceIncrement: NICE,

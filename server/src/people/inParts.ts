@@ -2,6 +2,8 @@ import type { PeopleRepository } from './repository';
 
 /** A thread is given so many people at a time, at most. */
 const PART = 1_500;
+/** So few are one thread’s: a second one would first have to be started, which takes longer than they do. */
+export const FEW = 500;
 
 /** Some of the people of a shop: those after an id, so many at most. */
 export interface Piece {
@@ -22,8 +24,8 @@ export async function inParts<T>(
 ): Promise<{ parts: T[]; looked: number; people: number; next: number | null }> {
   const ids = people.idsAfter(shop, after, most);
   // As many for the one thread as for the other.
-  const turns = Math.max(1, Math.ceil(ids.length / 2 / part));
-  const size = Math.max(1, Math.ceil(ids.length / 2 / turns));
+  const turns = Math.ceil(ids.length / 2 / part);
+  const size = ids.length <= FEW ? FEW : Math.ceil(ids.length / 2 / turns);
   const starts = Array.from({ length: Math.max(1, Math.ceil(ids.length / size)) }, (_, i) => i);
   return {
     parts: await Promise.all(starts.map((i) => run(ids.slice(i * size, (i + 1) * size)))),

@@ -20,7 +20,7 @@ import {
 import { FETCH_LIMITS } from '../fetch/fetchAddress';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
-import { inParts, type Piece } from '../people/inParts';
+import { FEW, inParts, type Piece } from '../people/inParts';
 import type { SegmentsRepository } from '../occasions/segmentsRepository';
 import { sendingOf, type SendingParts } from '../occasions/sending';
 import type { PeopleRepository } from '../people/repository';
@@ -67,8 +67,6 @@ const addSurveys = (a: Survey, b: Survey): Survey => ({
 
 const LABELS = Object.fromEntries(CHECKS.map(({ name, label }) => [name, label]));
 
-/** Somebody waits for so few. */
-const FEW = 500;
 /** A whole audience is filled so many people at a time: between them, others get their turn. */
 const WHOLE_PIECE = 4_000;
 const MOST_VARIANTS = 50;
