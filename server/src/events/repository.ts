@@ -34,16 +34,14 @@ interface SeenEvent {
 
 const asEvent = (text: string): ShopEvent => JSON.parse(text) as ShopEvent;
 
-/** Events that are in order each list by itself, in the order of all; null where two lists tell of one instant. */
-function inOrder(lists: readonly (readonly ShopEvent[])[]): ShopEvent[] | null {
-  const told = new Map<string, readonly ShopEvent[]>();
-  for (const list of lists)
-    for (const { at } of list) {
-      if ((told.get(at) ?? list) !== list) return null;
-      told.set(at, list);
-    }
-  return lists.flat().sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
+/** An event with the number of its row: of one instant, what was received first has the lower one. */
+interface Numbered {
+  event: ShopEvent;
+  n: number;
 }
+
+const inOrder = (a: Numbered, b: Numbered): number =>
+  a.event.at < b.event.at ? -1 : a.event.at > b.event.at ? 1 : a.n - b.n;
 
 /** What happened in shops, each once, with whose it is as far as that is known. */
 export function eventsRepository(db: Db) {
@@ -63,23 +61,18 @@ export function eventsRepository(db: Db) {
       'SELECT event FROM events WHERE shop = ? AND owner = ? ORDER BY at, rowid',
     )
     .pluck();
+  // Read from the index alone.
+  const rowsOfOwner = db
+    .prepare<[string, string], number>(
+      'SELECT rowid FROM events WHERE shop = ? AND owner = ? ORDER BY at, rowid',
+    )
+    .pluck();
   const saidByOthers = db
-    .prepare<[string, string, string], string>(
-      `SELECT event FROM events WHERE shop = ? AND number = ? AND owner IS NOT ?
-       AND json_extract(event, '$.kind') <> 'order_placed' ORDER BY at, rowid`,
+    .prepare<[string, string, string], [text: string, n: number]>(
+      `SELECT event, rowid FROM events WHERE shop = ? AND number = ? AND owner IS NOT ?
+       AND json_extract(event, '$.kind') <> 'order_placed'`,
     )
-    .pluck();
-  const ofOwnerAndOthers = db
-    .prepare<object, string>(
-      `SELECT event FROM (
-         SELECT event, at, rowid AS n FROM events WHERE shop = @shop AND owner = @owner
-         UNION ALL
-         SELECT event, at, rowid FROM events WHERE shop = @shop AND owner IS NOT @owner
-           AND number IN (SELECT value FROM json_each(@numbers))
-           AND json_extract(event, '$.kind') <> 'order_placed')
-       ORDER BY at, n`,
-    )
-    .pluck();
+    .raw();
   const ofVisitor = db.prepare<[string, string], { event: string }>(
     'SELECT event FROM events WHERE shop = ? AND visitor = ? AND owner IS NULL ORDER BY at, rowid',
   );
@@ -215,13 +208,19 @@ export function eventsRepository(db: Db) {
       const numbers = new Set(
         own.flatMap((event) => (event.kind === 'order_placed' ? event.number : [])),
       );
-      const others = [...numbers]
-        .map((number) => saidByOthers.all(shop, number, owner).map(asEvent))
-        .filter(({ length }) => length > 0);
+      const others = [...numbers].flatMap((number) =>
+        saidByOthers
+          .all(shop, number, owner)
+          .map(([text, n]): Numbered => ({ event: asEvent(text), n })),
+      );
       if (others.length === 0) return own;
-      // Of one instant, which came first: only the table knows.
-      const asked = () => ({ shop, owner, numbers: JSON.stringify([...numbers]) });
-      return inOrder([own, ...others]) ?? ofOwnerAndOthers.all(asked()).map(asEvent);
+      // Which came first matters where two are of one instant.
+      const instants = new Set(own.map(({ at }) => at));
+      const rows = others.some(({ event }) => instants.has(event.at))
+        ? rowsOfOwner.all(shop, owner)
+        : [];
+      const all = own.map((event, i): Numbered => ({ event, n: rows[i] ?? 0 }));
+      return [...all, ...others].sort(inOrder).map(({ event }) => event);
     },
     /** Everybody who has events in a shop. */
     owners: (shop: string): string[] => owners.all(shop),
