@@ -45,7 +45,7 @@ await page.getByRole('button', { name: /The long bed/ }).click();
 await page.getByRole('dialog').locator('img').first().waitFor();
 await take('library');
 await page.goto(`${origin}/library/notes`);
-await page.getByRole('button', { name: 'Before you sow' }).click();
+await page.getByRole('button', { name: 'Before you sow', exact: true }).click();
 await page.getByRole('textbox', { name: 'Words' }).waitFor();
 await take('notes');
 
