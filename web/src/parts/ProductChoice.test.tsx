@@ -69,6 +69,7 @@ it('a SKU that nobody proposes counts when the field is left; another shop’s p
   expect(screen.queryByText(/Another shop/)).toBeNull();
   await userEvent.tab();
   expect(put).toEqual(['gone-7']);
+  expect(await screen.findByText('No product has this SKU.')).toBeTruthy();
 });
 
 it('several are chosen one after the other', async () => {

@@ -12,6 +12,8 @@ const proposal = (names: ReadonlyMap<string, string>) =>
     );
   };
 
+const NONE: ReadonlyMap<string, string> = new Map();
+
 /** What the server found is not looked through once more. */
 const all = <T,>({ options }: { options: T }): T => options;
 
@@ -28,7 +30,9 @@ interface OneProps {
 export function ProductChoice({ shop, label, placeholder = '', value, onChange }: OneProps) {
   const [words, setWords] = useState(value);
   useEffect(() => setWords(value), [value]);
-  const names = useProductSearch(shop, words);
+  const found = useProductSearch(shop, words);
+  const names = found?.names ?? NONE;
+  const isUnknown = value !== '' && found?.asked === value && !names.has(value);
   const choose = (sku: string) => {
     setWords(sku);
     if (sku !== value) onChange(sku);
@@ -37,7 +41,7 @@ export function ProductChoice({ shop, label, placeholder = '', value, onChange }
     <Autocomplete
       label={label}
       placeholder={placeholder}
-      description={names.get(value) ?? null}
+      description={isUnknown ? 'No product has this SKU.' : (names.get(value) ?? null)}
       inputWrapperOrder={['label', 'input', 'description', 'error']}
       data={[...names.keys()]}
       filter={all}
@@ -62,7 +66,7 @@ interface SomeProps {
 /** Several products of the shop, looked for by their names. */
 export function ProductsChoice({ shop, label, value, most, onChange }: SomeProps) {
   const [words, setWords] = useState('');
-  const names = useProductSearch(shop, words);
+  const names = useProductSearch(shop, words)?.names ?? NONE;
   return (
     <TagsInput
       aria-label={label}

@@ -23,12 +23,14 @@ interface Props {
   /** Of the members, in their order. */
   ids: readonly string[];
   onMove: (from: number, to: number) => void;
+  /** Is told when a member is picked up and when it is put down: Escape is the list’s meanwhile. */
+  onHold?: (isHeld: boolean) => void;
   /** Each member uses `useSorted` by its id. */
   children: ReactNode;
 }
 
 /** A list whose members are put in order by dragging, or by Space and the arrow keys. */
-export function SortableList({ ids, onMove, children }: Props) {
+export function SortableList({ ids, onMove, onHold, children }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -37,7 +39,10 @@ export function SortableList({ ids, onMove, children }: Props) {
     <DndContext
       sensors={sensors}
       collisionDetection={closestCenter}
+      onDragStart={() => onHold?.(true)}
+      onDragCancel={() => onHold?.(false)}
       onDragEnd={({ active, over }) => {
+        onHold?.(false);
         const from = ids.indexOf(String(active.id));
         const to = ids.indexOf(String(over?.id));
         if (from >= 0 && to >= 0 && from !== to) onMove(from, to);

@@ -3,20 +3,22 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { ENDPOINTS } from '@carafe/contract';
 import { api } from '../app/api';
 import { ask } from '../app/ask';
+import { productOf } from './product';
 
 /** So many are proposed of each catalog. */
 const MOST_PROPOSED = 12;
 
-const textOf = (value: unknown): string => (typeof value === 'string' ? value : '');
+/** What was found for some words: SKUs with what each product is called. */
+export interface ProductsFound {
+  asked: string;
+  names: ReadonlyMap<string, string>;
+}
 
-/** Products of a shop’s catalogs that have some words in them, by SKU, with what each is called. */
-export function useProductSearch(
-  shop: string | undefined,
-  words: string,
-): ReadonlyMap<string, string> {
+/** Products of a shop’s catalogs that have some words in them; null until the first answer. */
+export function useProductSearch(shop: string | undefined, words: string): ProductsFound | null {
   const { data } = api.useSourcesQuery();
   const [asked] = useDebouncedValue(words, 200);
-  const [found, setFound] = useState<ReadonlyMap<string, string>>(new Map());
+  const [found, setFound] = useState<ProductsFound | null>(null);
   const catalogs = (data?.sources ?? [])
     .filter(({ target, shop: own }) => target === 'catalog' && (own === null || own === shop))
     .map(({ id }) => id);
@@ -27,9 +29,9 @@ export function useProductSearch(
     const query = { q: asked, limit: MOST_PROPOSED };
     Promise.all(ids.split(' ').map((id) => ask(ENDPOINTS.sourceRows, { params: { id }, query })))
       .then((pages) => {
-        const rows = pages.flatMap(({ rows }) => rows.map(({ record }) => record));
-        const named = rows.map((one) => [textOf(one['sku']), textOf(one['name'])] as const);
-        if (isLatest) setFound(new Map(named.filter(([sku]) => sku !== '')));
+        const products = pages.flatMap(({ rows }) => rows.map((row) => productOf(row.record)));
+        const named = products.map(({ sku, name }) => [sku, name] as const);
+        if (isLatest) setFound({ asked, names: new Map(named.filter(([sku]) => sku !== '')) });
       })
       // Products are only proposed: a SKU can be typed as well.
       .catch(() => undefined);

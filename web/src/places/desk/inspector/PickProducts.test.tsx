@@ -118,3 +118,18 @@ it('what was picked before has its name, and what left the catalog says so', asy
   await userEvent.click(picked.getByRole('button', { name: 'Take S-9 out' }));
   expect(picksOf(loop)).toEqual(['S-2']);
 });
+
+it('Escape puts down what is held to be moved; the next one closes', async () => {
+  await shown({ picks: ['S-2', 'S-0'] });
+  await open('2 products picked by hand');
+  const grip = await screen.findByRole('button', { name: 'Reorder Aster' });
+  grip.focus();
+  await userEvent.keyboard(' ');
+  expect(await screen.findByText(/^(?:Picked up|Now at) \d of 2/)).toBeTruthy();
+  await userEvent.keyboard('{Escape}');
+  expect(await screen.findByText(/^Left at/)).toBeTruthy();
+  expect(screen.getByRole('dialog', { name: 'Pick products' })).toBeTruthy();
+  expect(picksOf(loop)).toEqual(['S-2', 'S-0']);
+  await userEvent.keyboard('{Escape}');
+  await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+});

@@ -13,6 +13,7 @@ import classes from './Inspector.module.css';
 /** Picks products one by one out of a catalog, and puts them in order; only for loops over a catalog. */
 export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop) => void }) {
   const [opened, { open, close }] = useDisclosure();
+  const [isHeld, setIsHeld] = useState(false);
   const shop = useAppSelector((s) => s.desk.template?.shop);
   const { data } = api.useSourcesQuery();
   const source = data?.sources.find(
@@ -37,9 +38,21 @@ export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop
           </Button>
         )}
       </Group>
-      <Modal opened={opened} onClose={close} title="Pick products" size="xl">
+      <Modal
+        opened={opened}
+        onClose={close}
+        // Escape puts down what is held, and closes nothing.
+        closeOnEscape={!isHeld}
+        title="Pick products"
+        size="xl"
+      >
         {opened && (
-          <Picker source={source.id} picks={picks} onPick={(to) => onPick(pickedLoop(loop, to))} />
+          <Picker
+            source={source.id}
+            picks={picks}
+            onPick={(to) => onPick(pickedLoop(loop, to))}
+            onHold={setIsHeld}
+          />
         )}
         <Group justify="flex-end" mt={12}>
           <Button onClick={close}>Done</Button>
@@ -53,9 +66,10 @@ interface PickerProps {
   source: string;
   picks: readonly string[];
   onPick: (picks: string[]) => void;
+  onHold: (isHeld: boolean) => void;
 }
 
-function Picker({ source, picks, onPick }: PickerProps) {
+function Picker({ source, picks, onPick, onHold }: PickerProps) {
   const known = useMemo(() => new Set(picks), [picks]);
   const [seen, setSeen] = useState<ReadonlyMap<string, string>>(new Map());
   return (
@@ -69,7 +83,7 @@ function Picker({ source, picks, onPick }: PickerProps) {
           onPick([...picks, sku]);
         }}
       />
-      <PickedProducts source={source} picks={picks} seen={seen} onPick={onPick} />
+      <PickedProducts {...{ source, picks, seen, onPick, onHold }} />
     </div>
   );
 }

@@ -12,10 +12,12 @@ interface Props {
   /** What those that were picked just now are called. */
   seen: ReadonlyMap<string, string>;
   onPick: (picks: string[]) => void;
+  /** Is told while one of them is held to be moved. */
+  onHold: (isHeld: boolean) => void;
 }
 
 /** The products that were picked, in their order, which is changed by dragging or by keys. */
-export function PickedProducts({ source, picks, seen, onPick }: Props) {
+export function PickedProducts({ source, picks, seen, onPick, onHold }: Props) {
   const names = useNames(
     source,
     picks.filter((sku) => !seen.has(sku)),
@@ -30,7 +32,7 @@ export function PickedProducts({ source, picks, seen, onPick }: Props) {
             ? `${MOST_PICKS} products are the most that can be picked.`
             : 'In this order:'}
       </p>
-      <SortableList ids={picks} onMove={move}>
+      <SortableList ids={picks} onMove={move} onHold={onHold}>
         <ol className={classes.picked}>
           {picks.map((sku, i) => (
             <Picked

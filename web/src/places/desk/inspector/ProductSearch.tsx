@@ -3,7 +3,8 @@ import { Autocomplete, Checkbox, NumberInput, TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { IconCheck, IconPlus } from '@tabler/icons-react';
 import { counted } from '../../../parts/counted';
-import { useCategories, useProducts, type Asked, type Product } from './catalogProducts';
+import type { Product } from '../../../parts/product';
+import { useCategories, useProducts, type Asked } from './catalogProducts';
 import classes from './Inspector.module.css';
 
 const ALL: Asked = { words: '', category: '', inStock: false, upTo: null };

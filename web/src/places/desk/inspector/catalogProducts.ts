@@ -2,26 +2,7 @@ import { useEffect, useState } from 'react';
 import { ENDPOINTS } from '@carafe/contract';
 import { productsNamed, productsWanted, type ProductsWanted } from '@carafe/core/sentence';
 import { ask, messageOf } from '../../../app/ask';
-
-/** A product of the catalog, as it is listed. */
-export interface Product {
-  sku: string;
-  name: string;
-  price: string;
-  isGone: boolean;
-}
-
-const text = (value: unknown) =>
-  typeof value === 'string' || typeof value === 'number' ? String(value) : '';
-
-function productOf(record: Record<string, unknown>): Product {
-  return {
-    sku: text(record['sku']),
-    name: text(record['name']) || text(record['sku']),
-    price: typeof record['price'] === 'number' ? record['price'].toFixed(2) : '',
-    isGone: record['in_stock'] === false,
-  };
-}
+import { productOf, type Product } from '../../../parts/product';
 
 /** So many are listed; more are found by looking closer. */
 const MOST_LISTED = 60;
