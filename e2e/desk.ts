@@ -45,8 +45,31 @@ export const outline = (page: Page) => page.getByRole('navigation', { name: 'Out
 /** The line of the outline that says this. */
 export const line = (page: Page, says: string | RegExp) =>
   outline(page).locator('button[aria-current]').filter({ hasText: says }).first();
+/**
+ * Goes by arrows to the line of the outline that says just this, whichever way it is from what is selected: a key
+ * that the desk took late has gone past it.
+ */
+export async function arrowsTo(
+  page: Page,
+  says: string,
+  press: (key: string) => Promise<void> = (key) => page.keyboard.press(key),
+): Promise<void> {
+  const lines = outline(page).locator('button[aria-current]');
+  const wanted = lines.filter({ hasText: says }).first();
+  await expect(wanted).toBeVisible();
+  await expect(async () => {
+    const [now, there] = await lines.evaluateAll(
+      (all, text) => [
+        all.findIndex((one) => one.getAttribute('aria-current') === 'true'),
+        all.findIndex((one) => one.textContent.includes(text)),
+      ],
+      says,
+    );
+    if (now !== there) await press((now ?? 0) > (there ?? 0) ? 'ArrowUp' : 'ArrowDown');
+    await expect(wanted).toHaveAttribute('aria-current', 'true', { timeout: 500 });
+  }).toPass({ intervals: [0] });
+}
 export const inspector = (page: Page) => page.getByRole('complementary', { name: 'Inspector' });
-/** Waits for the keys of the desk to go to the desk, not to a field. */
 /** Writes a formula anew in the place of what stands in a field, as hands do: the editor sees what is selected. */
 export async function writeAnew(field: Locator, source: string): Promise<void> {
   await field.click();
@@ -55,6 +78,7 @@ export async function writeAnew(field: Locator, source: string): Promise<void> {
   await field.page().keyboard.insertText(source);
 }
 
+/** Waits for the keys of the desk to go to the desk, not to a field. */
 export const blur = (page: Page) =>
   page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
 

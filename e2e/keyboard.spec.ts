@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { settled } from './axe';
 import { expect, test, type Page } from './carafe';
-import { add, copyOf, inspector, line, openDesk, outline, saved } from './desk';
+import { add, arrowsTo, copyOf, inspector, line, openDesk, outline, saved } from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -36,11 +36,7 @@ test('a cart mail is built from a blank page by keyboard alone', async ({ page }
   const mail = page.frameLocator('iframe[title^="The mail"]');
   await expect(mail.getByText('Write here.')).toBeVisible();
 
-  const selected = outline(page).locator('[aria-current="true"]');
-  await expect(async () => {
-    await page.keyboard.press('ArrowDown');
-    await expect(selected).toHaveText('Write here.', { timeout: 100 });
-  }).toPass({ intervals: [0] });
+  await arrowsTo(page, 'Write here.');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Text in place' })).toBeFocused();
   await page.keyboard.press('Control+A');

@@ -1,5 +1,5 @@
 import { expect, test, type APIRequestContext, type Page } from './carafe';
-import { htmlFor, inspector, line, outline, saved } from './desk';
+import { arrowsTo, htmlFor, inspector, line, outline, saved } from './desk';
 import { Hands, type Manner } from './hands';
 
 const SHOP = '/api/shops/quillmoss-gb';
@@ -64,13 +64,7 @@ async function blank(hands: Hands, name: string): Promise<void> {
   await hands.press('Enter');
   await expect(mailOf(page).getByText('Write here.')).toBeVisible();
   if (hands.manner === 'mouse') await hands.click(line(page, 'Write here.'));
-  else {
-    const selected = outline(page).locator('[aria-current="true"]');
-    await expect(async () => {
-      await hands.press('ArrowDown');
-      await expect(selected).toHaveText('Write here.', { timeout: 200 });
-    }).toPass({ intervals: [0] });
-  }
+  else await arrowsTo(page, 'Write here.', (key) => hands.press(key));
 }
 
 /** Writes over the words of a text that was just put in, which opens itself where it stands. */
