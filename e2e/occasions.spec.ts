@@ -228,11 +228,11 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   const put = async (shelf: string, n: number) => {
     await page.getByRole('navigation', { name: 'Shelves' }).getByText(shelf).click();
     await page.locator('.shop-shelf button:not(:has(em))').nth(n).click();
-    await page
-      .getByRole('dialog')
-      .getByRole('button', { name: /basket/i })
-      .click();
-    await expect(page.getByRole('status')).toContainText('in your basket');
+    const sheet = page.getByRole('dialog');
+    const name = await sheet.getByRole('heading').innerText();
+    await sheet.getByRole('button', { name: /basket/i }).click();
+    await expect(page.getByRole('status')).toContainText(`${name} is in your basket`);
+    await expect(sheet).toHaveCount(0);
   };
   await put('Tools', 1);
   await put('Seeds', 2);

@@ -1,5 +1,15 @@
 export { EMPTY_LIBRARY, expand, type ShopLibrary } from './expand';
-export { byName, expandFormula, NamedFormula, OWN, ownValues, usesOf, withNamed } from './named';
+export {
+  byName,
+  expandFormula,
+  isNamed,
+  NamedFormula,
+  OWN,
+  ownValues,
+  UNNAMED,
+  usesOf,
+  withNamed,
+} from './named';
 export {
   EMPTY_NOTE,
   NOTE_PLACES,

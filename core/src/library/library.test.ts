@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { mailOf } from '../build/testing';
 import { checkSites } from '../check';
 import { withStandard } from '../record';
-import { inferShape } from '../shape';
+import { fieldPaths, inferShape } from '../shape';
 import { templateSites } from '../site';
 import {
   blankTemplate,
@@ -19,6 +19,7 @@ import {
   EMPTY_NOTE,
   expand,
   expandFormula,
+  isNamed,
   noteGoesWith,
   noteOfRow,
   usesOf,
@@ -211,3 +212,20 @@ describe('product notes', () => {
     expect(noteGoesWith(noteOfRow(row), { sku: 'x', category: 'Pots' })).toBe(false);
   });
 });
+
+test('a named formula is called by its name, and offers its name as no value of it', () => {
+  const shape = withNamed(inferShape([{ person: { orders_count: 3 } }]), [
+    named('regular', 'person.orders_count >= 3', { label: 'Regular customer', use: 'condition' }),
+  ]);
+  const found = fieldPaths(shape).find(({ path }) => path === 'own.regular');
+  expect(found).toMatchObject({ label: 'Regular customer', field: { samples: [] } });
+});
+
+test.each([
+  ['own.regular', true],
+  [' own.regular ', true],
+  ['own.regular and cart.count > 1', false],
+  ['upper(own.greeting)', false],
+  ['person.regular', false],
+  ['own.', false],
+])('“%s” is a name and nothing more: %s', (source, is) => expect(isNamed(source)).toBe(is));

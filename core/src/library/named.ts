@@ -22,8 +22,19 @@ export const NamedFormula = z.strictObject({
 });
 export type NamedFormula = z.infer<typeof NamedFormula>;
 
+/** One that is still to be written. */
+export const UNNAMED: NamedFormula = {
+  ...{ name: '', label: '', description: '', group: '', use: 'value', formula: '' },
+};
+
 /** Named formulas stand in each other so deep. */
 const MAX_DEPTH = 8;
+
+/** Whether a formula is the name of one of the library and nothing more. */
+export function isNamed(source: string): boolean {
+  const parsed = parsedFormula(source);
+  return parsed.ok && parsed.value.type === 'field' && namesIn(parsed.value).length === 1;
+}
 
 /** Where a formula names one of the library: `own.greeting`, with its place. */
 function namesIn(node: Node): { name: string; start: number; end: number }[] {
@@ -89,7 +100,7 @@ export function withNamed(shape: Shape, formulas: readonly NamedFormula[]): Shap
   const fields = Object.fromEntries(
     formulas.map(({ name, formula, label }): [string, Field] => [
       name,
-      { shape: typeOf(formula), filled: 1, of: 1, samples: [label] },
+      { shape: typeOf(formula), filled: 1, of: 1, samples: [], label },
     ]),
   );
   const own: Field = { shape: { kind: 'record', fields }, filled: 1, of: 1, samples: [] };

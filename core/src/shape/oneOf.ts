@@ -18,7 +18,7 @@ export function singleValues(path: FieldPath): FieldPath[] {
   const { path: list, field, group } = path;
   const { shape } = field;
   if (shape.kind !== 'list') return [path];
-  const label = fieldLabel(list);
+  const label = path.label ?? fieldLabel(list);
   const made = (formula: string, words: string, of: Partial<Field>): FieldPath => ({
     path: formula,
     label: words,

@@ -18,7 +18,7 @@ function below(prefix: string, group: string, shape: Shape, depth: number, out: 
   for (const [name, field] of Object.entries(shape.fields)) {
     const path = NAME.test(name) ? `${prefix}.${name}` : `${prefix}["${name}"]`;
     if (field.shape.kind === 'record') below(path, group, field.shape, depth + 1, out);
-    else out.push({ path, field, group });
+    else out.push({ path, field, group, ...(field.label !== undefined && { label: field.label }) });
   }
 }
 

@@ -12,6 +12,8 @@ export interface Field {
   samples: string[];
   /** Of a list: how many members it has usually, and at most. */
   length?: { usual: number; most: number };
+  /** What it is called where that is not told by its path: somebody gave it a name. */
+  label?: string;
 }
 
 export const ANY: Shape = { kind: 'any' };

@@ -3,9 +3,9 @@ import { allFunctions, type ScopeFrame } from '@carafe/core/formula';
 import { fieldPaths, kindName, type Field, type Shape } from '@carafe/core/shape';
 
 /** How often a field is filled, and a sample, in a few letters. */
-function detailOf({ filled, of, samples, shape }: Field): string {
+function detailOf({ filled, of, samples, shape, label }: Field): string {
   const share = of === 0 ? '' : `${Math.round((100 * filled) / of)} %`;
-  const sample = samples[0] ?? kindName(shape);
+  const sample = label ?? samples[0] ?? kindName(shape);
   return [share, sample.length > 24 ? `${sample.slice(0, 23)}…` : sample]
     .filter(Boolean)
     .join(' · ');

@@ -1,5 +1,5 @@
-import { useState } from 'react';
-import { Button } from '@mantine/core';
+import { useState, type ReactNode } from 'react';
+import { Button, Group } from '@mantine/core';
 import type { ScopeFrame } from '@carafe/core/formula';
 import { formulaSentence } from '@carafe/core/sentence';
 import type { Shape } from '@carafe/core/shape';
@@ -15,13 +15,15 @@ interface Props {
   /** Whether it holds for the recipient shown, in words. */
   now: string | null;
   onChange: (formula: string) => void;
+  /** What else can be done with it. */
+  children?: ReactNode;
 }
 
 /** How conditions were written last: the next one begins the same way. */
 let lastMode: 'sentence' | 'formula' = 'sentence';
 
 /** A condition, built as a sentence or written as a formula; both are the same formula. */
-export function ConditionField({ label, now, ...field }: Props) {
+export function ConditionField({ label, now, children, ...field }: Props) {
   const { value, shape, frames, onChange } = field;
   const [mode, setMode] = useState(lastMode);
   const canBeSentence = formulaSentence(value) !== null;
@@ -41,15 +43,17 @@ export function ConditionField({ label, now, ...field }: Props) {
           {value !== '' && now !== null && <div className="now">Here: {now}</div>}
         </>
       )}
-      {canBeSentence ? (
-        <Button size="compact-xs" variant="subtle" onClick={turn}>
-          {isFormula ? 'As a sentence' : 'As a formula'}
-        </Button>
-      ) : (
-        mode === 'sentence' && (
-          <p className="quiet">This says more than a sentence can, so it stays a formula.</p>
-        )
+      {!canBeSentence && mode === 'sentence' && (
+        <p className="quiet">This says more than a sentence can, so it stays a formula.</p>
       )}
+      <Group gap={4}>
+        {canBeSentence && (
+          <Button size="compact-xs" variant="subtle" onClick={turn}>
+            {isFormula ? 'As a sentence' : 'As a formula'}
+          </Button>
+        )}
+        {children}
+      </Group>
     </div>
   );
 }

@@ -147,6 +147,9 @@ function useRecipients(
 }
 
 /** What paths give for the recipient shown; those of loops' members are not known here. */
+/** What belongs to the shop: the desk has of it what the mail reads. */
+const LENT = new Set(['catalog', 'feeds', 'picks']);
+
 function ownValues(record: Fields | null, asOf: Date): OwnValue {
   if (!record) return () => undefined;
   const context = contextFor(record, { asOf });
@@ -155,6 +158,8 @@ function ownValues(record: Fields | null, asOf: Date): OwnValue {
     const root = /^(?:[a-z]+\()?([\p{L}_][\p{L}\d_]*)/u.exec(path)?.[1] ?? '';
     if (!parsed.ok || !Object.hasOwn(record, root)) return undefined;
     const value = evaluate(compile(parsed.value), context);
+    // What the desk was not given, since the mail does not read it, is not known to be blank.
+    if (value === undefined && LENT.has(root)) return undefined;
     if (typeof value === 'boolean') return value ? 'yes' : 'no';
     return Array.isArray(value) ? undefined : printValue(value, context);
   };

@@ -3,19 +3,15 @@ import { Table } from '@mantine/core';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { Link } from 'react-router';
 import type { StoredFormula } from '@carafe/contract';
-import { OWN, type NamedFormula } from '@carafe/core/library';
+import { OWN, UNNAMED, type NamedFormula } from '@carafe/core/library';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import table from '../../parts/table.module.css';
 import { useShop } from '../../parts/useShop';
 import { PlaceHead } from '../../parts/PlaceHead';
-import { FormulaSheet } from './FormulaSheet';
+import { FormulaSheet } from '../../parts/FormulaSheet';
 import { LibraryTabs } from './LibraryTabs';
 import classes from './Library.module.css';
-
-const NEW: NamedFormula = {
-  ...{ name: '', label: '', description: '', group: '', use: 'value', formula: '' },
-};
 
 /** Merge tags and conditions with a name, used in many templates and changed once. */
 export function FormulasPlace() {
@@ -32,7 +28,7 @@ export function FormulasPlace() {
         beside={choice}
         hint="Merge tags and conditions of your own: used by name, changed once."
         add="Add a formula"
-        onAdd={() => setOpen({ id: null, formula: NEW })}
+        onAdd={() => setOpen({ id: null, formula: UNNAMED })}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && formulas.length === 0 && (
@@ -70,12 +66,7 @@ export function FormulasPlace() {
         </Table>
       )}
       {open && shop !== undefined && (
-        <FormulaSheet
-          shop={shop}
-          {...open}
-          groups={groups.filter((group) => group !== '')}
-          onClose={() => setOpen(null)}
-        />
+        <FormulaSheet shop={shop} {...open} onClose={() => setOpen(null)} />
       )}
     </main>
   );

@@ -10,7 +10,7 @@ import { SideSheet } from '../../parts/SideSheet';
 import { ScopeProvider } from '../../parts/words/scope';
 import { RichField } from '../../parts/words/WordsEditor';
 import { LabelledLine } from '../../parts/LabelledLine';
-import { SheetFoot } from './SheetFoot';
+import { SheetFoot } from '../../parts/SheetFoot';
 import classes from './Library.module.css';
 
 interface Props {

@@ -6,7 +6,7 @@ import { EMPTY_NOTE } from '@carafe/core/library';
 import { api } from '../../app/api';
 import { store } from '../../app/store';
 import { fakeServer, isFor, queryOf, refusal, renderPart, type Sent } from '../../testing';
-import { nameFor } from './FormulaSheet';
+import { nameFor } from '../../parts/FormulaSheet';
 import { NotesPlace } from './NotesPlace';
 
 const shop = { id: 's', name: 'S' };

@@ -56,10 +56,10 @@ export function ShopPage() {
     setVisit(next);
   };
   /** Does something and tells of it; what could not be told is said, and not done. */
-  const act = async (work: () => Promise<void>, done: string) => {
+  const act = async (work: () => Promise<void>, done?: string) => {
     try {
       await work();
-      setSays(done);
+      if (done !== undefined) setSays(done);
     } catch (error) {
       setSays(error instanceof Error ? error.message : 'That did not work.');
     }
@@ -87,7 +87,9 @@ export function ShopPage() {
     }, `${line.name} is in your basket.`);
   const look = (product: ShopProduct) => {
     setOpened(product);
-    void act(() => tell(shop, visit, { kind: 'viewed', sku: product.sku }), '');
+    setSays(null);
+    // Its answer may come after that of what is put in the basket: it says nothing.
+    void act(() => tell(shop, visit, { kind: 'viewed', sku: product.sku }));
   };
   return (
     <main className="shop">

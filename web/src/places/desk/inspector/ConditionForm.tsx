@@ -1,6 +1,7 @@
-import { memo } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { Button, Group } from '@mantine/core';
 import { nanoid } from 'nanoid';
+import { OWN } from '@carafe/core/library';
 import { newBlock, withNewIds, type TemplateNode } from '@carafe/core/template';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { AudienceBar } from '../../../parts/sentence/AudienceBar';
@@ -10,6 +11,7 @@ import { deskActions } from '../deskSlice';
 import { useMakeOne } from '../everyone/useMakeOne';
 import { inPlaceField } from '../inPlaceField';
 import { useEdit } from '../useEdit';
+import { KeepCondition } from './KeepCondition';
 
 /** The display condition of a node, and what shows in its place when it does not hold. */
 export const ConditionForm = memo(function ConditionForm({
@@ -25,6 +27,14 @@ export const ConditionForm = memo(function ConditionForm({
   const shop = useAppSelector((s) => s.desk.template?.shop);
   const put = (label: string, recipe: (n: TemplateNode) => void) =>
     changeById(node.id, label, recipe);
+  const form = useRef<HTMLDivElement>(null);
+  const wasKept = useRef(false);
+  useEffect(() => {
+    if (!wasKept.current) return;
+    wasKept.current = false;
+    // The button that kept it is gone: the work goes on at the condition.
+    form.current?.querySelector<HTMLElement>('[role="group"] button')?.focus();
+  }, [node.when]);
   const holds = node.when ? holdsIn(scope, node.when) : null;
   const addElse = () => {
     const other: TemplateNode =
@@ -39,7 +49,7 @@ export const ConditionForm = memo(function ConditionForm({
     if (inPlaceField(other)) dispatch(deskActions.editing(other.id));
   };
   return (
-    <div data-condition>
+    <div data-condition ref={form}>
       <ConditionField
         label="Show only if"
         placeholder="Always: no condition"
@@ -53,7 +63,18 @@ export const ConditionForm = memo(function ConditionForm({
             else n.when = value;
           })
         }
-      />
+      >
+        {node.when !== undefined && scope.frames.length === 0 && shop !== undefined && (
+          <KeepCondition
+            shop={shop}
+            formula={node.when}
+            onKept={(name) => {
+              wasKept.current = true;
+              put('Use the named condition', (n) => void (n.when = `${OWN}.${name}`));
+            }}
+          />
+        )}
+      </ConditionField>
       {node.when !== undefined && (
         <Group gap={8}>
           {node.else ? (

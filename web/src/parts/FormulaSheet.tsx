@@ -2,22 +2,23 @@ import { useState, type FormEvent } from 'react';
 import { Autocomplete, SegmentedControl, TextInput } from '@mantine/core';
 import { OWN, type NamedFormula } from '@carafe/core/library';
 import { ANY } from '@carafe/core/shape';
-import { api } from '../../app/api';
-import { FormulaField } from '../../parts/formula/FormulaField';
-import { SamplesList } from '../../parts/SamplesList';
-import { AudienceBar } from '../../parts/sentence/AudienceBar';
-import { ConditionField } from '../../parts/sentence/ConditionField';
-import { SideSheet } from '../../parts/SideSheet';
+import { api } from '../app/api';
+import { FormulaField } from './formula/FormulaField';
+import { SamplesList } from './SamplesList';
+import { AudienceBar } from './sentence/AudienceBar';
+import { ConditionField } from './sentence/ConditionField';
+import { SideSheet } from './SideSheet';
 import { SheetFoot } from './SheetFoot';
-import classes from './Library.module.css';
+import classes from './parts.module.css';
 
 interface Props {
   shop: string;
   /** Null for a new one. */
   id: string | null;
   formula: NamedFormula;
-  groups: readonly string[];
   onClose: () => void;
+  /** Where it is kept for something that uses it: its use is known, and so is what it is asked for. */
+  onKept?: (formula: NamedFormula) => void;
 }
 
 /** A name as formulas write it: small letters, digits and _. */
@@ -32,10 +33,12 @@ export function nameFor(label: string): string {
 }
 
 /** One formula with its name, and what it gives for people of the shop. */
-export function FormulaSheet({ shop, id, formula: given, groups, onClose }: Props) {
+export function FormulaSheet({ shop, id, formula: given, onClose, onKept }: Props) {
   const [formula, setFormula] = useState(given);
   const [isNamed, setIsNamed] = useState(id !== null);
   const { data: shape = ANY } = api.useShapeQuery(shop);
+  const { data: kept } = api.useFormulasQuery(shop);
+  const groups = [...new Set(kept?.formulas.map((one) => one.formula.group))].filter(Boolean);
   const [add, adding] = api.useAddFormulaMutation();
   const [change, changing] = api.useChangeFormulaMutation();
   const [remove, removing] = api.useDeleteFormulaMutation();
@@ -45,7 +48,9 @@ export function FormulaSheet({ shop, id, formula: given, groups, onClose }: Prop
   const save = async (event: FormEvent) => {
     event.preventDefault();
     const { error } = id === null ? await add({ shop, formula }) : await change({ id, formula });
-    if (!error) onClose();
+    if (error) return;
+    onKept?.(formula);
+    onClose();
   };
   const drop = async () => {
     if (id !== null && !(await remove(id)).error) onClose();
@@ -55,8 +60,12 @@ export function FormulaSheet({ shop, id, formula: given, groups, onClose }: Prop
     onChange: (source: string) => put({ formula: source }),
   };
   return (
-    <SideSheet title={id === null ? 'A new formula' : given.label} width={480} onClose={onClose}>
-      <form className={classes.form} onSubmit={(event) => void save(event)}>
+    <SideSheet
+      title={onKept ? 'Keep under a name' : id === null ? 'A new formula' : given.label}
+      width={480}
+      onClose={onClose}
+    >
+      <form className={classes.sheetForm} onSubmit={(event) => void save(event)}>
         <TextInput
           label="Name"
           data-autofocus
@@ -67,7 +76,7 @@ export function FormulaSheet({ shop, id, formula: given, groups, onClose }: Prop
         />
         <TextInput
           label="In formulas"
-          leftSection={<span className={classes.formula}>{OWN}.</span>}
+          leftSection={<span className={classes.source}>{OWN}.</span>}
           leftSectionWidth={44}
           styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}
           value={formula.name}
@@ -76,15 +85,17 @@ export function FormulaSheet({ shop, id, formula: given, groups, onClose }: Prop
             put({ name: value });
           }}
         />
-        <SegmentedControl
-          aria-label="What it is used for"
-          value={formula.use}
-          data={[
-            { value: 'value', label: 'Merge tag' },
-            { value: 'condition', label: 'Condition' },
-          ]}
-          onChange={(use) => put({ use: use as NamedFormula['use'] })}
-        />
+        {!onKept && (
+          <SegmentedControl
+            aria-label="What it is used for"
+            value={formula.use}
+            data={[
+              { value: 'value', label: 'Merge tag' },
+              { value: 'condition', label: 'Condition' },
+            ]}
+            onChange={(use) => put({ use: use as NamedFormula['use'] })}
+          />
+        )}
         {isCondition ? (
           <ConditionField label="Holds if" placeholder="Always" now={null} {...shared} />
         ) : (
@@ -102,7 +113,7 @@ export function FormulaSheet({ shop, id, formula: given, groups, onClose }: Prop
         />
         <Autocomplete
           label="Group"
-          data={[...groups]}
+          data={groups.sort()}
           value={formula.group}
           onChange={(group) => put({ group })}
         />

@@ -1,5 +1,5 @@
 import { Button, Group } from '@mantine/core';
-import { messageOf } from '../../app/ask';
+import { messageOf } from '../app/ask';
 
 interface Props {
   /** What was refused. */
