@@ -223,4 +223,22 @@ test('several parts are selected, copied, put into a group and deleted together'
   await expect(lines).toHaveCount(before);
   await page.keyboard.press('Control+z');
   await expect(lines).toHaveCount(before + 2);
+
+  // A section of its own, asked for by name.
+  await line(page, /^Together/).click();
+  const find = async (name: string) => {
+    await page.keyboard.press('Control+k');
+    const search = page.getByRole('textbox', { name: 'Find anything' });
+    await expect(search).toBeFocused();
+    await search.fill(name);
+    await expect(page.getByRole('button', { name }).first()).toBeVisible();
+    await page.keyboard.press('Enter');
+    await expect(search).toHaveCount(0);
+  };
+  await find('Put into a section of its own');
+  await expect(outline(page).locator('[aria-current="true"]')).toHaveText('Section');
+  // What stood behind it stands in a section, too.
+  await expect(lines).toHaveCount(before + 4);
+  await find('Publish');
+  await expect(page.getByRole('dialog', { name: 'Publish' })).toBeVisible();
 });

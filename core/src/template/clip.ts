@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { plainIssues } from '../errors';
-import { insertNode, moveNode, spotAfter, type Spot } from './edit';
+import { insertNode, spotAfter, type Spot } from './edit';
 import { childLists, findNode, isBlock, withNewIds } from './nodes';
 import type { NewId } from './make';
 import { Block, SectionSchema, type Section, type Template, type TemplateNode } from './schema';
@@ -80,39 +80,4 @@ export function pasteNodes(
     last = copy.id;
   }
   return pasted;
-}
-
-/** Puts blocks into a group of their own, where the first of them stands. */
-export function wrapInGroup(
-  draft: Template,
-  [id = '', ...others]: readonly string[],
-  groupId: string,
-): boolean {
-  const node = findNode(draft, id)?.node;
-  const spot = node && isBlock(node) ? spotAfter(draft, id) : null;
-  if (!node || !isBlock(node) || !spot) return false;
-  const { parent, at, index } = spot;
-  const owner = parent === null ? null : findNode(draft, parent)?.node;
-  const list = owner && childLists(owner).find(({ slot }) => slot.at === at)?.list;
-  if (!list) return false;
-  const [taken] = list.splice(index - 1, 1);
-  const group = { kind: 'group', id: groupId, blocks: [taken] };
-  list.splice(index - 1, 0, group as unknown as Block);
-  others.forEach((other, i) =>
-    moveNode(draft, other, { parent: groupId, at: 'blocks', index: i + 1 }),
-  );
-  return true;
-}
-
-/** Takes the blocks of a group out, where it stood. What repeated or hid it goes with it. */
-export function unwrapGroup(draft: Template, id: string): string[] {
-  const node = findNode(draft, id)?.node;
-  const spot = node && spotAfter(draft, id);
-  if (!node || !isBlock(node) || !spot) return [];
-  const owner = spot.parent === null ? null : findNode(draft, spot.parent)?.node;
-  const list = owner && childLists(owner).find(({ slot }) => slot.at === spot.at)?.list;
-  const inside = childLists(node).flatMap((one) => one.list);
-  if (!list || inside.length === 0) return [];
-  list.splice(spot.index - 1, 1, ...inside);
-  return inside.map((one) => one.id);
 }

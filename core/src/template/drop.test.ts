@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import {
   blankTemplate,
+  canDrop,
   composer,
   countedIds,
-  dropNode,
-  dropSpot,
+  dropNodes,
   edit,
   readTemplate,
   walkNodes,
@@ -35,7 +35,7 @@ const order = (of: Template) => {
   return ids.join(' ');
 };
 const dropped = (dragged: string, target: string, side: 'before' | 'after') =>
-  order(edit(template, 'Move', (d) => dropNode(d, dragged, target, side))?.template ?? template);
+  order(edit(template, 'Move', (d) => dropNodes(d, [dragged], target, side))?.template ?? template);
 const START = 's1 a b g s2 full in d e';
 
 test.each([
@@ -67,8 +67,8 @@ test('whatever is dropped wherever, nothing is lost and the template stays sound
       fc.constantFrom(...ids),
       fc.constantFrom('before' as const, 'after' as const),
       (dragged, target, side) => {
-        const done = edit(template, 'Move', (d) => dropNode(d, dragged, target, side));
-        expect(done === null).toBe(dropSpot(template, dragged, target, side) === null);
+        const done = edit(template, 'Move', (d) => dropNodes(d, [dragged], target, side));
+        expect(done === null).toBe(!canDrop(template, [dragged], target, side));
         if (!done) return;
         const now: string[] = [];
         walkNodes(done.template, ({ node }) => void now.push(node.id));
@@ -79,3 +79,22 @@ test('whatever is dropped wherever, nothing is lost and the template stays sound
     { numRuns: 300 },
   );
 });
+
+test.each([
+  [['a', 'b'], 'g', 'after', 's1 g a b s2 full in d e'],
+  [['a', 'g'], 'b', 'after', 's1 b a g s2 full in d e'],
+  [['a', 'g'], 'b', 'before', 's1 a g b s2 full in d e'],
+  [['a', 'in'], 'd', 'before', 's1 b g s2 full a in d e'],
+  [['a', 'b'], 'in', 'before', 's1 g s2 full a b in d e'],
+  [['a', 'b'], 'b', 'after', START],
+  [['a', 's2'], 'b', 'after', START],
+  [['a', 'nowhere'], 'b', 'after', START],
+  [[], 'b', 'after', START],
+] as const)(
+  '%j dropped on %s, %s it, stay together in their order',
+  (dragged, target, side, ids) => {
+    const done = edit(template, 'Move', (d) => dropNodes(d, dragged, target, side));
+    expect(order(done?.template ?? template)).toBe(ids);
+    expect(canDrop(template, dragged, target, side)).toBe(done !== null);
+  },
+);

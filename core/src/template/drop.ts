@@ -68,13 +68,35 @@ function isEmptyHolder(node: TemplateNode): boolean {
   return inside?.list.length === 0;
 }
 
-/** Moves a node to where it was dropped, in a draft. */
-export function dropNode(
+/**
+ * Whether what is dragged can fall on the upper or lower half of a node: of several, which stand on one level,
+ * one can move at least, and none of them holds the other.
+ */
+export function canDrop(
+  template: Template,
+  dragged: readonly string[],
+  target: string,
+  side: 'before' | 'after',
+): boolean {
+  const nodes = dragged.map((id) => findNode(template, id)?.node);
+  const [first] = nodes;
+  if (!first || nodes.some((node) => !node || levelOf(node) !== levelOf(first))) return false;
+  if (nodes.some((node) => node && contains(node, target))) return false;
+  return dragged.some((id) => dropSpot(template, id, target, side) !== null);
+}
+
+/** Moves nodes to where they were dropped, in a draft: the first of them, and each other behind the one before. */
+export function dropNodes(
   draft: Template,
-  dragged: string,
+  dragged: readonly string[],
   target: string,
   side: 'before' | 'after',
 ): void {
-  const spot = dropSpot(draft, dragged, target, side);
-  if (spot) moveNode(draft, dragged, spot);
+  if (!canDrop(draft, dragged, target, side)) return;
+  let at = { target, side };
+  for (const id of dragged) {
+    const spot = dropSpot(draft, id, at.target, at.side);
+    if (spot) moveNode(draft, id, spot);
+    at = { target: id, side: 'after' };
+  }
 }

@@ -71,15 +71,8 @@ export { fromRunning, richText, toRunning } from './words';
 export { nodeNames } from './nodeNames';
 export { compareTemplates, type Difference } from './compare';
 export { composer, countedIds } from './compose';
-export {
-  clipOf,
-  pasteNodes,
-  readClip,
-  spotForBlock,
-  spotForSection,
-  unwrapGroup,
-  wrapInGroup,
-} from './clip';
-export { dropNode, dropSpot, newSpot } from './drop';
+export { clipOf, pasteNodes, readClip, spotForBlock, spotForSection } from './clip';
+export { unwrapGroup, wrapInGroup, wrapInSection, type NoSection } from './wrap';
+export { canDrop, dropNodes, newSpot } from './drop';
 export { elseOwners, withElseShown } from './peek';
 export { foot, fromLayout, LAYOUTS, masthead, type Layout, type LayoutShop } from './layouts';

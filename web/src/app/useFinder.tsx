@@ -3,7 +3,8 @@ import type { SpotlightActionData } from '@mantine/spotlight';
 import { useNavigate } from 'react-router';
 import { walkNodes } from '@carafe/core/template';
 import { labelOf } from '../places/desk/labelOf';
-import { deskActions } from '../places/desk/deskSlice';
+import { useNodeActions } from '../places/desk/useNodeActions';
+import { deskActions, type DeskAsk } from '../places/desk/deskSlice';
 import { counted } from '../parts/counted';
 import { api } from './api';
 import { store, useAppDispatch } from './store';
@@ -20,10 +21,11 @@ export function useFinder(moveClock: () => void): {
   useEffect(() => {
     onMoveClock.current = moveClock;
   });
+  const nodes = useRef(useNodeActions());
   const dispatch = useAppDispatch();
   // As the desk is when somebody begins to look: it changes with each letter typed there.
   const [desk, setDesk] = useState(store.getState().desk);
-  const { template, recipients } = desk;
+  const { template, recipients, selected } = desk;
   const { data: listed, refetch } = api.useTemplatesQuery();
   const { data: known } = api.useSourcesQuery();
   const templates = useMemo(() => listed?.templates ?? [], [listed]);
@@ -67,6 +69,20 @@ export function useFinder(moveClock: () => void): {
         onClick: () => void navigate(`/sources/${id}`),
       });
     if (!template) return found;
+    const ask = (id: DeskAsk, label: string, description: string) =>
+      found.push({
+        ...{ id, label, description: `Action: ${description}` },
+        onClick: () => void dispatch(deskActions.asked(id)),
+      });
+    ask('add', 'Add a block', 'after what is selected');
+    ask(
+      'everybody',
+      'What everybody gets',
+      'variants, checks, expectations, the impact of an edit',
+    );
+    ask('test', 'Send yourself a test', 'as the recipient who is shown');
+    ask('publish', 'Publish', 'what occasions send from then on');
+    ask('keys', 'Keyboard shortcuts', 'the list of keys');
     found.push(
       {
         id: 'undo',
@@ -93,6 +109,14 @@ export function useFinder(moveClock: () => void): {
         onClick: () => void dispatch(deskActions.selected('envelope')),
       },
     );
+    const does = (id: string, label: string, run: () => void) =>
+      found.push({ id, label, description: 'Action on what is selected', onClick: run });
+    if (selected && selected !== 'envelope') {
+      does('duplicate', 'Duplicate', () => nodes.current.duplicate());
+      does('delete', 'Delete', () => nodes.current.remove());
+      does('group', 'Put into a group', () => nodes.current.group());
+      does('section', 'Put into a section of its own', () => nodes.current.section());
+    }
     walkNodes(template, ({ node }) =>
       found.push({
         id: `node ${node.id}`,
@@ -110,6 +134,6 @@ export function useFinder(moveClock: () => void): {
       }),
     );
     return found;
-  }, [templates, sources, template, recipients, navigate, dispatch]);
+  }, [templates, sources, template, selected, recipients, navigate, dispatch]);
   return { actions, refresh };
 }

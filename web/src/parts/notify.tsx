@@ -9,6 +9,11 @@ export function notifyFailure(error: unknown, title = 'Nothing was changed'): vo
   notifications.show({ color: 'clay', title, message: messageOf(error) });
 }
 
+/** Says what became of something, in a sentence. */
+export function notifyOf(title: string, message: string): void {
+  notifications.show({ title, message });
+}
+
 /** Says that something was done, with the way back for a while. */
 export function notifyUndoable(title: string, undo: () => Promise<unknown>): void {
   const note = notifications.show({

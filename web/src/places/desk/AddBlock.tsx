@@ -16,7 +16,7 @@ import { useFirstOption } from '../../parts/useFirstOption';
 import { deskActions } from './deskSlice';
 import { focusMail, focusMailIfLost } from './focusMail';
 import { inPlaceField } from './inPlaceField';
-import { beginDrag, endDrag } from './dragging';
+import { beginAdding, endDrag } from './dragging';
 import { KindIcon } from './KindIcon';
 import { isSectionKind, madeNode, type AddableKind } from './madeNode';
 import { useDesk } from './useDesk';
@@ -146,7 +146,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
                     draggable
                     onMouseDown={(event) => event.stopPropagation()}
                     onDragStart={({ dataTransfer }) => {
-                      beginDrag({ kind }, dataTransfer);
+                      beginAdding(kind, dataTransfer);
                       // What the pointer takes along is drawn before the list fades.
                       setTimeout(() => setIsDragged(true));
                     }}

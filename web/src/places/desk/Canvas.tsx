@@ -1,8 +1,8 @@
-import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { shallowEqual } from 'react-redux';
 import { ActionIcon, Loader } from '@mantine/core';
 import { IconGripVertical, IconPlus } from '@tabler/icons-react';
-import { elseOwners, findNode, isBlock } from '@carafe/core/template';
+import { findNode, isBlock } from '@carafe/core/template';
 import { store, useAppDispatch, useAppSelector, type RootState } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { beginDrag, endDrag } from './dragging';
@@ -10,12 +10,12 @@ import { useCanvasDrop } from './useCanvasDrop';
 import { deskActions } from './deskSlice';
 import { EnvelopeLine } from './EnvelopeLine';
 import { boxesOf, fieldAt, nodeAt, type Box, type FieldBox } from './frame';
+import { Instead } from './Instead';
 import { useMeasuring } from './measuring';
 import { showMail, type Rest } from './showMail';
 import { editableAt } from './inPlaceField';
 import type { Filled } from './worker/messages';
 import { InPlace } from './InPlace';
-import { labelOf } from './labelOf';
 import { useDesk } from './useDesk';
 import { narrowedTo } from './narrowed';
 import classes from './Canvas.module.css';
@@ -41,6 +41,7 @@ export function Canvas() {
   const [words, setWords] = useState<FieldBox | null>(null);
   const [hovered, setHovered] = useState<string | null>(null);
   const editing = useAppSelector((s) => s.desk.editing);
+  const also = useAppSelector((s) => s.desk.also);
   const said = useAppSelector((s) => s.desk.said);
   const sheet = useRef<HTMLDivElement>(null);
   const chosen = useRef<HTMLDivElement>(null);
@@ -214,6 +215,11 @@ export function Canvas() {
             {problem}
           </div>
         )}
+        {boxes
+          .filter(({ node }) => also.includes(node))
+          .map((one, i) => (
+            <div key={i} className={classes.chosen} style={position(one)} />
+          ))}
         {hover && <div className={classes.hover} style={position(hover)} />}
         {box && !editable && (
           <div ref={chosen} className={classes.chosen} style={position(box)} data-testid="chosen">
@@ -222,7 +228,7 @@ export function Canvas() {
                 className={classes.grip}
                 draggable
                 title="Drag to another place"
-                onDragStart={({ dataTransfer }) => beginDrag({ node: place.id }, dataTransfer)}
+                onDragStart={({ dataTransfer }) => beginDrag(place.id, dataTransfer)}
                 onDragEnd={endDrag}
               >
                 <IconGripVertical size={14} aria-hidden />
@@ -270,26 +276,6 @@ function outOfSight(sheet: HTMLElement | null, boxes: readonly Box[]): (node: st
   );
   const nodes = new Set(out.map(({ node }) => node));
   return (node) => nodes.has(node);
-}
-
-/** What the recipient gets where the selection, an else, is only looked at. */
-function Instead() {
-  const template = useDeferredValue(useAppSelector((s) => s.desk.template));
-  const selected = useAppSelector((s) => s.desk.selected);
-  const { trail } = useDesk();
-  const instead = useMemo(
-    () =>
-      (template && selected ? elseOwners(template, selected) : []).find(({ id }) =>
-        trail.some((entry) => entry.is === 'condition' && entry.node === id && entry.held),
-      ),
-    [template, selected, trail],
-  );
-  if (!instead) return null;
-  return (
-    <p className={classes.peek}>
-      An else, shown for a look: this recipient gets “{labelOf(instead)}” in its place.
-    </p>
-  );
 }
 
 /** Which node is selected, and how it stands; what is written in it draws nothing anew. */

@@ -1,4 +1,4 @@
-import { useDeferredValue, useEffect, useState } from 'react';
+import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { ActionIcon, Button, Group, Loader, Modal, Tooltip } from '@mantine/core';
 import { useDisclosure } from '@mantine/hooks';
 import {
@@ -18,7 +18,7 @@ import { AddBlock } from './AddBlock';
 import { Because } from './Because';
 import { Canvas } from './Canvas';
 import { ConflictDialog } from './ConflictDialog';
-import { deskActions } from './deskSlice';
+import { deskActions, type DeskAsk } from './deskSlice';
 import { Everyone } from './everyone/Everyone';
 import { EveryoneProvider, useEveryone } from './everyone/useSurvey';
 import { Inspector } from './inspector/Inspector';
@@ -81,11 +81,15 @@ function OpenDesk() {
   useClipboard();
   const everyone = useEveryone();
   const { open: isOpen, setOpen } = everyone;
-  useDeskKeys({
-    onAdd: () => setAdding(true),
-    onKeys: openKeys,
-    onEverybody: () => setOpen(!isOpen),
-  });
+  const does: Record<DeskAsk, () => void> = {
+    add: () => setAdding(true),
+    everybody: () => setOpen(!isOpen),
+    test: openTest,
+    publish: openPublish,
+    keys: openKeys,
+  };
+  useDeskKeys({ onAdd: does.add, onKeys: does.keys, onEverybody: does.everybody });
+  useAsked(does);
   useEffect(() => {
     document.title = `${name ?? 'Template'} · Carafe`;
   }, [name]);
@@ -127,6 +131,21 @@ function OpenDesk() {
       {publishing && <Publish onClose={closePublish} />}
     </main>
   );
+}
+
+/** Does what was asked for by name from elsewhere. */
+function useAsked(does: Record<DeskAsk, () => void>): void {
+  const dispatch = useAppDispatch();
+  const asked = useAppSelector((s) => s.desk.asked);
+  const now = useRef(does);
+  useEffect(() => {
+    now.current = does;
+  });
+  useEffect(() => {
+    if (asked === null) return;
+    dispatch(deskActions.asked(null));
+    now.current[asked]();
+  }, [asked, dispatch]);
 }
 
 type Panel = 'outline' | 'inspector' | 'none';

@@ -221,6 +221,17 @@ describe('dragging in the outline', () => {
     expect([desk().selected, desk().said]).toEqual(['f', 'Moved: Free.']);
   });
 
+  it('what is selected with it comes along', async () => {
+    await opened(<Outline />);
+    act(() => void store.dispatch(deskActions.stretched(['l', 'f'])));
+    fireEvent.dragStart(rowOf(/^Free/), { dataTransfer });
+    const target = rowOf(/^Hello/);
+    drag('dragOver', target, 3);
+    drag('drop', target, 3);
+    expect(blocks()).toEqual(['l', 'f', 'h']);
+    expect([desk().also, desk().selected, desk().said]).toEqual([['l'], 'f', 'Moved: 2 parts.']);
+  });
+
   it('nothing falls where it cannot stand, and an else is not dragged by itself', async () => {
     await opened(<Outline />);
     expect(rowOf(/^else Not yet/).draggable).toBe(false);

@@ -29,6 +29,9 @@ export interface SaveConflict {
   template: Template;
 }
 
+/** What the desk does when it is asked by name. */
+export type DeskAsk = 'add' | 'everybody' | 'test' | 'publish' | 'keys';
+
 export interface DeskState {
   id: string | null;
   /** The version on the server that this was made from. */
@@ -60,6 +63,8 @@ export interface DeskState {
   becauseOpen: boolean;
   /** What was just done that is not seen otherwise, read aloud. */
   said: string;
+  /** What was asked for from elsewhere, until the desk does it. */
+  asked: DeskAsk | null;
   /** Who did something in the shop while the desk was open, the last of them. */
   lately: Recipient | null;
 }
@@ -86,6 +91,7 @@ const initialState: DeskState = {
   view: { width: 'wide', pictures: true, dark: false, asOf: '' },
   becauseOpen: false,
   said: '',
+  asked: null,
   lately: null,
 };
 
@@ -281,6 +287,9 @@ export const deskSlice = createSlice({
     },
     viewed(state, { payload }: PayloadAction<Partial<View>>) {
       Object.assign(state.view, payload);
+    },
+    asked(state, { payload }: PayloadAction<DeskAsk | null>) {
+      state.asked = payload;
     },
     said(state, { payload }: PayloadAction<string>) {
       state.said = payload;

@@ -1,6 +1,7 @@
 import {
-  dropNode,
-  dropSpot,
+  canDrop,
+  chosenNodes,
+  dropNodes,
   findNode,
   insertNode,
   isTiedToShop,
@@ -9,38 +10,54 @@ import {
 } from '@carafe/core/template';
 import type { Shape } from '@carafe/core/shape';
 import { store } from '../../app/store';
+import { counted } from '../../parts/counted';
 import { deskActions } from './deskSlice';
 import { labelOf } from './labelOf';
 import { isSectionKind, madeNode, type AddableKind } from './madeNode';
 import type { useDesk } from './useDesk';
 import type { useEdit } from './useEdit';
 
-/** What is being dragged: a node of the mail, or a kind of block that is to be added. */
-type Dragged = { node: string } | { kind: AddableKind };
+/** What is being dragged: nodes of the mail, or a kind of block that is to be added. */
+type Dragged = { nodes: string[] } | { kind: AddableKind };
 export type Side = 'before' | 'after';
 
 // The browser tells what is dragged only when it falls.
 let dragged: Dragged | null = null;
 
-export function beginDrag(what: Dragged, data: DataTransfer): void {
+function begin(what: Dragged, data: DataTransfer): void {
   dragged = what;
-  data.effectAllowed = 'node' in what ? 'move' : 'copy';
-  data.setData('text/plain', 'node' in what ? what.node : what.kind);
+  data.effectAllowed = 'nodes' in what ? 'move' : 'copy';
+  data.setData('text/plain', 'nodes' in what ? what.nodes.join(' ') : what.kind);
 }
+
+/** A node is taken up; what is selected with it comes along. */
+export function beginDrag(node: string, data: DataTransfer): void {
+  const { template, selected, also } = store.getState().desk;
+  const together = selected === null ? [] : [...also, selected];
+  const nodes =
+    template && also.length > 0 && together.includes(node)
+      ? chosenNodes(template, together).map(({ id }) => id)
+      : [node];
+  begin({ nodes }, data);
+}
+
+/** A kind of block is taken up that is to be added. */
+export const beginAdding = (kind: AddableKind, data: DataTransfer): void => begin({ kind }, data);
 
 export function endDrag(): void {
   dragged = null;
 }
 
-function spotOn(template: Template, what: Dragged, target: string, side: Side) {
-  if ('node' in what) return dropSpot(template, what.node, target, side);
-  return newSpot(template, isSectionKind(what.kind) ? 'section' : 'block', target, side);
-}
+const spotOfNew = (template: Template, kind: AddableKind, target: string, side: Side) =>
+  newSpot(template, isSectionKind(kind) ? 'section' : 'block', target, side);
 
 /** Whether what is dragged can fall on a half of a node. */
 export function canFall(target: string, side: Side): boolean {
   const { template } = store.getState().desk;
-  return template !== null && dragged !== null && spotOn(template, dragged, target, side) !== null;
+  if (template === null || dragged === null) return false;
+  return 'nodes' in dragged
+    ? canDrop(template, dragged.nodes, target, side)
+    : spotOfNew(template, dragged.kind, target, side) !== null;
 }
 
 /** Lets what is dragged fall on a half of a node; it is selected then. */
@@ -57,18 +74,23 @@ export function fall(
     select(id);
     const { template } = store.getState().desk;
     const node = template && findNode(template, id)?.node;
-    if (node)
-      store.dispatch(deskActions.said(`${'node' in what ? 'Moved' : 'Added'}: ${labelOf(node)}.`));
+    if (node) store.dispatch(deskActions.said(`Added: ${labelOf(node)}.`));
   };
-  if ('node' in what) {
-    change('Move', (draft) => dropNode(draft, what.node, target, side));
-    done(what.node);
+  if ('nodes' in what) {
+    const { nodes } = what;
+    change('Move', (draft) => dropNodes(draft, nodes, target, side));
+    store.dispatch(deskActions.stretched(nodes));
+    const { template } = store.getState().desk;
+    const only = template && nodes.length === 1 && findNode(template, nodes[0] ?? '')?.node;
+    store.dispatch(
+      deskActions.said(`Moved: ${only ? labelOf(only) : counted(nodes.length, 'part')}.`),
+    );
     return;
   }
   const add = (known: Shape) => {
     const node = madeNode(what.kind, known);
     change(`Add ${labelOf(node)}`, (draft) => {
-      const spot = spotOn(draft, what, target, side);
+      const spot = spotOfNew(draft, what.kind, target, side);
       if (spot) insertNode(draft, node, spot);
     });
     done(node.id);

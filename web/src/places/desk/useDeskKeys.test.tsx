@@ -1,7 +1,15 @@
 /** @jest-environment jsdom */
 import { act, cleanup, screen } from '@testing-library/react';
+import { Notifications } from '@mantine/notifications';
 import userEvent from '@testing-library/user-event';
-import { blankTemplate, composer, countedIds, findNode } from '@carafe/core/template';
+import {
+  blankTemplate,
+  changeNode,
+  composer,
+  countedIds,
+  edit,
+  findNode,
+} from '@carafe/core/template';
 import { store } from '../../app/store';
 import { renderPart } from '../../testing';
 import { desk, openTemplate, somePeople } from '../../testing/desk';
@@ -32,6 +40,7 @@ function Keys() {
       <button type="button" onClick={() => calls.push('pressed')}>
         Elsewhere
       </button>
+      <Notifications />
       <div role="menu">
         <button type="button">In a menu</button>
       </div>
@@ -111,6 +120,49 @@ describe('the keys of the desk', () => {
     select('three');
     await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}');
     expect(blocks(1)).toEqual(['three']);
+  });
+
+  it('move several together, and none of them where the first cannot', async () => {
+    select('one');
+    await userEvent.keyboard('{Shift>}{ArrowDown}{/Shift}{Alt>}{ArrowUp}{/Alt}');
+    expect(order()).toEqual(['one', 'two']);
+    await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}');
+    expect(order()).toEqual([]);
+    expect(desk().template?.sections[1]?.columns[0]?.blocks.map(({ id }) => id)).toEqual([
+      ...['one', 'two', 'three'],
+    ]);
+    expect([desk().also, desk().selected, desk().said]).toEqual([
+      ...[['one'], 'two', 'Moved down: 2 parts.'],
+    ]);
+    await userEvent.keyboard('{Control>}z{/Control}');
+    expect(order()).toEqual(['one', 'two']);
+  });
+
+  it('give blocks a section of their own, and say why where they cannot have one', async () => {
+    select('two');
+    await userEvent.keyboard('s');
+    const own = desk().template?.sections[1];
+    expect(own?.columns[0]?.blocks.map(({ id }) => id)).toEqual(['two']);
+    expect(desk().selected).toBe(own?.id);
+    select('three');
+    await userEvent.keyboard('s');
+    expect(await screen.findByText('No section of its own')).toBeTruthy();
+    expect(desk().template?.sections).toHaveLength(3);
+  });
+
+  it('take a group apart, and say what goes with it', async () => {
+    select('one');
+    await userEvent.keyboard('{Shift>}{ArrowDown}{/Shift}{Control>}g{/Control}');
+    const group = desk().selected ?? '';
+    act(() => {
+      const now = desk().template;
+      const done = now && edit(now, 'C', (d) => changeNode(d, group, (n) => void (n.when = 'x')));
+      if (done) store.dispatch(deskActions.changed({ edit: done.edit, now: 0 }));
+    });
+    await userEvent.keyboard('{Control>}{Shift>}g{/Shift}{/Control}');
+    expect(order()).toEqual(['one', 'two']);
+    expect([desk().also, desk().selected]).toEqual([['one'], 'two']);
+    expect(await screen.findByText(/Its condition went with it/)).toBeTruthy();
   });
 
   it('edit the selection: words where they stand, anything else in its first field', async () => {

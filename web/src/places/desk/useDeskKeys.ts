@@ -19,7 +19,8 @@ export const DESK_KEYS: [string, string][] = [
   ['Alt+↑ / Alt+↓', 'move the selection'],
   ['Ctrl+D', 'duplicate the selection'],
   ['Ctrl+C / Ctrl+X / Ctrl+V', 'copy, cut and paste, between templates too'],
-  ['Ctrl+G / Ctrl+Shift+G', 'put a block into a group, take a group apart'],
+  ['Ctrl+G / Ctrl+Shift+G', 'put blocks into a group, take a group apart'],
+  ['S', 'a section of its own for the selected blocks'],
   ['Del', 'delete the selection'],
   ['B', 'open or close Why'],
   ['V', 'what everybody gets'],
@@ -73,7 +74,7 @@ export function useDeskKeys({
   onEverybody,
 }: Record<'onAdd' | 'onKeys' | 'onEverybody', () => void>): void {
   const dispatch = useAppDispatch();
-  const { move, duplicate, remove, group, ungroup } = useNodeActions();
+  const { move, duplicate, remove, group, ungroup, section } = useNodeActions();
   const desk = () => store.getState().desk;
   const onSelected = (run: (id: string) => void) => () => {
     const { selected } = desk();
@@ -130,15 +131,10 @@ export function useDeskKeys({
     own('ArrowDown', () => void select(neighbour(1))),
     own('shift+ArrowUp', () => stretch(-1)),
     own('shift+ArrowDown', () => stretch(1)),
-    own(
-      'alt+ArrowUp',
-      onSelected((id) => move(id, -1)),
-    ),
-    own(
-      'alt+ArrowDown',
-      onSelected((id) => move(id, 1)),
-    ),
+    own('alt+ArrowUp', () => move(-1)),
+    own('alt+ArrowDown', () => move(1)),
     own('mod+D', () => duplicate()),
+    own('S', () => section()),
     own('mod+G', () => group()),
     own('mod+shift+G', onSelected(ungroup)),
   ]);

@@ -1,6 +1,7 @@
 import { nanoid } from 'nanoid';
 import {
   chosenNodes,
+  findNode,
   insertNode,
   listedOwner,
   moveNode,
@@ -12,6 +13,8 @@ import {
   unwrapGroup,
   withNewIds,
   wrapInGroup,
+  wrapInSection,
+  type NoSection,
   isBlock,
   type Column,
   type Spot,
@@ -19,6 +22,8 @@ import {
   type TemplateNode,
 } from '@carafe/core/template';
 import { store, useAppDispatch } from '../../app/store';
+import { counted } from '../../parts/counted';
+import { notifyOf } from '../../parts/notify';
 import { deskActions } from './deskSlice';
 import { focusMail } from './focusMail';
 import { labelOf } from './labelOf';
@@ -58,6 +63,18 @@ export function moveTarget(
   return spot && { owner, spot };
 }
 
+const NO_SECTION: Record<NoSection, string> = {
+  'no blocks': 'Only blocks get a section of their own: select one, or several beside each other.',
+  apart: 'These blocks do not stand beside each other. Move them together first.',
+  alone: 'What is selected has a section to itself already.',
+  'in a group': 'This stands in a group. Take the group apart first, or select the group.',
+  'in columns':
+    'Another column stands beside, which cannot be parted with it. Move this into another section first.',
+  repeats:
+    'A section that repeats, or has something else in its place, stays whole; so does a column with a condition.',
+  'too many': 'The template has as many sections as it may: 200.',
+};
+
 /** What is selected when a node has gone: the one after it, or before it, or what it stood in. */
 function besideOf(template: Template, id: string): string | null {
   const place = siblingsOf(template, id);
@@ -77,12 +94,21 @@ export function useNodeActions() {
     return now && selected ? chosenNodes(now, [...also, selected]) : [];
   };
   return {
-    move(id: string, by: -1 | 1) {
+    /** Moves what is selected one place up or down; where the first of it cannot, nothing moves. */
+    move(by: -1 | 1) {
       const now = template();
-      const target = now && moveTarget(now, id, by);
+      const nodes = by === 1 ? chosen().toReversed() : chosen();
+      const [first] = nodes;
+      const target = now && first && moveTarget(now, first.id, by);
       if (!target) return;
-      change('Move', (draft) => moveNode(draft, target.owner.id, target.spot));
-      say(`Moved ${by === 1 ? 'down' : 'up'}: ${labelOf(target.owner)}.`);
+      change('Move', (draft) => {
+        for (const { id } of nodes) {
+          const next = moveTarget(draft, id, by);
+          if (next) moveNode(draft, next.owner.id, next.spot);
+        }
+      });
+      const what = nodes.length === 1 ? labelOf(target.owner) : counted(nodes.length, 'part');
+      say(`Moved ${by === 1 ? 'down' : 'up'}: ${what}.`);
     },
     /** Doubles what is selected, each behind itself. */
     duplicate() {
@@ -116,14 +142,42 @@ export function useNodeActions() {
       select(groupId);
       say('Put into a group.');
     },
+    /** Gives blocks a section of their own; what cannot have one is told why. */
+    section() {
+      const ids = chosen().map((node) => node.id);
+      let done: ReturnType<typeof wrapInSection> | undefined;
+      change('A section of its own', (draft) => {
+        done = wrapInSection(draft, ids, () => nanoid(8));
+      });
+      if (!done) return;
+      if (!done.ok) {
+        notifyOf('No section of its own', NO_SECTION[done.why]);
+        return;
+      }
+      select(done.id);
+      say('Put into a section of its own.');
+    },
+    /** Takes a group apart; what repeated or hid it goes with it, and that is said. */
     ungroup(id: string) {
+      const now = template();
+      const group = now && findNode(now, id)?.node;
       let inside: string[] = [];
       change('Ungroup', (draft) => {
         inside = unwrapGroup(draft, id);
       });
-      if (inside[0] === undefined) return;
-      select(inside[0]);
+      if (!group || inside[0] === undefined) return;
+      dispatch(deskActions.stretched(inside));
+      const gone = [
+        ...(group.when === undefined ? [] : ['condition']),
+        ...(group.loop ? ['loop'] : []),
+        ...(group.else ? ['else'] : []),
+      ];
       say('Taken out of the group.');
+      if (gone.length > 0)
+        notifyOf(
+          'The group is taken apart',
+          `Its ${gone.join(' and its ')} went with it. Undo brings it back.`,
+        );
     },
     /** What stands beside what was deleted is selected then. */
     remove() {

@@ -23,7 +23,7 @@ export function useOutlineDrag(id: string) {
     drop,
     props: {
       draggable: true,
-      onDragStart: (event: DragEvent<HTMLElement>) => beginDrag({ node: id }, event.dataTransfer),
+      onDragStart: (event: DragEvent<HTMLElement>) => beginDrag(id, event.dataTransfer),
       onDragEnd: () => {
         endDrag();
         setDrop(null);

@@ -1,8 +1,7 @@
-import { memo, useDeferredValue, useMemo, type KeyboardEvent } from 'react';
-import { ActionIcon, ScrollArea, Tooltip } from '@mantine/core';
-import { IconArrowDown, IconArrowUp, IconCopy, IconTrash } from '@tabler/icons-react';
+import { useDeferredValue, type KeyboardEvent } from 'react';
+import { ScrollArea } from '@mantine/core';
 import { changeSite } from '@carafe/core/site';
-import { findNode, itemsOf, kindOf, type TemplateNode } from '@carafe/core/template';
+import { chosenNodes, itemsOf, kindOf, type TemplateNode } from '@carafe/core/template';
 import { useAppSelector, useDeskState } from '../../../app/store';
 import { Findings } from '../../../parts/Findings';
 import { ScopeProvider } from '../../../parts/words/scope';
@@ -11,15 +10,16 @@ import { KindIcon } from '../KindIcon';
 import { useDesk } from '../useDesk';
 import type { DeskFinding } from '../useFindings';
 import { useEdit } from '../useEdit';
-import { moveTarget, useNodeActions } from '../useNodeActions';
 import { useNodeScope } from '../useNodeScope';
 import { Alternatives } from './Alternatives';
 import { AtAGlance } from './AtAGlance';
 import { ConditionForm } from './ConditionForm';
 import { EnvelopeForm } from './EnvelopeForm';
 import { LoopForm } from './LoopForm';
+import { NodeActions } from './NodeActions';
 import { hasPart, NodeForm } from './NodeForm';
 import { Part } from './Part';
+import { Several } from './Several';
 import classes from './Inspector.module.css';
 
 /** Escape leads from a field back to the mail, where the keys of the desk work. */
@@ -33,15 +33,18 @@ function leave(event: KeyboardEvent<HTMLElement>): void {
 
 /** What is selected, in one column: what it says, what fills it, when it shows, how it looks. */
 export function Inspector() {
-  const { template, selected } = useDeskState('template', 'selected');
+  const { template, selected, also } = useDeskState('template', 'selected', 'also');
   if (!template) return null;
-  const place = selected && selected !== 'envelope' ? findNode(template, selected) : undefined;
+  const chosen = selected ? chosenNodes(template, [...also, selected]) : [];
+  const [one] = chosen;
   return (
     <aside className={classes.pane} aria-label="Inspector" data-template-form onKeyDown={leave}>
       <ScrollArea h="100%" type="auto" viewportProps={{ tabIndex: -1 }}>
         <div className={classes.column}>
-          {place ? (
-            <NodeInspector key={place.node.id} node={place.node} />
+          {chosen.length > 1 ? (
+            <Several nodes={chosen} />
+          ) : one ? (
+            <NodeInspector key={one.id} node={one} />
           ) : selected === 'envelope' ? (
             <EnvelopeInspector />
           ) : (
@@ -87,7 +90,7 @@ function NodeInspector({ node }: { node: TemplateNode }) {
       <div className={classes.head}>
         <KindIcon kind={node.kind} />
         <h2 className={classes.title}>{kindOf(node).name}</h2>
-        <NodeActions id={node.id} />
+        <NodeActions />
       </div>
       <Alternatives node={later} />
       <NodeFindings findings={findings.filter((f) => f.node === node.id)} />
@@ -117,36 +120,6 @@ function NodeInspector({ node }: { node: TemplateNode }) {
     </>
   );
 }
-
-const NodeActions = memo(function NodeActions({ id }: { id: string }) {
-  const { move, duplicate, remove } = useNodeActions();
-  const template = useDeferredValue(useAppSelector((s) => s.desk.template));
-  const [isFirst, isLast] = useMemo(
-    () =>
-      ([-1, 1] as const).map((by) => template === null || moveTarget(template, id, by) === null),
-    [template, id],
-  );
-  const button = (
-    label: string,
-    ButtonIcon: typeof IconCopy,
-    run: () => void,
-    disabled = false,
-  ) => (
-    <Tooltip label={label}>
-      <ActionIcon variant="subtle" size="sm" aria-label={label} onClick={run} disabled={disabled}>
-        <ButtonIcon size={15} />
-      </ActionIcon>
-    </Tooltip>
-  );
-  return (
-    <span className={classes.actions}>
-      {button('Move up (Alt+↑)', IconArrowUp, () => move(id, -1), isFirst)}
-      {button('Move down (Alt+↓)', IconArrowDown, () => move(id, 1), isLast)}
-      {button('Duplicate (Ctrl+D)', IconCopy, () => duplicate())}
-      {button('Delete (Del)', IconTrash, () => remove())}
-    </span>
-  );
-});
 
 function NodeFindings({ findings }: { findings: DeskFinding[] }) {
   const { change } = useEdit();

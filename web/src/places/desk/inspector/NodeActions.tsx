@@ -1,0 +1,99 @@
+import { memo, useDeferredValue, useMemo } from 'react';
+import { ActionIcon, Menu, Tooltip } from '@mantine/core';
+import {
+  IconArrowDown,
+  IconArrowUp,
+  IconBoxMultiple,
+  IconCopy,
+  IconDots,
+  IconLayoutRows,
+  IconTrash,
+} from '@tabler/icons-react';
+import { chosenNodes, isBlock } from '@carafe/core/template';
+import { useAppSelector } from '../../../app/store';
+import { focusMailIfLost } from '../focusMail';
+import { moveTarget, useNodeActions } from '../useNodeActions';
+import classes from './Inspector.module.css';
+
+/** What can be done with what is selected, as a whole. */
+export const NodeActions = memo(function NodeActions() {
+  const { move, duplicate, remove } = useNodeActions();
+  const template = useDeferredValue(useAppSelector((s) => s.desk.template));
+  const selected = useAppSelector((s) => s.desk.selected);
+  const also = useAppSelector((s) => s.desk.also);
+  const chosen = useMemo(
+    () => (template && selected ? chosenNodes(template, [...also, selected]) : []),
+    [template, selected, also],
+  );
+  const cannot = (by: -1 | 1) => {
+    const first = chosen.at(by === 1 ? -1 : 0);
+    return !template || !first || moveTarget(template, first.id, by) === null;
+  };
+  const button = (
+    label: string,
+    ButtonIcon: typeof IconCopy,
+    run: () => void,
+    disabled = false,
+  ) => (
+    <Tooltip label={label}>
+      <ActionIcon variant="subtle" size="sm" aria-label={label} onClick={run} disabled={disabled}>
+        <ButtonIcon size={15} />
+      </ActionIcon>
+    </Tooltip>
+  );
+  return (
+    <span className={classes.actions}>
+      {button('Move up (Alt+↑)', IconArrowUp, () => move(-1), cannot(-1))}
+      {button('Move down (Alt+↓)', IconArrowDown, () => move(1), cannot(1))}
+      {button('Duplicate (Ctrl+D)', IconCopy, () => duplicate())}
+      {button('Delete (Del)', IconTrash, () => remove())}
+      {chosen.every(isBlock) && <Together group={chosen.length === 1 ? chosen[0] : undefined} />}
+    </span>
+  );
+});
+
+/** Blocks into a group, a group apart, blocks into a section of their own. */
+function Together({ group: only }: { group: { id: string; kind: string } | undefined }) {
+  const { group, ungroup, section } = useNodeActions();
+  // What was chosen of the menu takes its button away with it, or another selection does.
+  const then = (run: () => void) => () => {
+    run();
+    requestAnimationFrame(focusMailIfLost);
+  };
+  return (
+    <Menu position="bottom-end" shadow="sm">
+      <Menu.Target>
+        <Tooltip label="Group, section">
+          <ActionIcon variant="subtle" size="sm" aria-label="Group, section">
+            <IconDots size={15} />
+          </ActionIcon>
+        </Tooltip>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item
+          leftSection={<IconBoxMultiple size={15} />}
+          rightSection={<span className="quiet">Ctrl+G</span>}
+          onClick={then(group)}
+        >
+          Put into a group
+        </Menu.Item>
+        {only?.kind === 'group' && (
+          <Menu.Item
+            leftSection={<IconBoxMultiple size={15} />}
+            rightSection={<span className="quiet">Ctrl+Shift+G</span>}
+            onClick={then(() => ungroup(only.id))}
+          >
+            Take the group apart
+          </Menu.Item>
+        )}
+        <Menu.Item
+          leftSection={<IconLayoutRows size={15} />}
+          rightSection={<span className="quiet">S</span>}
+          onClick={then(section)}
+        >
+          Put into a section of its own
+        </Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
