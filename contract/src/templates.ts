@@ -109,7 +109,9 @@ export const templateEndpoints = {
   previewTemplate: endpoint({
     method: 'GET',
     path: '/templates/:id/preview',
-    summary: 'The mail as the first recipient who fits would get it; null in a shop without people',
+    summary:
+      'The mail as a person would get it, else the first recipient who fits; null where there is none',
+    query: z.object({ person: z.coerce.number().int().min(0).optional() }),
     answer: carried<Mail | null>('A mail: from, subject, preview_text, html, text'),
   }),
   templateSchema: endpoint({

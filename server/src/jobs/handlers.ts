@@ -112,7 +112,7 @@ export function jobHandlers(
     skeletons: skeletonsOf,
     render: renderRecords,
     fill: (task) => fillFor(parts, task),
-    preview: ({ template, now }) => previewMail(parts, template, new Date(now)),
+    preview: ({ template, now, person }) => previewMail(parts, template, new Date(now), person),
     sharedData: ({ shop, now, needs }) => sharedText(parts, shop, new Date(now), needs),
     shape: ({ shop, now }) => shapeOfShop(parts, shop, new Date(now)),
     picks: (task) => picksOf(parts, task),

@@ -40,8 +40,8 @@ export function templateRoutes(
   mount(router, ENDPOINTS.letTemplateGo, ({ params }) => watch.letGo(params.id) as never);
   mount(router, ENDPOINTS.deleteTemplate, ({ params }) => templates.remove(params.id) as never);
   mount(router, ENDPOINTS.restoreTemplate, ({ params }) => templates.restore(params.id));
-  mount(router, ENDPOINTS.previewTemplate, ({ params, response }) =>
-    templates.preview(params.id, () => response.destroyed),
+  mount(router, ENDPOINTS.previewTemplate, ({ params, query, response }) =>
+    templates.preview(params.id, () => response.destroyed, query.person),
   );
   mount(
     router,

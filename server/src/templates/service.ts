@@ -14,7 +14,7 @@ import type { TemplateHealthRepository } from './healthRepository';
 import type { TemplatesRepository } from './repository';
 
 export interface PreviewJobs {
-  preview: Job<{ template: Template; now: string }, Mail | null>;
+  preview: Job<{ template: Template; now: string; person?: number }, Mail | null>;
 }
 
 interface Given {
@@ -143,14 +143,19 @@ export class TemplatesService {
   }
 
   /**
-   * The mail as its first recipient gets it. One is made at a time, so that a list of many leaves threads to
+   * The mail as a person gets it, else its first recipient. One is made at a time, so that a list of many leaves threads to
    * whoever opens one of them; for who has left meanwhile none is made.
    */
-  preview(id: string, hasLeft: () => boolean): Promise<Mail | null> {
+  preview(id: string, hasLeft: () => boolean, person?: number): Promise<Mail | null> {
     const { jobs, now } = this.given;
     const template = this.find(id).template as Template;
     return this.previews.turn(async () =>
-      hasLeft() ? null : jobs.run('preview', { template, now: now().toISOString() }),
+      hasLeft()
+        ? null
+        : jobs.run('preview', {
+            ...{ template, now: now().toISOString() },
+            ...(person !== undefined && { person }),
+          }),
     );
   }
 

@@ -71,8 +71,11 @@ export const api = createApi({
       query: () => ({ endpoint: E.listTemplates }),
       providesTags: [tag('template')],
     }),
-    preview: build.query<Ans<'previewTemplate'>, { id: string; version: number }>({
-      query: ({ id }) => byId(E.previewTemplate)(id),
+    preview: build.query<Ans<'previewTemplate'>, { id: string; version: number; person?: number }>({
+      query: ({ id, person }) => ({
+        ...byId(E.previewTemplate)(id),
+        ...(person !== undefined && { query: { person: String(person) } }),
+      }),
       providesTags: (_r, _e, { id }) => [tag('preview', id)],
     }),
     createTemplate: build.mutation<Ans<'createTemplate'>, CreateTemplate>({

@@ -70,6 +70,7 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
           shape={shape}
           problems={stored.problems}
           counts={stored.steps}
+          person={(person ?? first)?.id}
           outbox={`/outbox?shop=${shop}&occasion=${stored.id}`}
           onOpen={setOpened}
           onChange={put}

@@ -37,6 +37,8 @@ interface Props {
   counts: StoredOccasion['steps'];
   /** Where the mails of this occasion are. */
   outbox: string;
+  /** For whom the mails are shown; the first who fits each, where it is left out. */
+  person?: number | undefined;
   opened: string | null;
   onOpen: (id: string | null) => void;
   onChange: (occasion: Occasion) => void;
@@ -246,16 +248,16 @@ function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...p
         {isOpen && (
           <div className={classes.stepForm}>
             <StepForm step={step} shape={shape} templates={templates} onChange={onPut} />
-            {template && (
-              <a
-                className={classes.small}
-                href={`/templates/${template.id}`}
-                aria-label={`Open ${template.name}`}
-              >
-                <Thumbnail id={template.id} version={template.version} />
-              </a>
-            )}
           </div>
+        )}
+        {template && (
+          <Link
+            className={isOpen ? classes.small : classes.smaller}
+            to={`/templates/${template.id}`}
+            aria-label={`Open ${template.name}`}
+          >
+            <Thumbnail id={template.id} version={template.version} person={props.person} />
+          </Link>
         )}
         {step.kind === 'branch' && (
           <div className={classes.ways}>

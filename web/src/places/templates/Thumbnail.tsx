@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useInViewport } from '@mantine/hooks';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
@@ -15,16 +15,28 @@ function useSeen<T extends HTMLElement>() {
 }
 
 /**
- * The mail as its first recipient would see it, made small. It is asked for when it comes into sight, and no
+ * The mail as a person would see it, else its first recipient, made small. It is asked for when it comes into sight, and no
  * longer when the page is left: whoever opens a template meanwhile does not wait for pictures of others.
  */
-export function Thumbnail({ id, version }: { id: string; version: number }) {
+export function Thumbnail({
+  id,
+  version,
+  person,
+}: {
+  id: string;
+  version: number;
+  person?: number | undefined;
+}) {
+  const asked = useMemo(
+    () => ({ id, version, ...(person !== undefined && { person }) }),
+    [id, version, person],
+  );
   const dispatch = useAppDispatch();
   const { ref, isSeen } = useSeen<HTMLDivElement>();
-  const { data: mail, error } = api.usePreviewQuery({ id, version }, { skip: !isSeen });
+  const { data: mail, error } = api.usePreviewQuery(asked, { skip: !isSeen });
   useEffect(
-    () => () => dispatch(api.util.getRunningQueryThunk('preview', { id, version }))?.abort(),
-    [dispatch, id, version],
+    () => () => dispatch(api.util.getRunningQueryThunk('preview', asked))?.abort(),
+    [dispatch, asked],
   );
   const html = mail ? localise(mail.html) : null;
   const why = error ? messageOf(error) : mail === null ? 'Its shop has nobody to show it for.' : '';
