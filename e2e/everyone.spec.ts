@@ -243,6 +243,24 @@ test('a test recipient is copied, changed, looked at and deleted', async ({ page
   await expect(sheet.getByRole('alert')).toContainText('This is no recipient.');
   await sheet.getByRole('button', { name: 'Delete this test recipient' }).click();
   await expect(row).toHaveCount(0);
+
+  // One that is written from nothing, with something in the cart.
+  await sheet.getByRole('button', { name: 'Write one by hand' }).click();
+  await sheet.getByLabel('First name').fill('Quince');
+  await sheet.getByLabel('One more product').and(page.locator('input')).fill('long tom');
+  await page
+    .getByRole('option', { name: /Long Tom pot/ })
+    .first()
+    .click();
+  await sheet.getByLabel('How many Long Tom pot').fill('4');
+  await sheet.getByRole('button', { name: 'Save' }).click();
+  await sheet
+    .getByRole('listitem')
+    .filter({ hasText: 'Somebody new' })
+    .getByRole('button', { name: 'Show' })
+    .click();
+  await expect(mail.getByText('Quince').first()).toBeVisible();
+  await expect(mail.getByText('Long Tom pot').first()).toBeVisible();
 });
 
 test('for every part of the demo’s templates somebody is there or is made up, elses among them', async ({

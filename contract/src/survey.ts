@@ -171,10 +171,11 @@ export const surveyEndpoints = {
   addTestRecipient: endpoint({
     method: 'POST',
     path: '/shops/:shop/test-recipients',
-    summary: 'A test recipient, or a copy of a real one to change',
+    summary: 'A test recipient: as given, a copy of a real one to change, or one with nothing yet',
     body: z.union([
       z.strictObject({ name: Name, data: z.unknown() }),
       z.strictObject({ name: Name, like: z.number().int() }),
+      z.strictObject({ name: Name }),
     ]),
     answer: TestRecipientData,
     status: 201,

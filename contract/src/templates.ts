@@ -111,7 +111,7 @@ export const templateEndpoints = {
     path: '/templates/:id/preview',
     summary:
       'The mail as a person would get it, else the first recipient who fits; null where there is none',
-    query: z.object({ person: z.coerce.number().int().min(0).optional() }),
+    query: z.object({ person: z.coerce.number().int().optional() }),
     answer: carried<Mail | null>('A mail: from, subject, preview_text, html, text'),
   }),
   templateSchema: endpoint({

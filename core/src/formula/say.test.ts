@@ -2,6 +2,14 @@ import { localeOf, newContext, parse, sayCondition, wordsOf } from '.';
 
 const record = {
   cart: { total: 3.4, currency: 'GBP', lines: [{ name: 'Pot', price: 2 }], count: 1 },
+  order: {
+    lines: [
+      { sku: 'A', price: 2 },
+      { sku: 'B', price: 9, gift: true },
+      { sku: 'C', price: 7, gift: false },
+    ],
+  },
+  bare: { lines: [] },
   person: {
     ...{ first_name: '', country: 'FR', consent: false, tags: ['vip'] },
     last_order_at: new Date('2026-03-03T10:00:00Z'),
@@ -40,7 +48,23 @@ test.each([
   ],
   ['cart.count = 1 and cart.total >= 50', false, 'cart total £3.40 is under £50.00'],
   ['cart.count = 1 or person.consent', true, 'cart count 1 is 1'],
-  ['any(cart.lines, price > 5)', false, 'any(cart.lines, price > 5) does not hold'],
+  ['any(cart.lines, price > 5)', false, 'price is over £5.00 not for the only one of cart lines'],
+  [
+    'any(cart.lines, price < 5 and name is filled)',
+    true,
+    'price is under £5.00 and name is filled for the only one of cart lines',
+  ],
+  [
+    'every(order.lines, not (price < 5 or gift))',
+    false,
+    'price is not under £5.00 and not gift for 1 of 3 order lines',
+  ],
+  ['any(order.lines, sku in ["A"])', true, 'sku is one of A for 1 of 3 order lines'],
+  ['every(order.lines, price > 1)', true, 'price is over £1.00 for all 3 order lines'],
+  ['any(order.lines, price > 90)', false, 'price is over £90.00 for none of 3 order lines'],
+  ['any(bare.lines, price > 5)', false, 'bare lines: none'],
+  ['any(order.lines where (gift), gift)', true, 'any(order.lines where (gift), gift) holds'],
+  ['any(nothing.lines, price > 5)', false, 'any(nothing.lines, price > 5) does not hold'],
 ])('%s is told as %s', (formula, held, words) => {
   expect(said(formula, held).replace(/\u00a0/g, ' ')).toBe(words);
 });

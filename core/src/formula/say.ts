@@ -115,10 +115,63 @@ class Teller {
           ? `${words}: ${value ? 'yes' : 'no'}`
           : `${words} is ${this.value(value, node)}`;
       }
+      case 'call': {
+        const said = this.ofMembers(node);
+        if (said !== null) return said;
+        break;
+      }
       default:
         break;
     }
     return `${print(node)} ${held ? 'holds' : 'does not hold'}`;
+  }
+
+  /** For how many members of a list something holds: “category is “Seeds” for none of 3 cart lines”. */
+  private ofMembers({ name, args: [list, inside], ...at }: Node & { type: 'call' }): string | null {
+    if ((name !== 'any' && name !== 'every') || !list || !inside) return null;
+    const called = wordsOf(list);
+    const members = this.valueOf(list);
+    if (called === null || !isList(members)) return null;
+    if (members.length === 0) return `${called}: none`;
+    const fitting = this.valueOf({ ...at, type: 'where', of: list, test: inside });
+    const n = isList(fitting) ? fitting.length : 0;
+    const all = members.length;
+    const wanted = this.wanted(inside);
+    if (all === 1) return `${wanted}${n === 1 ? '' : ' not'} for the only one of ${called}`;
+    const share = n === all ? `all ${all}` : `${n === 0 ? 'none' : n} of ${all}`;
+    return `${wanted} for ${share} ${called}`;
+  }
+
+  /** A condition on members, which have no one value: “price is over £5.00”. */
+  private wanted(node: Node, held = true): string {
+    switch (node.type) {
+      case 'not':
+        return this.wanted(node.of, !held);
+      case 'is':
+        return `${wordsOf(node.of) ?? print(node.of)} ${
+          ((node.what === 'filled') !== node.negated) === held ? 'is filled' : 'is blank'
+        }`;
+      case 'binary': {
+        const { op, left, right } = node;
+        if (op === 'and' || op === 'or') {
+          const word = (op === 'and') === held ? 'and' : 'or';
+          return `${this.wanted(left, held)} ${word} ${this.wanted(right, held)}`;
+        }
+        const relation = RELATIONS[op];
+        if (!relation) break;
+        const side = (one: Node, like: Node) =>
+          LITERAL.has(one.type)
+            ? this.value(this.valueOf(one), withoutFallback(like))
+            : (wordsOf(withoutFallback(one)) ?? print(one));
+        return `${side(left, right)} ${relation[held ? 0 : 1]} ${side(right, left)}`;
+      }
+      case 'field':
+      case 'name':
+        return `${held ? '' : 'not '}${wordsOf(node) ?? print(node)}`;
+      default:
+        break;
+    }
+    return held ? print(node) : `not ${print(node)}`;
   }
 
   /** Of several parts, those that made it so: all of them, or the ones that failed or held. */

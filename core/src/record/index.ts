@@ -17,6 +17,7 @@ export {
   type EventRead,
 } from './events';
 export { cents, type Cart, type Line } from './cart';
+export { cartWithLine, cartWithQuantity, lineOfProduct } from './madeUp';
 export {
   foldEvent,
   foldEvents,

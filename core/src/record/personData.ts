@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { plainIssues } from '../errors';
+import { cents } from './cart';
 import { NEW_SHOPPER } from './fold';
 import type { PersonData } from './assemble';
 
@@ -16,7 +17,7 @@ const Line = z
   })
   .transform((line) => ({
     ...line,
-    total: line.total ?? Math.round(line.price * line.quantity * 100) / 100,
+    total: line.total ?? cents(line.price * line.quantity),
   }));
 const Lines = z.array(Line).max(500);
 const Cart = z.looseObject({

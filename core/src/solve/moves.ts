@@ -1,6 +1,13 @@
 import type { Fields } from '../formula';
-import { fieldOf, toNumber } from '../formula';
-import { cents, NEW_SHOPPER, type Cart, type Line, type Order, type PersonData } from '../record';
+import {
+  cents,
+  lineOfProduct,
+  NEW_SHOPPER,
+  type Cart,
+  type Line,
+  type Order,
+  type PersonData,
+} from '../record';
 
 /** One change of a person’s data. */
 export interface Move {
@@ -28,25 +35,9 @@ const RECKONED = new Set(
   'orders_count orders_total first_order_at last_order_at last_seen_at rank email'.split(' '),
 );
 
-const lineFor = (product: Fields, quantity = 1): Line => {
-  const price = toNumber(fieldOf(product, 'price')) ?? 10;
-  const text = (name: string) => {
-    const value = fieldOf(product, name);
-    return typeof value === 'string' ? { [name]: value } : {};
-  };
-  return {
-    sku: String(fieldOf(product, 'sku') ?? 'made'),
-    name: String(fieldOf(product, 'name') ?? 'A product'),
-    ...text('image'),
-    ...text('url'),
-    ...text('category'),
-    ...{ price, quantity, total: cents(price * quantity), properties: [] },
-  };
-};
-
 const linesOf = (given: MoveGiven, count: number, from = 0): Line[] =>
   Array.from({ length: count }, (_, i) =>
-    lineFor(given.products[(from + i) % Math.max(1, given.products.length)] ?? {}),
+    lineOfProduct(given.products[(from + i) % Math.max(1, given.products.length)] ?? {}),
   );
 
 function cartOf(given: MoveGiven, lines: Line[]): Cart {
@@ -137,7 +128,7 @@ function lineMoves(given: MoveGiven, where: 'cart' | 'order'): Move[] {
     const [name = ''] = field.split('.');
     if (name === 'product' || name === 'in_stock' || name === 'category' || name === 'sku') {
       given.products.slice(0, MOST_PRODUCTS).forEach((product) => {
-        const made = lineFor(product);
+        const made = lineOfProduct(product);
         change(`${where} line of ${made.name}`, (lines) => [made, ...lines.slice(1)]);
         change(`${where} lines of ${made.name}`, (lines) => lines.map(() => made));
       });

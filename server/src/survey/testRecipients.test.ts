@@ -57,6 +57,17 @@ test('what cannot be made says what it would take', async () => {
   expect(said(answer)).toMatch(/the same for everybody/);
 }, 60_000);
 
+test('one is begun with nothing, and shown in a mail like anybody', async () => {
+  const made = await api('post', `${SHOP}/test-recipients`, { name: 'Somebody new' });
+  expect(made.status).toBe(201);
+  const { id, data } = made.body as TestRecipientData;
+  expect(data).toMatchObject({ shopper: { cart: null, orders: [] } });
+  const filled = await api('post', `${SHOP}/filled`, { template: await cartMail(), person: id });
+  expect(filled.status).toBe(200);
+  expect((await api('post', `${SHOP}/test-recipients`, { name: ' ' })).status).toBe(400);
+  expect((await api('delete', `${SHOP}/test-recipients/${id}`)).status).toBe(204);
+});
+
 test('one is copied from a real person, changed, refused where it is none, and deleted', async () => {
   const { recipients } = await listed('having=cart&limit=1');
   const made = await api('post', `${SHOP}/test-recipients`, {

@@ -55,6 +55,7 @@ export class TestRecipients {
   async add(shop: string, body: BodyOf<(typeof ENDPOINTS)['addTestRecipient']>) {
     if ('data' in body)
       return this.found(shop, await this.insert(shop, body.name, this.read(body.data)));
+    if (!('like' in body)) return this.found(shop, await this.insert(shop, body.name, NOBODY));
     const [real] = this.given.people.data(shop, [body.like]);
     if (!real) throw new Refusal(404, 'This recipient is not there any more. Choose another.');
     const { token: _token, ...data } = real.data;

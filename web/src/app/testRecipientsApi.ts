@@ -10,7 +10,7 @@ export const testRecipientsApi = api.injectEndpoints({
     }),
     addTestRecipient: build.mutation<
       Ans<'addTestRecipient'>,
-      { shop: string; name: string } & ({ data: unknown } | { like: number })
+      { shop: string; name: string } & ({ data?: unknown } | { like: number })
     >({
       query: ({ shop, ...body }) => ({ endpoint: E.addTestRecipient, params: { shop }, body }),
       invalidatesTags: [tag('person')],

@@ -23,7 +23,8 @@ interface OneProps {
   placeholder?: string;
   /** A SKU, or blank. */
   value: string;
-  onChange: (sku: string) => void;
+  /** The row of the catalog comes with it, where the product was proposed. */
+  onChange: (sku: string, row?: Record<string, unknown>) => void;
 }
 
 /** One product of the shop, looked for by its name; what is typed counts when it is chosen, or left. */
@@ -35,7 +36,7 @@ export function ProductChoice({ shop, label, placeholder = '', value, onChange }
   const isUnknown = value !== '' && found?.asked === value && !names.has(value);
   const choose = (sku: string) => {
     setWords(sku);
-    if (sku !== value) onChange(sku);
+    if (sku !== value) onChange(sku, found?.rows.get(sku));
   };
   return (
     <Autocomplete

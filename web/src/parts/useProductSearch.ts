@@ -12,6 +12,8 @@ const MOST_PROPOSED = 12;
 export interface ProductsFound {
   asked: string;
   names: ReadonlyMap<string, string>;
+  /** The rows of the catalog, by SKU. */
+  rows: ReadonlyMap<string, Record<string, unknown>>;
 }
 
 /** Products of a shop’s catalogs that have some words in them; null until the first answer. */
@@ -29,9 +31,13 @@ export function useProductSearch(shop: string | undefined, words: string): Produ
     const query = { q: asked, limit: MOST_PROPOSED };
     Promise.all(ids.split(' ').map((id) => ask(ENDPOINTS.sourceRows, { params: { id }, query })))
       .then((pages) => {
-        const products = pages.flatMap(({ rows }) => rows.map((row) => productOf(row.record)));
-        const named = products.map(({ sku, name }) => [sku, name] as const);
-        if (isLatest) setFound({ asked, names: new Map(named.filter(([sku]) => sku !== '')) });
+        const products = pages
+          .flatMap(({ rows }) => rows.map(({ record }) => ({ record, ...productOf(record) })))
+          .filter(({ sku }) => sku !== '');
+        const by = <T>(of: (one: (typeof products)[number]) => T) =>
+          new Map(products.map((one) => [one.sku, of(one)]));
+        if (isLatest)
+          setFound({ asked, names: by((one) => one.name), rows: by((one) => one.record) });
       })
       // Products are only proposed: a SKU can be typed as well.
       .catch(() => undefined);
