@@ -79,3 +79,18 @@ it('several are chosen one after the other', async () => {
   await userEvent.click(await screen.findByRole('option', { name: /Cress S-2/, hidden: true }));
   expect(put).toEqual(['S-1', 'S-2']);
 });
+
+it('its label is seen, or read only where it stands in a line', async () => {
+  const shared = { shop: 's', value: [], most: 5, onChange: () => undefined };
+  renderPart(
+    <>
+      <ProductsChoice {...shared} label="With these" description="Or with all" />
+      <ProductsChoice {...shared} label="Among others" inline />
+    </>,
+  );
+  await settled();
+  expect(screen.getByText('With these')).toBeTruthy();
+  expect(screen.getByText('Or with all')).toBeTruthy();
+  expect(screen.queryByText('Among others')).toBeNull();
+  expect(field('Among others')).toBeTruthy();
+});

@@ -61,18 +61,27 @@ interface SomeProps {
   /** SKUs. */
   value: readonly string[];
   most: number;
+  description?: string;
+  /** Within a line of other controls: small, its label read only. */
+  inline?: boolean;
   onChange: (skus: string[]) => void;
 }
 
 /** Several products of the shop, looked for by their names. */
-export function ProductsChoice({ shop, label, value, most, onChange }: SomeProps) {
+export function ProductsChoice({
+  shop,
+  label,
+  value,
+  most,
+  description,
+  inline = false,
+  onChange,
+}: SomeProps) {
   const [words, setWords] = useState('');
   const names = useProductSearch(shop, words)?.names ?? NONE;
   return (
     <TagsInput
-      aria-label={label}
-      size="xs"
-      w={260}
+      {...(inline ? { 'aria-label': label, size: 'xs', w: 260 } : { label, description })}
       placeholder={value.length === 0 ? 'Names or SKUs' : ''}
       maxTags={most}
       data={[...names.keys()]}

@@ -5,6 +5,7 @@ import { PLACE_NAMES } from '@carafe/core/blocks';
 import { NOTE_PLACES, type NotePlace, type ProductNote } from '@carafe/core/library';
 import { ANY } from '@carafe/core/shape';
 import { api } from '../../app/api';
+import { ProductsChoice } from '../../parts/ProductChoice';
 import { PictureField } from '../../parts/pictures/PictureField';
 import { SideSheet } from '../../parts/SideSheet';
 import { ScopeProvider } from '../../parts/words/scope';
@@ -21,6 +22,9 @@ interface Props {
   choices: NotesOfShop;
   onClose: () => void;
 }
+
+/** As many as a note can name. */
+const MOST_SKUS = 200;
 
 /** One note: its words, what it goes with, and where it is shown. */
 export function NoteSheet({ shop, id, note: given, choices, onClose }: Props) {
@@ -63,10 +67,12 @@ export function NoteSheet({ shop, id, note: given, choices, onClose }: Props) {
             value={note.tags}
             onChange={(tags) => put({ tags })}
           />
-          <TagsInput
+          <ProductsChoice
+            shop={shop}
             label="With these products"
-            description="SKUs; with every order where nothing is chosen"
+            description="With every order where nothing is chosen"
             value={note.skus}
+            most={MOST_SKUS}
             onChange={(skus) => put({ skus })}
           />
           <TagsInput

@@ -103,3 +103,29 @@ test.each([
   ['3 things', 'things'],
   ['!!', ''],
 ])('the name of “%s” in formulas is %s', (label, name) => expect(nameFor(label)).toBe(name));
+
+test('the products of a note are found by their names', async () => {
+  const sent = fakeServer((one) => {
+    if (isFor(ENDPOINTS.listShops, one)) return { body: { shops: [shop] } };
+    if (isFor(ENDPOINTS.listNotes, one))
+      return { body: { ...NONE, notes: [], without: { count: 0, sample: [] } } };
+    if (isFor(ENDPOINTS.listSources, one))
+      return { body: { sources: [{ id: 'g', target: 'catalog', shop: 's' }] } };
+    if (isFor(ENDPOINTS.sourceRows, one))
+      return { body: { total: 1, rows: [{ id: 1, key: 'P-1', record: product(1) }] } };
+    return { body: {} };
+  });
+  renderPart(<NotesPlace />);
+  await userEvent.click(await screen.findByRole('button', { name: /Write a note|Add a note/ }));
+  await userEvent.type(
+    await screen.findByLabelText('With these products', { selector: 'input' }),
+    'pot',
+  );
+  await userEvent.click(await screen.findByRole('option', { name: /Pot 1 P-1/, hidden: true }));
+  await userEvent.click(screen.getByRole('button', { name: 'Save' }));
+  await waitFor(() =>
+    expect(sent.find((one) => isFor(ENDPOINTS.addNote, one))?.body).toMatchObject({
+      skus: ['P-1'],
+    }),
+  );
+});

@@ -166,6 +166,7 @@ function Question({ shop, field, value, choices, onPut }: QuestionProps) {
             label={label}
             value={Array.isArray(value) ? (value as string[]) : []}
             most={50}
+            inline
             onChange={onPut}
           />
         </>
