@@ -45,10 +45,14 @@ test('conditions in words; what no sentence says stands as it is', () => {
   expect(sayFormula('count(cart.lines) > 2 or person.country in ["DE", "FR"]')).toBe(
     'how many cart lines is more than 2 or country is one of DE, FR',
   );
+  expect(sayFormula('any(cart.lines, category = "Seeds" and price > 5) and cart.total > 9')).toBe(
+    'for at least one of cart lines (category is Seeds and price is more than 5) and cart total is more than 9',
+  );
+  expect(sayFormula('not any(order.lines, gift)')).toBe('for none of order lines gift is yes');
   expect(sayFormula('not (cart is filled or occasion.cart_changed)')).toBe(
     'neither cart is filled nor the cart changed since',
   );
-  expect(sayFormula('any(cart.lines, price > 3)')).toBe('any(cart.lines, price > 3)');
+  expect(sayFormula('any(cart.lines, price > was)')).toBe('any(cart.lines, price > was)');
   expect(sayStep(guard('g', 'cart is filled', 'ask_again'), names)).toBe(
     'Only if cart is filled; else ask again every day, for 7 days at most',
   );

@@ -1,6 +1,7 @@
 import {
   comparisonNamed,
   formulaSentence,
+  isMembers,
   isSentence,
   type Clause,
   type Sentence,
@@ -37,8 +38,19 @@ function sayClause({ field, comparison, values }: Clause): string {
     .join(' ');
 }
 
+const MEMBERS = { any: 'at least one of', every: 'every one of', none: 'none of' };
+
+function sayPart(part: Sentence['parts'][number]): string {
+  if (isSentence(part)) return `(${saySentence(part)})`;
+  if (!isMembers(part)) return sayClause(part);
+  const { how, list, where } = part;
+  const said = saySentence(where);
+  const whole = where.parts.length > 1 ? `(${said})` : said;
+  return `for ${MEMBERS[how]} ${list.replaceAll(/[._]/g, ' ')} ${whole}`;
+}
+
 function saySentence({ of, parts }: Sentence): string {
-  const said = parts.map((part) => (isSentence(part) ? `(${saySentence(part)})` : sayClause(part)));
+  const said = parts.map(sayPart);
   const joined = said.join(of === 'all' ? ' and ' : ' or ');
   return of === 'none' ? `neither ${said.join(' nor ')}` : joined;
 }

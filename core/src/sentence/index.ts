@@ -11,9 +11,12 @@ export {
   canBeField,
   clauseFormula,
   formulaSentence,
+  isMembers,
   isSentence,
   sentenceFormula,
   type Clause,
+  type Members,
+  type Part,
   type Sentence,
 } from './sentence';
 export {

@@ -1,6 +1,6 @@
 import { quote } from '../formula';
 import type { Loop } from '../template/parts';
-import { formulaSentence, isSentence } from './sentence';
+import { formulaSentence, isMembers, isSentence } from './sentence';
 
 /** So many products are picked by hand at most: formulas are bounded. */
 export const MOST_PICKS = 24;
@@ -11,7 +11,7 @@ const FIELD = /^(?:[\p{L}_][\p{L}\p{Nd}_]*\.)?sku$/u;
 export function picksOf({ where }: Pick<Loop, 'where'>): string[] | null {
   if (where === undefined) return null;
   const [clause, ...more] = formulaSentence(where)?.parts ?? [];
-  if (!clause || more.length > 0 || isSentence(clause)) return null;
+  if (!clause || more.length > 0 || isSentence(clause) || isMembers(clause)) return null;
   return clause.comparison === 'one_of' && FIELD.test(clause.field) ? clause.values : null;
 }
 

@@ -6,6 +6,8 @@ import {
   formulaSentence,
   sentenceFormula,
   type Clause,
+  type Members,
+  type Part,
   type Sentence,
 } from '.';
 
@@ -30,6 +32,10 @@ describe('a formula as a sentence', () => {
     ['count(cart.lines) >= 2', 'all', 1],
     ['person.joined >= add_days(today, -30)', 'all', 1],
     ['person["shoe size"] = 42', 'all', 1],
+    ['any(cart.lines, price > 3)', 'all', 1],
+    ['a = 1 or not any(cart.lines, price > 3 and category = "Seeds")', 'any', 2],
+    ['not every(cart.lines, gift)', 'none', 1],
+    ['every(order.lines, any(properties, name = "Engraved"))', 'all', 1],
     ['', 'all', 0],
   ])('%s', (formula, of, parts) => {
     expect(formulaSentence(formula)).toMatchObject({ of });
@@ -37,7 +43,9 @@ describe('a formula as a sentence', () => {
   });
   test.each([
     'cart.total + 1 > 3',
-    'any(cart.lines, price > 3)',
+    'any(first(cart.lines, 2), price > 3)',
+    'any(cart.lines, price > discount)',
+    'any(cart.lines, upper(name) = "X")',
     'a = b',
     'upper(name) = "X"',
     'cart.lines[1].name = "x"',
@@ -109,8 +117,18 @@ describe('a sentence as a formula', () => {
       values: value[wants],
     }),
   );
-  const { sentence } = fc.letrec<{ sentence: Sentence; part: Clause | Sentence }>((tie) => ({
-    part: fc.oneof({ depthSize: 'small', withCrossShrink: true }, anyClause, tie('sentence')),
+  const { sentence } = fc.letrec<{ sentence: Sentence; part: Part; members: Members }>((tie) => ({
+    part: fc.oneof(
+      { depthSize: 'small', maxDepth: 3, withCrossShrink: true },
+      anyClause,
+      tie('sentence'),
+      tie('members'),
+    ),
+    members: fc.record({
+      list: fc.constantFrom('cart.lines', 'lines', 'person["old carts"]'),
+      how: fc.constantFrom('any' as const, 'every' as const, 'none' as const),
+      where: tie('sentence'),
+    }),
     sentence: fc.record({
       of: fc.constantFrom('all' as const, 'any' as const, 'none' as const),
       parts: fc.array(tie('part'), { minLength: 1, maxLength: 3 }),
@@ -129,6 +147,34 @@ describe('a sentence as a formula', () => {
       { numRuns: 500 },
     );
   });
+});
+
+test.each<[Members['how'], number[], boolean]>([
+  ['any', [1, 9], true],
+  ['any', [1, 2], false],
+  ['any', [], false],
+  ['every', [9, 8], true],
+  ['every', [1, 9], false],
+  ['none', [1, 2], true],
+  ['none', [1, 9], false],
+  ['none', [], true],
+])('%s of lines at %j over 5 in Seeds: %s', (how, prices, expected) => {
+  const where: Sentence = {
+    of: 'all',
+    parts: [
+      { field: 'price', comparison: 'over', values: ['5'] },
+      { field: 'category', comparison: 'is', values: ['Seeds'] },
+    ],
+  };
+  const formula = sentenceFormula({ of: 'all', parts: [{ list: 'lines', how, where }] });
+  expect(formulaSentence(formula)?.parts).toEqual([{ list: 'lines', how, where }]);
+  const lines = prices.map((price) => ({ price, category: 'Seeds' }));
+  expect(holds(formula, { lines })).toBe(expected);
+});
+
+test('of members that nothing is asked of yet nothing is written', () => {
+  const where: Sentence = { of: 'all', parts: [{ field: '', comparison: '', values: [] }] };
+  expect(sentenceFormula({ of: 'all', parts: [{ list: 'lines', how: 'any', where }] })).toBe('');
 });
 
 test('every kind of field has comparisons, each read back as itself', () => {

@@ -8,13 +8,23 @@ export interface Clause {
   comparison: string;
   values: string[];
 }
+/** What holds for one member of a list at least, for every one, or for none: “for at least one of cart lines”. */
+export interface Members {
+  /** The path of the list. */
+  list: string;
+  how: 'any' | 'every' | 'none';
+  /** Of a member: its fields are named without it. */
+  where: Sentence;
+}
+export type Part = Clause | Sentence | Members;
 /** All of its parts must hold, any of them, or none. */
 export interface Sentence {
   of: 'all' | 'any' | 'none';
-  parts: (Clause | Sentence)[];
+  parts: Part[];
 }
 
-export const isSentence = (part: Clause | Sentence): part is Sentence => 'parts' in part;
+export const isSentence = (part: Part): part is Sentence => 'parts' in part;
+export const isMembers = (part: Part): part is Members => 'where' in part;
 
 /** Groups stand in groups so deep; what is deeper stays a formula. */
 const MAX_DEPTH = 8;
@@ -28,9 +38,18 @@ export function clauseFormula({ field, comparison, values }: Clause): string | n
 
 const operator = ({ of }: Sentence) => (of === 'all' ? 'and' : 'or');
 
+function partFormula(part: Part): string {
+  if (isSentence(part)) return written(part);
+  if (!isMembers(part)) return clauseFormula(part) ?? '';
+  const inside = written(part.where);
+  if (inside === '' || part.list === '') return '';
+  const { how, list } = part;
+  return how === 'none' ? `not any(${list}, ${inside})` : `${how}(${list}, ${inside})`;
+}
+
 function written(sentence: Sentence): string {
   const said = sentence.parts.flatMap((part) => {
-    const formula = isSentence(part) ? written(part) : (clauseFormula(part) ?? '');
+    const formula = partFormula(part);
     if (formula === '') return [];
     // What is joined in the same way needs no brackets, and is read back as one group.
     const isApart = isSentence(part) && part.of !== 'none' && operator(part) !== operator(sentence);
@@ -69,13 +88,28 @@ function joined(node: Node, op: 'and' | 'or'): Node[] {
     : [node];
 }
 
-function partOf(node: Node, depth: number): Clause | Sentence | null {
-  return clauseOf(node) ?? groupOf(node, depth);
+/** `any(list, …)`, `every(list, …)`, `not any(list, …)`. */
+function membersOf(node: Node, depth: number): Members | null {
+  if (depth > MAX_DEPTH) return null;
+  const call = node.type === 'not' ? node.of : node;
+  if (call.type !== 'call' || call.args.length !== 2) return null;
+  const how = call.name === 'any' ? (call === node ? 'any' : 'none') : call.name;
+  if (how !== 'none' && how !== 'any' && (how !== 'every' || call !== node)) return null;
+  const [list, inside] = call.args;
+  if (!list || !inside || list.type === 'call' || !isField(list)) return null;
+  const part = partOf(inside, depth + 1);
+  if (!part) return null;
+  const where: Sentence = isSentence(part) ? part : { of: 'all', parts: [part] };
+  return { list: print(list), how, where };
 }
 
-function partsOf(nodes: readonly Node[], depth: number): (Clause | Sentence)[] | null {
+function partOf(node: Node, depth: number): Part | null {
+  return clauseOf(node) ?? membersOf(node, depth) ?? groupOf(node, depth);
+}
+
+function partsOf(nodes: readonly Node[], depth: number): Part[] | null {
   const parts = nodes.map((node) => partOf(node, depth));
-  return parts.some((part) => part === null) ? null : (parts as (Clause | Sentence)[]);
+  return parts.some((part) => part === null) ? null : (parts as Part[]);
 }
 
 function groupOf(node: Node, depth = 0): Sentence | null {

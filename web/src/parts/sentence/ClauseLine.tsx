@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { ActionIcon, Autocomplete, NativeSelect, NumberInput, TagsInput } from '@mantine/core';
 import { DateInput } from '@mantine/dates';
 import { IconX } from '@tabler/icons-react';
@@ -19,13 +19,24 @@ interface Props {
   shape: Shape;
   frames: readonly ScopeFrame[];
   choices: readonly FieldPath[];
+  /** What the members are called whose fields these are; null for the record's own. */
+  member: string | null;
   onField: (field: string) => void;
   onChange: (clause: Clause) => void;
   onRemove: () => void;
 }
 
 /** One condition on one field: field, comparison and value, each a slot of the sentence. */
-export function ClauseLine({ clause, shape, frames, choices, onField, onChange, onRemove }: Props) {
+export function ClauseLine({
+  clause,
+  shape,
+  frames,
+  choices,
+  member,
+  onField,
+  onChange,
+  onRemove,
+}: Props) {
   const { field, comparison, values } = clause;
   const known = comparisonNamed(comparison);
   const found = choices.find(({ path }) => path === field);
@@ -45,13 +56,18 @@ export function ClauseLine({ clause, shape, frames, choices, onField, onChange, 
     if (kindOf(choices, field) === 'text' && value) value.focus();
     else compared.current?.focus();
   }, [field, choices]);
+  const expand = useCallback(
+    (path: FieldPath) =>
+      clauseFields(path).map((one) => (member === null ? one : { ...one, group: member })),
+    [member],
+  );
   const label = field === '' ? 'choose a field' : (found?.label ?? fieldLabel(field));
   return (
     <div ref={line} className={classes.clause}>
       <FieldPicker
         shape={shape}
         frames={frames}
-        expand={clauseFields}
+        expand={expand}
         startOpen={isNew}
         onPick={({ path }) => {
           goOn.current = true;

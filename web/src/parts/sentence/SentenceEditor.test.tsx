@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { useState } from 'react';
-import { act, cleanup, screen } from '@testing-library/react';
+import { act, cleanup, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { ENDPOINTS } from '@carafe/contract';
 import { inferShape } from '@carafe/core/shape';
@@ -13,7 +13,7 @@ import { ConditionField } from './ConditionField';
 const shape = inferShape([
   {
     person: { country: 'FR', consent: true, joined: new Date('2026-01-01') },
-    cart: { total: 12, lines: [{ name: 'Pot' }] },
+    cart: { total: 12, lines: [{ name: 'Pot', category: 'Pots', price: 4 }] },
   },
 ]);
 let formula = '';
@@ -126,5 +126,45 @@ describe('the audience of a condition', () => {
     renderPart(<AudienceBar shop="s" formula="cart.total >" onLook={() => undefined} />);
     await settled();
     expect(sent).toHaveLength(1);
+  });
+});
+
+describe('what is in a list', () => {
+  const lines = () => screen.getByRole('group', { name: 'Of cart lines' });
+  const ask = async (field: string) => {
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Search fields' }), field);
+    await userEvent.keyboard('{Enter}');
+  };
+
+  it('is asked of at least one, every one, or none of its members', async () => {
+    shown();
+    await press('About a list');
+    await ask('cart lines');
+    expect(formula).toBe('');
+    await ask('category');
+    await userEvent.selectOptions(screen.getByLabelText('How Category is compared'), 'is');
+    await userEvent.type(
+      screen.getByLabelText('Value for Category', { selector: 'input' }),
+      'Pots',
+    );
+    expect(formula).toBe('any(cart.lines, category is "Pots")');
+    await userEvent.click(within(lines()).getByRole('button', { name: 'And one more' }));
+    await ask('price');
+    await userEvent.selectOptions(screen.getByLabelText('How Price is compared'), 'over');
+    await userEvent.type(screen.getByLabelText('Value for Price'), '3');
+    expect(formula).toBe('any(cart.lines, category is "Pots" and price > 3)');
+    await userEvent.selectOptions(screen.getByLabelText('For how many of cart lines'), 'none');
+    expect(formula).toBe('not any(cart.lines, category is "Pots" and price > 3)');
+    await press('Remove what is asked of cart lines');
+    expect(formula).toBe('');
+  });
+
+  it('is shown as it stands in a formula, also of a list that is not there any more', () => {
+    shown('every(cart.lines, price > 3) and any(gone.things, colour = "red")');
+    expect(screen.getByLabelText<HTMLSelectElement>('For how many of cart lines').value).toBe(
+      'every',
+    );
+    expect(screen.getByRole('group', { name: 'Of gone things' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Field: Colour' })).toBeTruthy();
   });
 });

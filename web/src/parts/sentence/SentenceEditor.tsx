@@ -8,10 +8,14 @@ import {
   formulaSentence,
   isSentence,
   sentenceFormula,
+  isMembers,
   type Clause,
+  type Members,
+  type Part,
   type Sentence,
 } from '@carafe/core/sentence';
-import type { Shape } from '@carafe/core/shape';
+import { ANY, fieldLabel, memberShape, type FieldPath, type Shape } from '@carafe/core/shape';
+import { FieldPicker } from '../FieldPicker';
 import { ClauseLine } from './ClauseLine';
 import { fieldChoices, kindOf } from './fields';
 import classes from './sentence.module.css';
@@ -54,7 +58,12 @@ export function SentenceEditor({ label, value, onChange, shape, frames }: Props)
   const choices = fieldChoices(shape, frames);
   return (
     <div role="group" aria-label={label}>
-      <GroupLines sentence={draft} depth={0} onChange={put} given={{ shape, frames, choices }} />
+      <GroupLines
+        sentence={draft}
+        depth={0}
+        onChange={put}
+        given={{ shape, frames, choices, member: null }}
+      />
     </div>
   );
 }
@@ -63,6 +72,8 @@ interface Given {
   shape: Shape;
   frames: readonly ScopeFrame[];
   choices: ReturnType<typeof fieldChoices>;
+  /** What the members are called whose fields are asked; null for the record's own. */
+  member: string | null;
 }
 
 function GroupLines({
@@ -79,15 +90,18 @@ function GroupLines({
   given: Given;
 }) {
   const { of, parts } = sentence;
-  const put = (i: number, part: Clause | Sentence | null) =>
+  const put = (i: number, part: Part | null) =>
     onChange({
       of,
       parts: part === null ? parts.filter((_, at) => at !== i) : parts.with(i, part),
     });
-  const add = (part: Clause | Sentence) => onChange({ of, parts: [...parts, part] });
+  const add = (part: Part) => onChange({ of, parts: [...parts, part] });
+  // What is asked of members stands within theirs: it is removed with them.
+  const isGroup = onRemove !== undefined;
+  const hasLists = given.choices.some(isListOfRecords);
   return (
-    <div className={classes.group} data-inside={depth > 0 || undefined}>
-      {(parts.length > 1 || depth > 0 || of === 'none') && (
+    <div className={classes.group} data-inside={isGroup || undefined}>
+      {(parts.length > 1 || isGroup || of === 'none') && (
         <div className={classes.of}>
           <NativeSelect
             size="xs"
@@ -112,6 +126,15 @@ function GroupLines({
           <GroupLines
             key={i}
             sentence={part}
+            depth={depth + 1}
+            onChange={(next) => put(i, next)}
+            onRemove={() => put(i, null)}
+            given={given}
+          />
+        ) : isMembers(part) ? (
+          <MembersLines
+            key={i}
+            members={part}
             depth={depth + 1}
             onChange={(next) => put(i, next)}
             onRemove={() => put(i, null)}
@@ -145,7 +168,7 @@ function GroupLines({
           {...(parts.length === 0 && { 'data-add': true })}
           onClick={() => add(NEW_CLAUSE)}
         >
-          {parts.length === 0 && depth === 0 ? 'Add a condition' : 'And one more'}
+          {parts.length === 0 && !isGroup ? 'Add a condition' : 'And one more'}
         </Button>
         {parts.length > 0 && depth < 4 && (
           <Button
@@ -156,7 +179,88 @@ function GroupLines({
             Add a group
           </Button>
         )}
+        {hasLists && depth < 4 && (
+          <FieldPicker
+            shape={given.shape}
+            frames={given.frames}
+            only={isListOfRecords}
+            onPick={({ path }) =>
+              add({ list: path, how: 'any', where: { of: 'all', parts: [NEW_CLAUSE] } })
+            }
+          >
+            <Button size="compact-xs" variant="subtle">
+              About a list
+            </Button>
+          </FieldPicker>
+        )}
       </Group>
     </div>
   );
 }
+
+const HOW: { value: Members['how']; label: string }[] = [
+  { value: 'any', label: 'For at least one of' },
+  { value: 'every', label: 'For every one of' },
+  { value: 'none', label: 'For none of' },
+];
+
+const isListOfRecords = ({ field: { shape } }: FieldPath) =>
+  shape.kind === 'list' && shape.of.kind === 'record';
+
+/** What is asked of the members of a list. */
+function MembersLines({
+  members: { list, how, where },
+  depth,
+  onChange,
+  onRemove,
+  given,
+}: {
+  members: Members;
+  depth: number;
+  onChange: (members: Members) => void;
+  onRemove: () => void;
+  given: Given;
+}) {
+  const found = given.choices.find(({ path }) => path === list);
+  const label = found?.label ?? fieldLabel(list);
+  const shape = found ? memberShape(found.field.shape) : ANY;
+  return (
+    <div role="group" aria-label={`Of ${label.toLowerCase()}`}>
+      <div className={classes.of}>
+        <NativeSelect
+          size="xs"
+          variant="unstyled"
+          className={classes.slot ?? ''}
+          aria-label={`For how many of ${label.toLowerCase()}`}
+          data={HOW}
+          value={how}
+          onChange={({ currentTarget }) =>
+            onChange({ list, how: currentTarget.value as Members['how'], where })
+          }
+        />
+        <span title={list}>{label.toLowerCase()}</span>
+        <ActionIcon
+          variant="subtle"
+          size="xs"
+          aria-label={`Remove what is asked of ${label.toLowerCase()}`}
+          onClick={onRemove}
+        >
+          <IconX size={13} />
+        </ActionIcon>
+      </div>
+      <div className={classes.members}>
+        <GroupLines
+          sentence={where}
+          depth={depth}
+          onChange={(next) => onChange({ list, how, where: next })}
+          given={{
+            ...{ shape, frames: NO_FRAMES, choices: fieldChoices(shape, NO_FRAMES) },
+            member: label,
+          }}
+        />
+      </div>
+    </div>
+  );
+}
+
+const NO_FRAMES: readonly ScopeFrame[] = [];
