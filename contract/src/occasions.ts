@@ -246,7 +246,11 @@ export const occasionEndpoints = {
     method: 'GET',
     path: '/shops/:shop/lists/:list',
     summary: 'Carts that are left now (`carts`), or orders that are not paid (`orders`)',
-    answer: z.object({ rows: z.array(ListedCart) }),
+    answer: z.object({
+      rows: z.array(ListedCart),
+      /** How many there are: the latest of them are listed. */
+      of: z.number().int(),
+    }),
   }),
   changeMailRules: endpoint({
     method: 'PUT',

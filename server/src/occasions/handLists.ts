@@ -10,8 +10,13 @@ export interface HandListTask {
   quiet: string;
   oldest: string;
 }
+/** The latest, and how many there are. */
+export interface HandList {
+  rows: ListedCart[];
+  of: number;
+}
 export interface HandListJobs {
-  handList: Job<HandListTask, ListedCart[]>;
+  handList: Job<HandListTask, HandList>;
 }
 interface Parts {
   people: Pick<PeopleRepository, 'withCart' | 'withOrder'>;
@@ -52,7 +57,7 @@ function rowOf({ id, data }: Person, list: HandListTask['list']): Row | null {
 }
 
 /** Carts that are left, or orders that nobody paid, the latest first, with what was sent last. */
-export function handList(parts: Parts, { shop, list, quiet, oldest }: HandListTask): ListedCart[] {
+export function handList(parts: Parts, { shop, list, quiet, oldest }: HandListTask): HandList {
   const [from, until] = [Date.parse(oldest), Date.parse(quiet)];
   const rows: Row[] = [];
   const people =
@@ -63,7 +68,7 @@ export function handList(parts: Parts, { shop, list, quiet, oldest }: HandListTa
     const at = Date.parse(row.since);
     if (at <= until && at >= from) rows.push(row);
   }
-  return rows
+  const listed = rows
     .sort((a, b) => (a.since < b.since ? 1 : -1))
     .slice(0, MOST_LISTED)
     .map((row) => ({
@@ -71,4 +76,5 @@ export function handList(parts: Parts, { shop, list, quiet, oldest }: HandListTa
       last_mail:
         parts.outbox.list({ shop, email: row.email.toLowerCase() }, 1, 0)[0]?.made_at ?? null,
     }));
+  return { rows: listed, of: rows.length };
 }

@@ -1,4 +1,4 @@
-import type { InsideRow, ListedCart, ReplayAnswer, WalkLine } from '@carafe/contract';
+import type { InsideRow, ReplayAnswer, WalkLine } from '@carafe/contract';
 import { parsedFormula } from '@carafe/core/formula';
 import { addFigures, type Occasion } from '@carafe/core/occasion';
 import type { Template } from '@carafe/core/template';
@@ -8,7 +8,7 @@ import { inParts, type Piece } from '../people/inParts';
 import type { PeopleRepository } from '../people/repository';
 import type { TemplatesRepository } from '../templates/repository';
 import type { CountJobs } from './counts';
-import type { HandListJobs } from './handLists';
+import type { HandList, HandListJobs } from './handLists';
 import { sayLine } from './lines';
 import { formulasOf } from './plans';
 import type { PastMailTask, ReplayJobs, ReplayTask, WalkTask } from './replays';
@@ -126,7 +126,7 @@ export class OccasionLooks {
   }
 
   /** Carts that are left now, or orders that nobody paid, with what was sent last. */
-  async listed(shop: string, list: string): Promise<ListedCart[]> {
+  async listed(shop: string, list: string): Promise<HandList> {
     const { jobs, shopRules, now } = this.given;
     if (list !== 'carts' && list !== 'orders')
       throw new Refusal(404, 'There are two lists: carts, and orders.');

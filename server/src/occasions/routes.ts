@@ -51,9 +51,9 @@ export function occasionRoutes({ occasions, looks, segments, shops }: Given): Ro
   mount(router, ENDPOINTS.replayedMail, ({ params, body }) =>
     looks.pastMail(known(params.shop), body),
   );
-  mount(router, ENDPOINTS.listByHand, async ({ params }) => ({
-    rows: await looks.listed(known(params.shop), params.list),
-  }));
+  mount(router, ENDPOINTS.listByHand, ({ params }) =>
+    looks.listed(known(params.shop), params.list),
+  );
   mount(router, ENDPOINTS.changeMailRules, ({ params, body }) =>
     segments.changeRules(known(params.shop), body),
   );

@@ -54,7 +54,7 @@ export function FieldPicker({
     },
     onDropdownOpen: () => combobox.focusSearchInput(),
   });
-  useFirstOption(combobox, query);
+  useFirstOption(combobox, query, shape);
   const { focusSearchInput } = combobox;
   useEffect(() => {
     if (startOpen) focusSearchInput();

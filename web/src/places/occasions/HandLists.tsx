@@ -5,7 +5,7 @@ import { messageOf } from '../../app/ask';
 import { useNow } from '../../app/useNow';
 import { occasionsApi } from '../../app/occasionsApi';
 import { ago } from '../../parts/ago';
-import { counted } from '../../parts/counted';
+import { counted, figure } from '../../parts/counted';
 import { SideSheet } from '../../parts/SideSheet';
 import classes from './Occasions.module.css';
 
@@ -31,6 +31,7 @@ export function HandLists({
   const [by, setBy] = useState<string | null>(null);
   const id = by ?? hand[0]?.id ?? null;
   const rows = data?.rows ?? [];
+  const one = list === 'carts' ? 'cart' : 'order';
   const now = useNow();
   const toggle = (person: number) => {
     const next = new Set(chosen);
@@ -94,7 +95,33 @@ export function HandLists({
         </p>
       )}
       {data && rows.length === 0 && <p className="quiet">There is none now.</p>}
+      {data && rows.length > 0 && (
+        <p className="quiet">
+          {data.of > rows.length
+            ? `The latest ${figure(rows.length)} of ${counted(data.of, one)}.`
+            : `${counted(data.of, one)}, the latest first.`}
+        </p>
+      )}
       <table className={classes.table}>
+        {rows.length > 0 && (
+          <thead>
+            <tr>
+              <td colSpan={6}>
+                <Checkbox
+                  size="xs"
+                  label={rows.length === 1 ? 'Choose it' : `Choose all ${figure(rows.length)}`}
+                  checked={chosen.size === rows.length}
+                  indeterminate={chosen.size > 0 && chosen.size < rows.length}
+                  onChange={() =>
+                    setChosen(
+                      new Set(chosen.size === rows.length ? [] : rows.map(({ person }) => person)),
+                    )
+                  }
+                />
+              </td>
+            </tr>
+          </thead>
+        )}
         <tbody>
           {rows.map(({ person, name, email, what, total, currency, since, last_mail, consent }) => (
             <tr key={person}>

@@ -186,8 +186,8 @@ function Told({ soFar, title, shop, occasion, nameOf, onPerson }: ToldProps) {
               before a first mail
             </li>
             <li>
-              {counted(two.count, 'person', 'people')} would get two within a day{' '}
-              <PeopleLinks ids={two.people} {...{ shop, onPerson }} />
+              {two.count === 0 ? 'Nobody' : counted(two.count, 'person', 'people')} would get two
+              within a day <PeopleLinks ids={two.people} {...{ shop, onPerson }} />
             </li>
             <li>{perPerson(figures)}</li>
           </ul>
