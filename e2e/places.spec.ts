@@ -136,6 +136,44 @@ test('axe finds nothing in what opens on the desk: blocks, recipients, sentences
   }
 });
 
+test('axe finds nothing where several parts are selected, a list is asked, somebody is made up', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, 'You left these on the potting bench', 'Axe of several');
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    await openDesk(page, id);
+    const form = page.getByRole('complementary', { name: 'Inspector' });
+    await line(page, 'Table of cart lines').click();
+    await line(page, 'Back to the bench').click({ modifiers: ['Control'] });
+    await expect(form.getByRole('heading', { name: '2 parts selected' })).toBeVisible();
+    await form.getByRole('button', { name: 'Group, section' }).click();
+    await expect(page.getByRole('menuitem', { name: /section of its own/ })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+
+    await line(page, 'Sowing hint').click();
+    await expect(form.getByRole('group', { name: 'Of cart lines' })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await form.getByRole('button', { name: 'Keep under a name' }).click();
+    await expect(page.getByRole('dialog', { name: 'Keep under a name' })).toBeVisible();
+    await expect(page.getByTestId('audience').last()).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+
+    await page.getByRole('button', { name: 'Find a recipient' }).click();
+    await page.getByRole('button', { name: 'Test recipients …' }).click();
+    const sheet = page.getByRole('dialog', { name: 'Test recipients' });
+    await sheet.getByRole('button', { name: /^Copy/ }).click();
+    await expect(sheet.getByText('In the cart')).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await sheet.getByRole('button', { name: 'Delete this test recipient' }).click();
+    await expect(sheet.getByLabel('Called')).toHaveCount(0);
+  }
+});
+
 test('templates are made from a layout, renamed, duplicated, deleted and brought back', async ({
   page,
 }) => {

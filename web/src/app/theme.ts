@@ -80,7 +80,8 @@ export const theme = createTheme({
     ScrollArea: { defaultProps: { scrollbarSize: 8 } },
     Modal: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
     Notification: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
-    Menu: { defaultProps: { shadow: 'sm' } },
+    // Nothing but items stands in a menu; the first of them has the focus.
+    Menu: { defaultProps: { shadow: 'sm', withInitialFocusPlaceholder: false } },
   },
 });
 

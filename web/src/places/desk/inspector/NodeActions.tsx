@@ -1,4 +1,4 @@
-import { memo, useDeferredValue, useMemo } from 'react';
+import { memo, useDeferredValue, useMemo, useState } from 'react';
 import { ActionIcon, Menu, Tooltip } from '@mantine/core';
 import {
   IconArrowDown,
@@ -55,15 +55,16 @@ export const NodeActions = memo(function NodeActions() {
 /** Blocks into a group, a group apart, blocks into a section of their own. */
 function Together({ group: only }: { group: { id: string; kind: string } | undefined }) {
   const { group, ungroup, section } = useNodeActions();
+  const [isOpen, setOpen] = useState(false);
   // What was chosen of the menu takes its button away with it, or another selection does.
   const then = (run: () => void) => () => {
     run();
     requestAnimationFrame(focusMailIfLost);
   };
   return (
-    <Menu position="bottom-end" shadow="sm">
+    <Menu position="bottom-end" withinPortal={false} opened={isOpen} onChange={setOpen}>
       <Menu.Target>
-        <Tooltip label="Group, section">
+        <Tooltip label="Group, section" disabled={isOpen}>
           <ActionIcon variant="subtle" size="sm" aria-label="Group, section">
             <IconDots size={15} />
           </ActionIcon>
