@@ -13,19 +13,31 @@ test('cards: columns, order of fields, and more fields', async ({ page, request 
   await expect(mail.locator('.carafe-card-3')).toHaveCount(0);
   const card = mail.locator('.carafe-card-2').first();
   await expect(card).toContainText(/^\s*Hand-forged trowel\s*£48.20/);
-  await inspector(page).getByRole('button', { name: 'Reorder Price', exact: true }).focus();
-  for (const [key, told] of [
+  const grip = inspector(page).getByRole('button', { name: 'Reorder Price', exact: true });
+  const move = async (...steps: [key: string, told: string | RegExp][]) => {
+    await grip.focus();
+    for (const [key, told] of steps) {
+      // A key that first has to scroll the inspector moves nothing yet: then it is pressed once more.
+      await expect(async () => {
+        await page.keyboard.press(key);
+        await expect(page.getByText(told)).toBeAttached({ timeout: 2_000 });
+      }).toPass();
+    }
+  };
+  await move(
     ['Space', /Now at 3 of 3|Picked up 3 of 3/],
     ['ArrowUp', 'Now at 2 of 3'],
     ['ArrowUp', 'Now at 1 of 3'],
     ['Space', 'Put down at 1 of 3'],
-  ] as const) {
-    // A key that first has to scroll the inspector moves nothing yet: then it is pressed once more.
-    await expect(async () => {
-      await page.keyboard.press(key);
-      await expect(page.getByText(told)).toBeAttached({ timeout: 2_000 });
-    }).toPass();
-  }
+  );
+  await expect(card).toContainText(/^\s*£48.20\s*Hand-forged trowel/);
+  // What is held is left where it was, and the work goes on there.
+  await move(
+    ['Space', /Now at 1 of 3|Picked up 1 of 3/],
+    ['ArrowDown', 'Now at 2 of 3'],
+    ['Escape', 'Left at 1 of 3'],
+  );
+  await expect(grip).toBeFocused();
   await expect(card).toContainText(/^\s*£48.20\s*Hand-forged trowel/);
   await inspector(page).getByRole('button', { name: 'Add to each card' }).click();
   await page.getByRole('menuitem', { name: 'Button' }).click();

@@ -22,11 +22,15 @@ import { Part } from './Part';
 import { Several } from './Several';
 import classes from './Inspector.module.css';
 
+/** What is held by the keys: Escape puts it down where it was. */
+const HELD = '[aria-roledescription="sortable"][aria-pressed="true"]';
+
 /** Escape leads from a field back to the mail, where the keys of the desk work. */
 function leave(event: KeyboardEvent<HTMLElement>): void {
   const { key, defaultPrevented, target, currentTarget } = event;
   // What opens over the page belongs to the inspector, and has an Escape of its own.
   if (key !== 'Escape' || defaultPrevented || !currentTarget.contains(target as Node)) return;
+  if ((target as Element).closest(HELD)) return;
   event.preventDefault();
   focusMail();
 }
