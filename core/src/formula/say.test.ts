@@ -59,6 +59,11 @@ test.each([
     false,
     'price is not under £5.00 and not gift for 1 of 3 order lines',
   ],
+  [
+    'any(order.lines, (price > 8 or price < 3) and gift)',
+    true,
+    '(price is over £8.00 or price is under £3.00) and gift for 1 of 3 order lines',
+  ],
   ['any(order.lines, sku in ["A"])', true, 'sku is one of A for 1 of 3 order lines'],
   ['every(order.lines, price > 1)', true, 'price is over £1.00 for all 3 order lines'],
   ['any(order.lines, price > 90)', false, 'price is over £90.00 for none of 3 order lines'],

@@ -134,7 +134,9 @@ class Teller {
     if (called === null || !isList(members)) return null;
     if (members.length === 0) return `${called}: none`;
     const fitting = this.valueOf({ ...at, type: 'where', of: list, test: inside });
-    const n = isList(fitting) ? fitting.length : 0;
+    // Past the bound of a formula nothing is counted.
+    if (!isList(fitting)) return null;
+    const n = fitting.length;
     const all = members.length;
     const wanted = this.wanted(inside);
     if (all === 1) return `${wanted}${n === 1 ? '' : ' not'} for the only one of ${called}`;
@@ -155,7 +157,11 @@ class Teller {
         const { op, left, right } = node;
         if (op === 'and' || op === 'or') {
           const word = (op === 'and') === held ? 'and' : 'or';
-          return `${this.wanted(left, held)} ${word} ${this.wanted(right, held)}`;
+          const part = (one: Node) => {
+            const isApart = one.type === 'binary' && one.op !== op && /^(?:and|or)$/.test(one.op);
+            return isApart ? `(${this.wanted(one, held)})` : this.wanted(one, held);
+          };
+          return `${part(left)} ${word} ${part(right)}`;
         }
         const relation = RELATIONS[op];
         if (!relation) break;

@@ -227,5 +227,6 @@ test.each([
   ['own.regular and cart.count > 1', false],
   ['upper(own.greeting)', false],
   ['person.regular', false],
+  ['own.rule.name', false],
   ['own.', false],
 ])('“%s” is a name and nothing more: %s', (source, is) => expect(isNamed(source)).toBe(is));

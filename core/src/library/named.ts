@@ -33,7 +33,9 @@ const MAX_DEPTH = 8;
 /** Whether a formula is the name of one of the library and nothing more. */
 export function isNamed(source: string): boolean {
   const parsed = parsedFormula(source);
-  return parsed.ok && parsed.value.type === 'field' && namesIn(parsed.value).length === 1;
+  if (!parsed.ok || parsed.value.type !== 'field') return false;
+  const { of } = parsed.value;
+  return of.type === 'name' && of.name === OWN;
 }
 
 /** Where a formula names one of the library: `own.greeting`, with its place. */

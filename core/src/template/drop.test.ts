@@ -98,3 +98,13 @@ test.each([
     expect(canDrop(template, dragged, target, side)).toBe(done !== null);
   },
 );
+
+test('what cannot leave where it is holds up none of those that were taken with it', () => {
+  const [one, two] = template.sections.map(({ columns }) => columns.map(({ id }) => id));
+  const [only = '', first = '', second = ''] = [one?.[0], two?.[0], two?.[1]];
+  const done = edit(template, 'Move', (d) => dropNodes(d, [only, second], first, 'before'));
+  expect(done?.template.sections.map(({ columns }) => columns.map(({ id }) => id))).toEqual([
+    [only],
+    [second, first],
+  ]);
+});

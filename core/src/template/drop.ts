@@ -36,15 +36,15 @@ export function newSpot(
 
 /**
  * Where a node falls that is dropped on the upper or lower half of another; null where it cannot stand
- * there. Blocks fall into empty groups, into columns and into the first column of a section; a section or
+ * there, `stays` where it stands there already. Blocks fall into empty groups, into columns and into the first column of a section; a section or
  * a column falls beside the one that the other stands in.
  */
-export function dropSpot(
+function fallOf(
   template: Template,
   dragged: string,
   target: string,
   side: 'before' | 'after',
-): Spot | null {
+): Spot | 'stays' | null {
   const node = findNode(template, dragged)?.node;
   const place = findNode(template, target);
   // What is an else goes with what it belongs to, and nothing falls into itself.
@@ -56,7 +56,7 @@ export function dropSpot(
   const isSameList = from?.slot.at === found.at && (from?.parent?.id ?? null) === found.parent;
   if (isSameList) {
     const stays = from && (found.index === from.index || found.index === from.index + 1);
-    return stays ? null : found;
+    return stays ? 'stays' : found;
   }
   // What needs at least one child keeps it.
   if (from && from.list.length <= (from.slot.least ?? 0)) return null;
@@ -82,7 +82,10 @@ export function canDrop(
   const [first] = nodes;
   if (!first || nodes.some((node) => !node || levelOf(node) !== levelOf(first))) return false;
   if (nodes.some((node) => node && contains(node, target))) return false;
-  return dragged.some((id) => dropSpot(template, id, target, side) !== null);
+  return dragged.some((id) => {
+    const fall = fallOf(template, id, target, side);
+    return fall !== null && fall !== 'stays';
+  });
 }
 
 /** Moves nodes to where they were dropped, in a draft: the first of them, and each other behind the one before. */
@@ -95,8 +98,10 @@ export function dropNodes(
   if (!canDrop(draft, dragged, target, side)) return;
   let at = { target, side };
   for (const id of dragged) {
-    const spot = dropSpot(draft, id, at.target, at.side);
-    if (spot) moveNode(draft, id, spot);
+    const fall = fallOf(draft, id, at.target, at.side);
+    // What cannot leave where it is, the last column of a section, holds up none of the others.
+    if (fall === null) continue;
+    if (fall !== 'stays') moveNode(draft, id, fall);
     at = { target: id, side: 'after' };
   }
 }
