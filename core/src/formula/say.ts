@@ -165,11 +165,14 @@ class Teller {
         }
         const relation = RELATIONS[op];
         if (!relation) break;
+        // A day that is the same for all members is told: “is after 1 Oct 2026”.
         const side = (one: Node, like: Node) =>
-          LITERAL.has(one.type)
+          LITERAL.has(one.type) || this.isDate(one)
             ? this.value(this.valueOf(one), withoutFallback(like))
             : (wordsOf(withoutFallback(one)) ?? print(one));
-        return `${side(left, right)} ${relation[held ? 0 : 1]} ${side(right, left)}`;
+        const words = relation[held ? 0 : 1];
+        const between = this.isDate(left) || this.isDate(right) ? inTime(words) : words;
+        return `${side(left, right)} ${between} ${side(right, left)}`;
       }
       case 'field':
       case 'name':

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import type { Fields } from '../formula';
 import { momentsFor, added, at, ordered, person } from './testing';
 
 const EVENTS = [
@@ -79,4 +80,22 @@ test.each([
 test('a condition that cannot be read holds for nobody when it is explained, and tells no values', () => {
   const told = momentsFor().explain({ data: person(EVENTS), at: at('03T12:00') }, 'cart.', {});
   expect(told).toEqual({ formula: 'cart.', holds: false, parts: [] });
+});
+
+test('of a condition about a list it is told for how many of it that holds, on which day', () => {
+  const moments = momentsFor();
+  const posts = ['2026-10-20', '2026-11-02'].map((day) => ({ published_at: new Date(day) }));
+  const said = (formula: string, occasion: Fields) =>
+    moments
+      .explain({ data: person(EVENTS), at: at('03T12:00') }, formula, { posts, occasion })
+      .parts.flatMap(({ source, value }) => (source === '' ? [value] : []));
+  const since =
+    'cart.count > 0 and any(posts, published_at > (occasion.last_mail_at otherwise add_days(now, -2)))';
+  expect(said(since, {})).toEqual(['published at is after 1 Nov 2026 for 1 of 2 posts']);
+  expect(said(since, { last_mail_at: new Date('2026-10-10T08:00:00Z') })).toEqual([
+    'published at is after 10 Oct 2026 for all 2 posts',
+  ]);
+  expect(said('not every(cart.lines, price > 3)', {})).toEqual([
+    'price is over £3.00 for the only one of cart lines',
+  ]);
 });

@@ -6,7 +6,9 @@ import {
   parsedFormula,
   remember,
   rootsOf,
+  sayCondition,
   type Fields,
+  type Node,
 } from '../formula';
 import { expandFormula } from '../library';
 import { assembleRecord, type PersonData, type Products, type SharedData } from '../record';
@@ -55,11 +57,22 @@ const textOf = (record: Fields, name: string): string => {
   return typeof value === 'string' ? value : '';
 };
 
-/** The values of a formula’s parts for one person: `cart total £3.40`. */
+/**
+ * The values of a formula’s parts for one person: `cart.total`, `£3.40`. What is asked of the members of a list has no
+ * source: its value says of how many it holds.
+ */
 export interface Asked {
   formula: string;
   holds: boolean;
   parts: { source: string; value: string }[];
+}
+
+/** The parts of a condition that ask something of the members of a list. */
+function askedOfMembers(node: Node): Node[] {
+  if (node.type === 'not') return askedOfMembers(node.of);
+  if (node.type === 'binary' && (node.op === 'and' || node.op === 'or'))
+    return [...askedOfMembers(node.left), ...askedOfMembers(node.right)];
+  return node.type === 'call' && /^(?:any|every)$/.test(node.name) ? [node] : [];
 }
 
 /** Makes moments of a shop’s people; formulas are read once. */
@@ -115,9 +128,14 @@ export function momentsOf(shop: MomentShop) {
     explain(of: MomentOf, asked: string, beside: Fields): Asked {
       const { read, formula } = parsed(asked);
       if (!read.ok) return { formula, holds: false, parts: [] };
-      const { value, parts } = explain(read.value, formula, contextOf(of, beside, null));
+      const context = contextOf(of, beside, null);
+      const { value, parts } = explain(read.value, formula, context);
       const told = parts.map(({ source, value: of }) => ({ source, value: of }));
-      return { formula, holds: value === true, parts: told };
+      const members = askedOfMembers(read.value).map((node) => {
+        const held = evaluate(compile(node), context) === true;
+        return { source: '', value: sayCondition(node, held, context) };
+      });
+      return { formula, holds: value === true, parts: [...told, ...members] };
     },
   };
 }

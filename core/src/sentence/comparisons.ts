@@ -108,6 +108,22 @@ function fromToday(
   };
 }
 
+/** `field > (occasion.last_mail_at otherwise add_days(now, -n))`: what is new to somebody, in a digest. */
+function sinceLastMail(id: string, words: string, after: string): Comparison {
+  return {
+    ...{ id, words, after, kinds: ['date'], wants: 'days' },
+    write: (field, [days = '']) =>
+      `${field} > (occasion.last_mail_at otherwise add_days(now, -${days}))`,
+    read(node) {
+      if (node.type !== 'binary' || node.op !== '>' || !isField(node.left)) return null;
+      const { right } = node;
+      if (right.type !== 'otherwise' || print(right.left) !== 'occasion.last_mail_at') return null;
+      const days = /^add_days\(now, -(\d{1,6})\)$/.exec(print(right.right))?.[1];
+      return days === undefined ? null : { field: node.left, values: [days] };
+    },
+  };
+}
+
 /** `field in ["a", "b"]`. */
 function among(id: string, words: string, op: 'in' | 'not in'): Comparison {
   return {
@@ -169,6 +185,7 @@ export const COMPARISONS: readonly Comparison[] = [
   fromToday('longer_ago', 'is more than', 'days ago', '<', '-'),
   fromToday('within_next', 'is no more than', 'days from now', '<=', ''),
   fromToday('later', 'is more than', 'days from now', '>', ''),
+  sinceLastMail('since_mail', 'is since the last mail, or within the last', 'days'),
   toDay('before', 'is before', '<'),
   toDay('after', 'is after', '>'),
   toDay('since', 'is on or after', '>='),

@@ -31,6 +31,7 @@ describe('a formula as a sentence', () => {
     ['a = 1 and (b = 2 or c = 3) and d = 4', 'all', 3],
     ['count(cart.lines) >= 2', 'all', 1],
     ['person.joined >= add_days(today, -30)', 'all', 1],
+    ['any(posts, at > (occasion.last_mail_at otherwise add_days(now, -31)))', 'all', 1],
     ['person["shoe size"] = 42', 'all', 1],
     ['any(cart.lines, price > 3)', 'all', 1],
     ['a = 1 or not any(cart.lines, price > 3 and category = "Seeds")', 'any', 2],
@@ -51,6 +52,8 @@ describe('a formula as a sentence', () => {
     'cart.lines[1].name = "x"',
     '3 < a',
     'a in [1, "x"]',
+    'a > (occasion.last_mail_at otherwise add_days(now, 31))',
+    'a > (occasion.entered_at otherwise add_days(now, -31))',
     'a =',
     'days_between(today, a) < 3',
   ])('%s stays a formula', (formula) => expect(formulaSentence(formula)).toBeNull());
@@ -93,6 +96,16 @@ describe('a sentence as a formula', () => {
       clause('a', 'before', '2026-06-01'),
       { a: new Date('2026-05-01') },
       { a: new Date('2026-06-02') },
+    ],
+    [
+      clause('a', 'since_mail', '31'),
+      { a: new Date('2026-06-10'), occasion: { last_mail_at: new Date('2026-06-09') } },
+      { a: new Date('2026-06-10'), occasion: { last_mail_at: new Date('2026-06-11') } },
+    ],
+    [
+      clause('a', 'since_mail', '31'),
+      { a: new Date('2026-05-20'), occasion: {} },
+      { a: new Date('2026-05-10'), occasion: {} },
     ],
     [clause('count(a)', 'at_least', '2'), { a: [1, 2] }, { a: [1] }],
   ])('%j holds for %j and not for %j', (one, yes, no) => {

@@ -185,10 +185,13 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): OccasionFigure
   return figures;
 }
 
-/** Of the parts of a condition those that are fields, in words; a whole record says nothing. */
+/** Of the parts of a condition those that are fields, in words, and what its lists hold; a whole record says nothing. */
 function fieldsOf(parts: WalkLine['parts']): WalkLine['parts'] {
   const seen = new Set<string>();
+  const ofMembers = parts.some(({ source }) => source === '');
   return parts.flatMap(({ source, value }) => {
+    if (source === '') return [{ source, value }];
+    if (ofMembers && value.startsWith('a list of')) return [];
     const isField = /^(?:[\p{L}_](?:[\p{L}\p{Nd}_.]|\[\d+\])*|count\([^()]*\))$/u.test(source);
     if (!isField || value === 'a record' || seen.has(source)) return [];
     seen.add(source);

@@ -94,7 +94,9 @@ function Lines({ lines, onStep }: { lines: readonly WalkLine[]; onStep: (step: s
             )}
             {line.parts.length > 0 && (
               <span className={classes.parts}>
-                {line.parts.map(({ source, value }) => `${source}: ${value}`).join(' · ')}
+                {line.parts
+                  .map(({ source, value }) => (source ? `${source}: ${value}` : value))
+                  .join(' · ')}
               </span>
             )}
           </div>
