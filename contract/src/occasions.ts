@@ -51,6 +51,10 @@ const InsideRow = z.object({
 });
 export type InsideRow = z.infer<typeof InsideRow>;
 
+/** What a condition asked, as it was: fields in words; without a source, for how many of a list something held. */
+export const AskedParts = z.array(z.object({ source: z.string(), value: z.string() }));
+export type AskedParts = z.infer<typeof AskedParts>;
+
 /** One thing that happened to a person in an occasion, or would have. */
 const WalkLine = z.object({
   at: Time,
@@ -61,7 +65,7 @@ const WalkLine = z.object({
   text: z.string(),
   /** Of a condition: whether it held, and the value of each part. */
   held: z.boolean().nullable(),
-  parts: z.array(z.object({ source: z.string(), value: z.string() })),
+  parts: AskedParts,
 });
 export type WalkLine = z.infer<typeof WalkLine>;
 
@@ -229,6 +233,10 @@ export const occasionEndpoints = {
       at: Time,
       /** What it is about. */
       about: About.default({}),
+      /** What the occasion added to the record then; dates as ISO 8601. */
+      past: z
+        .record(z.string().max(60), z.union([z.string().max(300), z.number(), z.boolean()]))
+        .default({}),
     }),
     answer: z.object({ subject: z.string(), html: z.string(), text: z.string() }),
   }),

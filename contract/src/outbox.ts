@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
+import { AskedParts } from './occasions';
 
 export const OUTBOX_STATES = [
   'waiting',
@@ -41,7 +42,9 @@ const OutboxItem = z.object({
 });
 export type OutboxItem = z.infer<typeof OutboxItem>;
 
-const OutboxStory = z.array(z.object({ at: z.iso.datetime(), text: z.string() }));
+const OutboxStory = z.array(
+  z.object({ at: z.iso.datetime(), text: z.string(), parts: AskedParts }),
+);
 export type OutboxStory = z.infer<typeof OutboxStory>;
 
 const OutboxMail = z.object({

@@ -30,29 +30,36 @@ function describe(value: Value, context: Context): string {
   return printValue(value, context);
 }
 
-/** Runs a formula once more, slowly, and tells the value of each of its parts. */
-export function explain(node: Node, source: string, context: Context): Explanation {
-  const values = new Map<Node, string>();
-  const asked: Context = { ...context, reasons: [], onFallback: null };
+/** Makes what runs a formula once more, slowly, and tells the value of each of its parts. */
+export function explainer(node: Node, source: string): (context: Context) => Explanation {
+  let values = new Map<Node, string>();
   const formula = compile(node, {
     trace: (inside, value, c) => {
       if (!values.has(inside)) values.set(inside, describe(value, c));
     },
   });
-  const value = evaluate(formula, asked);
-  const parts: Part[] = [];
-  const prefixes = new Set<Node>();
-  walk(node, (inside) => {
-    if (inside.type === 'field' || inside.type === 'index') prefixes.add(inside.of);
-    const told = values.get(inside);
-    const constant = ['number', 'text', 'boolean', 'missing'].includes(inside.type);
-    if (told === undefined || constant || prefixes.has(inside) || inside === node) return;
-    parts.push({
-      start: inside.start,
-      end: inside.end,
-      source: source.slice(inside.start, inside.end),
-      value: told,
+  return (context) => {
+    values = new Map();
+    const asked: Context = { ...context, reasons: [], onFallback: null };
+    const value = evaluate(formula, asked);
+    const parts: Part[] = [];
+    const prefixes = new Set<Node>();
+    walk(node, (inside) => {
+      if (inside.type === 'field' || inside.type === 'index') prefixes.add(inside.of);
+      const told = values.get(inside);
+      const constant = ['number', 'text', 'boolean', 'missing'].includes(inside.type);
+      if (told === undefined || constant || prefixes.has(inside) || inside === node) return;
+      parts.push({
+        start: inside.start,
+        end: inside.end,
+        source: source.slice(inside.start, inside.end),
+        value: told,
+      });
     });
-  });
-  return { value, summary: describe(value, context), parts, reasons: asked.reasons ?? [] };
+    return { value, summary: describe(value, context), parts, reasons: asked.reasons ?? [] };
+  };
 }
+
+/** Runs a formula once more, slowly, and tells the value of each of its parts. */
+export const explain = (node: Node, source: string, context: Context): Explanation =>
+  explainer(node, source)(context);

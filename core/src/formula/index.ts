@@ -13,7 +13,7 @@ export { frameCurrency, printValue } from './members';
 export { currencyRoots, nearestCurrency } from './currency';
 export { sayCondition, wordsOf } from './say';
 export { Day, instantOfWall, wallIn } from './days';
-export { explain, type Explanation } from './explain';
+export { explain, explainer, type Explanation } from './explain';
 export { allFunctions, functionNamed } from './functions';
 export type { FormulaFunction } from './functions/define';
 export { plainText } from './functions/text';

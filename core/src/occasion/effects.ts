@@ -1,4 +1,5 @@
 import type { Fields } from '../formula';
+import type { AskedValue } from './askedValues';
 import type { About } from './define';
 import type { SendStep } from './occasion';
 import type { Reason } from './reasons';
@@ -22,12 +23,32 @@ export interface MailEffect extends Of {
   beside: Fields;
 }
 
+/** A condition that was asked. */
+export interface AskedEffect extends Of {
+  kind: 'asked';
+  step: string;
+  held: boolean;
+  /** The formula, and what the occasion added to the record then. */
+  when: string;
+  beside: Fields;
+}
+
+interface NotEntered extends Of {
+  kind: 'not_entered';
+  why: Reason;
+}
+
 /** What the engine wants done, or tells. */
 export type Effect =
   | (Of & { kind: 'entered' })
-  | (Of & { kind: 'not_entered'; why: Reason })
-  | (Of & { kind: 'asked'; step: string; held: boolean })
+  | NotEntered
+  | AskedEffect
   | (Of & { kind: 'waits'; step: string; until: number })
   | MailEffect
   | (Of & { kind: 'not_made'; step: string; why: Reason })
   | (Of & { kind: 'ended'; step: string | null; why: Reason | null });
+
+/** An effect as it is kept: of what was asked the values, which nobody can reckon later. */
+export type ToldEffect =
+  | Exclude<Effect, AskedEffect | NotEntered>
+  | ((Omit<AskedEffect, 'when' | 'beside'> | NotEntered) & { values?: AskedValue[] });

@@ -190,6 +190,13 @@ class Walk {
     return [...run.mails, { step: step.id, at }];
   }
 
+  private ask(run: Run, step: string, when: string, moment: Moment): boolean {
+    const beside = besideOf(run, this.state, moment);
+    const held = moment.holds(when, beside);
+    this.effects.push({ kind: 'asked', ...this.of(run, moment.at), step, held, when, beside });
+    return held;
+  }
+
   /** Goes on from where somebody is, until they have to wait or are through. */
   private go(plan: Plan, from: Run, moment: Moment): void {
     const { at, zone } = moment;
@@ -221,15 +228,13 @@ class Walk {
           return;
         }
         case 'test': {
-          const held = moment.holds(op.when, besideOf(run, this.state, moment));
-          this.effects.push({ kind: 'asked', ...this.of(run, at), step: op.step, held });
+          const held = this.ask(run, op.step, op.when, moment);
           keep({ next: held ? run.next + 1 : op.otherwise });
           continue;
         }
         case 'guard': {
           const { step } = op;
-          const held = moment.holds(step.when, besideOf(run, this.state, moment));
-          this.effects.push({ kind: 'asked', ...this.of(run, at), step: step.id, held });
+          const held = this.ask(run, step.id, step.when, moment);
           if (held) keep({ next: run.next + 1 });
           else if (step.otherwise === 'skip') keep({ next: op.skip });
           else if (step.otherwise === 'stop') return finish(step.id, 'guard');

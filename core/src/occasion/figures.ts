@@ -1,3 +1,4 @@
+import { isRecord, type Fields } from '../formula';
 import type { About } from './define';
 import type { Effect } from './effects';
 import type { Reason } from './reasons';
@@ -46,6 +47,8 @@ export interface SampleMail {
   at: number;
   cause: string;
   about: About;
+  /** What the occasion added to the record then, dates as ISO 8601: when the last mail was, and so on. */
+  past: Record<string, string | number | boolean>;
 }
 
 const MOST_PER_PERSON = 10;
@@ -90,6 +93,14 @@ function addTo(counts: number[], index: number, n = 1): void {
   counts[index] = (counts[index] ?? 0) + n;
 }
 
+const pastOf = ({ occasion }: Fields): SampleMail['past'] =>
+  Object.fromEntries(
+    Object.entries(isRecord(occasion) ? occasion : {}).map(([name, value]) => [
+      name,
+      value instanceof Date ? value.toISOString() : (value as string | number | boolean),
+    ]),
+  );
+
 const stepOf = (effect: Effect): string | null =>
   effect.kind === 'mail' ? effect.step.id : 'step' in effect ? effect.step : null;
 
@@ -125,6 +136,7 @@ export function countIn(
           at,
           cause,
           about: effect.about,
+          past: pastOf(effect.beside),
         });
     }
     const why =

@@ -1,9 +1,10 @@
 export type { About, Happening, Moment, StartField, StartKind } from './define';
 export { shopperAbout } from './about';
+export type { AskedValue } from './askedValues';
 export { besideOf } from './beside';
 export { sayWeekdays, WEEKDAY_NAMES } from './clockTime';
 export { durationMs, durationOf, sayDuration, UNITS, type Duration } from './duration';
-export type { Effect, MailEffect } from './effects';
+export type { Effect, MailEffect, ToldEffect } from './effects';
 export { advance, type Advanced, type World } from './engine';
 export { segmentFormula } from './entry';
 export {
@@ -40,5 +41,6 @@ export { STARTS, startKind } from './starts';
 export { earliest, wallAt, wallOf } from './starts/atTime';
 export { nextWall } from './starts/repeating';
 export { NEW_STATE, nextDue, type PersonState, type Run } from './state';
+export { toldEffect } from './told';
 export { timelineOf, type Hung } from './timeline';
 export { isAmong, whomAsks, type WhomAsks } from './whom';

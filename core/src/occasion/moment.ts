@@ -1,18 +1,17 @@
 import {
   compile,
   evaluate,
-  explain,
+  explainer,
   isTimeZone,
   parsedFormula,
   remember,
   rootsOf,
-  sayCondition,
   type Fields,
-  type Node,
 } from '../formula';
 import { expandFormula } from '../library';
 import { assembleRecord, type PersonData, type Products, type SharedData } from '../record';
 import { contextFor } from '../render';
+import { askedValues, type AskedValue } from './askedValues';
 import type { Happening, Moment } from './define';
 import { segmentFormula } from './entry';
 import type { Segment } from './segment';
@@ -23,6 +22,8 @@ export interface MomentShop {
   shared: SharedData;
   /** Products as they are, or were, at an instant; the same for the same. */
   products: (at: number) => Products;
+  /** Feeds as they were at an instant; without it, as they are. */
+  feeds?: (at: number) => Fields;
   rules: ShopRules;
   segments: readonly Segment[];
   /** Formulas of the library by name. */
@@ -57,22 +58,11 @@ const textOf = (record: Fields, name: string): string => {
   return typeof value === 'string' ? value : '';
 };
 
-/**
- * The values of a formula’s parts for one person: `cart.total`, `£3.40`. What is asked of the members of a list has no
- * source: its value says of how many it holds.
- */
+/** A condition with what it asked, for one person. */
 export interface Asked {
   formula: string;
   holds: boolean;
-  parts: { source: string; value: string }[];
-}
-
-/** The parts of a condition that ask something of the members of a list. */
-function askedOfMembers(node: Node): Node[] {
-  if (node.type === 'not') return askedOfMembers(node.of);
-  if (node.type === 'binary' && (node.op === 'and' || node.op === 'or'))
-    return [...askedOfMembers(node.left), ...askedOfMembers(node.right)];
-  return node.type === 'call' && /^(?:any|every)$/.test(node.name) ? [node] : [];
+  parts: AskedValue[];
 }
 
 /** Makes moments of a shop’s people; formulas are read once. */
@@ -83,28 +73,38 @@ export function momentsOf(shop: MomentShop) {
   const parsed = remember(500, (asked: string) => {
     const formula = segments.get(asked) ?? asked;
     const read = parsedFormula(expandFormula(formula, shop.named));
-    if (!read.ok) return { formula, read, compiled: null, reads: null };
-    return { formula, read, compiled: compile(read.value), reads: rootsOf(read.value) };
+    if (!read.ok) return { formula, read, compiled: null, reads: null, slowly: null };
+    const [compiled, slowly] = [compile(read.value), explainer(read.value, formula)];
+    return { formula, read, compiled, reads: rootsOf(read.value), slowly };
   });
   const zones = remember(200, (zone: string) => (isTimeZone(zone) ? zone : ''));
   const shopZone = zones(textOf(shop.shared.shop, 'timezone')) || 'UTC';
   /** The record of whom was asked last: a person is asked again and again while nothing happens to them. */
-  let last: { data: PersonData; products: Products; record: Fields; reads: Reads } | null = null;
+  let last: {
+    data: PersonData;
+    products: Products;
+    feeds: Fields;
+    record: Fields;
+    reads: Reads;
+  } | null = null;
   /** A record with those of its parts that are read; all where `reads` is null. */
   const recordFor = (data: PersonData, at: number, reads: Reads): Fields => {
     const products = shop.products(at);
+    const feeds = shop.feeds?.(at) ?? shop.shared.feeds;
     const known =
       last?.data.shopper === data.shopper &&
       last.data.person === data.person &&
       last.data.picks === data.picks &&
-      last.products === products
+      last.products === products &&
+      last.feeds === feeds
         ? last
         : null;
     if (known && hasAll(known.reads, reads)) return known.record;
     const wanted = known && reads ? new Set([...(known.reads ?? []), ...reads]) : reads;
     const how = wanted ? { reads: wanted } : {};
-    const record = assembleRecord(data, shop.shared, products, how);
-    last = { data, products, record, reads: wanted };
+    const shared = feeds === shop.shared.feeds ? shop.shared : { ...shop.shared, feeds };
+    const record = assembleRecord(data, shared, products, how);
+    last = { data, products, feeds, record, reads: wanted };
     return record;
   };
   /** The context of a person at an instant; the record is put together when it is first asked for. */
@@ -126,16 +126,12 @@ export function momentsOf(shop: MomentShop) {
     },
     /** Asks a formula once more, slowly, and tells the value of each part. */
     explain(of: MomentOf, asked: string, beside: Fields): Asked {
-      const { read, formula } = parsed(asked);
-      if (!read.ok) return { formula, holds: false, parts: [] };
-      const context = contextOf(of, beside, null);
-      const { value, parts } = explain(read.value, formula, context);
-      const told = parts.map(({ source, value: of }) => ({ source, value: of }));
-      const members = askedOfMembers(read.value).map((node) => {
-        const held = evaluate(compile(node), context) === true;
-        return { source: '', value: sayCondition(node, held, context) };
-      });
-      return { formula, holds: value === true, parts: [...told, ...members] };
+      const { read, formula, reads, slowly } = parsed(asked);
+      if (!read.ok || !slowly) return { formula, holds: false, parts: [] };
+      const context = contextOf(of, beside, reads);
+      const told = slowly(context);
+      const parts = askedValues(read.value, told, context);
+      return { formula, holds: told.value === true, parts };
     },
   };
 }

@@ -29,7 +29,7 @@ export interface ReplayOptions {
   from: number;
   until: number;
   /** Is told the person at each instant at which something was told, for explanations. */
-  look?: (effects: readonly Effect[], of: MomentOf, state: PersonState) => void;
+  look?: (effects: readonly Effect[], of: MomentOf) => void;
 }
 
 /** How somebody came back to a cart: how long after it was touched last the order came, in milliseconds; null for never. */
@@ -89,7 +89,7 @@ export function replayPerson(
     ({ state } = told);
     if (told.effects.length === 0) return;
     effects.push(...told.effects);
-    look?.(told.effects, of(at), state);
+    look?.(told.effects, of(at));
   };
   const tick = (to: number) => {
     // One due time after the other, so that what is told is told as of its own instant.

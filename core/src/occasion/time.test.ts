@@ -76,6 +76,13 @@ test('repeating times: weekdays, and the last day of a month that has no 31st', 
   expect(walls({ every: 'month', day: 31 }, 4)).toEqual([
     ...['2026-11-30T09:30', '2026-12-31T09:30', '2027-01-31T09:30', '2027-02-28T09:30'],
   ]);
+  // A day that most months have is that day in them, not the last one.
+  expect(walls({ every: 'month', day: 30 }, 4)).toEqual([
+    ...['2026-11-30T09:30', '2026-12-30T09:30', '2027-01-30T09:30', '2027-02-28T09:30'],
+  ]);
+  expect(walls({ every: 'month', day: 29 }, 16).filter((at) => at.includes('-02-'))).toEqual([
+    ...['2027-02-28T09:30', '2028-02-29T09:30'],
+  ]);
 });
 
 test('said in words', () => {

@@ -16,6 +16,7 @@ export {
   type EventKind,
   type EventRead,
 } from './events';
+export { feedsThen } from './feedsThen';
 export { cents, type Cart, type Line } from './cart';
 export { cartWithLine, cartWithQuantity, lineOfProduct } from './madeUp';
 export {

@@ -1,5 +1,6 @@
 import {
   advance,
+  toldEffect,
   type Effect,
   type Happening,
   type MailEffect,
@@ -161,13 +162,20 @@ class Advancing {
       if (state === before && effects.length === 0) continue;
       if (JSON.stringify(state) !== JSON.stringify(before))
         parts.states.put(shopId, email, state, world.plan);
-      this.told(shop, shopId, email, effects);
+      const told = effects.map((effect) => {
+        const { at, occasion, version } = effect;
+        const plan = world.plan(occasion, version);
+        return toldEffect(effect, plan && plan.occasion, (formula, beside) =>
+          moments.moments.explain({ data, at, ...(looked && { looked }) }, formula, beside),
+        );
+      });
+      parts.states.tell(shopId, email, told);
+      this.made(shop, shopId, email, effects);
     }
   }
 
-  private told(shop: Shop, shopId: string, email: string, effects: readonly Effect[]): void {
+  private made(shop: Shop, shopId: string, email: string, effects: readonly Effect[]): void {
     const { parts } = this;
-    parts.states.tell(shopId, email, effects);
     for (const effect of effects) {
       if (effect.kind === 'entered') {
         this.answer.entered++;

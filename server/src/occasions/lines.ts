@@ -3,15 +3,16 @@ import {
   allSteps,
   REASONS,
   sayStep,
-  type Effect,
+  type AskedValue,
   type Names,
   type Occasion,
+  type ToldEffect,
 } from '@carafe/core/occasion';
 
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** What the engine told, as a sentence. */
-export function sayEffect(effect: Effect, sayOf: (step: string | null) => string): string {
+export function sayEffect(effect: ToldEffect, sayOf: (step: string | null) => string): string {
   switch (effect.kind) {
     case 'entered':
       return 'Came in.';
@@ -30,8 +31,12 @@ export function sayEffect(effect: Effect, sayOf: (step: string | null) => string
   }
 }
 
-const stepOf = (effect: Effect): string | null =>
+const stepOf = (effect: ToldEffect): string | null =>
   effect.kind === 'mail' ? effect.step.id : 'step' in effect ? effect.step : null;
+
+/** What was asked, as it was then; what was told before values were kept has none. */
+export const valuesOf = (effect: ToldEffect): AskedValue[] =>
+  ('values' in effect && effect.values) || [];
 
 /** How a step of an occasion is said; nothing for one that is not there. */
 export const sayerOf =
@@ -41,11 +46,12 @@ export const sayerOf =
     return step ? sayStep(step, names) : '';
   };
 
-/** A line of a walk, without the values of its condition. */
-export function sayLine(effect: Effect, occasion: Occasion | null, names: Names): WalkLine {
+/** A line of a walk, with the values of its condition. */
+export function sayLine(effect: ToldEffect, occasion: Occasion | null, names: Names): WalkLine {
   return {
     ...{ at: new Date(effect.at).toISOString(), kind: effect.kind, step: stepOf(effect) },
-    ...{ occasion: effect.occasion, cause: effect.cause, parts: [] },
+    ...{ occasion: effect.occasion, cause: effect.cause },
+    parts: valuesOf(effect),
     text: sayEffect(effect, sayerOf(occasion, names)),
     held: effect.kind === 'asked' ? effect.held : null,
   };

@@ -119,6 +119,48 @@ test('a cart that is left brings one mail, then another, each at its time and wi
   expect(read.headers).toMatch(/^List-Unsubscribe-Post: List-Unsubscribe=One-Click$/m);
 });
 
+test('of each condition the values are kept as they were when it was asked', async () => {
+  const given = await cartLeft();
+  const guard = {
+    ...{ id: 'g', kind: 'guard' as const, otherwise: 'stop' as const },
+    when: 'cart.count >= 2 and not occasion.ordered_since',
+  };
+  const [wait, first] = given.steps;
+  await on({
+    ...given,
+    whom: { guests: true, where: 'cart.total >= 10' },
+    steps: [wait, guard, first].flatMap((step) => step ?? []),
+  });
+  await agree();
+  await event('cart_added', { sku: 'A', name: 'A', price: 4, quantity: 1, currency: 'EUR' });
+  await move(2 * 60);
+  const told = async (kind: string) => {
+    const { lines } = (await api('get', `/shops/s/occasions/why?email=${EMAIL}`)).body as {
+      lines: WalkLine[];
+    };
+    return lines.filter((line) => line.kind === kind).map(({ held, parts }) => ({ held, parts }));
+  };
+  expect(await told('not_entered')).toEqual([
+    { held: null, parts: [{ source: 'cart total', value: '4' }] },
+  ]);
+  await add('B');
+  await move(5 * 60);
+  const asked = [
+    {
+      held: true,
+      parts: [
+        { source: 'cart count', value: '2' },
+        { source: 'ordered since', value: 'no' },
+      ],
+    },
+  ];
+  expect(await told('asked')).toEqual(asked);
+  // What becomes of the cart later changes nothing of what was.
+  await add('C');
+  await event('order_placed', { number: 'O1' });
+  expect(await told('asked')).toEqual(asked);
+});
+
 test('who orders meanwhile gets nothing more, and it is said why', async () => {
   const { id } = await on(await cartLeft());
   await agree();

@@ -1,9 +1,7 @@
 import type { WalkLine } from '@carafe/contract';
 import { dataRead, catalogNeeds } from '@carafe/core/check';
-import { wallIn } from '@carafe/core/formula';
+import { wallIn, type Fields } from '@carafe/core/formula';
 import {
-  allSteps,
-  besideOf,
   countIn,
   countPerson,
   noFigures,
@@ -12,6 +10,7 @@ import {
   replayPerson,
   shoppersOf,
   shopperAbout,
+  toldEffect,
   type About,
   type Occasion,
   type OccasionFigures,
@@ -21,9 +20,11 @@ import {
 import { build } from '@carafe/core/build';
 import {
   assembleRecord,
+  feedsThen,
   foldEvents,
   NEW_SHOPPER,
   productsThen,
+  reviveRecord,
   type PersonData,
   type ProductChange,
   type Products,
@@ -78,6 +79,8 @@ export interface PastMailTask {
   at: number;
   /** The order, the product … that it is about. */
   about: About;
+  /** What the occasion added to the record then, dates as ISO 8601. */
+  past: Fields;
 }
 export interface ReplayJobs {
   replay: Job<ReplayTask, OccasionFigures | null>;
@@ -148,7 +151,7 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): OccasionFigure
   const from = isPast ? now - days * DAY : now;
   const until = isPast ? now : now + days * DAY;
   const changes = isPast ? changesSince(parts, shop, from) : [];
-  const made = shopMoments(parts, shop, new Date(now), { formulas, changes });
+  const made = shopMoments(parts, shop, new Date(now), { formulas, changes, isPast });
   const found = parts.shops.find(shop);
   if (!made || !found) return null;
   const zone = found.timezone;
@@ -185,28 +188,13 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): OccasionFigure
   return figures;
 }
 
-/** Of the parts of a condition those that are fields, in words, and what its lists hold; a whole record says nothing. */
-function fieldsOf(parts: WalkLine['parts']): WalkLine['parts'] {
-  const seen = new Set<string>();
-  const ofMembers = parts.some(({ source }) => source === '');
-  return parts.flatMap(({ source, value }) => {
-    if (source === '') return [{ source, value }];
-    if (ofMembers && value.startsWith('a list of')) return [];
-    const isField = /^(?:[\p{L}_](?:[\p{L}\p{Nd}_.]|\[\d+\])*|count\([^()]*\))$/u.test(source);
-    if (!isField || value === 'a record' || seen.has(source)) return [];
-    seen.add(source);
-    const words = source.replace(/^(?:person|occasion)\./, '').replaceAll(/[._]/g, ' ');
-    return [{ source: words, value }];
-  });
-}
-
 /** One person through one occasion, each condition with its values. */
 export function walkPerson(parts: ReplayParts, task: WalkTask): WalkLine[] | null {
   const { shop, id, occasion, person, days, now } = task;
   const [from, until] = [now - days * DAY, now];
   const changes = changesSince(parts, shop, from);
   const formulas = formulasOf(occasion);
-  const made = shopMoments(parts, shop, new Date(now), { formulas, changes });
+  const made = shopMoments(parts, shop, new Date(now), { formulas, changes, isPast: true });
   const found = parts.shops.find(shop);
   if (!made || !found) return null;
   const bare = parts.people.data(shop, [person]);
@@ -215,39 +203,18 @@ export function walkPerson(parts: ReplayParts, task: WalkTask): WalkLine[] | nul
   const drafts = [{ id, occasion }];
   const { timezone: zone } = found;
   const dated = datedOf(parts, { shop, drafts, from, until, zone, changes });
-  const conditions = new Map(
-    allSteps(occasion.steps).flatMap((step) =>
-      step.kind === 'guard'
-        ? [[step.id, step.when] as const]
-        : step.kind === 'branch'
-          ? [[step.id, step.ways[0]?.when ?? ''] as const]
-          : [],
-    ),
-  );
   const lines: WalkLine[] = [];
   const names = { template: (template: string) => nameOf(parts, template) };
   replayPerson(
     { data: one.data, events: parts.events.of(shop, emailOf(one.data)) },
     {
       ...{ world: worldOfDrafts(drafts, from), moments: made.moments, dated, from, until },
-      look: (effects, of, state) => {
+      look: (effects, of) => {
         for (const effect of effects) {
-          const line = sayLine(effect, occasion, names);
-          const asked = effect.kind === 'asked' ? conditions.get(effect.step) : undefined;
-          if (asked !== undefined) {
-            const run = state.runs.find((r) => r.cause === effect.cause) ?? {
-              ...{
-                occasion: id,
-                cause: effect.cause,
-                about: effect.about,
-                entered: null,
-                mails: [],
-              },
-            };
-            const beside = besideOf(run, state, { at: of.at, shopper: of.data.shopper });
-            line.parts = fieldsOf(made.moments.explain(of, asked, beside).parts);
-          }
-          lines.push(line);
+          const told = toldEffect(effect, occasion, (formula, beside) =>
+            made.moments.explain(of, formula, beside),
+          );
+          lines.push(sayLine(told, occasion, names));
         }
       },
     },
@@ -271,7 +238,7 @@ const catalogThen = (catalog: SharedData['catalog'], products: Products): Shared
 
 /** A mail as it would have been at an instant: from what the person had done until then, and what is published. */
 export async function pastMail(parts: ReplayParts, task: PastMailTask) {
-  const { shop, template: id, person, at, about } = task;
+  const { shop, template: id, person, at, about, past } = task;
   const number = parts.published.last(id);
   const stored =
     parts.published.document(id, number) ??
@@ -283,7 +250,8 @@ export async function pastMail(parts: ReplayParts, task: PastMailTask) {
   const now = sharedDataOf(parts, shop, new Date(at), catalogNeeds(sites));
   if (!now) return null;
   const products = productsThen(productsBySku(parts, shop, now), changesSince(parts, shop, at))(at);
-  const shared = { ...now, catalog: catalogThen(now.catalog, products) };
+  const feeds = feedsThen(now.feeds)(at);
+  const shared = { ...now, feeds, catalog: catalogThen(now.catalog, products) };
   const events = parts.events.of(shop, emailOf(one.data)).filter((e) => Date.parse(e.at) <= at);
   const folded = events.length > 0 ? foldEvents(events, NEW_SHOPPER) : one.data.shopper;
   const shopper = shopperAbout(folded, about);
@@ -292,7 +260,8 @@ export async function pastMail(parts: ReplayParts, task: PastMailTask) {
   const data: PersonData = { ...one.data, shopper, ...(picks && { picks }) };
   const { program } = await build(template);
   const product = about.sku === undefined ? undefined : products.get(about.sku);
-  const beside = { event: { ...about }, ...(product && { product }) };
+  const occasion = reviveRecord(past) as Fields;
+  const beside = { event: { ...about }, occasion, ...(product && { product }) };
   const record = { ...assembleRecord(data, shared, products), ...beside };
   const { mail } = prepare(program)(record, { asOf: new Date(at) });
   return { subject: mail.subject, html: mail.html, text: mail.text };

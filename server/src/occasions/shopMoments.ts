@@ -1,6 +1,6 @@
 import { byName } from '@carafe/core/library';
 import { momentsOf, type Moments, type Segment, type ShopRules } from '@carafe/core/occasion';
-import { productsThen, type PersonData, type ProductChange } from '@carafe/core/record';
+import { feedsThen, productsThen, type PersonData, type ProductChange } from '@carafe/core/record';
 import type { LibraryRepository } from '../library/repository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
@@ -22,7 +22,8 @@ export interface ShopMoments {
 
 /**
  * What occasions of a shop ask of its people. Catalogs are read whole only where `formulas` name one. Products are as
- * they are now, or, with the `changes` of the past, as they were. Null where there is no such shop.
+ * they are now, or, with the `changes` of the past, as they were; of the past posts that came out later are not there. Null
+ * where there is no such shop.
  */
 export function shopMoments(
   parts: MomentParts,
@@ -33,11 +34,14 @@ export function shopMoments(
     rules = parts.shopRules.get(shop),
     segments = parts.segments.list(shop),
     changes = [],
+    isPast = false,
   }: {
     formulas: readonly string[];
     rules?: ShopRules;
     segments?: readonly Segment[];
     changes?: readonly ProductChange[];
+    /** Instants before now are asked. */
+    isPast?: boolean;
   },
 ): ShopMoments | null {
   const named = byName(parts.library.list(shop, 'formula').map(({ document }) => document));
@@ -48,7 +52,10 @@ export function shopMoments(
   const products = productsThen(productsBySku(parts, shop, shared), changes);
   return {
     asksPicks: asked.some((formula) => /\bpicks\b/.test(formula)),
-    moments: momentsOf({ shared, products, rules, segments, named }),
+    moments: momentsOf({
+      ...{ shared, products, rules, segments, named },
+      ...(isPast && { feeds: feedsThen(shared.feeds) }),
+    }),
   };
 }
 

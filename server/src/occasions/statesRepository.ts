@@ -1,7 +1,7 @@
 import {
   NEW_STATE,
   nextDue,
-  type Effect,
+  type ToldEffect,
   type PersonState,
   type Plan,
 } from '@carafe/core/occasion';
@@ -106,17 +106,17 @@ export function statesRepository(db: Db) {
     insideCounts: (occasion: string) => insideCounts.all(occasion),
     /** How many came in since an instant. */
     entered: (occasion: string, since: number): number => entered.get(occasion, since) ?? 0,
-    tell(shop: string, email: string, effects: readonly Effect[]): void {
+    tell(shop: string, email: string, effects: readonly ToldEffect[]): void {
       for (const effect of effects)
         tell.run(shop, email, effect.occasion, effect.cause, effect.at, JSON.stringify(effect));
     },
     /** What was told of somebody, the latest first. */
-    trail: (shop: string, email: string, most: number): Effect[] =>
-      trail.all(shop, email, most).map(({ effect }) => JSON.parse(effect) as Effect),
-    trailOfCause: (shop: string, email: string, occasion: string, cause: string): Effect[] =>
+    trail: (shop: string, email: string, most: number): ToldEffect[] =>
+      trail.all(shop, email, most).map(({ effect }) => JSON.parse(effect) as ToldEffect),
+    trailOfCause: (shop: string, email: string, occasion: string, cause: string): ToldEffect[] =>
       trailOfCause
         .all(shop, email, occasion, cause)
-        .map(({ effect }) => JSON.parse(effect) as Effect),
+        .map(({ effect }) => JSON.parse(effect) as ToldEffect),
     forgetTrail: (before: number): void => void forget.run(before),
   };
 }

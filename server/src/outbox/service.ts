@@ -12,7 +12,7 @@ import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { MailSettingsRepository } from '../mail/settingsRepository';
-import { sayEffect, sayerOf } from '../occasions/lines';
+import { sayEffect, sayerOf, valuesOf } from '../occasions/lines';
 import type { OccasionsRepository } from '../occasions/repository';
 import type { StatesRepository } from '../occasions/statesRepository';
 import type { PeopleRepository } from '../people/repository';
@@ -157,16 +157,17 @@ export class OutboxService {
     const names = { template: (id: string) => this.templateName(id) };
     const sayOf = sayerOf(document, names);
     const told = states.trailOfCause(row.shop, row.email, row.occasion, row.cause);
-    const lines = told.map((effect) => ({
+    const lines = told.map((effect): OutboxStory[number] => ({
       at: new Date(effect.at).toISOString(),
       text: sayEffect(effect, sayOf),
+      parts: valuesOf(effect),
     }));
     const more: [string | null, string][] = [
       [row.sent_at, row.test_only === 1 ? 'Sent, to the stand-in mailbox.' : 'Sent.'],
       [row.opened_at, 'Opened for the first time.'],
       [row.clicked_at, 'A link was followed for the first time.'],
     ];
-    for (const [at, text] of more) if (at !== null) lines.push({ at, text });
+    for (const [at, text] of more) if (at !== null) lines.push({ at, text, parts: [] });
     return lines.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
   }
 

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import { occasionsApi } from '../app/occasionsApi';
 import { useNow } from '../app/useNow';
+import { AskedValues } from './AskedValues';
 import { ahead } from './ago';
 
 const time = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
@@ -28,6 +29,7 @@ export function PersonOccasions({ shop, email }: { shop: string; email: string }
         {lines.slice(0, MOST_LINES).map((line, i) => (
           <li key={i}>
             {line.occasion_name}: {line.text}
+            <AskedValues parts={line.parts} />
             <div className="quiet figures">{time.format(new Date(line.at))}</div>
           </li>
         ))}

@@ -17,14 +17,25 @@ const schema = z.strictObject({
 });
 type Start = z.infer<typeof schema>;
 
-/** As croner reads it; days past the 28th are the last of a shorter month. */
+/** As croner reads it: every month for days that each month has. */
 function patternOf({ every, days = [], day = 1, time }: Start): string {
   const [hour = '0', minute = '0'] = time.split(':');
   const at = `${Number(minute)} ${Number(hour)}`;
   if (every === 'day') return `${at} * * *`;
   if (every === 'week')
     return `${at} * * ${days.length > 0 ? days.map((d) => d % 7).join(',') : '1'}`;
-  return day > 28 ? `${at} L * *` : `${at} ${day} * *`;
+  return `${at} ${day} * *`;
+}
+
+/** Days past the 28th are the last of a shorter month. */
+function nextInMonth({ day = 1, time }: Start, wall: number): number {
+  const [hour = 0, minute = 0] = time.split(':').map(Number);
+  const from = new Date(wall);
+  for (let month = from.getUTCMonth(); ; month++) {
+    const last = new Date(Date.UTC(from.getUTCFullYear(), month + 1, 0)).getUTCDate();
+    const at = Date.UTC(from.getUTCFullYear(), month, Math.min(day, last), hour, minute);
+    if (at > wall) return at;
+  }
 }
 
 const crons = remember(
@@ -34,8 +45,14 @@ const crons = remember(
 
 /** The next time after `wall`, as clocks show it, in milliseconds. */
 export function nextWall(start: Start, wall: number): number {
+  if (start.every === 'month' && (start.day ?? 1) > 28) return nextInMonth(start, wall);
   const next = crons(patternOf(start)).nextRun(new Date(wall));
   return next ? next.getTime() : Number.POSITIVE_INFINITY;
+}
+
+function sayDay(day: number): string {
+  if (day === 31) return 'the last day';
+  return day > 28 ? `day ${day} (or the last, if there is none)` : `day ${day}`;
 }
 
 export const repeating = defineStart({
@@ -76,7 +93,7 @@ export const repeating = defineStart({
         ? 'Every day'
         : every === 'week'
           ? `Every week on ${sayWeekdays(days.length > 0 ? days : [1])}`
-          : `Every month on ${day > 28 ? 'the last day' : `day ${day}`}`;
+          : `Every month on ${sayDay(day)}`;
     return `${when} at ${time}${clock === 'person' ? ' by each person’s clock' : ''}`;
   },
   causes: (start, moment) =>

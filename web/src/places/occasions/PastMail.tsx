@@ -22,7 +22,7 @@ export function PastMail({
   const { data, error } = occasionsApi.useReplayedMailQuery({
     shop,
     body: {
-      ...{ template, person: sample.person, about: sample.about },
+      ...{ template, person: sample.person, about: sample.about, past: sample.past },
       at: new Date(sample.at).toISOString(),
     },
   });

@@ -7,6 +7,7 @@ import type { Recipient, WalkLine } from '@carafe/contract';
 import type { Occasion } from '@carafe/core/occasion';
 import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
+import { AskedValues } from '../../parts/AskedValues';
 import { WhoChoice } from './WhoChoice';
 import classes from './Occasions.module.css';
 
@@ -92,13 +93,7 @@ function Lines({ lines, onStep }: { lines: readonly WalkLine[]; onStep: (step: s
             ) : (
               line.text
             )}
-            {line.parts.length > 0 && (
-              <span className={classes.parts}>
-                {line.parts
-                  .map(({ source, value }) => (source ? `${source}: ${value}` : value))
-                  .join(' · ')}
-              </span>
-            )}
+            <AskedValues parts={line.parts} />
           </div>
         </li>
       ))}

@@ -5,6 +5,7 @@ import type { OutboxMail } from '@carafe/contract';
 import type { Trail } from '@carafe/core/render';
 import { messageOf } from '../../app/ask';
 import { outboxApi } from '../../app/occasionsApi';
+import { AskedValues } from '../../parts/AskedValues';
 import { localise } from '../../parts/localise';
 import { notifyFailure } from '../../parts/notify';
 import { SideSheet } from '../../parts/SideSheet';
@@ -103,9 +104,10 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
         </p>
       )}
       <ol className={classes.story} aria-label="Story">
-        {story.map(({ at, text }, i) => (
+        {story.map(({ at, text, parts }, i) => (
           <li key={i}>
             <time dateTime={at}>{whenOf.format(new Date(at))}</time> {text}
+            <AskedValues parts={parts} />
           </li>
         ))}
       </ol>

@@ -71,7 +71,16 @@ function server(): Sent[] {
           headers: 'Subject: x',
         },
         ...{ trail: [], links: ['https://q.example/cart'], filled: false, stopped: null },
-        story: [{ at: AT, text: 'Came in.' }],
+        story: [
+          { at: AT, text: 'Came in.', parts: [] },
+          {
+            ...{ at: AT, text: 'Only if how many cart lines is at least 2; else stop: it held.' },
+            parts: [
+              { source: 'cart lines', value: '3' },
+              { source: '', value: 'price is over £3.00 for 2 of 3 cart lines' },
+            ],
+          },
+        ],
       };
       return { body: mail };
     }
@@ -123,6 +132,8 @@ test('one mail tells its story, is approved, and shows what it holds', async () 
   await user.click(await screen.findByRole('button', { name: 'ann@q.example' }));
   const sheet = await screen.findByRole('dialog');
   expect(await within(sheet).findByText('Came in.')).toBeTruthy();
+  const said = 'cart lines: 3 · price is over £3.00 for 2 of 3 cart lines';
+  expect(within(sheet).getByText(said)).toBeTruthy();
   expect(within(sheet).getByText(/Shown as it would be filled now/)).toBeTruthy();
   await user.click(within(sheet).getByText('Text'));
   expect(within(sheet).getByLabelText('text').textContent).toBe('Hello');
