@@ -14,6 +14,13 @@ const Host = z
   .max(255)
   .regex(/^[a-z0-9.:_-]+$/i, 'A host name is letters, digits, dots and dashes.');
 
+const Domain = z
+  .string()
+  .trim()
+  .min(1, 'Say the domain that mails are signed for.')
+  .max(255)
+  .regex(/^[a-z0-9.-]*$/i, 'A domain is letters, digits, dots and dashes.');
+
 /** How mails leave, and to whom tests may go. */
 export const MailSettings = z.strictObject({
   /** The stand-in mailbox, or a server of one's own. */
@@ -50,11 +57,25 @@ export const MailSettings = z.strictObject({
   /** What becomes of a mail that was in the mail server’s hands when Carafe was stopped. */
   in_doubt: z.enum(['ask', 'sent', 'again']),
   /** Signs mails (DKIM, RFC 6376) with the key in CARAFE_DKIM_KEY_FILE. */
-  dkim: z.strictObject({ domain: Host, selector: z.string().trim().min(1).max(63) }).optional(),
+  dkim: z
+    .strictObject({
+      domain: Domain,
+      selector: z
+        .string()
+        .trim()
+        .min(1, 'Say the selector, as it stands in the domain’s records.')
+        .max(63, 'A selector has at most 63 letters.')
+        .regex(/^[a-z0-9._-]*$/i, 'A selector is letters, digits, dots and dashes.'),
+    })
+    .optional(),
   /** Bytes of sent mails are kept so long. */
   keep_days: z.number().int().min(1).max(3650, 'At most 3,650 days.'),
 });
 export type MailSettings = z.infer<typeof MailSettings>;
+
+/** Whether whatever is sent stays in the stand-in mailbox. */
+export const staysHere = ({ test_only, server }: MailSettings): boolean =>
+  test_only || server.kind === 'mailbox';
 
 const Received = z.object({
   id: z.string(),
@@ -78,8 +99,15 @@ export const mailEndpoints = {
   mailSettings: endpoint({
     method: 'GET',
     path: '/mail/settings',
-    summary: 'How mails leave; whether a password is known, never which',
-    answer: z.object({ settings: MailSettings, password: z.boolean() }),
+    summary: 'How mails leave; whether a password and a key are known, never which',
+    answer: z.object({
+      settings: MailSettings,
+      password: z.boolean(),
+      /** Whether a file of a key for DKIM was named. */
+      dkim_key: z.boolean(),
+      /** Where links lead while no public address is said. */
+      self: z.string(),
+    }),
   }),
   changeMailSettings: endpoint({
     method: 'PUT',

@@ -69,7 +69,8 @@ const OutboxSummary = z.object({
   /** Why nothing leaves now; null where it does. */
   paused: z.string().nullable(),
   paused_until: z.iso.datetime().nullable(),
-  test_only: z.boolean(),
+  /** Whether whatever is sent stays in the stand-in mailbox. */
+  stays_here: z.boolean(),
 });
 export type OutboxSummary = z.infer<typeof OutboxSummary>;
 

@@ -121,7 +121,8 @@ export function compose(outside: Outside) {
     ...tables,
     rules,
     password: outside.mailPassword,
-    door,
+    hasDkimKey: outside.dkimKeyFile !== undefined,
+    ...{ door, self, onChanged: () => sender.afresh() },
   });
   const lease = new Lease({
     ...{ store, lease: tables.lease, real: outside.real, holder: newId(), pid: process.pid },

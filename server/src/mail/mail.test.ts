@@ -113,6 +113,34 @@ test('tests go nowhere but to the addresses of the settings', async () => {
   expect(await received()).toEqual([]);
 });
 
+test('mails go to people only while the clock is at the real time', async () => {
+  expect((await api('post', '/clock', { minutes: 60 })).status).toBe(200);
+  const refused = await api('put', '/mail/settings', real());
+  expect([refused.status, said(refused)]).toEqual([
+    409,
+    'The clock here is ahead of the real time, and mails would go to people before theirs. Set it back first: Ctrl K, “Move the clock”.',
+  ]);
+  expect((await api('delete', '/clock')).status).toBe(200);
+  expect((await api('put', '/mail/settings', real())).status).toBe(200);
+  const { body } = await api('get', '/mail/settings');
+  expect(body).toMatchObject({
+    ...{ settings: { test_only: false }, password: false, dkim_key: false },
+    self: 'http://127.0.0.1:4600',
+  });
+});
+
+test('a domain and a selector of DKIM that cannot be are told', async () => {
+  for (const [dkim, why] of [
+    [{ domain: '', selector: 'a' }, /Say the domain that mails are signed for\./],
+    [{ domain: 'a b', selector: 'a' }, /A domain is letters, digits, dots and dashes\./],
+    [{ domain: 'a.example', selector: '' }, /Say the selector/],
+    [{ domain: 'a.example', selector: 'a\r\nb' }, /A selector is letters/],
+  ] as const) {
+    const refused = await api('put', '/mail/settings', { ...real(), dkim });
+    expect([refused.status, said(refused)]).toEqual([400, expect.stringMatching(why)]);
+  }
+});
+
 test('a mail without a sender is not sent, and says where one is written', async () => {
   const id = await person();
   const without = { template: letter({ from_email: '' }), person: id, to: TO };

@@ -1,4 +1,4 @@
-import type { MailSettings, Received, ReceivedMail } from '@carafe/contract';
+import { staysHere, type MailSettings, type Received, type ReceivedMail } from '@carafe/contract';
 import { readDate } from '@carafe/core/formula';
 import { simpleParser } from 'mailparser';
 import type { Store } from '../database/store';
@@ -6,6 +6,7 @@ import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
 import type { FilledMail, FillTask } from '../render/fillFor';
 import type { RulesService } from '../recommend/service';
+import type { ClockRepository } from '../schedule/clockRepository';
 import { templateOrRefuse } from '../templates/service';
 import type { Door } from './door';
 import type { MailboxRepository, Taken } from './mailboxRepository';
@@ -25,6 +26,11 @@ interface Given {
   rules: Pick<RulesService, 'task'>;
   jobs: Jobs<MailJobs>;
   password: () => string | null;
+  hasDkimKey: boolean;
+  self: () => string;
+  movedClock: Pick<ClockRepository, 'moved'>;
+  /** Is told of other settings: what kept mails from leaving may be mended. */
+  onChanged: () => void;
   now: () => Date;
   newId: () => string;
 }
@@ -44,15 +50,23 @@ interface TestAsked {
 export class MailService {
   constructor(private readonly given: Given) {}
 
-  settings(): { settings: MailSettings; password: boolean } {
+  settings() {
+    const { mailSettings, password, hasDkimKey, self } = this.given;
     return {
-      settings: this.given.mailSettings.get(),
-      password: this.given.password() !== null,
+      settings: mailSettings.get(),
+      ...{ password: password() !== null, dkim_key: hasDkimKey, self: self() },
     };
   }
 
   async changeSettings(settings: MailSettings): Promise<MailSettings> {
-    await this.given.store.write(() => this.given.mailSettings.put(settings));
+    const { store, mailSettings, movedClock, onChanged } = this.given;
+    if (mailSettings.get().test_only && !settings.test_only && movedClock.moved() !== 0)
+      throw new Refusal(
+        409,
+        'The clock here is ahead of the real time, and mails would go to people before theirs. Set it back first: Ctrl K, “Move the clock”.',
+      );
+    await store.write(() => mailSettings.put(settings));
+    onChanged();
     return settings;
   }
 
@@ -102,7 +116,7 @@ export class MailService {
     return {
       message_id: messageId,
       to,
-      mailbox: settings.test_only || settings.server.kind === 'mailbox',
+      mailbox: staysHere(settings),
     };
   }
 

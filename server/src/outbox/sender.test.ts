@@ -189,6 +189,24 @@ test.each([
   },
 );
 
+test('a door that was shut is tried at once when the settings are mended', async () => {
+  await by(1);
+  await mails(2);
+  expect((await summary()).paused).toMatch(/^Nothing answers/);
+  expect((await summary()).stays_here).toBe(false);
+  await carafe.mailServer.start(0);
+  closing.push(() => carafe.mailServer.stop());
+  await api('put', '/mail/settings', {
+    ...carafe.tables.mailSettings.get(),
+    server: { kind: 'mailbox' },
+  });
+  await carafe.sender.kick();
+  expect(await summary()).toMatchObject({ paused: null, stays_here: true });
+  expect(await counts()).toEqual({ sent: 2 });
+  // Whatever the mode, it is told of each that it went no further than the mailbox.
+  expect((await outbox()).map(({ test_only }) => test_only)).toEqual([true, true]);
+});
+
 test('so many a minute, and the rest in the next', async () => {
   await carafe.mailServer.start(0);
   closing.push(() => carafe.mailServer.stop());

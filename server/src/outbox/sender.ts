@@ -1,4 +1,4 @@
-import type { MailSettings } from '@carafe/contract';
+import { staysHere, type MailSettings } from '@carafe/contract';
 import type { Logger } from 'pino';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
@@ -73,6 +73,13 @@ export class Sender {
     return this.running;
   }
 
+  /** Tries again at once: what kept mails from leaving may be mended. */
+  afresh(): void {
+    this.paused = null;
+    this.tell();
+    void this.kick();
+  }
+
   private async work(): Promise<void> {
     const { lease } = this.given;
     if (!(await lease.take())) {
@@ -110,7 +117,7 @@ export class Sender {
       if (as === 'again')
         return outbox.move(id, 'in_doubt', 'ready', 'Sent once more, as was asked.');
       if (outbox.find(id)?.state !== 'in_doubt') return false;
-      outbox.sent(id, now().toISOString(), settings().test_only);
+      outbox.sent(id, now().toISOString(), staysHere(settings()));
       return true;
     });
   }
@@ -156,7 +163,7 @@ export class Sender {
       return false;
     }
     const { sent, shut } = await jobs.run('deliver', {
-      ...{ ids, now: at, way, testOnly: own.test_only || own.server.kind === 'mailbox' },
+      ...{ ids, now: at, way, testOnly: staysHere(own) },
     });
     this.minute.sent += sent;
     this.tell();

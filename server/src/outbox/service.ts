@@ -1,9 +1,10 @@
-import type {
-  OutboxItem,
-  OutboxMail,
-  OutboxQuery,
-  OutboxSummary,
-  OutboxStory,
+import {
+  staysHere,
+  type OutboxItem,
+  type OutboxMail,
+  type OutboxQuery,
+  type OutboxSummary,
+  type OutboxStory,
 } from '@carafe/contract';
 import type { Occasion } from '@carafe/core/occasion';
 import { simpleParser } from 'mailparser';
@@ -100,7 +101,7 @@ export class OutboxService {
       states: await jobs.run('outboxStates', { shop }),
       paused,
       paused_until: until === null ? null : new Date(until).toISOString(),
-      test_only: mailSettings.get().test_only,
+      stays_here: staysHere(mailSettings.get()),
     };
   }
 

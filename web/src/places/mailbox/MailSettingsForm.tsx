@@ -1,133 +1,150 @@
-import { useState, type FormEvent } from 'react';
-import {
-  Button,
-  Modal,
-  NumberInput,
-  SegmentedControl,
-  Switch,
-  TagsInput,
-  TextInput,
-} from '@mantine/core';
-import { MailSettings } from '@carafe/contract';
-import { mailApi } from '../../app/mailApi';
+import { useState } from 'react';
+import { NumberInput, Select, Switch, TagsInput, TextInput } from '@mantine/core';
+import { useForm } from '@mantine/form';
+import type { MailSettings } from '@carafe/contract';
+import type { Ans } from '../../app/api';
 import { messageOf } from '../../app/ask';
+import { mailApi } from '../../app/mailApi';
 import { FormFoot } from '../../parts/FormFoot';
+import { SideSheet } from '../../parts/SideSheet';
+import { formOf, goesLive, problemsOf, settingsOf, type MailForm } from './mailForm';
+import { ServerFields } from './ServerFields';
+import classes from './Mailbox.module.css';
 
-type Smtp = Extract<MailSettings['server'], { kind: 'smtp' }>;
-const FIRST: Smtp = { kind: 'smtp', host: '', port: 587, tls: false, user: '' };
+const IN_DOUBT: { value: MailSettings['in_doubt']; label: string }[] = [
+  { value: 'ask', label: 'somebody is asked, in the outbox' },
+  { value: 'sent', label: 'it counts as sent' },
+  { value: 'again', label: 'it is sent once more' },
+];
 
-/** How mails leave: into the stand-in mailbox, or by a mail server of one's own; and to whom tests may go. */
+/** How mails leave: by what, to whom, how fast, what is counted, and how long they are kept. */
 export function MailSettingsForm({ onClose }: { onClose: () => void }) {
   const { data } = mailApi.useMailSettingsQuery();
   if (!data) return null;
-  return <Form first={data.settings} password={data.password} onClose={onClose} />;
+  return <Form known={data} onClose={onClose} />;
 }
 
-interface Props {
-  first: MailSettings;
-  password: boolean;
-  onClose: () => void;
-}
-
-function Form({ first, password, onClose }: Props) {
-  const [settings, setSettings] = useState(first);
+function Form({ known, onClose }: { known: Ans<'mailSettings'>; onClose: () => void }) {
+  const { settings: before, password, dkim_key, self } = known;
+  const [isAsking, setAsking] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [change, changing] = mailApi.useChangeMailSettingsMutation();
-  const [tryServer, trying] = mailApi.useTryMailServerMutation();
-  const { server } = settings;
-  const smtp = (to: Partial<Smtp>) =>
-    setSettings({ ...settings, server: { ...(server.kind === 'smtp' ? server : FIRST), ...to } });
-  /** The settings where they can be; else says what is wrong. */
-  const sound = (): MailSettings | null => {
-    const read = MailSettings.safeParse(settings);
-    setProblem(read.success ? null : (read.error.issues[0]?.message ?? null));
-    return read.success ? read.data : null;
-  };
-  const save = async (event: FormEvent) => {
-    event.preventDefault();
-    const said = sound();
-    if (!said) return;
-    const { error } = await change(said);
+  const form = useForm<MailForm>({
+    initialValues: formOf(before),
+    validate: problemsOf,
+    onValuesChange: () => setAsking(false),
+  });
+  const { values, getInputProps } = form;
+  const save = async () => {
+    setProblem(null);
+    if (goesLive(before, values) && !isAsking) {
+      setAsking(true);
+      return;
+    }
+    const { error } = await change(settingsOf(values));
     if (error) setProblem(messageOf(error));
     else onClose();
   };
-  const tryOut = async () => {
-    const said = sound();
-    if (said) await tryServer(said);
-  };
   return (
-    <Modal opened onClose={onClose} title="How mails leave" size={520}>
-      <form noValidate onSubmit={(event) => void save(event)}>
-        <SegmentedControl
-          aria-label="Mail server"
-          mb={12}
-          value={server.kind}
-          data={[
-            { value: 'mailbox', label: 'Into the mailbox' },
-            { value: 'smtp', label: 'By a mail server' },
-          ]}
-          onChange={(kind) =>
-            kind === 'smtp' ? smtp({}) : setSettings({ ...settings, server: { kind: 'mailbox' } })
-          }
-        />
-        {server.kind === 'smtp' && (
-          <>
-            <TextInput
-              label="Host"
-              mb={10}
-              placeholder="smtp.shop.example"
-              value={server.host}
-              onChange={({ currentTarget: { value } }) => smtp({ host: value })}
-            />
-            <NumberInput
-              label="Port"
-              mb={10}
-              min={1}
-              max={65_535}
-              value={server.port}
-              onChange={(port) => typeof port === 'number' && smtp({ port })}
-            />
-            <Switch
-              label="TLS from the first byte"
-              mb={10}
-              checked={server.tls}
-              onChange={({ currentTarget: { checked } }) => smtp({ tls: checked })}
-            />
-            <TextInput
-              label="User"
-              mb={10}
-              description={
-                password
-                  ? 'The password is known, from CARAFE_SMTP_PASSWORD or its file.'
-                  : 'The password comes from CARAFE_SMTP_PASSWORD, or a file in CARAFE_SMTP_PASSWORD_FILE.'
-              }
-              value={server.user}
-              onChange={({ currentTarget: { value } }) => smtp({ user: value })}
-            />
-            <Button
-              variant="default"
-              size="compact-sm"
-              loading={trying.isLoading}
-              onClick={() => void tryOut()}
-            >
-              Try it
-            </Button>
-            {trying.data && (
-              <p role="status" style={{ fontSize: 13 }}>
-                {trying.data.message}
-              </p>
-            )}
-          </>
+    <SideSheet title="How mails leave" width={500} onClose={onClose}>
+      <form
+        noValidate
+        className={classes.settings}
+        onSubmit={form.onSubmit(
+          () => void save(),
+          // The field that is wrong may be out of sight.
+          (errors) => form.getInputNode(Object.keys(errors)[0] ?? '')?.focus(),
         )}
+      >
+        <ServerFields {...{ form, password }} />
+        <Switch
+          label="Test-only"
+          description="Whatever is sent goes to the stand-in mailbox, and to nobody else. Only so can the clock be moved."
+          {...getInputProps('test_only', { type: 'checkbox' })}
+        />
         <TagsInput
           label="Tests may go to"
           description="Nowhere else. Enter adds an address."
-          mt={10}
-          value={settings.test_addresses}
-          onChange={(test_addresses) => setSettings({ ...settings, test_addresses })}
+          {...getInputProps('test_addresses')}
         />
-        <FormFoot problem={problem} submit="Save" busy={changing.isLoading} onCancel={onClose} />
+
+        <h3>Sending</h3>
+        <NumberInput
+          label="Mails a minute, at most"
+          description="0 for as many as the mail server takes."
+          min={0}
+          {...getInputProps('per_minute')}
+        />
+        <Select
+          label="If Carafe was stopped while the mail server had a mail in its hands"
+          allowDeselect={false}
+          data={IN_DOUBT}
+          {...getInputProps('in_doubt')}
+        />
+        <Switch
+          label="Sign mails (DKIM)"
+          description={
+            dkim_key
+              ? 'With the key in the file that CARAFE_DKIM_KEY_FILE names.'
+              : 'The key comes from a file that CARAFE_DKIM_KEY_FILE names; there is none yet.'
+          }
+          {...getInputProps('isSigned', { type: 'checkbox' })}
+        />
+        {values.isSigned && (
+          <div className={classes.pair}>
+            <TextInput
+              label="Domain"
+              placeholder="shop.example"
+              {...getInputProps('dkim.domain')}
+            />
+            <TextInput label="Selector" placeholder="mail" {...getInputProps('dkim.selector')} />
+          </div>
+        )}
+
+        <h3>Links and counting</h3>
+        <TextInput
+          label="Address at which people reach Carafe"
+          description="Links to unsubscribe, to view a mail and those that are counted lead there."
+          placeholder={self}
+          {...getInputProps('public_url')}
+        />
+        <NumberInput
+          label="Links work for so many days"
+          description="Unsubscribing always works."
+          min={1}
+          {...getInputProps('links_days')}
+        />
+        <Switch
+          label="Count clicks"
+          description="Of people who agreed to marketing, by a redirect."
+          {...getInputProps('count_clicks', { type: 'checkbox' })}
+        />
+        <Switch
+          label="Count opens"
+          description="Of people who agreed to marketing, by a picture of one pixel."
+          {...getInputProps('count_opens', { type: 'checkbox' })}
+        />
+
+        <h3>Keeping</h3>
+        <NumberInput
+          label="Sent mails are kept so many days, to the byte"
+          min={1}
+          {...getInputProps('keep_days')}
+        />
+        {isAsking && (
+          <p role="alert" className={classes.live}>
+            From now on mails go to people, those that wait in the outbox as well.
+            {values.public_url.trim() === '' &&
+              ` Their links to unsubscribe lead to ${self}, which only this machine reaches.`}
+          </p>
+        )}
+        <FormFoot
+          problem={problem}
+          submit={isAsking ? 'Let mails go to people' : 'Save'}
+          busy={changing.isLoading}
+          onCancel={onClose}
+        />
       </form>
-    </Modal>
+    </SideSheet>
   );
 }

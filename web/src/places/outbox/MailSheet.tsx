@@ -106,8 +106,11 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
       <ol className={classes.story} aria-label="Story">
         {story.map(({ at, text, parts }, i) => (
           <li key={i}>
-            <time dateTime={at}>{whenOf.format(new Date(at))}</time> {text}
-            <AskedValues parts={parts} />
+            <time dateTime={at}>{whenOf.format(new Date(at))}</time>
+            <div>
+              {text}
+              <AskedValues parts={parts} />
+            </div>
           </li>
         ))}
       </ol>

@@ -1,10 +1,11 @@
 /** @jest-environment jsdom */
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { Notifications } from '@mantine/notifications';
 import userEvent from '@testing-library/user-event';
 import { ENDPOINTS, type OutboxItem, type OutboxMail } from '@carafe/contract';
 import { api } from '../../app/api';
 import { store } from '../../app/store';
-import { fakeServer, isFor, renderPart, type Sent } from '../../testing';
+import { fakeServer, isFor, queryOf, renderPart, type Sent } from '../../testing';
 import { OutboxPlace } from './OutboxPlace';
 
 // Nothing has a size here: every row counts as seen.
@@ -39,11 +40,22 @@ const MAILS = [
   item('bo', { state: 'in_doubt', subject: 'Hello Bo', reason: 'Carafe was stopped.' }),
 ];
 
-function server(): Sent[] {
+const LEFT = {
+  id: 'o1',
+  occasion: {
+    name: 'Cart left',
+    steps: ['a', 'b'].map((id) => ({
+      ...{ id, kind: 'send', template: 't1', mail: 'marketing', mode: 'held', to: 'person' },
+    })),
+  },
+};
+
+function server(changed = 1): Sent[] {
   return fakeServer((sent) => {
     const is = (name: keyof typeof ENDPOINTS) => isFor(ENDPOINTS[name], sent);
     if (is('listShops')) return { body: { shops: [{ id: 's', name: 'S' }] } };
-    if (is('listOccasions')) return { body: { occasions: [], rules: {} } };
+    if (is('listOccasions')) return { body: { occasions: [LEFT], rules: {} } };
+    if (is('listTemplates')) return { body: { templates: [{ id: 't1', name: 'The bench' }] } };
     if (is('clock')) return { body: { now: AT, moved: 0 } };
     if (is('outboxSummary'))
       return {
@@ -52,14 +64,18 @@ function server(): Sent[] {
             { state: 'held', count: 1 },
             { state: 'in_doubt', count: 1 },
           ],
-          ...{ paused: 'Nothing answers at mail.q.example:25.', paused_until: AT, test_only: true },
+          ...{
+            paused: 'Nothing answers at mail.q.example:25.',
+            paused_until: AT,
+            stays_here: true,
+          },
         },
       };
     if (is('listOutbox')) {
       const isHeld = sent.path.includes('state=held');
       return { body: { total: isHeld ? 1 : 2, mails: isHeld ? MAILS.slice(0, 1) : MAILS } };
     }
-    if (is('changeOutbox')) return { body: { changed: 1 } };
+    if (is('changeOutbox')) return { body: { changed } };
     if (is('settleOutbox')) return { status: 204, body: null };
     if (is('readOutbox')) {
       const found = MAILS.find(({ id }) => sent.path.endsWith(id)) ?? MAILS[0];
@@ -123,6 +139,49 @@ test('all that are held are approved at once; the files follow what is asked for
   );
   await user.click(await screen.findByRole('button', { name: 'Approve all 1' }));
   await waitFor(() => expect(changes(sent)).toEqual([{ to: 'approve', query: { state: 'held' } }]));
+});
+
+test('some mails are chosen, each is offered what can be done with it, and what was missed is told', async () => {
+  const sent = server(0);
+  const user = userEvent.setup();
+  renderPart(
+    <>
+      <Notifications />
+      <OutboxPlace />
+    </>,
+  );
+  await user.click(await screen.findByRole('checkbox', { name: /ann@q\.example/ }));
+  await user.keyboard('{Shift>}');
+  await user.click(screen.getByRole('checkbox', { name: /bo@q\.example/ }));
+  await user.keyboard('{/Shift}');
+  expect(screen.getByText('2 mails chosen')).toBeTruthy();
+  // One is held, the other in doubt, which somebody settles by itself.
+  expect(screen.getByRole('button', { name: 'Stop 1' })).toBeTruthy();
+  expect(screen.queryByRole('button', { name: /^Go on with/ })).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Approve 1' }));
+  await waitFor(() => expect(changes(sent)).toEqual([{ to: 'approve', ids: ['ann'] }]));
+  expect(await screen.findByText(/^1 mail could not be: no longer held/)).toBeTruthy();
+  expect(await screen.findByText('2 mails')).toBeTruthy();
+});
+
+test('what is chosen goes when others are looked at; those of one occasion and step are asked for', async () => {
+  const sent = server();
+  const user = userEvent.setup();
+  renderPart(<OutboxPlace />);
+  await user.click(await screen.findByRole('checkbox', { name: /ann@q\.example/ }));
+  await user.click(screen.getByRole('combobox', { name: 'Of which occasion' }));
+  await user.click(await screen.findByRole('option', { name: 'Cart left' }));
+  await waitFor(() => expect(screen.queryByText('1 mail chosen')).toBeNull());
+  await user.click(screen.getByRole('combobox', { name: 'Of which step' }));
+  await user.click(await screen.findByRole('option', { name: '2. Send “The bench”' }));
+  await waitFor(() =>
+    expect(
+      sent
+        .filter((one) => isFor(ENDPOINTS.listOutbox, one))
+        .map(queryOf)
+        .at(-1),
+    ).toMatchObject({ occasion: 'o1', step: 'b' }),
+  );
 });
 
 test('one mail tells its story, is approved, and shows what it holds', async () => {
