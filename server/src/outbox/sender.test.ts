@@ -191,7 +191,7 @@ test.each([
 
 test('a door that was shut is tried at once when the settings are mended', async () => {
   await by(1);
-  await mails(2);
+  await mails(20);
   expect((await summary()).paused).toMatch(/^Nothing answers/);
   expect((await summary()).stays_here).toBe(false);
   await carafe.mailServer.start(0);
@@ -202,9 +202,13 @@ test('a door that was shut is tried at once when the settings are mended', async
   });
   await carafe.sender.kick();
   expect(await summary()).toMatchObject({ paused: null, stays_here: true });
-  expect(await counts()).toEqual({ sent: 2 });
+  // Those that were in hand when it shut are tried a minute later; the others do not wait for the pause.
+  expect((await counts())['sent']).toBeGreaterThanOrEqual(10);
+  carafe.wait(1 / 30);
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent: 20 });
   // Whatever the mode, it is told of each that it went no further than the mailbox.
-  expect((await outbox()).map(({ test_only }) => test_only)).toEqual([true, true]);
+  expect((await outbox()).every(({ test_only }) => test_only)).toBe(true);
 });
 
 test('so many a minute, and the rest in the next', async () => {
