@@ -7,6 +7,7 @@ import { readTemplate, type Template } from '@carafe/core/template';
 import { messageOf } from '../../app/ask';
 import { publishingApi } from '../../app/publishingApi';
 import { useDeskState } from '../../app/store';
+import { useNow } from '../../app/useNow';
 import { ago } from '../../parts/ago';
 import { FormFoot } from '../../parts/FormFoot';
 import { Differences } from './Differences';
@@ -99,6 +100,7 @@ interface VersionProps {
 }
 
 function Version({ id, published: { number, at, note }, onBack }: VersionProps) {
+  const now = useNow();
   const [load, { isFetching }] = publishingApi.useLazyPublishedVersionQuery();
   const { change } = useEdit();
   /** The draft becomes what was published: an edit like any other, which can be undone. */
@@ -117,7 +119,7 @@ function Version({ id, published: { number, at, note }, onBack }: VersionProps) 
       <span>
         <strong>Number {number}</strong>{' '}
         <span className="quiet">
-          {ago(at, new Date())}
+          {ago(at, now)}
           {note && `: ${note}`}
         </span>
       </span>

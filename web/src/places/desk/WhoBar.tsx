@@ -1,4 +1,4 @@
-import { memo, useState } from 'react';
+import { memo } from 'react';
 import { ActionIcon, Button, SegmentedControl, Tooltip } from '@mantine/core';
 import { DateInput } from '@mantine/dates';
 import {
@@ -15,6 +15,7 @@ import type { Having } from '@carafe/contract';
 import { compile, evaluate, parsedFormula, printValue } from '@carafe/core/formula';
 import { contextFor } from '@carafe/core/render';
 import { store, useAppDispatch, useAppSelector } from '../../app/store';
+import { useNow } from '../../app/useNow';
 import { deskActions } from './deskSlice';
 import { narrowedTo } from './narrowed';
 import { useDesk } from './useDesk';
@@ -130,7 +131,7 @@ function Who() {
 const ViewTools = memo(function ViewTools() {
   const dispatch = useAppDispatch();
   const view = useAppSelector((s) => s.desk.view);
-  const [today] = useState(() => new Date().toISOString().slice(0, 10));
+  const today = useNow().toISOString().slice(0, 10);
   return (
     <div className={classes.view}>
       <DateInput

@@ -26,6 +26,7 @@ import { elseOwners } from '@carafe/core/template';
 import { ask, messageOf } from '../../app/ask';
 import { useLive } from '../../app/live';
 import { store, useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
+import { movedNow, useMoved } from '../../app/useNow';
 import { OwnValueProvider, type OwnValue } from '../../parts/ownValue';
 import { deskActions, type DeskState, type View } from './deskSlice';
 import type { Filled, FromWorker, Shown, ToWorker } from './worker/messages';
@@ -241,7 +242,9 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const [library, setLibrary] = useState<ShopLibrary>(EMPTY_LIBRARY);
   const [problem, setProblem] = useState<string | null>(null);
   const [peopleTurn, setPeopleTurn] = useState(0);
-  const [openedAt] = useState(() => new Date());
+  // The desk shows the moment it was opened at, by the server’s clock, which can be moved on.
+  const moved = useMoved();
+  const openedAt = useMemo(() => movedNow(moved), [moved]);
   const asOf = useMemo(() => asOfView(view, openedAt), [view, openedAt]);
   const painter = useRef<Painter | null>(null);
   const setPainter = useCallback((paint: Painter | null) => {

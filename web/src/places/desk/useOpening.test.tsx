@@ -2,9 +2,11 @@
 import { act, cleanup, screen, waitFor } from '@testing-library/react';
 import { ENDPOINTS } from '@carafe/contract';
 import { blankTemplate, composer, countedIds, type Template } from '@carafe/core/template';
+import { api } from '../../app/api';
+import { store } from '../../app/store';
 import { fakeServer, isFor, refusal, renderPart, settled } from '../../testing';
 import { desk, fakeWorker, somePeople } from '../../testing/desk';
-import { DeskProvider } from './useDesk';
+import { DeskProvider, useDesk } from './useDesk';
 import { useOpening } from './useOpening';
 
 const c = composer(countedIds());
@@ -13,23 +15,40 @@ const mailFor = (words: string): Template =>
 const CART = mailFor('{{ cart.total }}');
 const PEOPLE = somePeople(30);
 
+const AsOf = () => <p title="As of">{useDesk().asOf.toISOString()}</p>;
+
 function Opened({ id }: { id: string }) {
   const { opened, problem } = useOpening(id);
   if (problem) return <p role="alert">{problem}</p>;
-  return opened ? <DeskProvider>The desk</DeskProvider> : <p>Opening</p>;
+  return opened ? (
+    <DeskProvider>
+      <p>The desk</p>
+      <AsOf />
+    </DeskProvider>
+  ) : (
+    <p>Opening</p>
+  );
 }
 
 /** A page that opens a template, over a server that gives it. */
-function open(template: unknown, recipients: () => ReturnType<Parameters<typeof fakeServer>[0]>) {
+function open(
+  template: unknown,
+  recipients: () => ReturnType<Parameters<typeof fakeServer>[0]>,
+  moved = 0,
+) {
   const worker = fakeWorker();
   const sent = fakeServer((one) => {
     if (isFor(ENDPOINTS.getTemplate, one))
       return { body: { id: 't', version: 3, updated_at: '2026-11-24', template } };
+    if (isFor(ENDPOINTS.clock, one)) return { body: { now: '2026-11-24T09:00:00Z', moved } };
     return isFor(ENDPOINTS.listRecipients, one) ? recipients() : { body: {} };
   });
   renderPart(<Opened id="t" />);
   return { worker, lists: () => sent.filter((one) => isFor(ENDPOINTS.listRecipients, one)) };
 }
+beforeEach(() => {
+  store.dispatch(api.util.resetApiState());
+});
 afterEach(cleanup);
 
 test('a template opens with those who have what it reads; they are asked for once, and told ahead', async () => {
@@ -75,4 +94,12 @@ test('a list that failed ahead is asked for again, and a template that cannot be
   await waitFor(() =>
     expect(screen.getByRole('alert').textContent).toMatch(/cannot be read.*sections/s),
   );
+});
+
+test('a clock that was moved on is the desk’s as well: the mail is filled for the day that the server has', async () => {
+  const TEN_DAYS = 10 * 1440;
+  const before = Date.now();
+  open(CART, () => ({ body: { total: 30, recipients: PEOPLE } }), TEN_DAYS);
+  const asOf = await screen.findByTitle('As of');
+  expect(Date.parse(asOf.textContent ?? '') - before).toBeGreaterThanOrEqual(TEN_DAYS * 60_000);
 });

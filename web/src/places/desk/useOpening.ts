@@ -5,7 +5,9 @@ import { templateSites } from '@carafe/core/site';
 import { readTemplate, type Template } from '@carafe/core/template';
 import { api } from '../../app/api';
 import { ask, messageOf } from '../../app/ask';
+import { outboxApi } from '../../app/occasionsApi';
 import { store, useAppDispatch } from '../../app/store';
+import { movedNow } from '../../app/useNow';
 import { deskActions } from './deskSlice';
 import { askRecipientsAhead } from './recipientPages';
 import { unsavedOf } from './unsaved';
@@ -35,10 +37,12 @@ export function useOpening(id: string): { opened: boolean; problem: string | nul
     let current = true;
     setProblem(null);
     prepareWorker();
+    const clock = dispatch(outboxApi.endpoints.clock.initiate());
     savesDone()
-      .then(() => ask(ENDPOINTS.getTemplate, { params: { id } }))
-      .then((stored) => {
+      .then(() => Promise.all([ask(ENDPOINTS.getTemplate, { params: { id } }), clock]))
+      .then(([stored, { data }]) => {
         if (!current) return;
+        const moved = data?.moved ?? 0;
         const unsaved = unsavedOf(id);
         const tell = unsaved ? undefined : tellAhead(stored.template as Template);
         const read = readTemplate(stored.template);
@@ -56,7 +60,7 @@ export function useOpening(id: string): { opened: boolean; problem: string | nul
           const near = (list?.recipients ?? []).slice(0, FIRST).map((one) => one.id);
           const [person] = near;
           if (!current || person === undefined) return;
-          showAhead({ person, near, asOf: new Date().toISOString() });
+          showAhead({ person, near, asOf: movedNow(moved).toISOString() });
         });
         const open = () => {
           if (!current) return;
@@ -72,6 +76,7 @@ export function useOpening(id: string): { opened: boolean; problem: string | nul
       .catch((error: unknown) => current && setProblem(messageOf(error)));
     return () => {
       current = false;
+      clock.unsubscribe();
     };
   }, [id, dispatch]);
   return { opened: openedId === id, problem };

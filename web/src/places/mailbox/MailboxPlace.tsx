@@ -4,6 +4,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import type { Received, ReceivedMail } from '@carafe/contract';
 import { mailApi } from '../../app/mailApi';
 import { messageOf } from '../../app/ask';
+import { useNow } from '../../app/useNow';
 import { ago } from '../../parts/ago';
 import { localise } from '../../parts/localise';
 import { PlaceHead } from '../../parts/PlaceHead';
@@ -80,12 +81,13 @@ interface LineProps {
 }
 
 function Line({ mail: { subject, to, received_at }, isOpen, onOpen }: LineProps) {
+  const now = useNow();
   return (
     <li>
       <button type="button" aria-current={isOpen} onClick={onOpen}>
         <strong>{subject || 'No subject'}</strong>
         <span className="quiet">
-          to {to.join(', ')}, {ago(received_at, new Date())}
+          to {to.join(', ')}, {ago(received_at, now)}
         </span>
       </button>
     </li>

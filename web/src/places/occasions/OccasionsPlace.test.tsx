@@ -1,9 +1,10 @@
 /** @jest-environment jsdom */
-import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { act, cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { ENDPOINTS, type StoredOccasion } from '@carafe/contract';
 import { FIRST_RULES, noFigures, Occasion, presets } from '@carafe/core/occasion';
 import { api } from '../../app/api';
+import { occasionsApi } from '../../app/occasionsApi';
 import { store } from '../../app/store';
 import { fakeServer, isFor, refusal, renderPart, type Sent } from '../../testing';
 import { OccasionsPlace } from './OccasionsPlace';
@@ -18,7 +19,7 @@ const FIRST = Occasion.parse({
 const [PRESET] = presets(new Proxy({}, { get: () => 't1' }) as never);
 
 /** A server with one occasion, which keeps what it is changed to. */
-function server(more: (sent: Sent) => ReturnType<typeof refusal> | null = () => null) {
+function server(more: (sent: Sent) => { status?: number; body?: unknown } | null = () => null) {
   let stored: StoredOccasion = {
     ...{ id: 'o1', occasion: FIRST, version: 1, published: null, on_since: null, differs: true },
     ...{ problems: [], inside: 2, armed: 1, next: null },
@@ -225,4 +226,27 @@ test('segments are listed with how many people are in them, and what is wrong is
   expect(await within(sheet).findByText('4 of 10 people')).toBeTruthy();
   await user.click(within(sheet).getByRole('button', { name: 'Add a segment' }));
   expect(within(sheet).getByRole('textbox', { name: 'Name' })).toBeTruthy();
+});
+
+test('whoever is walked through stays, though another cart comes first meanwhile', async () => {
+  let first = { id: 1, email: 'ann@q.example', name: 'Ann', lines: 2, orders: 1 };
+  const sent = server((one) =>
+    isFor(ENDPOINTS.listRecipients, one) ? { body: { total: 1, recipients: [first] } } : null,
+  );
+  renderPart(<OccasionsPlace />);
+  const walk = await screen.findByRole('region', { name: 'One person' });
+  const who = within(walk).getByRole<HTMLInputElement>('combobox', { name: 'Person' });
+  await waitFor(() => expect(who.value).toBe('Ann'));
+  first = { ...first, id: 2, email: 'bo@q.example', name: 'Bo' };
+  const before = sent.filter((one) => isFor(ENDPOINTS.listRecipients, one)).length;
+  await act(async () => {
+    await store.dispatch(
+      occasionsApi.endpoints.recipients.initiate(
+        { shop: 's', having: 'cart', limit: 1 },
+        { forceRefetch: true, subscribe: false },
+      ),
+    );
+  });
+  expect(sent.filter((one) => isFor(ENDPOINTS.listRecipients, one)).length).toBe(before + 1);
+  expect(who.value).toBe('Ann');
 });

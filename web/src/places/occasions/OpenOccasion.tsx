@@ -6,6 +6,7 @@ import type { ShopRules } from '@carafe/core/occasion';
 import { ANY } from '@carafe/core/shape';
 import { api } from '../../app/api';
 import { occasionsApi } from '../../app/occasionsApi';
+import { movedNow, useMoved } from '../../app/useNow';
 import { notifyFailure } from '../../parts/notify';
 import { InsideList } from './InsideList';
 import { Replay } from './Replay';
@@ -42,7 +43,8 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
     .filter((one) => one.target === 'feed' && (one.shop === null || one.shop === shop))
     .map(({ formula_name }) => formula_name);
   const zone = shops?.shops.find(({ id }) => id === shop)?.timezone ?? 'UTC';
-  const begin = useMemo(() => Math.floor(Date.now() / 60_000) * 60_000, []);
+  const moved = useMoved();
+  const begin = useMemo(() => Math.floor(movedNow(moved).getTime() / 60_000) * 60_000, [moved]);
   const ofWhole = stored.problems.filter(({ step }) => step === null);
   return (
     <>
@@ -94,10 +96,14 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
   );
 }
 
-/** Somebody to begin with: the first who has a cart. */
+/** Somebody to begin with: the first who has a cart. Whoever is shown stays, whatever becomes of carts meanwhile. */
 function useFirst(shop: string): Recipient | null {
   const { data } = occasionsApi.useRecipientsQuery({ shop, having: 'cart', limit: 1 });
-  return data?.recipients[0] ?? null;
+  const found = data?.recipients[0] ?? null;
+  const [first, setFirst] = useState<{ shop: string; person: Recipient } | null>(null);
+  if (first?.shop === shop) return first.person;
+  if (found) setFirst({ shop, person: found });
+  return found;
 }
 
 function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeof useOccasion> }) {

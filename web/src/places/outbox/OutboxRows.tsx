@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { Button, Checkbox } from '@mantine/core';
+import { Button, Checkbox, VisuallyHidden } from '@mantine/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { OutboxItem, OutboxState } from '@carafe/contract';
 import { outboxApi } from '../../app/occasionsApi';
@@ -119,7 +119,9 @@ export function OutboxRows({
           <table className={classes.table} aria-rowcount={(total ?? 0) + 1}>
             <thead>
               <tr>
-                <th scope="col" aria-label="Chosen" />
+                <th scope="col">
+                  <VisuallyHidden>Chosen</VisuallyHidden>
+                </th>
                 {['Made', 'To', 'Subject', 'Occasion', 'State'].map((name) => (
                   <th key={name} scope="col">
                     {name}

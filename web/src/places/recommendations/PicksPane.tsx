@@ -4,9 +4,11 @@ import { ago } from '../../parts/ago';
 import { PickedList } from '../../parts/PickedList';
 import type { Picks } from './usePicks';
 import classes from './Recommendations.module.css';
+import { useNow } from '../../app/useNow';
 
 /** What a rule picks for one person, why, and what it passed over; changing as the rule is edited. */
 export function PicksPane({ picks, number }: { picks: Picks; number: number }) {
+  const now = useNow();
   const { words, setWords, place, setPlace, total, person, data, problem } = picks;
   return (
     <section className={classes.picks} aria-label="Picks">
@@ -52,9 +54,7 @@ export function PicksPane({ picks, number }: { picks: Picks; number: number }) {
               {data.picks.length} of {number}: add a step that finds more, or let less fall through.
             </p>
           )}
-          <p className={classes.about}>
-            Counts what people did up to {ago(data.as_of, new Date())}.
-          </p>
+          <p className={classes.about}>Counts what people did up to {ago(data.as_of, now)}.</p>
         </>
       )}
     </section>

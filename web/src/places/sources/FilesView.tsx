@@ -3,6 +3,7 @@ import { notifications } from '@mantine/notifications';
 import { Link } from 'react-router';
 import type { ImportState, ImportSummary } from '@carafe/contract';
 import { api } from '../../app/api';
+import { useNow } from '../../app/useNow';
 import { notifyFailure } from '../../parts/notify';
 import { ago } from '../../parts/ago';
 import { figure } from '../../parts/counted';
@@ -22,6 +23,7 @@ const STATE_WORDS: Record<ImportState, string> = {
 
 /** Every file that came, what it did, and the way back from the last. */
 export function FilesView({ imports }: { imports: ImportSummary[] }) {
+  const now = useNow();
   const [undoImport, { isLoading, originalArgs }] = api.useUndoImportMutation();
   const undo = async (id: string) => {
     try {
@@ -54,7 +56,7 @@ export function FilesView({ imports }: { imports: ImportSummary[] }) {
               <Table.Td>
                 <Link to={`/sources/${one.source}/files/${one.id}`}>{one.name}</Link>
               </Table.Td>
-              <Table.Td>{ago(one.made_at, new Date())}</Table.Td>
+              <Table.Td>{ago(one.made_at, now)}</Table.Td>
               <Table.Td title={one.message ?? undefined}>{STATE_WORDS[one.state]}</Table.Td>
               {(['read', 'new', 'changed', 'gone', 'rejected'] as const).map((name) => (
                 <Table.Td key={name} className={table.number ?? ''}>

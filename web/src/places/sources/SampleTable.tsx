@@ -6,6 +6,7 @@ import { inWords } from './inWords';
 import { StoredCell } from './StoredCell';
 import table from '../../parts/table.module.css';
 import classes from './File.module.css';
+import { movedNow, useMoved } from '../../app/useNow';
 
 const SHOWN = 10;
 
@@ -19,18 +20,19 @@ export function SampleTable({
   look: ImportLook;
   mapping: Mapping;
 }) {
+  const moved = useMoved();
   const rows = useMemo(() => {
     const whole = !hasRowLines(mapping);
     const read = rowReader(mapping, look.columns, target, {
       whole,
-      now: new Date().toISOString(),
+      now: movedNow(moved).toISOString(),
     });
     // The ones that cannot be read are what there is to see.
     const all = look.rows.map((cells, i) => ({ line: i + 1, cells, row: read(cells) }));
     const bad = all.filter(({ row }) => !row.ok).slice(0, SHOWN / 2);
     const good = all.filter(({ row }) => row.ok).slice(0, SHOWN - bad.length);
     return [...bad, ...good].sort((a, b) => a.line - b.line);
-  }, [target, look, mapping]);
+  }, [target, look, mapping, moved]);
   const fields = useMemo(() => {
     const names = new Set(
       [...mapping.columns, ...(mapping.fixed ?? [])].flatMap(({ to, ...rest }) => {

@@ -6,6 +6,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { SourceSummary } from '@carafe/contract';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
+import { useNow } from '../../app/useNow';
 import { notifyFailure } from '../../parts/notify';
 import { ago, ahead } from '../../parts/ago';
 import { counted } from '../../parts/counted';
@@ -22,6 +23,7 @@ import classes from './Source.module.css';
 
 /** One source: its rows, their shape, its files, its settings. */
 export function SourcePlace() {
+  const now = useNow();
   const { id = '' } = useParams();
   const { data: loaded, error } = api.useSourceQuery(id);
   const [search, setSearch] = useSearchParams();
@@ -78,11 +80,9 @@ export function SourcePlace() {
           {counted(source.rows, source.target === 'events' ? 'event' : 'row')}
         </Fact>
         {source.last_import_at && (
-          <Fact label="Last import">{ago(source.last_import_at, new Date())}</Fact>
+          <Fact label="Last import">{ago(source.last_import_at, now)}</Fact>
         )}
-        {source.next_fetch_at && (
-          <Fact label="Next fetch">{ahead(source.next_fetch_at, new Date())}</Fact>
-        )}
+        {source.next_fetch_at && <Fact label="Next fetch">{ahead(source.next_fetch_at, now)}</Fact>}
       </dl>
       {share !== null && <Progress value={share * 100} aria-label="Sending the file" />}
       {source.failure && (

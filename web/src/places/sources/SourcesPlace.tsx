@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import type { Shop, SourceSummary } from '@carafe/contract';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
+import { useNow } from '../../app/useNow';
 import { ago, ahead } from '../../parts/ago';
 import { counted, figure } from '../../parts/counted';
 import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
@@ -158,7 +159,7 @@ function KeptFiles() {
 
 function SourceLine({ source }: { source: SourceSummary }) {
   const { id, name, kind, target, status, rows, last_import_at, next_fetch_at, failure } = source;
-  const now = new Date();
+  const now = useNow();
   return (
     <Table.Tr>
       <Table.Td>

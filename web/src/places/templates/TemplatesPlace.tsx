@@ -59,6 +59,7 @@ export function TemplatesPlace() {
 }
 
 function TemplateCard({ summary }: { summary: TemplateSummary }) {
+  const now = useNow();
   const { id, name, reads, shop, updated_at, version, health } = summary;
   const [renaming, setRenaming] = useState(false);
   const [createTemplate] = api.useCreateTemplateMutation();
@@ -99,7 +100,7 @@ function TemplateCard({ summary }: { summary: TemplateSummary }) {
             fills from <span className={classes.reads}>{reads.join(', ') || 'nothing'}</span>
           </div>
           <div className="quiet">
-            {shop}, changed {ago(updated_at, new Date())}
+            {shop}, changed {ago(updated_at, now)}
           </div>
           {health && <Health id={id} health={health} />}
         </div>

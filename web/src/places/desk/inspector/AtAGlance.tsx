@@ -6,6 +6,7 @@ import { templateSites } from '@carafe/core/site';
 import { findNode, type Template } from '@carafe/core/template';
 import { api } from '../../../app/api';
 import { useDeskState } from '../../../app/store';
+import { useNow } from '../../../app/useNow';
 import { ago } from '../../../parts/ago';
 import { counted } from '../../../parts/counted';
 import { SeverityIcon } from '../../../parts/Findings';
@@ -49,7 +50,7 @@ export function AtAGlance({ template }: { template: Template }) {
   const narrowed = narrowedTo(search, filter);
   const { data } = api.useSourcesQuery();
   const { select } = useEdit();
-  const now = new Date();
+  const now = useNow();
   const sources = sourcesRead(template, data?.sources ?? []);
   const sorted = [...findings].sort(
     (a, b) => Number(b.severity === 'error') - Number(a.severity === 'error'),
