@@ -79,7 +79,8 @@ export interface StartKind<S extends z.ZodType = z.ZodType> {
   name: string;
   description: string;
   schema: S;
-  make(): z.infer<S>;
+  /** A first one, at an instant in milliseconds. */
+  make(now: number): z.infer<S>;
   /** What a form asks of it. */
   fields: readonly StartField[];
   /** The start as the beginning of a sentence: “When a cart has been quiet for 1 hour”. */

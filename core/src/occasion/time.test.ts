@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { instantOfWall, wallIn } from '../formula';
 import { nextTime, sayWeekdays } from './clockTime';
 import { after, durationOf, sayDuration } from './duration';
+import { atTime } from './starts/atTime';
+import { FIRST_RULES } from './shopRules';
 import { nextWall } from './starts/repeating';
 
 const iso = (at: number) => new Date(at).toISOString();
@@ -83,6 +85,21 @@ test('repeating times: weekdays, and the last day of a month that has no 31st', 
   expect(walls({ every: 'month', day: 29 }, 16).filter((at) => at.includes('-02-'))).toEqual([
     ...['2027-02-28T09:30', '2028-02-29T09:30'],
   ]);
+});
+
+test('a point in time begins with tomorrow, is said with its day, and is a day that there is', () => {
+  const made = atTime.make(Date.parse('2027-12-31T22:00:00Z'));
+  expect(made.time).toBe('2028-01-01T09:00');
+  expect(atTime.say(made, FIRST_RULES)).toBe('Once, on Saturday, 1 January 2028 at 09:00');
+  const says = (time: string) => atTime.schema.safeParse({ ...made, time });
+  expect(says('2028-02-29T23:59').success).toBe(true);
+  for (const none of [
+    '2027-02-29T09:00',
+    '2026-13-01T09:00',
+    '2026-11-24T24:00',
+    '2026-11-24T9:61',
+  ])
+    expect(says(none).success).toBe(false);
 });
 
 test('said in words', () => {

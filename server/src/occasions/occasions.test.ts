@@ -379,6 +379,20 @@ test('once at a time: how many is asked before; each person once; a past time is
     wall: '2026-11-24T12:00',
     clock: 'shop',
   });
+  // The clock of the shop shows ten; that of somebody in Honolulu does not yet.
+  const past = { ...occasion, start: { ...occasion.start, time: '2026-11-24T09:59' } };
+  const over = (await api('post', '/shops/s/occasions', past)).body as StoredOccasion;
+  const late = await api('post', `/occasions/${over.id}/publish`, { version: over.version });
+  expect([late.status, said(late)]).toEqual([
+    422,
+    'The time that it is for is past. Choose a later one.',
+  ]);
+  const none = { ...occasion, start: { ...occasion.start, time: '2026-11-31T09:00' } };
+  const refused = await api('post', '/shops/s/occasions', none);
+  expect([refused.status, said(refused)]).toEqual([
+    400,
+    expect.stringContaining('There is no such day, or no such time.'),
+  ]);
   const weekly = { kind: 'repeating', every: 'week', days: [4], time: '08:00', clock: 'person' };
   const repeated = (await api('post', '/shops/s/occasions', { ...occasion, start: weekly }))
     .body as StoredOccasion;

@@ -237,11 +237,12 @@ export class OccasionsService {
     const { start } = occasion;
     const zone = shops.find(shop)?.timezone ?? 'UTC';
     const once = start.kind === 'at_time' ? earliest(wallOf(start.time), start.clock, zone) : null;
-    if (
-      once !== null &&
-      start.kind === 'at_time' &&
-      wallOf(start.time) < at.getTime() - 14 * 3_600_000
-    )
+    // By each person's clock it is past when it is past everywhere.
+    const over =
+      start.kind === 'at_time' && start.clock === 'person'
+        ? wallOf(start.time) + 12 * 3_600_000
+        : once;
+    if (over !== null && over < at.getTime())
       throw new Refusal(422, 'The time that it is for is past. Choose a later one.');
     await store.write(() => {
       const found = this.found(id);

@@ -2,23 +2,35 @@ import { z } from 'zod';
 import { instantOfWall, wallIn } from '../../formula';
 import { defineStart } from '../define';
 
+/** What clocks show, in milliseconds as if they showed UTC. */
+export const wallOf = (time: string): number => Date.parse(`${time}:00Z`);
+
+const isoOf = (wall: number): string =>
+  Number.isNaN(wall) ? '' : new Date(wall).toISOString().slice(0, 16);
+
+const dayInWords = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeZone: 'UTC' });
+const DAY = 86_400_000;
+
 const schema = z.strictObject({
   kind: z.literal('at_time'),
   /** Date and time as clocks show it: 2026-12-01T09:00. */
-  time: z.string().regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'A moment is a date and a time.'),
+  time: z
+    .string()
+    .regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'A moment is a date and a time.')
+    .refine((time) => isoOf(wallOf(time)) === time, 'There is no such day, or no such time.'),
   /** By whose clock. */
   clock: z.enum(['shop', 'person']),
 });
-
-/** What clocks show, in milliseconds as if they showed UTC. */
-export const wallOf = (time: string): number => Date.parse(`${time}:00Z`);
 
 export const atTime = defineStart({
   kind: 'at_time',
   name: 'Once, at a time',
   description: 'A mail to many, on one day.',
   schema,
-  make: () => ({ kind: 'at_time' as const, time: '2027-01-01T09:00', clock: 'shop' as const }),
+  make: (now) => ({
+    ...{ kind: 'at_time' as const, clock: 'shop' as const },
+    time: `${isoOf(now + DAY).slice(0, 10)}T09:00`,
+  }),
   fields: [
     { control: 'moment', path: 'time', before: 'On' },
     {
@@ -30,7 +42,7 @@ export const atTime = defineStart({
     },
   ],
   say: ({ time, clock }) =>
-    `Once, on ${time.slice(0, 10)} at ${time.slice(11)}${clock === 'person' ? ' by each person’s clock' : ''}`,
+    `Once, on ${dayInWords.format(wallOf(time))} at ${time.slice(11)}${clock === 'person' ? ' by each person’s clock' : ''}`,
   causes: ({ clock }, { happening, zone, at }) => {
     if (happening?.kind !== 'time') return [];
     const own = clock === 'person' ? instantOfWall(happening.wall, zone) : at;

@@ -26,7 +26,7 @@ import classes from './Occasions.module.css';
 
 const BLANK: Occasion = {
   name: 'New occasion',
-  start: STARTS.cart_left.make(),
+  start: STARTS.cart_left.make(0),
   whom: { guests: true },
   priority: 5,
   steps: [],

@@ -7,6 +7,7 @@ import {
   type Start,
   type StartField,
 } from '@carafe/core/occasion';
+import { useNow } from '../../app/useNow';
 import { ProductsChoice } from '../../parts/ProductChoice';
 import classes from './Occasions.module.css';
 
@@ -24,6 +25,7 @@ interface Props {
 
 /** What starts an occasion, with the few questions that its kind asks. */
 export function StartForm({ shop, start, rules, segments, feeds, onChange }: Props) {
+  const now = useNow();
   const kind = startKind(start.kind);
   const values = start as unknown as Values;
   const shown = kind.fields.filter(
@@ -44,7 +46,9 @@ export function StartForm({ shop, start, rules, segments, feeds, onChange }: Pro
           allowDeselect={false}
           data={KINDS}
           value={start.kind}
-          onChange={(to) => to && onChange(startKind(to as Start['kind']).make() as Start)}
+          onChange={(to) =>
+            to && onChange(startKind(to as Start['kind']).make(now.getTime()) as Start)
+          }
         />
         {shown.map((field) => (
           <Question
