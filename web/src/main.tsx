@@ -13,6 +13,7 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Broken } from './app/Broken';
+import { NotHere } from './app/NotHere';
 import { Shell } from './app/Shell';
 import { store } from './app/store';
 import { cssVariables, theme } from './app/theme';
@@ -99,7 +100,8 @@ const router = createBrowserRouter([
           Component: (await import('./places/mailbox/MailboxPlace')).MailboxPlace,
         }),
       },
-      { path: '*', element: <TemplatesPlace /> },
+      { path: '/templates', element: <TemplatesPlace /> },
+      { path: '*', element: <NotHere /> },
     ],
   },
 ]);
