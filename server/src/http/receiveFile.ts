@@ -1,6 +1,6 @@
 import { createWriteStream, rmSync } from 'node:fs';
-import { Transform, type Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
+import type { Readable } from 'node:stream';
+import { finished } from 'node:stream/promises';
 import { Refusal } from './errors';
 
 /** How large a file may be, in bytes, and what is said of a larger one. */
@@ -13,24 +13,29 @@ const DATA: FileLimit = {
   refusal: 'A file may have 1 GB at most. Nothing was changed.',
 };
 
-/** Writes a stream to a file, refused past the limit; gives the bytes. Where it fails, no file is left. */
+/**
+ * Writes a stream to a file, refused past the limit; gives the bytes. Where it fails, no file is left, and what is still
+ * on its way is read to the end: a browser reads no answer before it has sent all.
+ */
 export async function receiveFile(
   body: Readable,
   file: string,
   { most, refusal }: FileLimit = DATA,
 ): Promise<number> {
   let bytes = 0;
-  const counted = new Transform({
-    transform(chunk: Buffer, _encoding, done) {
-      bytes += chunk.length;
-      if (bytes > most) done(new Refusal(413, refusal));
-      else done(null, chunk);
-    },
-  });
+  const out = createWriteStream(file);
+  const count = (chunk: Buffer) => {
+    bytes += chunk.length;
+    if (bytes > most) out.destroy(new Refusal(413, refusal));
+  };
   try {
-    await pipeline(body, counted, createWriteStream(file));
+    body.on('data', count).pipe(out);
+    await Promise.all([finished(body, { writable: false }), finished(out)]);
   } catch (error) {
+    body.off('data', count).unpipe(out);
+    out.destroy();
     rmSync(file, { force: true });
+    body.resume();
     throw error;
   }
   return bytes;
