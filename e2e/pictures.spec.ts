@@ -21,9 +21,12 @@ test('a picture is added to the library, chosen in a mail, and told where it sho
   ).setFiles([
     { name: 'long-bed.png', mimeType: 'image/png', buffer },
     { name: 'prices.png', mimeType: 'image/png', buffer: Buffer.from('sku,price\n1,2') },
+    { name: 'wall.png', mimeType: 'image/png', buffer: Buffer.alloc(40_000_000) },
   ]);
   // Each that is refused is told by its name; the other is there.
   await expect(page.getByText('“prices.png” was not kept')).toBeVisible();
+  await expect(page.getByText('“wall.png” was not kept')).toBeVisible();
+  await expect(page.getByText(/^A picture may have 20 MB at most\./)).toBeVisible();
   const sheet = page.getByRole('dialog', { name: 'long-bed.png' });
   await sheet.getByRole('textbox', { name: 'Alt text' }).fill('The long bed in June');
   await sheet.getByRole('textbox', { name: 'Name' }).focus();
