@@ -1,5 +1,6 @@
 import { fieldsAt, valueAt } from '../blocks/fields';
 import { richGist } from './gist';
+import { documentLabel } from './nodeNames';
 import { kindOf } from './kinds';
 import { walkNodes } from './nodes';
 import type { RichText } from './richText';
@@ -37,12 +38,7 @@ function nodesOf(template: Template): Map<string, TemplateNode> {
   return nodes;
 }
 
-const ENVELOPE: [keyof Template['envelope'], string][] = [
-  ['subject', 'Subject'],
-  ['preview_text', 'Preview text'],
-  ['from_name', 'Sender name'],
-  ['from_email', 'Sender address'],
-];
+const ENVELOPE = ['subject', 'preview_text', 'from_name', 'from_email'] as const;
 
 /** What two versions of one template have otherwise, part by part, in reading order. */
 export function compareTemplates(mine: Template, theirs: Template): Difference[] {
@@ -53,9 +49,9 @@ export function compareTemplates(mine: Template, theirs: Template): Difference[]
   changed('Name', mine.name, theirs.name);
   changed('Shop', mine.shop, theirs.shop);
   changed('Language', mine.language, theirs.language);
-  for (const [path, label] of ENVELOPE) changed(label, mine.envelope[path], theirs.envelope[path]);
-  changed('Send only if', mine.envelope.only_if, theirs.envelope.only_if);
-  changed('Link tagging', mine.link_tags, theirs.link_tags);
+  for (const path of [...ENVELOPE, 'only_if'] as const)
+    changed(documentLabel(path), mine.envelope[path], theirs.envelope[path]);
+  changed(documentLabel('link_tags'), mine.link_tags, theirs.link_tags);
   for (const key of Object.keys(mine.style) as (keyof Template['style'])[])
     changed(`House style, ${key.replace(/_/g, ' ')}`, mine.style[key], theirs.style[key]);
   const own = nodesOf(mine);

@@ -2,13 +2,36 @@ import { kindOf } from './kinds';
 import { walkNodes } from './nodes';
 import type { Template, TemplateNode } from './schema';
 
-/** Names nodes as they stand in the outline; the envelope for none, and a plain word for one that is gone. */
-export function nodeNames(template: Pick<Template, 'sections'>): (id: string) => string {
-  const names = new Map<string, string>([['', 'Envelope']]);
+/** What a property of the document itself is called, by the beginning of its path. */
+const OF_DOCUMENT: Readonly<Record<string, string>> = {
+  subject: 'Subject',
+  preview_text: 'Preview text',
+  from_name: 'Sender name',
+  from_email: 'Sender address',
+  only_if: 'Send only if',
+  link_tags: 'Link tagging',
+  style: 'House style',
+};
+
+/** What the property of the document at a path is called; the envelope for none. */
+export const documentLabel = (path: string): string =>
+  OF_DOCUMENT[path.split('.')[0] ?? ''] ?? 'Envelope';
+
+/**
+ * Names nodes as they stand in the outline; of the document itself the property at a path, as the subject, or the envelope;
+ * a plain word for a node that is gone.
+ */
+export function nodeNames(
+  template: Pick<Template, 'sections'>,
+): (id: string, path?: string) => string {
+  const names = new Map<string, string>();
   walkNodes(template, ({ node }) => {
     names.set(node.id, kindOf(node).label(node as never));
   });
-  return (id) => names.get(id) ?? 'a part that is gone';
+  return (id, path = '') => {
+    if (id === '') return documentLabel(path);
+    return names.get(id) ?? 'a part that is gone';
+  };
 }
 
 /** Every node with its name, and how deep it stands. */

@@ -5,6 +5,7 @@ import {
   findNode,
   isBlock,
   itemsOf,
+  nodeNames,
   ownerOfElse,
   siblingsOf,
   walkNodes,
@@ -78,4 +79,15 @@ test('cards and lines walk a list of their own', () => {
   expect(lines && itemsOf(lines)?.list).toBe('cart.lines');
   const heading = findNode(template, 'left')?.node;
   expect(heading && itemsOf(heading)).toBeUndefined();
+});
+
+test('nodes are named by their words, and what is of the document by its property', () => {
+  const nameOf = nodeNames(template);
+  expect([nameOf('one'), nameOf('button'), nameOf('last')]).toEqual(['one', 'b', 'last']);
+  expect(
+    ['subject', 'preview_text', 'style.ink', 'link_tags.0.value'].map((path) => nameOf('', path)),
+  ).toEqual(['Subject', 'Preview text', 'House style', 'Link tagging']);
+  expect([nameOf(''), nameOf('', 'unsubscribe'), nameOf('zz')]).toEqual([
+    ...['Envelope', 'Envelope', 'a part that is gone'],
+  ]);
 });

@@ -115,7 +115,7 @@ function Finding({
       <span>
         {message}{' '}
         <UnstyledButton className={classes.act} onClick={() => select(node || 'envelope')}>
-          {nodeNames(template)(node)}
+          {nodeNames(template)(node, finding.path)}
         </UnstyledButton>
         {person !== undefined && (
           <UnstyledButton className={classes.act} onClick={() => lookAt(person)}>

@@ -1,16 +1,16 @@
+import { useMemo } from 'react';
 import { UnstyledButton } from '@mantine/core';
 import { Link } from 'react-router';
 import type { SourceSummary } from '@carafe/contract';
 import { dataRead, rootsRead, sayWeight } from '@carafe/core/check';
 import { templateSites } from '@carafe/core/site';
-import { findNode, type Template } from '@carafe/core/template';
+import { nodeNames, type Template } from '@carafe/core/template';
 import { api } from '../../../app/api';
 import { useDeskState } from '../../../app/store';
 import { useNow } from '../../../app/useNow';
 import { ago } from '../../../parts/ago';
 import { counted } from '../../../parts/counted';
 import { SeverityIcon } from '../../../parts/Findings';
-import { labelOf } from '../labelOf';
 import { useDesk } from '../useDesk';
 import { useEdit } from '../useEdit';
 import { narrowedTo } from '../narrowed';
@@ -52,6 +52,7 @@ export function AtAGlance({ template }: { template: Template }) {
   const { select } = useEdit();
   const now = useNow();
   const sources = sourcesRead(template, data?.sources ?? []);
+  const nameOf = useMemo(() => nodeNames(template), [template]);
   const sorted = [...findings].sort(
     (a, b) => Number(b.severity === 'error') - Number(a.severity === 'error'),
   );
@@ -84,21 +85,18 @@ export function AtAGlance({ template }: { template: Template }) {
         <dt>Findings</dt>
         <dd>
           {findings.length === 0 ? 'none' : counted(findings.length, 'finding')}
-          {sorted.slice(0, MOST_FINDINGS).map(({ node, severity, message }, i) => {
-            const found = node === '' ? undefined : findNode(template, node)?.node;
-            return (
-              <UnstyledButton
-                key={`${node} ${message} ${i}`}
-                className={classes.found}
-                onClick={() => select(node === '' ? 'envelope' : node)}
-              >
-                <SeverityIcon severity={severity} />
-                <span>
-                  <strong>{found ? labelOf(found) : 'Envelope'}</strong> {message}
-                </span>
-              </UnstyledButton>
-            );
-          })}
+          {sorted.slice(0, MOST_FINDINGS).map(({ node, path, severity, message }, i) => (
+            <UnstyledButton
+              key={`${node} ${message} ${i}`}
+              className={classes.found}
+              onClick={() => select(node === '' ? 'envelope' : node)}
+            >
+              <SeverityIcon severity={severity} />
+              <span>
+                <strong>{nameOf(node, path)}</strong> {message}
+              </span>
+            </UnstyledButton>
+          ))}
           {findings.length > MOST_FINDINGS && (
             <p className="quiet">
               and {findings.length - MOST_FINDINGS} more, marked in the outline
