@@ -22,6 +22,8 @@ export interface Edit {
   key?: string;
   patches: Patch[];
   inverse: Patch[];
+  /** What was selected when it was made: selected again when it is taken back. */
+  selection?: readonly string[];
 }
 
 /** Applies a recipe; gives null where it changes nothing. */

@@ -11,7 +11,6 @@ export interface History {
 
 export const NO_HISTORY: History = { past: [], future: [], at: 0 };
 const TOGETHER_MS = 1_200;
-const MAX_EDITS = 500;
 
 /** Adds an edit. One with the same key soon after the last is joined to it. */
 export function remember(history: History, edit: Edit, now: number): History {
@@ -23,10 +22,11 @@ export function remember(history: History, edit: Edit, now: number): History {
           ...edit,
           patches: [...last.patches, ...edit.patches],
           inverse: [...edit.inverse, ...last.inverse],
+          ...(last.selection && { selection: last.selection }),
         }
       : edit;
   const past = joins ? history.past.slice(0, -1) : history.past;
-  return { past: [...past, joined].slice(-MAX_EDITS), future: [], at: now };
+  return { past: [...past, joined], future: [], at: now };
 }
 
 export interface Stepped {

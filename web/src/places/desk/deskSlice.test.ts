@@ -1,5 +1,12 @@
 import type { StoredTemplate } from '@carafe/contract';
-import { blankTemplate, composer, countedIds, edit, type Template } from '@carafe/core/template';
+import {
+  blankTemplate,
+  composer,
+  countedIds,
+  edit,
+  removeNode,
+  type Template,
+} from '@carafe/core/template';
 import { deskActions, deskSlice, type DeskState } from './deskSlice';
 
 const c = composer(countedIds());
@@ -197,5 +204,54 @@ describe('the desk', () => {
     expect(both.conflict).toMatchObject({ version: 3, template: { name: 'T' } });
     expect(step(both, deskActions.settled('theirs')).template?.name).toBe('T');
     expect(step(both, deskActions.settled('mine')).template?.name).toBe('Written');
+  });
+});
+
+describe('taking back', () => {
+  const two = blankTemplate('T', 's', [
+    c.section('S', [c.heading('One', { id: 'a' }), c.heading('Two', { id: 'b' })], { id: 's' }),
+  ]);
+  const changed = (recipe: (draft: Template) => void) => (state: DeskState) => {
+    const done = edit(state.template as Template, 'Change', recipe);
+    if (!done) throw new Error('An edit that changes nothing is none.');
+    return deskActions.changed({ edit: done.edit, now: 0 });
+  };
+  const open = deskActions.opened({ stored: stored(1, two), having: 'cart' });
+  const look = ({ selected, also }: DeskState) => [selected, ...also];
+
+  test('what was deleted is selected again, all of it', () => {
+    const gone = after(
+      open,
+      deskActions.selected('a'),
+      deskActions.alsoSelected('b'),
+      changed((draft) => void removeNode(draft, 'a')),
+      changed((draft) => void removeNode(draft, 'b')),
+      deskActions.selected('s'),
+    );
+    const one = reducer(gone, deskActions.undone());
+    expect(look(one)).toEqual(['b']);
+    expect(look(reducer(one, deskActions.undone()))).toEqual(['b', 'a']);
+  });
+
+  test('where what is selected goes, what it was made of is selected', () => {
+    const wrapped = after(
+      open,
+      deskActions.selected('b'),
+      changed((draft) => void draft.sections.push(c.section('New', [], { id: 'new' }))),
+      deskActions.selected('new'),
+    );
+    const back = reducer(wrapped, deskActions.undone());
+    expect(look(back)).toEqual(['b']);
+    expect(look(reducer(back, deskActions.redone()))).toEqual(['b']);
+  });
+
+  test('else what is selected stays; edits are taken back however many there were', () => {
+    const many = Array.from({ length: 1_200 }, (_, i) =>
+      changed((draft) => void (draft.name = `Name ${i}`)),
+    );
+    let state = after(open, deskActions.selected('a'), ...many, deskActions.selected('b'));
+    for (let i = 0; i < 1_200; i++) state = reducer(state, deskActions.undone());
+    expect(state.template).toEqual(two);
+    expect(look(state)).toEqual(['b']);
   });
 });

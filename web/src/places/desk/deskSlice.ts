@@ -11,6 +11,7 @@ import {
   type Template,
 } from '@carafe/core/template';
 import { createSlice, original, type Draft, type PayloadAction } from '@reduxjs/toolkit';
+import { selectedAfter, selectionOf } from './selectedAfter';
 
 export type SaveState = 'saved' | 'waiting' | 'saving' | 'failed' | 'conflict';
 
@@ -134,7 +135,11 @@ export const deskSlice = createSlice({
       return {
         ...current,
         template: apply(current.template, payload.edit),
-        history: remember(current.history, payload.edit, payload.now),
+        history: remember(
+          current.history,
+          { ...payload.edit, selection: selectionOf(current) },
+          payload.now,
+        ),
         save: afterEdit(current),
       };
     },
@@ -305,6 +310,7 @@ function stepped(state: DeskState, step: typeof undo): DeskState {
   if (!done) return state;
   return {
     ...state,
+    ...(state.template && selectedAfter(state, state.template, done)),
     template: done.template,
     history: done.history,
     save: afterEdit(state),
