@@ -22,6 +22,9 @@ function whyNotAmong({ whom }: Occasion, about: Fields, explain: Explain): Asked
   return [];
 }
 
+/** By the clock most people are asked at once, and most may not be meant: of them the reason is kept alone. */
+const forMany = ({ start: { kind } }: Occasion) => kind === 'at_time' || kind === 'repeating';
+
 /**
  * An effect as it is kept, with the values that a condition asked, or for which somebody did not come in. `explain` asks
  * a condition once more, of the person as they were at that instant.
@@ -35,7 +38,8 @@ export function toldEffect(
     const { when, beside, ...told } = effect;
     return { ...told, values: explain(when, beside).parts };
   }
-  if (effect.kind !== 'not_entered' || effect.why !== 'segment' || !occasion) return effect;
+  if (effect.kind !== 'not_entered' || effect.why !== 'segment') return effect;
+  if (!occasion || forMany(occasion)) return effect;
   const values = whyNotAmong(occasion, { ...effect.about }, explain);
   return values.length > 0 ? { ...effect, values } : effect;
 }
