@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { Spotlight } from '@mantine/spotlight';
+import { Spotlight, type SpotlightActionData } from '@mantine/spotlight';
+import { finderFilter } from './finderFilter';
 import { MoveClock } from './MoveClock';
 import { useFinder } from './useFinder';
 
@@ -12,6 +13,7 @@ export function Finder() {
       {moving && <MoveClock onClose={() => setMoving(false)} />}
       <Spotlight
         actions={actions}
+        filter={(query, all) => finderFilter(query, all as SpotlightActionData[])}
         shortcut="mod + K"
         limit={40}
         scrollable

@@ -1,0 +1,25 @@
+import { finderFilter } from './finderFilter';
+
+const ACTIONS = [
+  { label: 'To publish', description: 'Template, fills from cart' },
+  { label: 'Republish the feed', description: 'Template' },
+  { label: 'Publish later', description: 'Template' },
+  { label: 'Publish', description: 'Action: what occasions send from then on' },
+  { label: 'Send', description: 'Action: before you publish' },
+  { label: 'Undo' },
+];
+const found = (query: string) => finderFilter(query, ACTIONS).map(({ label }) => label);
+
+test('the very name comes before names that hold it, and those before descriptions', () => {
+  expect(found('publish')).toEqual([
+    ...['Publish', 'Publish later', 'To publish', 'Republish the feed', 'Send'],
+  ]);
+  expect(found('  PUBLISH l')).toEqual(['Publish later']);
+  expect(found('cart')).toEqual(['To publish']);
+  expect(found('nothing of it')).toEqual([]);
+});
+
+test('what is equally near stays in its order; nothing typed shows all', () => {
+  expect(found('')).toEqual(ACTIONS.map(({ label }) => label));
+  expect(found('template')).toEqual(['To publish', 'Republish the feed', 'Publish later']);
+});
