@@ -17,13 +17,19 @@ export function feedsThen(feeds: Fields): (at: number) => Fields {
     const posts = isRecord(feed) ? feed['posts'] : undefined;
     return isList(posts) ? posts : [];
   };
-  const times = Object.values(feeds).flatMap((feed) => postsOf(feed).map(cameOut));
+  const all = Object.values(feeds).flatMap((feed) => postsOf(feed).map(cameOut));
+  const times = [...new Set(all)].filter((time) => time > NEVER).sort((a, b) => a - b);
   const known = new Map<number, Fields>();
   return (at) => {
-    // The latest post that was out says which were.
-    const latest = times.reduce((late, time) => (time <= at && time > late ? time : late), NEVER);
-    if (times.every((time) => time <= at)) return feeds;
-    const found = known.get(latest);
+    // So many of the instants at which posts came out are past.
+    let [low, high] = [0, times.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((times[middle] ?? 0) > at) high = middle;
+      else low = middle + 1;
+    }
+    if (low === times.length) return feeds;
+    const found = known.get(low);
     if (found) return found;
     const then = Object.fromEntries(
       Object.entries(feeds).map(([name, feed]) => {
@@ -31,7 +37,7 @@ export function feedsThen(feeds: Fields): (at: number) => Fields {
         return [name, { ...feed, posts: feed['posts'].filter((post) => cameOut(post) <= at) }];
       }),
     ) as Fields;
-    known.set(latest, then);
+    known.set(low, then);
     return then;
   };
 }
