@@ -93,7 +93,8 @@ export function ClauseLine({
           aria-label={`How ${label} is compared`}
           data={offered.map(({ id, words, after }) => ({
             value: id,
-            label: after ? `${words} … ${after}` : words,
+            // What comes after the value stands behind it once it is chosen.
+            label: after && id !== comparison ? `${words} … ${after}` : words,
           }))}
           value={comparison}
           onChange={({ currentTarget }) => {

@@ -67,6 +67,19 @@ it('a sentence is built slot by slot, and is a formula as soon as it is whole', 
   expect(formula).toBe('person.country in ["FR", "DE"]');
 });
 
+it('what is new since the last mail is a sentence, and its unit stands behind the value alone', async () => {
+  shown('person.joined > (occasion.last_mail_at otherwise add_days(now, -31))');
+  const compared = screen.getByLabelText<HTMLSelectElement>('How Joined is compared');
+  expect(compared.selectedOptions[0]?.textContent).toBe(
+    'is since the last mail, or within the last',
+  );
+  expect([...compared.options].map(({ text }) => text)).toContain('is within the last … days');
+  expect(compared.closest('div[class*="clause"]')?.textContent?.match(/days$/)).toBeTruthy();
+  await userEvent.selectOptions(compared, 'within_last');
+  expect(formula).toBe('person.joined >= add_days(today, -31)');
+  expect(compared.selectedOptions[0]?.textContent).toBe('is within the last');
+});
+
 it('another kind of field gets the comparisons that fit it', async () => {
   shown('cart.total >= 50');
   await press('Field: Cart total');
