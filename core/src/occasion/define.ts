@@ -57,7 +57,15 @@ export interface Cause {
 export type StartField =
   | { control: 'choice'; path: string; before: string; options: readonly Option[] }
   | { control: 'number'; path: string; before: string; after: string; most: number; when?: When }
-  | { control: 'text'; path: string; before: string; hint: string; when?: When }
+  | {
+      control: 'text';
+      path: string;
+      before: string;
+      hint: string;
+      /** A field whose values are offered, or fields whose dates are, by their names. */
+      offers: { valuesOf: string } | { datesOf: string };
+      when?: When;
+    }
   | { control: 'time'; path: string; before: string }
   | { control: 'moment'; path: string; before: string }
   | { control: 'weekdays'; path: string; before: string; when?: When }

@@ -15,4 +15,4 @@ export {
 } from './shape';
 export { fieldLabel, isMeant, meantFields } from './labels';
 export { singleValues } from './oneOf';
-export { fieldPaths, type FieldPath } from './paths';
+export { fieldAt, fieldPaths, type FieldPath } from './paths';

@@ -1,4 +1,4 @@
-import { LOOP, memberShape, type Field, type Shape } from './shape';
+import { fieldNamed, LOOP, memberShape, type Field, type Shape } from './shape';
 
 /** A field as it is written in a formula, for choosing from a list. */
 export interface FieldPath {
@@ -20,6 +20,13 @@ function below(prefix: string, group: string, shape: Shape, depth: number, out: 
     if (field.shape.kind === 'record') below(path, group, field.shape, depth + 1, out);
     else out.push({ path, field, group, ...(field.label !== undefined && { label: field.label }) });
   }
+}
+
+/** The field at a path, `order.status`; through lists to what their members have, `cart.lines.category`. */
+export function fieldAt(shape: Shape, path: string): Field | undefined {
+  const [name = '', ...rest] = path.split('.');
+  const found = fieldNamed(memberShape(shape), name);
+  return found && rest.length > 0 ? fieldAt(found.shape, rest.join('.')) : found;
 }
 
 /** Every field that can be named at a place: members of the loops around it first, then the record's. */

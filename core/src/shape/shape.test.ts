@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { fieldPaths, inferShape, kindName, memberShape } from '.';
+import { fieldAt, fieldPaths, inferShape, kindName, memberShape } from '.';
 
 const people = [
   {
@@ -69,4 +69,13 @@ describe('paths', () => {
       expect.arrayContaining(['person.name', 'person["odd name"]', 'person.extra.deep', 'lines']),
     );
   });
+});
+
+test('a field is found by its path, through lists to what their members have', () => {
+  const orders = inferShape([{ order: { status: 'Sent', lines: [{ product: { price: 3 } }] } }]);
+  expect(fieldAt(orders, 'order.status')?.samples).toEqual(['Sent']);
+  expect(fieldAt(orders, 'order.lines.product.price')?.shape.kind).toBe('number');
+  expect(fieldAt(orders, 'order.lines.product')?.shape.kind).toBe('record');
+  for (const none of ['order.nothing', 'nothing.status', 'order.status.length', ''])
+    expect(fieldAt(orders, none)).toBeUndefined();
 });

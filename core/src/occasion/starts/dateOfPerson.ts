@@ -65,7 +65,10 @@ export const dateOfPerson = defineStart({
     },
   }),
   fields: [
-    { control: 'text', path: 'field', before: 'The field', hint: 'birthday' },
+    {
+      ...{ control: 'text', path: 'field', before: 'The field', hint: 'birthday' },
+      offers: { datesOf: 'person' },
+    },
     { control: 'number', path: 'days', before: 'and', after: 'days', most: 3650 },
     {
       ...{ control: 'choice', path: 'yearly', before: '' },

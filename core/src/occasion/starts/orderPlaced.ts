@@ -73,6 +73,7 @@ export const orderPlaced = defineStart({
     { control: 'products', path: 'skus', before: 'of', when: { path: 'which', is: ['product'] } },
     {
       ...{ control: 'text', path: 'category', before: 'of the category', hint: 'Bulbs' },
+      offers: { valuesOf: 'order.lines.product.category' },
       when: { path: 'which', is: ['category'] },
     },
     {

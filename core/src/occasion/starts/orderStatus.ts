@@ -26,7 +26,10 @@ export const orderStatus = defineStart({
     held: { n: 0, unit: 'hours' as const },
   }),
   fields: [
-    { control: 'text', path: 'status', before: 'The status', hint: 'Sent' },
+    {
+      ...{ control: 'text', path: 'status', before: 'The status', hint: 'Sent' },
+      offers: { valuesOf: 'order.status' },
+    },
     { control: 'number', path: 'held.n', before: 'which it has had for', after: '', most: 1000 },
     {
       ...{ control: 'choice', path: 'held.unit', before: '' },

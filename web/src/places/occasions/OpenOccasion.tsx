@@ -63,7 +63,7 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
         <StartForm
           shop={shop}
           start={occasion.start}
-          {...{ rules, segments, feeds }}
+          {...{ rules, segments, feeds, shape }}
           onChange={(start) => put({ ...occasion, start })}
         />
         <WhomForm {...{ shop, occasion, segments }} shape={shape} onChange={put} />

@@ -1,4 +1,4 @@
-import { NumberInput, Select, TextInput } from '@mantine/core';
+import { Autocomplete, NumberInput, Select, TextInput } from '@mantine/core';
 import {
   STARTS,
   startKind,
@@ -7,6 +7,7 @@ import {
   type Start,
   type StartField,
 } from '@carafe/core/occasion';
+import { fieldAt, type Shape } from '@carafe/core/shape';
 import { useNow } from '../../app/useNow';
 import { ProductsChoice } from '../../parts/ProductChoice';
 import classes from './Occasions.module.css';
@@ -20,11 +21,12 @@ interface Props {
   rules: ShopRules;
   segments: readonly string[];
   feeds: readonly string[];
+  shape: Shape;
   onChange: (start: Start) => void;
 }
 
 /** What starts an occasion, with the few questions that its kind asks. */
-export function StartForm({ shop, start, rules, segments, feeds, onChange }: Props) {
+export function StartForm({ shop, start, rules, segments, feeds, shape, onChange }: Props) {
   const now = useNow();
   const kind = startKind(start.kind);
   const values = start as unknown as Values;
@@ -54,6 +56,7 @@ export function StartForm({ shop, start, rules, segments, feeds, onChange }: Pro
           <Question
             key={field.path}
             shop={shop}
+            shape={shape}
             field={field}
             value={at(values, field.path)}
             choices={field.control === 'segment' ? segments : feeds}
@@ -81,8 +84,21 @@ function put(values: Values, path: string, value: unknown): Values {
 const widthOf = (options: readonly { label: string }[]): string =>
   `max(200px, calc(${Math.max(...options.map(({ label }) => label.length))}ch + 40px))`;
 
+/** What a question can be answered with, as far as the shop's data tell. */
+function offered({ offers }: StartField & { control: 'text' }, shape: Shape): string[] {
+  const found = fieldAt(shape, 'valuesOf' in offers ? offers.valuesOf : offers.datesOf);
+  if (!found) return [];
+  if ('valuesOf' in offers) return [...new Set(found.samples)];
+  return found.shape.kind === 'record'
+    ? Object.entries(found.shape.fields).flatMap(([name, { shape: of }]) =>
+        of.kind === 'date' ? [name] : [],
+      )
+    : [];
+}
+
 interface QuestionProps {
   shop: string;
+  shape: Shape;
   field: StartField;
   value: unknown;
   /** Segments or feeds. */
@@ -90,7 +106,7 @@ interface QuestionProps {
   onPut: (value: unknown) => void;
 }
 
-function Question({ shop, field, value, choices, onPut }: QuestionProps) {
+function Question({ shop, shape, field, value, choices, onPut }: QuestionProps) {
   const label = field.before || field.path;
   const before = field.before && <span>{field.before}</span>;
   switch (field.control) {
@@ -128,12 +144,14 @@ function Question({ shop, field, value, choices, onPut }: QuestionProps) {
       return (
         <>
           {before}
-          <TextInput
+          <Autocomplete
             aria-label={label}
             size="xs"
             w={160}
             placeholder={field.hint}
+            data={offered(field, shape)}
             defaultValue={typeof value === 'string' ? value : ''}
+            onOptionSubmit={onPut}
             onBlur={({ currentTarget }) =>
               currentTarget.value !== value && onPut(currentTarget.value.trim())
             }
