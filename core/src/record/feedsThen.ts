@@ -1,4 +1,5 @@
 import { isList, isRecord, toDate, toValue, type Fields } from '../formula';
+import { epochAt } from './epochAt';
 
 const NEVER = Number.NEGATIVE_INFINITY;
 
@@ -21,15 +22,9 @@ export function feedsThen(feeds: Fields): (at: number) => Fields {
   const times = [...new Set(all)].filter((time) => time > NEVER).sort((a, b) => a - b);
   const known = new Map<number, Fields>();
   return (at) => {
-    // So many of the instants at which posts came out are past.
-    let [low, high] = [0, times.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((times[middle] ?? 0) > at) high = middle;
-      else low = middle + 1;
-    }
-    if (low === times.length) return feeds;
-    const found = known.get(low);
+    const epoch = epochAt(times, at);
+    if (epoch === times.length) return feeds;
+    const found = known.get(epoch);
     if (found) return found;
     const then = Object.fromEntries(
       Object.entries(feeds).map(([name, feed]) => {
@@ -37,7 +32,7 @@ export function feedsThen(feeds: Fields): (at: number) => Fields {
         return [name, { ...feed, posts: feed['posts'].filter((post) => cameOut(post) <= at) }];
       }),
     ) as Fields;
-    known.set(low, then);
+    known.set(epoch, then);
     return then;
   };
 }

@@ -1,4 +1,5 @@
 import type { Fields } from '../formula';
+import { epochAt } from './epochAt';
 
 /** Finds products by SKU. */
 export interface Products {
@@ -70,14 +71,6 @@ export function productsThen(
       },
     };
   });
-  return (at) => {
-    let [low, high] = [0, times.length];
-    // The first change after the instant.
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((times[middle] ?? 0) > at) high = middle;
-      else low = middle + 1;
-    }
-    return until[low] ?? products;
-  };
+  // The first change after the instant.
+  return (at) => until[epochAt(times, at)] ?? products;
 }
