@@ -64,6 +64,21 @@ test.each<[Start, string, string, object]>([
   expect(Object.values(start)).toContain('Something else');
 });
 
+test('what stands there narrows nothing, what is typed does', async () => {
+  const user = userEvent.setup();
+  shown(STARTS.order_status.make(0));
+  const field = screen.getByLabelText('The status', { selector: 'input' });
+  await user.click(field);
+  expect((await screen.findAllByRole('option')).map(({ textContent }) => textContent)).toEqual([
+    ...['Sent', 'Being packed'],
+  ]);
+  await user.clear(field);
+  await user.type(field, 'PACK');
+  expect(screen.getAllByRole('option').map(({ textContent }) => textContent)).toEqual([
+    'Being packed',
+  ]);
+});
+
 test('a point in time begins with the day after the one that the server has', async () => {
   const user = userEvent.setup();
   shown(STARTS.order_status.make(0));

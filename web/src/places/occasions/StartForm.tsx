@@ -150,6 +150,15 @@ function Question({ shop, shape, field, value, choices, onPut }: QuestionProps) 
             w={160}
             placeholder={field.hint}
             data={offered(field, shape)}
+            // What stands there narrows nothing; what is typed does.
+            filter={({ options, search }) =>
+              search === value
+                ? options
+                : options.filter(
+                    (one) =>
+                      'label' in one && one.label.toLowerCase().includes(search.toLowerCase()),
+                  )
+            }
             defaultValue={typeof value === 'string' ? value : ''}
             onOptionSubmit={onPut}
             onBlur={({ currentTarget }) =>
