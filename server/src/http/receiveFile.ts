@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { createWriteStream, rmSync } from 'node:fs';
 import type { Readable } from 'node:stream';
 import { finished } from 'node:stream/promises';
@@ -34,6 +35,8 @@ export async function receiveFile(
   } catch (error) {
     body.off('data', count).unpipe(out);
     out.destroy();
+    // A file that is only being opened would come after it was taken away. What went wrong is thrown below.
+    if (!out.closed) await once(out, 'close').catch(() => undefined);
     rmSync(file, { force: true });
     body.resume();
     throw error;

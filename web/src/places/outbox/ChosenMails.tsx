@@ -6,10 +6,28 @@ import { notifyFailure, notifyOf } from '../../parts/notify';
 
 type To = 'approve' | 'stop' | 'go_on';
 /** What can be done with mails of which states, and how it is told. */
-const DEEDS: readonly { to: To; label: string; of: readonly OutboxState[]; done: string }[] = [
-  { to: 'approve', label: 'Approve', of: ['held'], done: 'approved' },
-  { to: 'stop', label: 'Stop', of: ['held', 'waiting', 'ready'], done: 'stopped' },
-  { to: 'go_on', label: 'Go on with', of: ['stopped'], done: 'gone on with' },
+const DEEDS: readonly {
+  to: To;
+  label: string;
+  of: readonly OutboxState[];
+  done: string;
+  missed: string;
+}[] = [
+  { to: 'approve', label: 'Approve', of: ['held'], done: 'approved', missed: 'no longer held' },
+  {
+    to: 'stop',
+    label: 'Stop',
+    of: ['held', 'waiting', 'ready'],
+    done: 'stopped',
+    missed: 'gone already',
+  },
+  {
+    to: 'go_on',
+    label: 'Go on with',
+    of: ['stopped'],
+    done: 'gone on with',
+    missed: 'not stopped by hand',
+  },
 ];
 
 interface Props {
@@ -22,7 +40,7 @@ interface Props {
 /** What can be done with the mails that are chosen. */
 export function ChosenMails({ shop, chosen, onDone }: Props) {
   const [change, changing] = outboxApi.useChangeOutboxMutation();
-  const apply = async ({ to, of, done }: (typeof DEEDS)[number], ids: string[]) => {
+  const apply = async ({ to, done, missed: why }: (typeof DEEDS)[number], ids: string[]) => {
     const { data, error } = await change({ shop, to, ids });
     if (error) {
       notifyFailure(error);
@@ -33,7 +51,7 @@ export function ChosenMails({ shop, chosen, onDone }: Props) {
     if (missed > 0)
       notifyOf(
         `${counted(ids.length - missed, 'mail')} ${done}`,
-        `${counted(missed, 'mail')} could not be: no longer ${of.map((state) => state.replace('_', ' ')).join(' or ')}, or not stopped by hand.`,
+        `${counted(missed, 'mail')} could not be: ${why}.`,
       );
     onDone();
   };
