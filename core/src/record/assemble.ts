@@ -1,7 +1,7 @@
 import { Day, fieldOf, toDate, type Fields } from '../formula';
 import { isDateField } from './dates';
 import { cents, type Cart, type Line } from './cart';
-import { standing, type Order, type Shopper } from './fold';
+import { spent, standing, type Order, type Shopper } from './fold';
 import type { Products } from './productsThen';
 
 /** What every recipient of a shop shares. */
@@ -190,7 +190,7 @@ function personRecord({ person: given, shopper, rank }: PersonData, usesUp: bool
   // Hot: fields one by one, on a record that has its own from the beginning.
   const person = (usesUp ? given : { ...given }) as Record<string, unknown>;
   person['orders_count'] = bought.length;
-  person['orders_total'] = cents(bought.reduce((sum, o) => sum + o.total, 0));
+  person['orders_total'] = spent(bought);
   person['first_order_at'] = bought[0]?.placed_at;
   person['last_order_at'] = bought.at(-1)?.placed_at;
   person['last_seen_at'] = last_seen_at;

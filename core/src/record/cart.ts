@@ -43,8 +43,13 @@ export function cents(amount: number): number {
 export type Of<K extends ShopEvent['kind']> = Extract<ShopEvent, { kind: K }>;
 type Thing = NonNullable<Of<'order_placed'>['lines']>[number];
 
+/** A variant that is blank is none: shops send either for products without. */
+const variantOf = ({ variant }: { variant?: string | undefined }): string | undefined =>
+  variant?.trim() ? variant : undefined;
+
 export function lineOf(thing: Thing): Line {
-  const { sku, name, variant, image, url, category, price, quantity, properties = [] } = thing;
+  const variant = variantOf(thing);
+  const { sku, name, image, url, category, price, quantity, properties = [] } = thing;
   return {
     sku,
     name,
@@ -73,7 +78,7 @@ function withQuantity(line: Line, quantity: number): Line {
 function withLine(cart: Cart, one: Line, at: string): Cart {
   const same = (line: Line) =>
     line.sku === one.sku &&
-    line.variant === one.variant &&
+    variantOf(line) === variantOf(one) &&
     sameProperties(line.properties, one.properties);
   const lines = cart.lines.some(same)
     ? cart.lines.map((line) =>
@@ -102,7 +107,7 @@ export function changedIn(carts: Carts, event: Of<'cart_changed'> | Of<'cart_rem
   const properties = event.properties?.map(keptProperty);
   const isNamed = (line: Line) =>
     line.sku === event.sku &&
-    line.variant === event.variant &&
+    variantOf(line) === variantOf(event) &&
     (!properties || sameProperties(line.properties, properties));
   return carts.flatMap((cart) => {
     if (!cart.lines.some(isNamed)) return [cart];

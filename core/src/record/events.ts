@@ -87,7 +87,7 @@ export const EVENT_KINDS = {
     ...head,
     kind: z.literal('order_placed'),
     number,
-    /** Left out, the order takes the lines of the cart. */
+    /** Left out or empty, the order takes the lines of the cart. */
     lines: z.array(z.object(thing)).max(500).optional(),
     currency: currency.optional(),
     status: text(100).optional(),
@@ -159,6 +159,8 @@ export function readEvent(given: unknown): EventRead {
   if (!/^\d{4}-/.test(event.at))
     return { ok: false, message: '“at”: lies outside the years 0 to 9999' };
   if (event.email !== undefined) event.email = event.email.toLowerCase();
+  // An empty list says no more than none.
+  if (event.kind === 'order_placed' && event.lines?.length === 0) delete event.lines;
   return { ok: true, event };
 }
 

@@ -59,6 +59,8 @@ describe('what an order comes to', () => {
     [{ tax: 4, tax_included: false }, 24],
     // A shop that says so is told so, and not corrected.
     [{ discount: 25 }, -5],
+    // Each amount to the cent by itself: 20.00 − 1.01 + 2.01.
+    [{ discount: 1.005, shipping: 2.005 }, 21],
   ])('with %j is %d', (more, total) => {
     expect(foldEvents([order('N', { ...LINES, ...more })]).orders[0]?.total).toBe(total);
   });
@@ -98,6 +100,13 @@ describe('what counts', () => {
     expect((person['last_order_at'] as Date).toISOString()).toBe(first.at);
     expect(latest).toMatchObject({ number: 'N2', status: 'Cancelled' });
     expect(standing([])).toEqual([]);
+  });
+  test('what was bought in another currency than the last time is not added up', () => {
+    const euros = { ...LINES, currency: 'EUR' };
+    const both = [order('N1', LINES), order('N2', euros), order('N3', euros)];
+    expect(personOf(both)['person']).toMatchObject({ orders_count: 3, orders_total: 40 });
+    const cancelled = [...both, status('N2', 'Cancelled'), status('N3', 'Cancelled')];
+    expect(personOf(cancelled)['person']).toMatchObject({ orders_count: 1, orders_total: 20 });
   });
   test('consent and what the shop does say nothing of when somebody was there', () => {
     const viewed = event('viewed', { sku: 'A' });

@@ -76,16 +76,20 @@ const cartsOf = ({ cart, other_carts = [] }: Shopper): Carts =>
 
 /** The order that an event places: of its own lines, else of the cart's. Null where there are none. */
 function orderOf(cart: Cart | undefined, event: Of<'order_placed'>): Order | null {
-  const lines = event.lines?.map(lineOf) ?? cart?.lines;
+  const lines = event.lines?.length ? event.lines.map(lineOf) : cart?.lines;
   const currency = event.currency ?? cart?.currency;
   if (!lines || currency === undefined) return null;
   const subtotal = cents(lines.reduce((sum, line) => sum + line.total, 0));
-  const { number, discount, shipping, tax, tax_included = true, note, ship_to } = event;
+  const { number, tax_included = true, note, ship_to } = event;
+  // Each to the cent by itself, so that what a mail shows adds up.
+  const discount = event.discount === undefined ? undefined : cents(event.discount);
+  const shipping = event.shipping === undefined ? undefined : cents(event.shipping);
+  const tax = event.tax === undefined ? undefined : cents(event.tax);
   const added = tax_included ? 0 : (tax ?? 0);
   return {
     number,
     placed_at: event.at,
-    status: event.status ?? 'Received',
+    status: event.status?.trim() ? event.status : 'Received',
     currency,
     lines,
     subtotal,
@@ -198,6 +202,17 @@ export const CANCELLED = 'Cancelled';
 /** The orders that count among what somebody bought. */
 export function standing(orders: readonly Order[]): Order[] {
   return orders.filter(({ status }) => status !== CANCELLED);
+}
+
+/**
+ * What standing orders come to, in the order in which they were placed: of those in the currency of the last one, since
+ * amounts of two currencies are never added up.
+ */
+export function spent(bought: readonly Order[]): number {
+  const currency = bought.at(-1)?.currency;
+  let sum = 0;
+  for (const order of bought) if (order.currency === currency) sum += order.total;
+  return cents(sum);
 }
 
 /** What events come to, from a state on. Folding in pieces gives the same. */

@@ -25,6 +25,7 @@ export {
   foldHeap,
   inOrder,
   NEW_SHOPPER,
+  spent,
   standing,
   type Order,
   type Shopper,

@@ -69,6 +69,7 @@ export {
 } from './schema';
 export { fromRunning, richText, toRunning } from './words';
 export { nodeNames } from './nodeNames';
+export { placeInWords } from './placeInWords';
 export { compareTemplates, type Difference } from './compare';
 export { composer, countedIds } from './compose';
 export { clipOf, pasteNodes, readClip, spotForBlock, spotForSection } from './clip';

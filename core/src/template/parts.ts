@@ -4,7 +4,11 @@ import { z } from 'zod';
 export const Id = z
   .string()
   .regex(/^[A-Za-z0-9_-]{1,40}$/, 'an id is 1 to 40 letters, digits, _ or -');
-export const Formula = z.string().max(4000);
+/**
+ * A formula as it stands in a template. It may be longer than one that can be read: what is being written is kept, told of,
+ * and not published.
+ */
+export const Formula = z.string().max(20_000);
 /** Words with merge tags between double braces. */
 export const Running = z.string().max(20_000);
 export const Colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'a colour is written #rrggbb');

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Formula, Running } from './parts';
 
 /**
  * Words of a text block as a small document: paragraphs and lists of words, line breaks and merge
@@ -11,7 +12,7 @@ const Mark = z.discriminatedUnion('type', [
   z.strictObject({
     type: z.literal('link'),
     // Running text, so that an address can be filled as well.
-    attrs: z.object({ href: z.string().max(4000) }),
+    attrs: z.object({ href: Running }),
   }),
 ]);
 export type Mark = z.infer<typeof Mark>;
@@ -27,7 +28,7 @@ const Inline = z.discriminatedUnion('type', [
   }),
   z.strictObject({
     type: z.literal('tag'),
-    attrs: z.strictObject({ formula: z.string().max(4000) }),
+    attrs: z.strictObject({ formula: Formula }),
     marks: z.array(Mark).max(8).optional(),
   }),
   z.strictObject({ type: z.literal('hardBreak'), marks: z.array(Mark).max(8).optional() }),

@@ -82,6 +82,59 @@ describe('an order without lines', () => {
   });
 });
 
+test('an empty list of lines says no more than none', async () => {
+  const answer = await post(event('order_placed', { number: 'N1', lines: [], currency: 'EUR' }));
+  expect(JSON.stringify(answer)).toMatch(/Order “N1” says no “lines”, and the cart is empty at/);
+  await post(add('P'), event('order_placed', { number: 'N1', lines: [] }));
+  expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N1', total: 2 }]);
+});
+
+test('of a number that is refused again and again, the last are to be sent by themselves', async () => {
+  const many = Array.from({ length: 40 }, () => event('order_placed', { number: 'N1' }));
+  const { status, ...answer } = await post(...many);
+  expect(status).toBe(422);
+  const text = JSON.stringify(answer);
+  expect(text.match(/says no “lines”/g)?.length).toBeGreaterThanOrEqual(4);
+  expect(text).toContain('Order “N1” is told many times here');
+});
+
+test('an event that is refused has placed no order: the next one with its number is taken', async () => {
+  const own = { lines: [{ sku: 'P', name: 'P', price: 3, quantity: 1 }], currency: 'EUR' };
+  const answer = await post(
+    event('order_placed', { number: 'N1' }),
+    event('viewed', { sku: 'P' }),
+    event('order_placed', { number: 'N1', ...own }),
+    event('order_placed', { number: 'N1', ...own }),
+  );
+  expect(answer).toMatchObject({ taken: 2, refused: [{ place: 1 }, { place: 4 }] });
+  expect(answer.refused[0]?.message).toContain('says no “lines”');
+  expect(answer.refused[1]?.message).toContain('was placed already');
+  expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N1', total: 3 }]);
+});
+
+describe('ranks are worked out anew', () => {
+  const rankOf = (email: string) => {
+    const id = carafe.tables.people.idOf('s', email);
+    return id === null ? undefined : carafe.tables.people.data('s', [id])[0]?.data.rank;
+  };
+  const own = { lines: [{ sku: 'P', name: 'P', price: 3, quantity: 1 }], currency: 'EUR' };
+
+  test('when an order of a visitor turns out to be somebody’s', async () => {
+    await post(event('order_placed', { email: undefined, visitor: 'v', number: 'N1', ...own }));
+    await post(event('viewed', { visitor: 'v', sku: 'P' }));
+    expect(rankOf('ann@q.example')).toBe(1);
+  });
+
+  test('when a status says that an order is cancelled, and when it stands again', async () => {
+    await post(event('order_placed', { number: 'N1', ...own }));
+    expect(rankOf('ann@q.example')).toBe(1);
+    await post(event('order_status_changed', { number: 'N1', status: 'Cancelled' }));
+    expect(rankOf('ann@q.example')).toBeUndefined();
+    await post(event('order_status_changed', { number: 'N1', status: 'Sent' }));
+    expect(rankOf('ann@q.example')).toBe(1);
+  });
+});
+
 /** Imports events from a file. */
 async function imported(all: readonly object[]) {
   const { imports, tables } = carafe;

@@ -11,6 +11,10 @@ export function placedBefore(number: string, { id, at }: Placed): string {
   return `Order “${number}” was placed already, at ${time(at)} UTC by the event “${id}”. A number is one order.`;
 }
 
+/** Why an order is not tried any more, of a number that was refused again and again in one request. */
+export const toldTooOften = (number: string): string =>
+  `Order “${number}” is told many times here, and the events before this one were refused. Send it again by itself.`;
+
 type Known = Pick<EventsRepository, 'of' | 'ofVisitor' | 'ownerOf' | 'followsCart'>;
 export type PlacedEvent = ShopEvent & { kind: 'order_placed' };
 

@@ -5,8 +5,8 @@ import type { PeopleParts } from '../people/refresh';
 import { refreshStale } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
-import { noShop, placedBefore } from './refusals';
-import { numberOf, type About, type EventsRepository } from './repository';
+import { noShop, placedBefore, toldTooOften } from './refusals';
+import { numberOf, type About, type EventsRepository, type Placed } from './repository';
 import { takeBackEmpty } from './takeBack';
 import { markTouched } from './touched';
 
@@ -22,6 +22,8 @@ export interface TakenEvents extends EventsTaken {
   events: ShopEvent[];
 }
 
+/** So often the next order of a number is tried where the one before it was refused. */
+const MOST_GOES = 3;
 /** More events than this at once are history, not news. */
 const MOST_NEWS = 500;
 
@@ -30,8 +32,6 @@ export interface EventParts extends PeopleParts {
   shops: Pick<ShopsRepository, 'list'>;
   sources: Pick<SourcesRepository, 'feeding' | 'touched'>;
 }
-
-const ORDERS = new Set<ShopEvent['kind']>(['order_placed', 'order_cancelled']);
 
 interface Read {
   event: ShopEvent;
@@ -60,9 +60,12 @@ export async function takeEvents(
   store: Store,
   parts: EventParts,
   { events: given, now }: TakeEventsTask,
+  goes = MOST_GOES,
 ): Promise<TakenEvents> {
   const { events: read, refused } = readAll(given, new Set(parts.shops.list().map(({ id }) => id)));
   const fresh: Read[] = [];
+  /** Orders whose number was taken, each with the event that took it. */
+  const repeats: { place: number; number: string; before: Placed }[] = [];
   let at = 0;
   let known = 0;
   await store.writeInSlices((size) => {
@@ -70,7 +73,7 @@ export async function takeEvents(
     for (const { event, place } of read.slice(at, at + size)) {
       const before = event.kind === 'order_placed' && parts.events.placed(event.shop, event.number);
       if (before && before.id !== event.id) {
-        refused.push({ place, message: placedBefore(event.number, before) });
+        repeats.push({ place, number: event.number, before });
         continue;
       }
       if (!parts.events.insert(event)) {
@@ -110,15 +113,38 @@ export async function takeEvents(
     empty.add(one.event);
     refused.push({ place: one.place, message });
   }
+  const gone = new Set([...empty].map(({ id }) => id));
+  const again = repeats.filter(({ before }) => gone.has(before.id));
+  for (const { place, number, before } of repeats)
+    if (!gone.has(before.id)) refused.push({ place, message: placedBefore(number, before) });
   const taken = fresh.filter(({ event }) => !empty.has(event));
   const shops = new Set([...touched, ...back.shops]);
   const changed: TakenEvents['changed'] = [];
   for (const shop of shops) {
-    const ranks = taken.some(({ event }) => event.shop === shop && ORDERS.has(event.kind));
-    const { ids, count } = await refreshStale(store, parts, shop, ranks);
+    const { ids, count } = await refreshStale(store, parts, shop, 'where bought');
     if (count > 0) changed.push({ shop, ids });
   }
-  refused.sort((a, b) => a.place - b.place);
   const events = taken.length <= MOST_NEWS ? taken.map(({ event }) => event) : [];
-  return { taken: taken.length, known, refused, changed, events };
+  const all = { taken: taken.length, known, refused, changed, events };
+  // What took their number was no order after all: these have another go.
+  if (goes === 0)
+    for (const { place, number } of again) refused.push({ place, message: toldTooOften(number) });
+  else if (again.length > 0) {
+    const places = again.map(({ place }) => place);
+    const sent = places.map((place) => given[place - 1]);
+    add(all, await takeEvents(store, parts, { events: sent, now }, goes - 1), places);
+  }
+  refused.sort((a, b) => a.place - b.place);
+  return all;
+}
+
+/** Adds what became of some that were sent, whose places are told. */
+function add(all: TakenEvents, some: TakenEvents, places: readonly number[]): void {
+  all.taken += some.taken;
+  all.known += some.known;
+  all.refused.push(
+    ...some.refused.map(({ place, message }) => ({ place: places[place - 1] ?? place, message })),
+  );
+  all.changed.push(...some.changed);
+  all.events.push(...some.events);
 }

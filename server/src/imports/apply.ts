@@ -171,7 +171,7 @@ export async function applyImport(
   } finally {
     generations.detach();
   }
-  for (const shop of shops) await refreshStale(store, parts, shop, true);
+  for (const shop of shops) await refreshStale(store, parts, shop, 'always');
 }
 
 /** Takes away the events that an import brought; gives the shops that they were of. */
@@ -214,7 +214,7 @@ export async function undoImport(
     });
     await dropUnseen(store, parts, source.id, before);
   }
-  for (const one of shops) await refreshStale(store, parts, one, true);
+  for (const one of shops) await refreshStale(store, parts, one, 'always');
 }
 
 /**
@@ -235,6 +235,6 @@ export async function recoverImports(store: Store, parts: ImportParts): Promise<
       }),
     );
   }
-  for (const shop of parts.stalePeople.shops()) await refreshStale(store, parts, shop, true);
+  for (const shop of parts.stalePeople.shops()) await refreshStale(store, parts, shop, 'always');
   return cut.map(({ id }) => id);
 }

@@ -63,7 +63,7 @@ function quantities(): Map<string, number> {
 const quantityOf = (i: number) => (i % 2 === 0 ? 3 : 1);
 
 test('a thread folds many people as they are folded here, and who is gone goes', async () => {
-  const { count } = await refreshStale(store, { ...tables, folding: inThread }, 's', true);
+  const { count } = await refreshStale(store, { ...tables, folding: inThread }, 's', 'always');
   expect(count).toBe(PEOPLE + 1);
   const found = quantities();
   expect(found.size).toBe(PEOPLE);
@@ -95,7 +95,7 @@ test('what a thread has read before somebody else wrote is not taken', async () 
     others.events.insert(added(i, 2));
     touched.add(email);
   });
-  await refreshStale(store, { ...tables, folding }, 's', false);
+  await refreshStale(store, { ...tables, folding }, 's', 'where bought');
   other.close();
   expect(touched.size).toBeGreaterThan(5);
   const found = quantities();
@@ -111,7 +111,7 @@ test('who is marked while others are folded is put together, too', async () => {
     tables.events.insert({ ...added(0, 0), id: 'late', email: 'late@q.example' });
     tables.stalePeople.add('s', ['late@q.example']);
   });
-  const { count } = await refreshStale(store, { ...tables, folding }, 's', false);
+  const { count } = await refreshStale(store, { ...tables, folding }, 's', 'where bought');
   expect(count).toBe(PEOPLE + 2);
   expect(quantities().get('late@q.example')).toBe(1);
 });
@@ -121,22 +121,22 @@ test('where the thread fails, that is said, and whoever was not put together sti
   const folding = fake(() => {
     if (++asked > 2) throw new Error('The thread is gone.');
   });
-  await expect(refreshStale(store, { ...tables, folding }, 's', false)).rejects.toThrow(
+  await expect(refreshStale(store, { ...tables, folding }, 's', 'where bought')).rejects.toThrow(
     'The thread is gone.',
   );
   expect(stale()).toBe(true);
-  await refreshStale(store, tables, 's', false);
+  await refreshStale(store, tables, 's', 'where bought');
   expect(quantities().size).toBe(PEOPLE);
   expect(stale()).toBe(false);
 });
 
 test('few people are folded without a thread', async () => {
-  await refreshStale(store, tables, 's', false);
+  await refreshStale(store, tables, 's', 'where bought');
   tables.stalePeople.add('s', [addressOf(1), addressOf(2)]);
   const folding: Folding = () => {
     throw new Error('No thread is needed.');
   };
-  const { ids, count } = await refreshStale(store, { ...tables, folding }, 's', false);
+  const { ids, count } = await refreshStale(store, { ...tables, folding }, 's', 'where bought');
   expect(count).toBe(2);
   expect(ids).toHaveLength(2);
 });

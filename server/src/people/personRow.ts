@@ -1,5 +1,5 @@
 import type { Fields } from '@carafe/core/formula';
-import { standing, type Shopper } from '@carafe/core/record';
+import { spent, standing, type Shopper } from '@carafe/core/record';
 
 /** A person as they are kept: plain data, so that a thread can make it for another, which writes. */
 export interface KeptPerson {
@@ -28,7 +28,7 @@ export function personRow(email: string, person: Fields, shopper: Shopper): Kept
     orders: orders.length,
     bought: bought.length,
     last_order_at: bought.at(-1)?.placed_at ?? null,
-    spent: bought.reduce((sum, order) => sum + order.total, 0),
+    spent: spent(bought),
     shopper: JSON.stringify(shopper),
   };
 }

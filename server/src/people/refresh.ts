@@ -33,21 +33,27 @@ export interface Refreshed {
 class Refresh {
   readonly ids: number[] = [];
   count = 0;
+  /** Whether somebody has bought more, or less, than before: by an order, its end, or by whose it turned out to be. */
+  isBoughtOtherwise = false;
 
   constructor(
     private readonly parts: PeopleParts,
     private readonly shop: string,
+    private readonly isCompared: boolean,
   ) {}
 
   /** Writes one who was folded; who is in no source and no event any more goes. */
   put({ id: mark, email }: Stale, row: KeptPerson | null): void {
     const { people, stalePeople } = this.parts;
+    const isCompared = this.isCompared && !this.isBoughtOtherwise;
+    const before = isCompared ? people.boughtBy(this.shop, email) : undefined;
     let id: number | null = null;
     if (row) id = people.keepRow(this.shop, row);
     else {
       const gone = people.idOf(this.shop, email);
       if (gone !== null) people.drop(gone);
     }
+    if (isCompared && people.boughtBy(this.shop, email) !== before) this.isBoughtOtherwise = true;
     stalePeople.done(mark);
     this.count++;
     if (id !== null && this.count <= MOST_TOLD) this.ids.push(id);
@@ -129,16 +135,16 @@ async function refreshMany(
 }
 
 /**
- * Puts everybody of a shop together anew who waits for it, a few in each transaction. Ranks the shop's people where
- * `ranks` is asked for.
+ * Puts everybody of a shop together anew who waits for it, a few in each transaction. Ranks the shop's people always,
+ * or where somebody has bought otherwise than before.
  */
 export async function refreshStale(
   store: Store,
   parts: PeopleParts,
   shop: string,
-  ranks: boolean,
+  ranks: 'always' | 'where bought',
 ): Promise<Refreshed> {
-  const refresh = new Refresh(parts, shop);
+  const refresh = new Refresh(parts, shop, ranks === 'where bought');
   const { folding, stalePeople } = parts;
   if (folding && stalePeople.areMany(shop, MANY))
     await refreshMany(store, { ...parts, folding }, shop, refresh);
@@ -147,7 +153,8 @@ export async function refreshStale(
     refresh.here(some);
     return some.length === size;
   });
-  const { ids, count } = refresh;
-  if (ranks && count > 0) await rankPeople(store, parts.people, shop);
+  const { ids, count, isBoughtOtherwise } = refresh;
+  if (count > 0 && (ranks === 'always' || isBoughtOtherwise))
+    await rankPeople(store, parts.people, shop);
   return { ids: count <= MOST_TOLD ? ids : [], count };
 }

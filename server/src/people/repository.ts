@@ -63,6 +63,12 @@ export function peopleRepository(db: Db) {
     'SELECT id FROM people WHERE shop = ? AND email = ?',
   );
   const emails = db.prepare<[string], { email: string }>('SELECT email FROM people WHERE shop = ?');
+  const boughtBy = db
+    .prepare<[string, string], string>(
+      `SELECT json_array(bought, last_order_at, spent) FROM people JOIN shoppers ON shoppers.person = people.id
+     WHERE shop = ? AND email = ? AND bought > 0`,
+    )
+    .pluck();
   const buying = db.prepare<[string], Buying & { id: number; rank: number | null }>(
     `SELECT people.id, rank, last_order_at, bought AS orders, spent FROM people JOIN shoppers ON shoppers.person = people.id
      WHERE shop = ?`,
@@ -147,6 +153,8 @@ export function peopleRepository(db: Db) {
       );
       return (email) => find.get(shop === null ? { email } : { email, shop }) !== undefined;
     },
+    /** What ranking looks at of one person, to be compared; undefined for somebody who bought nothing. */
+    boughtBy: (shop: string, email: string): string | undefined => boughtBy.get(shop, email),
     /** What ranking looks at, with the ranks that people have now. */
     buying: (shop: string) => buying.all(shop),
     setRank: (id: number, rank: number | null): void => void setRank.run(rank, id),

@@ -306,10 +306,11 @@ test('best sellers among the people of a segment; what stood in the last mails i
     { ...about, key: 'k', step: { ...step, mode: 'on', to: 'person' }, beside: {} },
     {},
   );
-  outbox.fill({
+  const filled = {
     ...{ id: 'm1', subject: 'S', to: 'dan@q.example', messageId: '<m1>', links: [] },
     ...{ kept: keptMail([], []), shown: [all[0] ?? ''], tracked: false, published: 1 },
-  });
+  };
+  outbox.fill(filled, 0);
   const exclude = { out_of_stock: true, in_cart: true, shown_mails: 3 };
   await made({ ...rule('fresh', among), exclude });
   expect(await skus('fresh')).not.toContain(all[0]);
