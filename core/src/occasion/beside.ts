@@ -1,7 +1,13 @@
-import type { Fields } from '../formula';
-import { standing } from '../record';
-import type { Moment } from './define';
+import { fieldOf, isRecord, type Fields } from '../formula';
+import { standing, type Shopper } from '../record';
+import type { About, Moment } from './define';
 import { mailKey, type PersonState, type Run } from './state';
+
+/** Whether somebody has ordered since an instant; the order that it is about is not meant. */
+const orderedSince = ({ orders }: Shopper, about: About, since: number): boolean =>
+  standing(orders).some(
+    ({ number, placed_at }) => number !== about.order && Date.parse(placed_at) > since,
+  );
 
 /**
  * What an occasion adds to the record, for guards, branches and its mails: `occasion` is its own past for this person,
@@ -19,9 +25,7 @@ export function besideOf(
   return {
     occasion: {
       entered_at: new Date(entered),
-      ordered_since: standing(shopper.orders).some(
-        ({ number, placed_at }) => number !== run.about.order && Date.parse(placed_at) > entered,
-      ),
+      ordered_since: orderedSince(shopper, run.about, entered),
       cart_changed: (shopper.cart?.updated_at ?? null) !== (run.cart ?? null),
       opened: reactions.some((one) => one?.opened === true),
       clicked: reactions.some((one) => one?.clicked === true),
@@ -30,5 +34,35 @@ export function besideOf(
       ...(last !== undefined && { last_mail_at: new Date(last) }),
     },
     event: { ...run.about },
+  };
+}
+
+/**
+ * The same of a mail that was made a while ago, as it is when it goes: what the person did in between counts, as an order, a
+ * cart that was touched, a mail of this way that was opened. `made` is in milliseconds.
+ */
+export function besideLater(
+  beside: Fields,
+  { about, made, shopper }: { about: About; made: number; shopper: Shopper },
+  reacted: () => { opened: boolean; clicked: boolean },
+): Fields {
+  const before = fieldOf(beside, 'occasion');
+  if (!isRecord(before)) return beside;
+  const was = (name: string) => fieldOf(before, name) === true;
+  const entered = fieldOf(before, 'entered_at');
+  const { cart } = shopper;
+  const touched = cart ? Date.parse(cart.updated_at) > made : about.cart !== undefined;
+  const { opened, clicked } = reacted();
+  return {
+    ...beside,
+    occasion: {
+      ...before,
+      ordered_since:
+        was('ordered_since') ||
+        orderedSince(shopper, about, entered instanceof Date ? entered.getTime() : made),
+      cart_changed: was('cart_changed') || touched,
+      opened: was('opened') || opened,
+      clicked: was('clicked') || clicked,
+    },
   };
 }

@@ -166,6 +166,24 @@ test('no mail whose guard did not hold at that instant, whose cart is gone, or w
   );
 });
 
+test('between the first mails of two ways of one occasion lies the rest that it asks for', () => {
+  const days = fc.integer({ min: 1, max: 9 });
+  fc.assert(
+    fc.property(story, start, days, days, (events, begin, waits, rest_days) => {
+      const steps = [wait('w', waits, 'days'), send('mail', { mail: 'service' })];
+      const one = occasion({ start: begin, whom: { guests: true, rest_days }, steps });
+      const options = { moments: momentsFor(), dated: [], from: FROM, until: UNTIL };
+      const given = { data: person(events), events };
+      const { effects } = replayPerson(given, { ...options, world: worldOf(one) });
+      const made = mailsOf(effects).map((mail) => mail.at);
+      made.slice(1).forEach((time, i) => {
+        expect(time - (made[i] ?? 0)).toBeGreaterThanOrEqual(rest_days * 24 * HOUR);
+      });
+    }),
+    { numRuns: 300 },
+  );
+});
+
 test('unrelated inputs may come in any order: occasions do not disturb each other', () => {
   fc.assert(
     fc.property(story, anyOccasion, anyOccasion, (events, one, other) => {

@@ -99,6 +99,25 @@ test('a cart that is touched again before a mail waits anew, and is not counted 
   ]);
 });
 
+test('who came in twice before anything went gets one of the two mails', () => {
+  const later = occasion({
+    start: { kind: 'order_placed', which: 'any' },
+    whom: { guests: true, rest_days: 5 },
+    steps: [wait('w', 3, 'days'), send('first'), wait('again', 1, 'days'), send('second')],
+  });
+  const { said } = play(
+    [
+      ...[added(at('01T10:00')), ordered(at('01T11:00'), 'N1')],
+      ...[added(at('02T10:00')), ordered(at('02T11:00'), 'N2')],
+    ],
+    worldOf(later),
+  );
+  expect(said.filter((one) => !one.includes('waits'))).toEqual([
+    ...['01T11:00 in', '02T11:00 in', '04T11:00 mail first'],
+    ...['05T11:00 mail second', '05T11:00 ended', '05T11:00 ended: rest'],
+  ]);
+});
+
 test('whom it is for, guests, rest: each says why not', () => {
   const one = [added(at('10T10:00'))];
   expect(play(one, worldOf(CART)).said).toEqual(['10T11:00 not in: segment']);

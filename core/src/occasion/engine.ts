@@ -1,4 +1,4 @@
-import { isCauseOpen, membership, mayEnter } from './entry';
+import { isCauseOpen, mayEnter, membership, mustRest } from './entry';
 import type { Cause, Moment } from './define';
 import type { Effect } from './effects';
 import type { SendStep } from './occasion';
@@ -254,6 +254,8 @@ class Walk {
           const { step } = op;
           const lost = this.lost(plan, run, moment);
           if (lost) return finish(step.id, lost);
+          if (step.to === 'person' && mustRest(plan, this.state, run, at))
+            return finish(step.id, 'rest');
           const why = mayMail(step, this.state, moment);
           if (why !== null) {
             this.effects.push({ kind: 'not_made', ...this.of(run, at), step: step.id, why });

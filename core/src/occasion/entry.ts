@@ -69,10 +69,23 @@ export function mayEnter(
     for (const key in settled)
       if (settled[key]?.entered && key !== own && key.endsWith(named)) return 'answered';
   }
-  const rest = whom.rest_days ?? 0;
-  if (rest > 0 && mails.some((one) => one.occasion === id && at - one.at < rest * DAY))
-    return 'rest';
-  return null;
+  return mustRest({ id, occasion }, { mails }, run, at) ? 'rest' : null;
+}
+
+/**
+ * Whether the person has had this occasion not long ago, by another cause. It is asked when they come in, and again before
+ * the first mail of a way: whoever came in twice before anything went gets one.
+ */
+export function mustRest(
+  { id, occasion }: Pick<Plan, 'id' | 'occasion'>,
+  { mails }: Pick<PersonState, 'mails'>,
+  { cause }: Pick<Run, 'cause'>,
+  at: number,
+): boolean {
+  const rest = (occasion.whom.rest_days ?? 0) * DAY;
+  if (rest === 0) return false;
+  const own = mails.filter((one) => one.occasion === id);
+  return own.every((one) => one.cause !== cause) && own.some((one) => at - one.at < rest);
 }
 
 /** Two ways about the same order, cart, product or post. */

@@ -1,7 +1,7 @@
 export type { About, Happening, Moment, StartField, StartKind } from './define';
 export { shopperAbout } from './about';
 export type { AskedValue } from './askedValues';
-export { besideOf } from './beside';
+export { besideLater, besideOf } from './beside';
 export { sayWeekdays, WEEKDAY_NAMES } from './clockTime';
 export { durationMs, durationOf, sayDuration, UNITS, type Duration } from './duration';
 export type { Effect, MailEffect, ToldEffect } from './effects';
@@ -40,7 +40,7 @@ export { FIRST_RULES, ShopRules } from './shopRules';
 export { STARTS, startKind } from './starts';
 export { earliest, wallAt, wallOf } from './starts/atTime';
 export { nextWall } from './starts/repeating';
-export { NEW_STATE, nextDue, type PersonState, type Run } from './state';
+export { mailKey, NEW_STATE, nextDue, type PersonState, type Run } from './state';
 export { toldEffect } from './told';
 export { timelineOf, type Hung } from './timeline';
 export { isAmong, whomAsks, type WhomAsks } from './whom';

@@ -96,7 +96,7 @@ export function jobHandlers(
       const shops = shopsOf(parts, shop);
       for (const one of shops) {
         await inSlices(store, owners, (some) => parts.stalePeople.add(one, some));
-        await refreshStale(store, parts, one, true);
+        await refreshStale(store, parts, one, 'always');
       }
       return shops;
     },

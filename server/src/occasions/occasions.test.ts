@@ -209,6 +209,48 @@ test('a mail that is held waits for approval, and is asked once more before it g
   expect(await mailbox()).toHaveLength(1);
 });
 
+test('what the person did between the making of a mail and its approval counts', async () => {
+  const first = await template('After', 'Thank you.');
+  const own = { lines: [{ sku: 'A', name: 'A', price: 9, quantity: 1 }], currency: 'EUR' };
+  const guards = ['not occasion.ordered_since', 'not occasion.cart_changed', 'not occasion.opened'];
+  for (const [i, when] of guards.entries())
+    await on({
+      ...{ name: `After ${i}`, start: { kind: 'order_placed', which: 'any' }, priority: 5 },
+      whom: { guests: true, rest_days: 30 },
+      steps: [
+        send(`early_${i}`, first, { mail: 'service', mode: 'held' }),
+        { id: `g_${i}`, kind: 'guard', when, otherwise: 'stop' },
+        send(`late_${i}`, first, { mail: 'service', mode: 'held' }),
+      ],
+    });
+  await agree();
+  await event('order_placed', { number: 'O1', ...own });
+  const late = async () =>
+    (await outbox())
+      .filter(({ step }) => step.startsWith('late'))
+      .map(({ step, state, reason }) => `${step} ${state} ${reason ?? ''}`.trim())
+      .sort();
+  const stopped = async (id: number) => {
+    const { id: mail } = (await outbox()).find(({ step }) => step === `late_${id}`) ?? {};
+    return ((await api('get', `/outbox/${mail ?? ''}`)).body as OutboxMail).stopped;
+  };
+  expect(await late()).toEqual(['late_0 held', 'late_1 held', 'late_2 held']);
+  expect(await Promise.all([0, 1, 2].map(stopped))).toEqual([null, null, null]);
+  await move(10);
+  await event('order_placed', { number: 'O2', ...own });
+  await add('B');
+  await api('post', '/shops/s/outbox/changes', { to: 'approve', query: { step: 'early_2' } });
+  await carafe.sender.kick();
+  const read = (await outbox()).find(({ step }) => step === 'early_2');
+  expect(carafe.tables.outbox.opened(read?.id ?? '', '2026-11-24T09:10:00Z')).toBe(true);
+  expect(await Promise.all([0, 1, 2].map(stopped))).toEqual(
+    Array(3).fill('A guard did not hold.') as string[],
+  );
+  await api('post', '/shops/s/outbox/changes', { to: 'approve', query: {} });
+  await carafe.sender.kick();
+  expect(await late()).toEqual([0, 1, 2].map((i) => `late_${i} stopped A guard did not hold.`));
+});
+
 test('what is on keeps running while its draft is edited; who is inside goes by theirs to the end', async () => {
   const stored = await on(await cartLeft());
   await agree();

@@ -1,7 +1,9 @@
 import { sayCut } from '@carafe/core/check';
 import type { Fields } from '@carafe/core/formula';
 import {
+  besideLater,
   guardsBefore,
+  mailKey,
   mayMail,
   REASONS,
   sendsOf,
@@ -55,7 +57,7 @@ export type FillMailsParts = PublishedParts &
     people: Pick<PeopleRepository, 'ofEmails' | 'signer'>;
     outbox: Pick<
       OutboxRepository,
-      'find' | 'some' | 'fill' | 'move' | 'refusedAddress' | 'shownTo'
+      'find' | 'findKey' | 'some' | 'fill' | 'move' | 'refusedAddress' | 'shownTo'
     >;
     occasions: PlanParts;
     states: Pick<StatesRepository, 'get'>;
@@ -126,6 +128,21 @@ class Filler {
     return mayMail(asked, { mails: [] }, moment);
   }
 
+  /** Whether the person opened another mail of this way, or followed one of its links. */
+  private reactedTo(
+    { shop, email, cause, occasion: id, step }: OutboxRow,
+    occasion: Occasion | null,
+  ) {
+    const others = occasion ? sendsOf(occasion).filter((one) => one.id !== step) : [];
+    const rows = others.map((one) =>
+      this.parts.outbox.findKey(shop, email, mailKey(id, cause, one.id)),
+    );
+    return {
+      opened: rows.some((row) => Boolean(row?.opened_at)),
+      clicked: rows.some((row) => Boolean(row?.clicked_at)),
+    };
+  }
+
   private picksTask(shop: string): ReadyTask {
     return this.task.picks[shop] ?? asKnown(shop, this.task.now);
   }
@@ -173,8 +190,12 @@ class Filler {
     if (!ready.shared) throw new Stop('Its shop is not there any more.');
     const about = aboutOf(row);
     const data: PersonData = { ...found.data, shopper: shopperAbout(found.data.shopper, about) };
-    const beside = reviveRecord(JSON.parse(row.beside)) as Fields;
     const occasion = this.occasionOf(row);
+    const beside = besideLater(
+      reviveRecord(JSON.parse(row.beside)) as Fields,
+      { about, made: Date.parse(row.made_at), shopper: found.data.shopper },
+      () => this.reactedTo(row, occasion),
+    );
     // Guards and the mail may both ask what rules pick: they are asked once.
     const asked = { ...this.picksTask(row.shop), ids: [id] };
     const picks = once(() => picksOfMany(parts, asked)[id]);
@@ -230,7 +251,7 @@ export async function fillMails(
     await store.write(() => {
       for (const one of some)
         if ('reason' in one) parts.outbox.move(one.id, 'waiting', one.state, one.reason);
-        else if (parts.outbox.fill(one)) ready++;
+        else if (parts.outbox.fill(one, task.now)) ready++;
     });
   };
   for (let from = 0; from < task.ids.length; from += SLICE) {

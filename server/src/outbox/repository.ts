@@ -105,8 +105,15 @@ export function outboxRepository(db: Db) {
   );
   const fill = db.prepare(
     `UPDATE outbox SET state = 'ready', subject = @subject, to_address = @to, message_id = @messageId,
-       tracked = @tracked, published = @published WHERE id = @id AND state = 'waiting'`,
+       tracked = @tracked, published = @published, filled_at = @filledAt WHERE id = @id AND state = 'waiting'`,
   );
+  const stale = db
+    .prepare<[string, number], string>(
+      `SELECT outbox.id FROM json_each(?) AS wanted CROSS JOIN outbox ON outbox.id = wanted.value
+       WHERE coalesce(filled_at, 0) < ?`,
+    )
+    .pluck();
+  const empty = db.prepare(`UPDATE outbox SET state = 'waiting' WHERE id = ? AND state = 'ready'`);
   const putSource = db.prepare(
     'INSERT OR REPLACE INTO outbox_sources (id, source, trail, links, shown) VALUES (?, ?, ?, ?, ?)',
   );
@@ -224,13 +231,22 @@ export function outboxRepository(db: Db) {
     /** Takes up again what was stopped by hand; it is filled anew, and what was held is held. */
     goOn: (id: string, at: number): boolean => goOn.run(at, id).changes === 1,
     approve: (id: string, at: number): boolean => approve.run(at, id).changes === 1,
-    fill({ id, subject, to, messageId, kept, links, shown, tracked, published }: Filled): boolean {
-      const given = { id, subject, to, messageId, tracked: tracked ? 1 : 0, published };
+    /** Keeps a mail as it was filled at an instant (milliseconds); false where it waits for that no more. */
+    fill(
+      { id, subject, to, messageId, kept, links, shown, tracked, published }: Filled,
+      filledAt: number,
+    ): boolean {
+      const given = { id, subject, to, messageId, tracked: tracked ? 1 : 0, published, filledAt };
       if (fill.run(given).changes === 0) return false;
       const { source, trail } = kept;
       putSource.run(id, source, trail, JSON.stringify(links), JSON.stringify(shown));
       return true;
     },
+    /** Which of some mails were filled before an instant (milliseconds). */
+    filledBefore: (ids: readonly string[], instant: number): string[] =>
+      stale.all(JSON.stringify(ids), instant),
+    /** Lets a mail that is filled and not handed over yet be filled anew. */
+    fillAnew: (id: string): void => void empty.run(id),
     claim: (id: string): boolean => claim.run(id).changes === 1,
     sent: (id: string, at: string, testOnly: boolean): void =>
       void sent.run(at, testOnly ? 1 : 0, id),

@@ -222,6 +222,44 @@ test('so many a minute, and the rest in the next', async () => {
   expect(await counts()).toEqual({ sent: 4, ready: 1 });
 });
 
+test('what waits long for its turn goes with what is true then, or not at all', async () => {
+  const bodies = new Map<string, string>();
+  await by(
+    await smtp({
+      onData(stream, session, done) {
+        const parts: Buffer[] = [];
+        stream.on('data', (part: Buffer) => parts.push(part));
+        stream.on('end', () => {
+          const to = session.envelope.rcptTo[0]?.address ?? '';
+          bodies.set(to, Buffer.concat(parts).toString());
+          done();
+        });
+      },
+    }),
+  );
+  await api('put', '/mail/settings', { ...carafe.tables.mailSettings.get(), per_minute: 1 });
+  await mails(4, 'Hello {{ person.first_name otherwise "you" }}');
+  expect(await counts()).toEqual({ sent: 1, ready: 3 });
+  const said = (i: number, person: object) => ({
+    ...{ id: `n${i}`, at: '2026-11-24T09:01:00Z', shop: 's', kind: 'viewed', sku: 'a' },
+    ...{ email: `p${i}@post.example`, person },
+  });
+  await api('post', '/events', [said(1, { first_name: 'Ada' }), said(2, { first_name: 'Bo' })]);
+  // Two minutes later it goes as it was filled; later than that it is filled anew.
+  carafe.wait(2 / 60);
+  await carafe.sender.kick();
+  const inBase64 = (words: string) => Buffer.from(`${words}\n`).toString('base64');
+  expect(bodies.get('p1@post.example')).toContain(inBase64('Hello you'));
+  carafe.wait(8 / 60);
+  await carafe.sender.kick();
+  expect(bodies.get('p2@post.example')).toContain(inBase64('Hello Bo'));
+  carafe.tables.outbox.refuseAddress('p3@post.example', '2026-11-24T09:05:00Z', 'No such box.');
+  carafe.wait(8 / 60);
+  await carafe.sender.kick();
+  expect(bodies.has('p3@post.example')).toBe(false);
+  expect(await counts()).toEqual({ sent: 3, stopped: 1 });
+});
+
 test('who is told to stop ends after the piece that is in hand, however many mails are left', async () => {
   let stopped: Promise<void> | null = null;
   await by(

@@ -33,6 +33,11 @@ const FEW = 40;
 const DELIVER = 200;
 const MINUTE = 60_000;
 const LONGEST_PAUSE = 15 * MINUTE;
+/**
+ * What was filled longer ago, because only so many leave in a minute or the door was shut, is filled anew before it goes:
+ * somebody may have ordered or unsubscribed since.
+ */
+const STALE = 5 * MINUTE;
 const IN_DOUBT =
   'Carafe was stopped while this was in the mail server’s hands: perhaps it was sent, perhaps not.';
 
@@ -147,12 +152,19 @@ export class Sender {
   }
 
   private async deliver(at: number): Promise<boolean> {
-    const { outbox, jobs, door, settings } = this.given;
+    const { store, outbox, jobs, door, settings } = this.given;
     if (this.paused && this.paused.until > at && this.paused.until - at <= LONGEST_PAUSE)
       return false;
     const most = this.room(at);
     const ids = most === 0 ? [] : outbox.toDo('ready', at, Math.min(DELIVER, most));
     if (ids.length === 0) return false;
+    const old = outbox.filledBefore(ids, at - STALE);
+    if (old.length > 0) {
+      await store.write(() => {
+        for (const id of old) outbox.fillAnew(id);
+      });
+      return true;
+    }
     const own = settings();
     let way;
     try {
