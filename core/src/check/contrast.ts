@@ -2,6 +2,10 @@ import { htmlColours } from '../build/htmlColours';
 import type { HouseStyle } from '../template/parts';
 import type { Template } from '../template/schema';
 import { positions } from './ask';
+import type { Repair } from './define';
+
+/** The least contrast that WCAG asks of running text. */
+export const LEAST_CONTRAST = 4.5;
 
 type Rgb = [number, number, number];
 
@@ -98,4 +102,17 @@ export function colourPairs(template: Template): Pair[] {
     },
   );
   return pairs;
+}
+
+/** A colour of a node’s own gives way to that of the house, where that can be read there. */
+export function houseColour(
+  { node, path, ink, ground }: Pair,
+  style: HouseStyle,
+  isDark: boolean,
+): { repair: Repair } | null {
+  const other = path === 'colour' ? [style.ink, ground] : [ink, style.surface];
+  const helps = contrastOf(other[0] ?? ink, other[1] ?? ground, isDark) >= LEAST_CONTRAST;
+  if (node === '' || (path !== 'colour' && path !== 'background') || !helps) return null;
+  const label = `Use the ${path === 'colour' ? 'colour' : 'background'} of the house`;
+  return { repair: { label, put: { node, path, value: undefined } } };
 }

@@ -5,7 +5,10 @@ import type { FormulaSite } from '../site';
 import type { Template } from '../template/schema';
 import type { Coverage, Survey } from '../variant';
 
-/** A repair in one click: a value that is put somewhere, or a piece of a formula or text that is replaced. */
+/**
+ * A repair in one click: a value that is put somewhere, a piece of a formula or text that is replaced, a node that is taken
+ * out, or a block that is added below all others.
+ */
 export type Repair = { label: string } & (
   | {
       put: {
@@ -15,6 +18,8 @@ export type Repair = { label: string } & (
       };
     }
   | { replace: { node: string; path: string; start: number; end: number; text: string } }
+  | { take: string }
+  | { add: 'foot' }
 );
 
 /** What a check says of a template. */
@@ -52,6 +57,8 @@ export interface CheckContext {
   coverage: Coverage | null;
   /** The products of the shop, by SKU, as far as mails show them. */
   products: ReadonlyMap<string, Fields>;
+  /** Whether a catalog of the shop has a product of an SKU; null where that is not known. */
+  hasProduct: ((sku: string) => boolean) | null;
   /** The codes of the shop, by policy; null where they are not known. */
   coupons: Fields | null;
   /** What it is sent as, as far as occasions say. */

@@ -1,4 +1,9 @@
 import { fieldOf, toNumber, type Fields } from '../formula';
+import { valueAt } from '../blocks/fields';
+import { kindOf } from '../template/kinds';
+import { Loop } from '../template/parts';
+import type { Template, TemplateNode } from '../template/schema';
+import { positions } from './ask';
 import { ofPeople, type CheckContext, type Found } from './define';
 
 /** A product that mails offer, and to how many people. */
@@ -41,6 +46,20 @@ export function offeringNode({ sites }: CheckContext): { node: string; path: str
   return { node: site?.node ?? '', path: site?.path ?? '' };
 }
 
+/** The loops over products of a catalog or of a rule, with their nodes and where they stand, in reading order. */
+export function offeringLoops(
+  template: Template,
+): { node: TemplateNode; path: string; loop: Loop }[] {
+  return positions(template).flatMap(({ node }) => {
+    const { list } = kindOf(node) as { list?: string };
+    return ['loop', ...(list === undefined ? [] : [list])].flatMap((path) => {
+      const read = Loop.safeParse(valueAt(node, path));
+      const offers = read.success && /^(?:catalog|picks)\b/.test(read.data.list);
+      return offers ? [{ node, path, loop: read.data }] : [];
+    });
+  });
+}
+
 /** The product that a fact of this kind is true of for most people, as a finding; none where it is of nobody. */
 export function worstOffer(
   context: CheckContext,
@@ -56,7 +75,8 @@ export function worstOffer(
   const [, { people, person, sample }] = worst;
   const product = products.get(sample);
   const name = product ? String(fieldOf(product, 'name') ?? sample) : sample;
-  const more = all.length > 1 ? ` And ${all.length - 1} more so.` : '';
+  const more =
+    all.length > 1 ? ` So ${all.length === 2 ? 'is one more' : `are ${all.length - 1} more`}.` : '';
   return [
     {
       ...{ severity: 'warning', ...offeringNode(context), people, person },

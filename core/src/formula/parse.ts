@@ -49,7 +49,7 @@ class Parser {
     const token = nextToken(this.source, at, this.braces);
     if (token.start - this.from > MAX_LENGTH || token.end - this.from > MAX_LENGTH + 2)
       throw new FormulaError(
-        `A formula has at most ${MAX_LENGTH} characters; split it up.`,
+        `A formula has at most ${MAX_LENGTH.toLocaleString('en-GB')} characters; split it up.`,
         this.from + MAX_LENGTH,
       );
     return token;

@@ -140,7 +140,9 @@ class Teller {
     const all = members.length;
     const wanted = this.wanted(inside);
     if (all === 1) return `${wanted}${n === 1 ? '' : ' not'} for the only one of ${called}`;
-    const share = n === all ? `all ${all}` : `${n === 0 ? 'none' : n} of ${all}`;
+    const figure = (one: number) => one.toLocaleString('en-GB');
+    const share =
+      n === all ? `all ${figure(all)}` : `${n === 0 ? 'none' : figure(n)} of ${figure(all)}`;
     return `${wanted} for ${share} ${called}`;
   }
 

@@ -13,7 +13,7 @@ export {
 export { groupBy, largestFirst, mostDifferent } from './group';
 export { isReached, peopleWith, reachOf, type Reached } from './reach';
 export { sayVariant, topicOf, usualBits, type NodeName } from './say';
-export { MAIL_FACTS, Surveyor, type MailFact } from './surveyor';
+export { MAIL_FACTS, MOST_PRODUCTS, Surveyor, type MailFact } from './surveyor';
 export {
   addImpact,
   ImpactCounter,

@@ -35,7 +35,7 @@ const NEARLY_HEAVY = 30_000;
 /** Longer subjects are cut by phones and by many mail programs. */
 const LONG_SUBJECT = 60;
 /** So many products at most are told of. */
-const MOST_PRODUCTS = 5_000;
+export const MOST_PRODUCTS = 5_000;
 
 const SMALL = /\p{Ll}/u;
 const TWICE = /\b(\p{L}{2,})\s+\1\b/iu;

@@ -75,6 +75,6 @@ test('a stored template that cannot be made ready harms nobody ahead of the aski
   await soon();
   started[0]?.fail(new Error('It has no sections.'));
   await soon();
-  await expect(async () => render.skeletons(old)).rejects.toThrow(/cannot be read/);
+  await expect(async () => render.skeletons(old)).rejects.toThrow(/cannot be taken as it is/);
   expect(started).toHaveLength(1);
 });

@@ -90,6 +90,8 @@ export async function checkTemplate(parts: CheckParts, task: CheckTask): Promise
   return runChecks({
     ...{ template, sites: templateSites(template), shape, built, survey, products, sources, now },
     coverage: survey && coverageOf(template, survey),
+    hasProduct: (sku) =>
+      catalogs.some(({ id: source }) => parts.entries.find(source, sku) !== null),
     coupons: shared?.coupon ?? null,
     sentAs: id === null ? null : sentAs(parts.occasions.list(shop), id),
     pictures: parts.pictures.list(),

@@ -2,7 +2,13 @@ import type { Conflict, CreateTemplate, StoredTemplate, TemplateSummary } from '
 import { dataRead } from '@carafe/core/check';
 import type { Mail } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
-import { fromLayout, LAYOUTS, readTemplate, type Template } from '@carafe/core/template';
+import {
+  fromLayout,
+  LAYOUTS,
+  placeInWords,
+  readTemplate,
+  type Template,
+} from '@carafe/core/template';
 import { LocalLane, type WriteLane } from '../database/lane';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
@@ -34,10 +40,11 @@ export function templateOrRefuse(document: unknown): Template {
   const read = readTemplate(document);
   if (read.ok) return read.template;
   const [first] = read.problems;
-  const where = first?.path ? `${first.path}: ` : '';
+  const place = first ? placeInWords(document, first.path) || first.path : '';
+  const where = place ? `${place}: ` : '';
   throw new Refusal(
     422,
-    `This template cannot be read. ${where}${first?.message ?? ''}`,
+    `This template cannot be taken as it is. ${where}${first?.message ?? ''}`,
     read.problems,
   );
 }

@@ -1,15 +1,16 @@
 import { topicOf } from '../../variant';
 import { outcomes } from '../ask';
+import { WAITING } from './leftoverWords';
 import { defineCheck, ofPeople, type CheckContext, type Found, type Repair } from '../define';
 
-/** A fallback put behind the formula, for the designer to fill with words. */
+/** A fallback put behind the formula, for the designer to fill with words; until then it is told as left over. */
 function withFallback({ sites }: CheckContext, node: string, formula: string): Repair | null {
   const site = sites.find((one) => one.node === node && one.source.includes(formula));
   if (!site) return null;
   const at = site.source.indexOf(formula) + formula.length;
   return {
     label: 'Add a fallback',
-    replace: { node, path: site.path, start: at, end: at, text: ' otherwise "…"' },
+    replace: { node, path: site.path, start: at, end: at, text: ` otherwise ${WAITING}` },
   };
 }
 

@@ -2,10 +2,26 @@ import { build } from '../../build';
 import { reviveRecord } from '../../record';
 import type { Fields } from '../../formula';
 import { inferShape } from '../../shape';
+import { pickedLoop } from '../../sentence';
 import { templateSites } from '../../site';
-import { blankTemplate, composer, countedIds, type Block, type Template } from '../../template';
+import {
+  blankTemplate,
+  composer,
+  countedIds,
+  edit,
+  readTemplate,
+  type Block,
+  type Template,
+} from '../../template';
 import { coverageOf, Surveyor } from '../../variant';
-import { contrastOf, runChecks, CHECKS, type CheckContext, type CheckFinding } from '../all';
+import {
+  contrastOf,
+  repairTemplate,
+  runChecks,
+  CHECKS,
+  type CheckContext,
+  type CheckFinding,
+} from '../all';
 
 const now = new Date('2026-11-26T10:00:00Z');
 const c = composer(countedIds());
@@ -79,6 +95,7 @@ async function check(
     ...{ template, built, survey, now, sites: templateSites(template) },
     ...{ shape: inferShape(records), coverage: coverageOf(template, survey) },
     products: new Map(PRODUCTS.map((one) => [String(one['sku']), one])),
+    hasProduct: (sku) => PRODUCTS.some((one) => one['sku'] === sku),
     coupons: { spring: { code: 'SPRING10' } },
     ...{ sentAs: null, sources: [], pictures: [] },
     ...more,
@@ -244,6 +261,21 @@ const BROKEN: Record<string, { broken: Template; given?: Given; whole?: [Templat
     given: { records: withProducts([product('O')]), more: isPot('O', { in_stock: false }) },
     whole: [sound([offers()])],
   },
+  change_unseen: {
+    broken: sound([
+      Object.assign(offers(), {
+        changes: [
+          { sku: 'A', words: 'Ours' },
+          { sku: 'GONE', words: 'Lost' },
+        ],
+      }),
+    ]),
+    whole: [sound([Object.assign(offers(), { changes: [{ sku: 'A', words: 'Ours' }] })])],
+  },
+  product_gone: {
+    broken: sound([offers({ where: 'product.sku in ["A", "GONE"] and in_stock' })]),
+    whole: [sound([offers({ where: 'product.sku in ["A", "B"] and not (sku = "GONE")' })])],
+  },
   shown_twice: { broken: sound([offers(), offers()]), whole: [sound([offers()])] },
   already_ordered: {
     broken: sound([offers()]),
@@ -342,6 +374,136 @@ test('findings name how many people, and one of them', async () => {
     person: 4,
     repair: { put: { path: 'when', value: 'count(cart.lines) > 0' } },
   });
+});
+
+test('products that went are taken out in one click, and what is changed of them with them', async () => {
+  const cards = Object.assign(
+    offers(pickedLoop({ list: 'catalog.garden', as: 'p' }, ['A', 'GONE', 'C'])),
+    {
+      changes: [
+        { sku: 'GONE', words: 'Lost' },
+        { sku: 'C', words: 'Ours' },
+      ],
+    },
+  );
+  const found = await check(sound([cards]));
+  const of = (name: string) => found.find((one) => one.check === name);
+  expect(of('product_gone')).toMatchObject({
+    message: expect.stringMatching(
+      / names 1 product that is in no catalog any more: “GONE”/,
+    ) as string,
+    repair: {
+      put: { path: 'items', value: pickedLoop({ list: 'catalog.garden', as: 'p' }, ['A', 'C']) },
+    },
+  });
+  expect(of('change_unseen')).toMatchObject({
+    severity: 'hint',
+    repair: { put: { path: 'changes', value: [{ sku: 'C', words: 'Ours' }] } },
+  });
+});
+
+/** What is repaired in one click: of the mail that breaks one of these nothing is left to say. Some need a mail of their own. */
+const GONE_POT = product('A', { in_stock: false });
+const REPAIRED: Record<string, (typeof BROKEN)[string] | undefined> = {
+  ...{ leftover_words: BROKEN['leftover_words'], unsubscribe: BROKEN['unsubscribe'] },
+  ...{ postal_address: BROKEN['postal_address'], condition_always: BROKEN['condition_always'] },
+  ...{ shown_twice: BROKEN['shown_twice'], change_unseen: BROKEN['change_unseen'] },
+  ...{ blank_tag: BROKEN['blank_tag'], empty_list: BROKEN['empty_list'] },
+  ...{ unbounded_list: BROKEN['unbounded_list'], service_advert: BROKEN['service_advert'] },
+  contrast: { broken: sound([c.text('Pale', { colour: '#eeeeee' })]) },
+  contrast_dark: { broken: sound([c.text('Pale', { colour: '#eeeeee' })]) },
+  out_of_stock: {
+    broken: sound([offers({ where: 'product.price > 1' })]),
+    given: {
+      records: withProducts([GONE_POT, product('B')]),
+      more: isPot('A', { in_stock: false }),
+    },
+  },
+  insecure_link: BROKEN['insecure_link'],
+  product_gone: {
+    broken: sound([offers(pickedLoop({ list: 'catalog.garden', as: 'product' }, ['A', 'GONE']))]),
+  },
+};
+test.each(Object.entries(REPAIRED))(
+  '%s is gone after its repair, and the mail is still one',
+  async (name, wrong) => {
+    if (!wrong) throw new Error(`Nothing breaks ${name}.`);
+    const { broken, given } = wrong;
+    const of = (all: readonly CheckFinding[]) => all.filter((one) => one.check === name);
+    expect(of(await check(broken, given))).not.toEqual([]);
+    let template = broken;
+    let count = 0;
+    const newId = () => `new${++count}`;
+    for (let left = 5; left > 0; left--) {
+      const repair = of(await check(template, given)).find((one) => one.repair)?.repair;
+      if (!repair) break;
+      const done = edit(template, repair.label, (draft) => repairTemplate(draft, repair, newId));
+      if (!done) throw new Error(`The repair of ${name} changes nothing.`);
+      template = done.template;
+    }
+    expect(of(await check(template, given))).toEqual([]);
+    expect(readTemplate(JSON.parse(JSON.stringify(template)))).toMatchObject({ ok: true });
+  },
+);
+
+test('an order line without anything engraved is no hole', async () => {
+  const lines = c.block('lines', { properties: true });
+  const records = people(4, () => ({
+    cart: { lines: [{ sku: 'A', name: 'Pot', price: 1, properties: [] }] },
+  }));
+  expect(await names(sound([lines]), { records })).not.toContain('empty_list');
+});
+
+test('where picture and words of a card lead to one page, that is said once', async () => {
+  const href = 'https://shop.house/pots';
+  const cards = Object.assign(offers(), {
+    fields: [
+      { show: 'picture', src: '{{ product.image }}', alt: 'A pot', href },
+      { show: 'words', text: '{{ product.name }}', weight: 'plain', href },
+    ],
+  });
+  const found = await check(sound([cards]));
+  expect(found.filter((one) => one.check === 'same_link')).toHaveLength(1);
+});
+
+test('a price that a card shows and few products have is told', async () => {
+  const fields = [{ show: 'price', price: 'product.was_price' }];
+  const found = await check(sound([Object.assign(offers(), { fields })]));
+  expect(found.filter((one) => one.check === 'price_missing')).toMatchObject([
+    { severity: 'warning', people: 4, path: 'fields.0.price' },
+  ]);
+});
+
+test('a fallback that was only put there is told until it says something', async () => {
+  const waiting = sound([c.text('In {{ person.city otherwise "…" }}.')]);
+  const [found] = (await check(waiting)).filter((one) => one.check === 'leftover_words');
+  expect(found?.message).toContain('waits for your words');
+  const said = sound([c.text('In {{ person.city otherwise "town" }}.')]);
+  expect(await names(said)).not.toContain('leftover_words');
+});
+
+test('an address without https is repaired where it stands in words', async () => {
+  const link = (href: string) => ({
+    ...{ type: 'doc' as const },
+    content: [
+      {
+        type: 'paragraph' as const,
+        content: [
+          { type: 'text' as const, text: 'To ' },
+          {
+            type: 'text' as const,
+            text: 'us',
+            marks: [{ type: 'link' as const, attrs: { href } }],
+          },
+        ],
+      },
+    ],
+  });
+  const broken = sound([c.text(link('http://garden.house/a'))]);
+  const repair = (await check(broken)).find((one) => one.check === 'insecure_link')?.repair;
+  if (!repair) throw new Error('There is no repair.');
+  const done = edit(broken, 'Repair', (draft) => repairTemplate(draft, repair, () => 'new'));
+  expect(JSON.stringify(done?.template)).toContain('"https://garden.house/a"');
 });
 
 test('nobody in the audience is told, and breaks nothing', async () => {

@@ -10,10 +10,16 @@ export const conditionAlways = defineCheck({
       .filter(
         ({ decision, people, asked }) => decision.path === 'when' && asked > 0 && people === 0,
       )
-      .map(({ decision: { node, path } }) => ({
-        ...{ severity: 'hint' as const, node, path },
-        message: `The condition of “${nameOf(context.template, node)}” holds for everybody: it decides nothing.${
-          findNode(context.template, node)?.node.else ? ' Its else is never shown.' : ''
-        }`,
-      })),
+      .map(({ decision: { node, path } }) => {
+        const hasElse = findNode(context.template, node)?.node.else !== undefined;
+        return {
+          ...{ severity: 'hint' as const, node, path },
+          message: `The condition of “${nameOf(context.template, node)}” holds for everybody: it decides nothing.${
+            hasElse ? ' Its else is never shown.' : ''
+          }`,
+          ...(!hasElse && {
+            repair: { label: 'Take the condition away', put: { node, path, value: undefined } },
+          }),
+        };
+      }),
 });

@@ -1,4 +1,4 @@
-import { findNode } from '../../template/nodes';
+import { findNode, itemsOf } from '../../template/nodes';
 import { topicOf } from '../../variant';
 import { nameOf, outcomes } from '../ask';
 import { defineCheck, ofPeople, type Found } from '../define';
@@ -12,6 +12,8 @@ export const emptyList = defineCheck({
       const found = findNode(context.template, node)?.node;
       if (people === 0 || !found || found.else) return [];
       const own = path !== 'loop';
+      // What an item has more of, as what was engraved on a line, may be none.
+      if (own && itemsOf(found)?.list !== formula) return [];
       return [
         {
           ...{ severity: own ? 'warning' : 'hint', node, path, people },

@@ -1,6 +1,7 @@
 import { alreadyOrdered } from './alreadyOrdered';
 import { altText } from './altText';
 import { blankTag } from './blankTag';
+import { changeUnseen } from './changeUnseen';
 import { conditionAlways } from './conditionAlways';
 import { conditionNever } from './conditionNever';
 import { contrast } from './contrast';
@@ -31,6 +32,7 @@ import { previewSame } from './previewSame';
 import { priceHigher } from './priceHigher';
 import { priceMissing } from './priceMissing';
 import { sameLink } from './sameLink';
+import { productGone } from './productGone';
 import { serviceAdvert } from './serviceAdvert';
 import { shownTwice } from './shownTwice';
 import { staleSource } from './staleSource';
@@ -81,6 +83,8 @@ export const CHECKS: readonly Check[] = [
   couponEnds,
   priceMissing,
   priceHigher,
+  productGone,
+  changeUnseen,
   outOfStock,
   shownTwice,
   alreadyOrdered,

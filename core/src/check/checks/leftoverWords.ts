@@ -9,6 +9,9 @@ import { defineCheck } from '../define';
 const LEFT =
   /\blorem ipsum\b|\bdolor sit amet\b|\bTODO\b|\bTBD\b|\bplaceholder\b|\byour (?:text|words|headline|logo) here\b|\bxxx+\b|\[(?:insert|your|name|date|link)[^\]]*\]/i;
 
+/** A fallback that waits for words. */
+export const WAITING = '"…"';
+
 let known: ReadonlySet<string> | null = null;
 
 /** What layouts and new blocks say that is there to be written over. */
@@ -44,8 +47,15 @@ function given(): ReadonlySet<string> {
 export const leftoverWords = defineCheck({
   name: 'leftover_words',
   label: 'No words are left over from the layout',
-  find: ({ template }) =>
-    positions(template)
+  find: ({ template, sites }) => [
+    ...sites
+      .filter(({ source }) => source.includes(`otherwise ${WAITING}`))
+      .map(({ node, path }) => ({
+        ...{ severity: 'error' as const, node, path },
+        message:
+          'The fallback “…” waits for your words: say what stands there where a field is blank.',
+      })),
+    ...positions(template)
       .filter(({ node }) => isBlock(node))
       .flatMap(({ node }) => {
         const words = wordsOfNode(node).find((one) => LEFT.test(one) || given().has(one.trim()));
@@ -55,7 +65,9 @@ export const leftoverWords = defineCheck({
               {
                 ...{ severity: 'error' as const, node: node.id, path: 'text' },
                 message: `“${shortened(words)}” is left over from the layout. Write your own, or delete the block.`,
+                repair: { label: 'Delete the block', take: node.id },
               },
             ];
       }),
+  ],
 });

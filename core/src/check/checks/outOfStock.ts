@@ -1,6 +1,21 @@
 import { fieldOf } from '../../formula';
-import { named, offered, offeringNode } from '../offered';
-import { defineCheck, products } from '../define';
+import { named, offered, offeringLoops, offeringNode } from '../offered';
+import { defineCheck, products, type CheckContext, type Repair } from '../define';
+
+/** The first list that says nothing of stock leaves out what there is none of. */
+function leavingOut({ template }: CheckContext): { repair: Repair } | null {
+  const open = offeringLoops(template).find(({ loop }) => !/\bin_stock\b/.test(loop.where ?? ''));
+  if (!open) return null;
+  const { node, path, loop } = open;
+  const inStock = `${loop.as}.in_stock != false`;
+  const value = loop.where === undefined ? inStock : `(${loop.where}) and ${inStock}`;
+  return {
+    repair: {
+      label: 'Leave out what is out of stock',
+      put: { node: node.id, path: `${path}.where`, value },
+    },
+  };
+}
 
 export const outOfStock = defineCheck({
   name: 'out_of_stock',
@@ -14,6 +29,7 @@ export const outOfStock = defineCheck({
         ...{ severity: 'warning' as const, ...offeringNode(context), person: first.person },
         people: Math.max(...found.map(({ people }) => people)),
         message: `${products(found.length)} that mails offer and that are out of stock: ${named(found)}.`,
+        ...leavingOut(context),
       },
     ];
   },

@@ -1,5 +1,6 @@
+import { nameOf, outcomes } from '../ask';
 import { named, offered, offeringNode, priceOf } from '../offered';
-import { defineCheck, products } from '../define';
+import { defineCheck, ofPeople, products, type Found } from '../define';
 
 export const priceMissing = defineCheck({
   name: 'price_missing',
@@ -7,7 +8,15 @@ export const priceMissing = defineCheck({
   find(context) {
     const found = offered(context, (product) => (priceOf(product) ?? 0) <= 0);
     const [first] = found;
-    if (!first) return [];
+    // What a card shows as its price may be another field than the price.
+    const blank = outcomes(context, 'value', 'blank')
+      .filter(({ decision: { path }, people }) => people > 0 && /^fields\.\d+\.price$/.test(path))
+      .map(({ decision: { node, path }, people, person, asked }): Found => ({
+        ...{ severity: 'warning', node, path, people },
+        message: `“${nameOf(context.template, node)}” shows products without a price to ${ofPeople(people, asked)} who get to it: what it shows as their price is blank.`,
+        ...(person !== null && { person }),
+      }));
+    if (!first) return blank;
     return [
       {
         ...{ severity: 'error' as const, ...offeringNode(context), person: first.person },

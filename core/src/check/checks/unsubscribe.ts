@@ -18,6 +18,7 @@ export const unsubscribe = defineCheck({
       {
         ...{ severity: 'error' as const, node: '', path: 'unsubscribe' },
         message: 'This mail has no unsubscribe link. Marketing needs one: add “Address and foot”.',
+        repair: { label: 'Add “Address and foot”', add: 'foot' as const },
       },
     ];
   },
