@@ -90,7 +90,15 @@ test('a template broken in five ways is found, repaired, and three tests of it a
     await line(page, words).click();
     await page.keyboard.press('Delete');
   }
+  // What the click put there waits for words, and says so.
+  await expect(finding(page, 'leftover_words')).toContainText('waits for your words');
   await page.getByRole('button', { name: 'Close what everybody gets' }).click();
+  await line(page, /Hello ‹first_name›/).click();
+  await inspector(page)
+    .getByRole('button', { name: /Merge tag title\(person\.first_name/ })
+    .click();
+  await page.getByLabel('Fallback').fill('gardener');
+  await page.keyboard.press('Escape');
   await line(page, 'Envelope and style').click();
   await inspector(page).getByRole('textbox', { name: 'Preview text' }).click();
   await page.keyboard.type('Kept together for you');

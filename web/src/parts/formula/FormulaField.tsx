@@ -31,6 +31,8 @@ interface Props {
   placeholder?: string;
   /** What the formula gives for the recipient shown. */
   now?: string | null;
+  /** Takes the cursor as it appears. */
+  autoFocus?: boolean;
 }
 
 function findingsOf(
@@ -83,6 +85,7 @@ export function FormulaField({
   use,
   placeholder = '',
   now,
+  autoFocus = false,
 }: Props) {
   const id = useId();
   const editor = useRef<ReactCodeMirrorRef>(null);
@@ -126,6 +129,7 @@ export function FormulaField({
           basicSetup={SETUP}
           theme="none"
           indentWithTab={false}
+          autoFocus={autoFocus}
           extensions={extensions}
           onChange={changed}
         />

@@ -26,16 +26,18 @@ let lastMode: 'sentence' | 'formula' = 'sentence';
 export function ConditionField({ label, now, children, ...field }: Props) {
   const { value, shape, frames, onChange } = field;
   const [mode, setMode] = useState(lastMode);
+  const [isTurned, setTurned] = useState(false);
   const canBeSentence = formulaSentence(value) !== null;
   const isFormula = mode === 'formula' || !canBeSentence;
   const turn = () => {
     lastMode = isFormula ? 'sentence' : 'formula';
     setMode(lastMode);
+    setTurned(true);
   };
   return (
     <div>
       {isFormula ? (
-        <FormulaField label={label} use="condition" now={now} {...field} />
+        <FormulaField label={label} use="condition" now={now} autoFocus={isTurned} {...field} />
       ) : (
         <>
           <div className="label">{label}</div>

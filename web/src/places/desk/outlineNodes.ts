@@ -28,3 +28,16 @@ export function listedNodes(template: Pick<Template, 'sections'>): Listed[] {
   });
   return all;
 }
+
+/** The nodes that stand in one place with the selected one, else all sections: their ids, in reading order. */
+export function besideNodes(
+  template: Pick<Template, 'sections'>,
+  selected: string | null,
+): string[] {
+  const all = listedNodes(template);
+  const own = all.find(({ node }) => node.id === selected);
+  const around = own?.parents.at(-1)?.id;
+  const isBeside = ({ parents, isElse }: Listed) =>
+    parents.at(-1)?.id === around && isElse === (own?.isElse ?? false);
+  return all.filter(isBeside).map(({ node }) => node.id);
+}

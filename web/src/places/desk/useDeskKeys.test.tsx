@@ -101,6 +101,17 @@ describe('the keys of the desk', () => {
     expect(texts()).toEqual(['one', 'three']);
   });
 
+  it('select all that stand beside the selection, which are deleted together', async () => {
+    select('one');
+    await userEvent.keyboard('{Control>}a{/Control}');
+    expect(desk()).toMatchObject({ selected: 'one', also: ['two'] });
+    await userEvent.keyboard('{Delete}');
+    expect(texts()).toEqual(['three']);
+    select(null);
+    await userEvent.keyboard('{Control>}a{/Control}');
+    expect([...desk().also, desk().selected]).toEqual(template.sections.map(({ id }) => id));
+  });
+
   it('pass over what the outline does not list', async () => {
     select('two');
     await userEvent.keyboard('{ArrowDown}{ArrowDown}');

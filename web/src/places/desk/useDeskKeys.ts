@@ -4,7 +4,7 @@ import { store, useAppDispatch } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { focusMail } from './focusMail';
 import { inPlaceField } from './inPlaceField';
-import { listedNodes } from './outlineNodes';
+import { besideNodes, listedNodes } from './outlineNodes';
 import { useNodeActions } from './useNodeActions';
 
 /** The keys of the desk, for showing. */
@@ -12,6 +12,7 @@ export const DESK_KEYS: [string, string][] = [
   ['J / K', 'next and previous recipient'],
   ['↑ / ↓', 'previous and next part of the mail'],
   ['Shift+↑ / Shift+↓', 'select several parts; Ctrl and a click too'],
+  ['Ctrl+A', 'select all that stand beside the selection'],
   ['Enter', 'edit the selection: its text in place, else its first field'],
   ['/', 'add a block after the selection'],
   ['C', 'a condition on the selection'],
@@ -92,6 +93,17 @@ export function useDeskKeys({
       deskActions.stretched(isBack ? also : [...also, ...(selected ? [selected] : []), next]),
     );
   };
+  const selectAll = () => {
+    const { template, selected } = desk();
+    if (!template) return;
+    const beside = besideNodes(template, selected);
+    // Whichever was selected stays the one that the inspector shows.
+    const ordered =
+      selected && beside.includes(selected)
+        ? [...beside.filter((id) => id !== selected), selected]
+        : beside;
+    dispatch(deskActions.stretched(ordered));
+  };
   const own = (keys: string, run: () => void): HotkeyItem => [
     keys,
     outside(run),
@@ -131,6 +143,7 @@ export function useDeskKeys({
     own('ArrowDown', () => void select(neighbour(1))),
     own('shift+ArrowUp', () => stretch(-1)),
     own('shift+ArrowDown', () => stretch(1)),
+    own('mod+A', selectAll),
     own('alt+ArrowUp', () => move(-1)),
     own('alt+ArrowDown', () => move(1)),
     own('mod+D', () => duplicate()),

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { ENDPOINTS } from '@carafe/contract';
 import { dataRead, havingFor } from '@carafe/core/check';
 import { templateSites } from '@carafe/core/site';
-import { readTemplate, type Template } from '@carafe/core/template';
+import { placeInWords, readTemplate, type Template } from '@carafe/core/template';
 import { api } from '../../app/api';
 import { ask, messageOf } from '../../app/ask';
 import { outboxApi } from '../../app/occasionsApi';
@@ -48,7 +48,8 @@ export function useOpening(id: string): { opened: boolean; problem: string | nul
         const read = readTemplate(stored.template);
         if (!read.ok) {
           const [first] = read.problems;
-          setProblem(`This template cannot be read. ${first?.path ?? ''} ${first?.message ?? ''}`);
+          const place = first ? placeInWords(stored.template, first.path) || first.path : '';
+          setProblem(`This template cannot be read. ${place}: ${first?.message ?? ''}`);
           return;
         }
         tell?.(read.template);

@@ -144,6 +144,19 @@ describe('saving', () => {
     expect(unsavedOf(id)).toBeNull();
   });
 
+  it('asks before the page goes with what could not be read again', async () => {
+    const ask = () => {
+      const event = new Event('beforeunload', { cancelable: true });
+      window.dispatchEvent(event);
+      return event.defaultPrevented;
+    };
+    open(() => refusal(422, 'Too long.'));
+    await rename('Going');
+    expect(ask()).toBe(false);
+    await rename('x'.repeat(300));
+    expect(ask()).toBe(true);
+  });
+
   it('what was kept and cannot be read is passed over', () => {
     localStorage.setItem('carafe unsaved odd', '{"version":1,"template":{"format":"other"}}');
     localStorage.setItem('carafe unsaved cut', '{"version":1,"temp');

@@ -85,7 +85,9 @@ export function useSave(): () => void {
     const keep = (event: Event) => {
       const now = kept.current;
       if (!now || waiting.current === 'saved') return;
-      if (!keepUnsaved(now.id, now) && event.type === 'beforeunload') event.preventDefault();
+      // What a document has no room for could not be read again: who leaves is asked first.
+      const isKept = keepUnsaved(now.id, now) && readTemplate(now.template).ok;
+      if (!isKept && event.type === 'beforeunload') event.preventDefault();
     };
     window.addEventListener('beforeunload', keep);
     window.addEventListener('pagehide', keep);

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { Button, TextInput, UnstyledButton } from '@mantine/core';
-import type { CheckFinding } from '@carafe/core/checks';
-import { changeSite } from '@carafe/core/site';
-import { putField, nodeNames, type Template } from '@carafe/core/template';
+import { nanoid } from 'nanoid';
+import { repairTemplate, type CheckFinding } from '@carafe/core/checks';
+import { nodeNames, type Template } from '@carafe/core/template';
 import { useAppSelector } from '../../../app/store';
 import { counted } from '../../../parts/counted';
 import { SeverityIcon } from '../../../parts/Findings';
@@ -73,19 +73,6 @@ export function Checks({ checked }: { checked: Checked | null }) {
   );
 }
 
-/** Does what a repair says, as an edit that can be undone. */
-function repaired(draft: Template, repair: NonNullable<CheckFinding['repair']>): void {
-  if ('put' in repair) putField(draft, repair.put.node, repair.put.path, repair.put.value);
-  else {
-    const { node, path, start, end, text } = repair.replace;
-    changeSite(
-      draft,
-      { node, path },
-      (source) => source.slice(0, start) + text + source.slice(end),
-    );
-  }
-}
-
 /** Of a branch that nobody reaches: what somebody would have to reach. */
 function targetOf({ check, node }: CheckFinding): MakeTarget | null {
   const decision = { kind: 'condition' as const, node, path: 'when' };
@@ -113,35 +100,43 @@ function Finding({
     <li className={classes.finding} data-check={check}>
       <SeverityIcon severity={severity} />
       <span>
-        {message}{' '}
-        <UnstyledButton className={classes.act} onClick={() => select(node || 'envelope')}>
-          {nodeNames(template)(node, finding.path)}
-        </UnstyledButton>
-        {person !== undefined && (
-          <UnstyledButton className={classes.act} onClick={() => lookAt(person)}>
-            Look at one
+        {message}
+        <span className={classes.acts}>
+          {repair && (
+            <UnstyledButton
+              className={classes.repair}
+              onClick={() =>
+                change(repair.label, (draft) => repairTemplate(draft, repair, () => nanoid(8)))
+              }
+            >
+              {repair.label}
+            </UnstyledButton>
+          )}
+          <UnstyledButton className={classes.act} onClick={() => select(node || 'envelope')}>
+            {nodeNames(template)(node, finding.path)}
           </UnstyledButton>
-        )}
-        {repair && (
+          {person !== undefined && (
+            <UnstyledButton className={classes.act} onClick={() => lookAt(person)}>
+              Look at one
+            </UnstyledButton>
+          )}
+          {target && (
+            <UnstyledButton
+              className={classes.act}
+              disabled={busy}
+              onClick={() => void make(target)}
+            >
+              {busy ? 'Making one …' : 'Make me one'}
+            </UnstyledButton>
+          )}
           <UnstyledButton
             className={classes.act}
-            onClick={() => change(repair.label, (draft) => repaired(draft, repair))}
+            aria-expanded={silencing}
+            onClick={() => onSilence(!silencing)}
           >
-            {repair.label}
+            Switch this check off
           </UnstyledButton>
-        )}
-        {target && (
-          <UnstyledButton className={classes.act} disabled={busy} onClick={() => void make(target)}>
-            {busy ? 'Making one …' : 'Make me one'}
-          </UnstyledButton>
-        )}
-        <UnstyledButton
-          className={classes.act}
-          aria-expanded={silencing}
-          onClick={() => onSilence(!silencing)}
-        >
-          Switch this check off
-        </UnstyledButton>
+        </span>
         {silencing && <Reason check={check} onDone={() => onSilence(false)} />}
       </span>
     </li>

@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { useEffect } from 'react';
 import { Notifications } from '@mantine/notifications';
-import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { act, cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { ENDPOINTS } from '@carafe/contract';
 import type { CheckFinding } from '@carafe/core/checks';
@@ -11,6 +11,7 @@ import { api } from '../../../app/api';
 import { store } from '../../../app/store';
 import { fakeServer, isFor, refusal, type Sent } from '../../../testing';
 import { desk, fakeWorker, openTemplate, renderOnDesk, somePeople } from '../../../testing/desk';
+import { deskActions } from '../deskSlice';
 import { Everyone } from './Everyone';
 import { EveryoneProvider, useEveryone } from './useSurvey';
 
@@ -28,7 +29,8 @@ const survey: Survey = {
     { kind: 'value', node: 'hello', path: 'text', formula: 'person.first_name' },
     { kind: 'condition', node: 'gift', path: 'when', formula: 'cart.total > 50' },
   ],
-  ...{ people: 10, facts: {}, addresses: [], products: {}, broken: [] },
+  ...{ people: 10, addresses: [], products: {}, broken: [] },
+  facts: { held: { people: 4, person: 1, sample: '' } },
   variants: [
     { key: key(1, 1), people: 7, person: 1 },
     { key: key(2, 2), people: 3, person: 2 },
@@ -53,6 +55,16 @@ const FINDINGS: CheckFinding[] = [
   {
     ...{ check: 'condition_never', severity: 'hint', node: 'gift', path: 'when' },
     message: 'The condition of “A gift” never holds.',
+  },
+  {
+    ...{ check: 'unsubscribe', severity: 'error', node: '', path: 'unsubscribe' },
+    message: 'This mail has no unsubscribe link.',
+    repair: { label: 'Add “Address and foot”', add: 'foot' },
+  },
+  {
+    ...{ check: 'leftover_words', severity: 'error', node: 'gift', path: 'text' },
+    message: '“A gift” is left over.',
+    repair: { label: 'Delete the block', take: 'gift' },
   },
 ];
 
@@ -166,6 +178,36 @@ test('fewer kinds of decisions make fewer rows', async () => {
   for (const name of ['Conditions', 'Blanks and fallbacks'])
     await user.click(await screen.findByRole('checkbox', { name }));
   expect(screen.getByText(/^1 different mail/)).toBeTruthy();
+});
+
+test('it is told of how many mails do not go out', async () => {
+  await variants();
+  expect(screen.getByText(/^4 of them do not go out: “Send only if”/)).toBeTruthy();
+});
+
+test('a block is added or taken out in one click, and back by undo', async () => {
+  await user.click(await screen.findByRole('tab', { name: /Checks/ }));
+  const before = desk().template;
+  const kinds = () => JSON.stringify(desk().template).match(/"kind":"(?:foot|text)"/g);
+  await user.click(await screen.findByRole('button', { name: 'Add “Address and foot”' }));
+  expect(kinds()).toEqual(['"kind":"text"', '"kind":"foot"']);
+  await user.click(await screen.findByRole('button', { name: 'Delete the block' }));
+  expect(kinds()).toEqual(['"kind":"foot"']);
+  for (const _ of [1, 2]) act(() => void store.dispatch(deskActions.undone()));
+  expect(desk().template).toEqual(before);
+});
+
+test('an expectation is named; one that cannot be read is not judged', async () => {
+  await user.click(await screen.findByRole('tab', { name: 'Expected' }));
+  await user.click(screen.getByRole('button', { name: 'Add an expectation' }));
+  await user.type(screen.getByRole('textbox', { name: 'Name of expectation 1' }), 'Short');
+  expect(desk().template?.expectations).toEqual([
+    { formula: 'length(mail.subject) <= 60', name: 'Short' },
+  ]);
+  expect(screen.getByText(/^Not judged yet\./)).toBeTruthy();
+  const broken = { ...template, expectations: [{ formula: 'mail.subject contains (' }] };
+  act(() => void openTemplate(broken));
+  expect(await screen.findByText(/^Not judged: this cannot be read\./)).toBeTruthy();
 });
 
 test('a finding is repaired in one click, looked at, and switched off with a reason', async () => {

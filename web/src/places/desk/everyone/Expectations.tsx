@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { Button, UnstyledButton } from '@mantine/core';
+import { Button, TextInput, UnstyledButton } from '@mantine/core';
+import { parsedFormula } from '@carafe/core/formula';
 import type { Template } from '@carafe/core/template';
 import type { Survey } from '@carafe/core/variant';
 import { useAppSelector } from '../../../app/store';
@@ -12,6 +13,15 @@ import { useLookAt } from './useLookAt';
 import classes from './Everyone.module.css';
 import { mailShape } from './mailShape';
 import { useLoopScope } from '../useNodeScope';
+
+/** What filling everybody says of an expectation, in words. */
+function said(formula: string, broken: Survey['broken'][number] | undefined): string {
+  if (!parsedFormula(formula).ok) return 'Not judged: this cannot be read.';
+  if (!broken) return 'Not judged yet.';
+  return broken.people === 0
+    ? 'Holds for everybody.'
+    : `Does not hold for ${counted(broken.people, 'person', 'people')}.`;
+}
 
 /** Formulas that must hold for everybody’s mail. */
 export function Expectations({ survey }: { survey: Survey | null }) {
@@ -51,8 +61,14 @@ export function Expectations({ survey }: { survey: Survey | null }) {
         <code>mail.pictures</code>, <code>mail.shown</code>.
       </p>
       <ul className={classes.findings}>
-        {own.map(({ formula }, i) => {
+        {own.map(({ formula, name }, i) => {
           const broken = survey?.broken[i];
+          const rewrite = (given: object, label: string, key: string) =>
+            put(
+              label,
+              own.map((one, at) => (at === i ? { ...one, ...given } : one)),
+              `${key} ${i}`,
+            );
           return (
             <li key={i} className={classes.expectation}>
               <FormulaField
@@ -62,19 +78,22 @@ export function Expectations({ survey }: { survey: Survey | null }) {
                 shape={mailShape(scope.shape)}
                 frames={scope.frames}
                 onChange={(value) =>
-                  put(
-                    'Change an expectation',
-                    own.map((one, at) => (at === i ? { ...one, formula: value } : one)),
-                    `expectation ${i}`,
-                  )
+                  rewrite({ formula: value }, 'Change an expectation', 'expectation')
+                }
+              />
+              <TextInput
+                size="xs"
+                variant="unstyled"
+                aria-label={`Name of expectation ${i + 1}`}
+                placeholder="What it is called where it is broken"
+                maxLength={200}
+                value={name ?? ''}
+                onChange={({ currentTarget: { value } }) =>
+                  rewrite({ name: value === '' ? undefined : value }, 'Name an expectation', 'name')
                 }
               />
               <span className={broken && broken.people > 0 ? classes.broken : 'quiet'}>
-                {!broken
-                  ? 'Not judged yet'
-                  : broken.people === 0
-                    ? 'Holds for everybody'
-                    : `Does not hold for ${counted(broken.people, 'person', 'people')}`}
+                {said(formula, broken)}{' '}
                 {broken?.persons.slice(0, 3).map((person, at) => (
                   <UnstyledButton
                     key={person}

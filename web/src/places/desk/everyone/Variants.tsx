@@ -34,6 +34,7 @@ export function Variants({ soFar }: { soFar: SurveySoFar }) {
   );
   const usual = useMemo(() => usualBits(groups, survey.decisions.length), [groups, survey]);
   const nameOf = useMemo(() => nodeNames(template), [template]);
+  const held = survey.facts['held']?.people ?? 0;
   const seen = groups.filter(({ key }) => looked.has(key)).length;
   return (
     <section aria-label="Variants">
@@ -67,6 +68,14 @@ export function Variants({ soFar }: { soFar: SurveySoFar }) {
           </Popover.Dropdown>
         </Popover>
       </p>
+      {held > 0 && (
+        <p className="quiet">
+          {held === survey.people
+            ? 'None of them goes out'
+            : `${figure(held)} of them do not go out`}
+          : “Send only if” of the envelope does not hold.
+        </p>
+      )}
       <ol className={classes.variants}>
         {groups.slice(0, rows).map((variant) => (
           <Row

@@ -245,6 +245,20 @@ describe('the data of the desk', () => {
     expect(told('built').at(-1)?.findings).toEqual([]);
   });
 
+  it('keeps what always showed while its first condition cannot be read', async () => {
+    const { data, rest, told } = desk();
+    data.show({ person: 1, near: [], asOf: '2026-11-24T09:00:00Z' });
+    data.setTemplate(mail(c.text('Hello', { id: 'x' })));
+    await rest();
+    data.setTemplate(mail(c.text('Hello', { id: 'x', when: 'person.' })));
+    await rest();
+    expect(told('filled').at(-1)?.filled.mail.text.trim()).toBe('Hello');
+    expect(told('built').at(-1)?.findings).toMatchObject([{ node: 'x', path: 'when' }]);
+    data.setTemplate(mail(c.text('Hello', { id: 'x', when: 'person.first_name is empty' })));
+    await rest();
+    expect(told('filled').at(-1)?.filled.mail.text.trim()).toBe('');
+  });
+
   it('checks once typing rests, and tells what the latest template has wrong', async () => {
     const { data, rest, told } = desk();
     data.setTemplate(hello);

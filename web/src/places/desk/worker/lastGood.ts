@@ -1,8 +1,10 @@
 import type { BuildFinding } from '@carafe/core/build';
 import { changeSite, templateSites } from '@carafe/core/site';
-import { edit, type Template } from '@carafe/core/template';
+import { changeNode, edit, walkNodes, type Template } from '@carafe/core/template';
 
 const IN_TEXT = /^text\.\d+/;
+/** Stands for a condition that there is none of. */
+const ALWAYS = '';
 const PLACE = 'The mail shows this as it was before it could not be read.';
 
 /**
@@ -29,8 +31,15 @@ export class LastGood {
       broken.push({ node, path, source: before });
       findings.push({ severity: 'warning', node, path, message: PLACE });
     }
+    walkNodes(template, ({ node }) => {
+      // Where there is no condition, what could be read last is that it shows always.
+      if (node.when === undefined) this.known.set(`${node.id} when`, ALWAYS);
+    });
     const mended = edit(template, 'Last that could be read', (draft) => {
-      for (const { source, ...site } of broken) changeSite(draft, site, () => source);
+      for (const { source, ...site } of broken) {
+        if (source !== ALWAYS) changeSite(draft, site, () => source);
+        else changeNode(draft, site.node, (node) => void delete node.when);
+      }
     });
     return { template: mended?.template ?? template, findings };
   }
