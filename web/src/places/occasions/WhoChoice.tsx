@@ -3,8 +3,9 @@ import { Select } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import type { Recipient } from '@carafe/contract';
 import { occasionsApi } from '../../app/occasionsApi';
+import classes from './Occasions.module.css';
 
-/** Chooses a person by words of their name or address. */
+/** Chooses a person by words of their name or address; two of one name are told apart by it. */
 export function WhoChoice({
   shop,
   person,
@@ -29,6 +30,16 @@ export function WhoChoice({
       nothingFoundMessage="Nobody by that name."
       filter={({ options }) => options}
       data={all.map(({ id, name, email }) => ({ value: String(id), label: name || email }))}
+      renderOption={({ option: { value, label } }) => {
+        const email = all.find(({ id }) => String(id) === value)?.email;
+        return (
+          <span>
+            {label}
+            {email !== label && <span className={classes.address}>{email}</span>}
+          </span>
+        );
+      }}
+      comboboxProps={{ width: 260, position: 'bottom-start' }}
       value={person ? String(person.id) : null}
       onSearchChange={setWords}
       onChange={(to) => {
