@@ -9,6 +9,7 @@ module.exports = {
     '<rootDir>/server',
     '<rootDir>/demo',
     '<rootDir>/web',
+    '<rootDir>/bench',
   ],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   setupFiles: ['<rootDir>/web/src/testing/setup.cjs'],

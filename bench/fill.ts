@@ -25,7 +25,7 @@ const JS: Record<string, string> = {
   'number(line.quantity)': 'number(line.quantity)',
   'money(line.total otherwise (line.price * line.quantity))':
     'money(line.total || line.price * line.quantity, r.cart.currency)',
-  '(cart.total) is filled': 'r.cart.total !== undefined',
+  'money(cart.total) is filled': 'r.cart.total !== undefined',
   'money(cart.total)': 'money(r.cart.total, r.cart.currency)',
   'cart.total >= 50': 'r.cart.total >= 50',
   'money(50 - cart.total)': 'money(50 - r.cart.total, r.cart.currency)',
@@ -58,7 +58,7 @@ const HBS: Record<string, string> = {
   'number(line.quantity)': 'number line.quantity',
   'money(line.total otherwise (line.price * line.quantity))':
     'money (otherwise line.total 0) @root.cart.currency',
-  '(cart.total) is filled': 'filled @root.cart.total',
+  'money(cart.total) is filled': 'filled @root.cart.total',
   'money(cart.total)': 'money @root.cart.total @root.cart.currency',
   'cart.total >= 50': 'atLeast @root.cart.total 50',
   'money(50 - cart.total)': 'money (minus 50 @root.cart.total) @root.cart.currency',
@@ -137,8 +137,8 @@ export interface FillResult {
   carafeAgainst: Record<string, number>;
 }
 
-/** Races Carafe's fill against others on the same mail, after asserting that all give the same bytes. */
-export async function benchFill(): Promise<FillResult> {
+/** The ways to fill the bench's mail, Carafe's first. Throws where its template has findings. */
+export async function waysToFill(): Promise<Record<string, Fill>> {
   const template = fillTemplate();
   template.envelope = {
     ...template.envelope,
@@ -152,7 +152,7 @@ export async function benchFill(): Promise<FillResult> {
   // Only the HTML is raced: the others fill nothing else.
   const render = prepare({ ...program, text: [], subject: [], preview: [], fromName: [] });
   const asOf = new Date('2026-11-24T09:00:00Z');
-  const fills: Record<string, Fill> = {
+  return {
     Carafe: (record) => render(record, { asOf }).mail.html,
     'by hand': byHand(program, money),
     'by hand, money kept': byHand(program, moneyKept),
@@ -161,13 +161,12 @@ export async function benchFill(): Promise<FillResult> {
     Eta: withEta(program, money),
     'Eta, money kept': withEta(program, moneyKept),
   };
+}
+
+/** Races Carafe's fill against others on the same mail, all of which give the same bytes (fill.test.ts). */
+export async function benchFill(): Promise<FillResult> {
+  const fills = await waysToFill();
   const records = fillRecords(200);
-  for (const record of records) {
-    const expected = fills['by hand']?.(record);
-    for (const [name, fill] of Object.entries(fills))
-      if (fill(record) !== expected)
-        throw new Error(`${name} gives other bytes than joining by hand.`);
-  }
   let at = 0;
   const contestants = Object.fromEntries(
     Object.entries(fills).map(([name, fill]) => [

@@ -141,10 +141,12 @@ export async function benchIntake() {
     await bundle();
     const csv = join(folder, 'catalog.csv');
     await write(csv, catalogLines());
-    // In pairs, one after the other: the machine may be slower a minute later.
-    const runs = [1, 2, 3].map((n) => {
-      const { milliseconds: read } = alone<{ milliseconds: number }>('read-one', csv);
+    // Each import between two readings alone: the machine may be slower a minute later.
+    const reading = () => alone<{ milliseconds: number }>('read-one', csv).milliseconds;
+    const runs = [1, 2, 3, 4, 5].map((n) => {
+      const first = reading();
       const one = alone<Imported>('import-one', csv, 'catalog', join(folder, `catalog${n}`));
+      const read = (first + reading()) / 2;
       const { check, apply, profile } = one.milliseconds;
       const imported = check + apply + profile;
       return { read, imported, times: imported / read, megabytes: one.megabytes };
