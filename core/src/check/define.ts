@@ -4,6 +4,7 @@ import type { Shape } from '../shape';
 import type { FormulaSite } from '../site';
 import type { Template } from '../template/schema';
 import type { Coverage, Survey } from '../variant';
+import { counted, figure } from '../words';
 
 /**
  * A repair in one click: a value that is put somewhere, a piece of a formula or text that is replaced, a node that is taken
@@ -79,11 +80,9 @@ export interface Check {
 
 export const defineCheck = (check: Check): Check => check;
 
-const figure = (n: number) => n.toLocaleString('en-GB');
-
 /** “3 of 1,250 people”, “all 1,250 people”. */
 export function ofPeople(people: number, all: number): string {
   if (people === all) return all === 1 ? 'the one person it is for' : `all ${figure(all)} people`;
   return `${figure(people)} of ${figure(all)} people`;
 }
-export const products = (n: number): string => `${figure(n)} ${n === 1 ? 'product' : 'products'}`;
+export const products = (n: number): string => counted(n, 'product');

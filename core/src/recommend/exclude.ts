@@ -37,7 +37,8 @@ export function exclusions(
     if (day !== undefined && (days === 'ever' || today - day < (days ?? 0)))
       return `bought on ${DAY.format(day * DAY_MS)}`;
     if (latest.has(sku)) return 'in the latest order';
-    if (shown.has(sku)) return `in one of the last ${exclude.shown_mails ?? 0} mails`;
+    if (shown.has(sku))
+      return `in ${exclude.shown_mails === 1 ? 'the last mail' : `one of the last ${exclude.shown_mails ?? 0} mails`}`;
     return unwanted(product) ? 'left out by the formula' : null;
   };
 }

@@ -8,6 +8,7 @@ import {
   type Order,
   type PersonData,
 } from '../record';
+import { counted } from '../words';
 
 /** One change of a person’s data. */
 export interface Move {
@@ -70,7 +71,7 @@ function valuesFor({ numbers, texts, now }: MoveGiven): { words: string; value: 
   for (const days of [0, 1, ...numbers, ...numbers.map((n) => n + 1), 400])
     if (Math.abs(days) < 40_000)
       some.push({
-        words: `${days} days ago`,
+        words: days === 0 ? 'today' : `${counted(days, 'day')} ago`,
         value: new Date(now.getTime() - days * DAY).toISOString(),
       });
   return some;
@@ -226,7 +227,7 @@ function orderMoves(given: MoveGiven): Move[] {
       .flatMap((n) => [n, n + 1]),
   ]);
   const moves: Move[] = [...counts].map((count) => ({
-    words: `${count} orders`,
+    words: counted(count, 'order'),
     make: withOrders((orders) =>
       Array.from(
         { length: count },
@@ -271,7 +272,7 @@ function pickMoves(given: MoveGiven): Move[] {
   );
   return [...rules].flatMap((rule) =>
     [0, ...COUNTS].map((count): Move => ({
-      words: `${count} picks of ${rule}`,
+      words: `${counted(count, 'pick')} of ${rule}`,
       make: (data) => ({
         ...data,
         picks: {

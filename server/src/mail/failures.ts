@@ -41,3 +41,6 @@ export function isDoorShut(error: unknown): boolean {
   const { code } = error as Failure;
   return code !== 'EENVELOPE' && code !== 'EMESSAGE';
 }
+
+/** The server said something, and not that it takes the mail. */
+export const isAnswered = (error: unknown): boolean => codeOf(error) > 0;

@@ -2,7 +2,8 @@ import { createTransport, type Transporter } from 'nodemailer';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
 import { transportFor, type Way } from '../mail/transport';
-import { inWords, isDoorShut, isRefused } from '../mail/failures';
+import { inWords, isAnswered, isDoorShut, isRefused } from '../mail/failures';
+import { handing, watchHandover } from './handover';
 import type { OutboxRepository } from './repository';
 
 export interface DeliverTask {
@@ -17,6 +18,8 @@ export interface Delivered {
   sent: number;
   /** What the mail server said when it shut the door; null where it is open. */
   shut: string | null;
+  /** Those that it had in its hands when it fell silent. */
+  doubts: string[];
 }
 export interface DeliverJobs {
   deliver: Job<DeliverTask, Delivered>;
@@ -26,15 +29,21 @@ type Parts = { outbox: OutboxRepository };
 /** Connections that are kept open side by side. */
 const CONNECTIONS = 5;
 /** After so many tries a mail is given up. */
-const MOST_TRIES = 8;
+export const MOST_TRIES = 8;
 const MINUTE = 60_000;
+/** So long a mail server may take to look through a mail before it says that it has it, in milliseconds. */
+const PATIENCE = 2 * MINUTE;
+
+const FELL_SILENT =
+  'had all of this mail, and did not say that it took it: perhaps it was sent, perhaps not.';
 
 /** When it is tried again after so many tries: 1, 4, 16 minutes, 1 hour, 4, 8, 8 hours. */
 const pauseAfter = (tries: number): number => Math.min(480, 4 ** (tries - 1)) * MINUTE;
 
 /**
- * Hands mails to the mail server, each claimed in a transaction of its own right before: what was claimed and not marked
- * when the process ends is in doubt, and nothing else.
+ * Hands mails to the mail server, each claimed in a transaction of its own right before. What the server had whole and
+ * did not answer is in doubt, and what was claimed and not marked when the process ends; nothing else is. Where the server
+ * cannot be spoken to at all, that is no try of a mail.
  */
 export async function deliver(store: Store, parts: Parts, task: DeliverTask): Promise<Delivered> {
   const { outbox } = parts;
@@ -42,10 +51,11 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
   const now = () => task.now + (Date.now() - began);
   const transport: Transporter = createTransport({
     ...transportFor(task.way),
-    ...{ pool: true, maxConnections: CONNECTIONS, maxMessages: 100 },
+    ...{ pool: true, maxConnections: CONNECTIONS, maxMessages: 100, socketTimeout: PATIENCE },
   } as never);
+  watchHandover(transport);
   const left = [...task.ids];
-  const answer: Delivered = { sent: 0, shut: null };
+  const answer: Delivered = { sent: 0, shut: null, doubts: [] };
 
   const one = async (id: string): Promise<void> => {
     if (!(await store.write(() => outbox.claim(id)))) return;
@@ -59,8 +69,9 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
     }
     const to = row.to_address ?? row.email;
     const from = /^From: (?:.*<)?([^<>\r\n]+?)>?\r$/m.exec(unfolded(kept.source))?.[1] ?? '';
+    const hands = handing();
     try {
-      await transport.sendMail({ envelope: { from, to: [to] }, raw: kept.source });
+      await transport.sendMail({ envelope: { from, to: [to] }, raw: kept.source, ...hands.told });
       const at = new Date(now()).toISOString();
       await store.write(() => outbox.sent(id, at, task.testOnly));
       answer.sent++;
@@ -73,9 +84,14 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
         });
         return;
       }
-      if (isDoorShut(error)) answer.shut = said;
+      const isShut = isDoorShut(error);
+      if (isShut) answer.shut = said;
+      if (hands.isWhole() && !isAnswered(error)) answer.doubts.push(id);
       await store.write(() => {
-        if (row.attempts >= MOST_TRIES)
+        if (answer.doubts.includes(id))
+          outbox.move(id, 'sending', 'in_doubt', `${task.way.where} ${FELL_SILENT}`);
+        else if (isShut && !hands.isBegun()) outbox.putBack(id);
+        else if (row.attempts >= MOST_TRIES)
           outbox.move(id, 'sending', 'stopped', `Given up after ${row.attempts} tries. ${said}`);
         else outbox.again(id, now() + pauseAfter(row.attempts), said);
       });

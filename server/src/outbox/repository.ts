@@ -129,6 +129,9 @@ export function outboxRepository(db: Db) {
   const again = db.prepare(
     `UPDATE outbox SET state = 'ready', next_at = ?, reason = ? WHERE id = ? AND state = 'sending'`,
   );
+  const putBack = db.prepare(
+    `UPDATE outbox SET state = 'ready', attempts = attempts - 1 WHERE id = ? AND state = 'sending'`,
+  );
   const holdReady = db.prepare(
     `UPDATE outbox SET state = 'held', reason = ? WHERE state = 'ready' AND template = ?`,
   );
@@ -251,6 +254,8 @@ export function outboxRepository(db: Db) {
     sent: (id: string, at: string, testOnly: boolean): void =>
       void sent.run(at, testOnly ? 1 : 0, id),
     again: (id: string, at: number, reason: string): void => void again.run(at, reason, id),
+    /** Of which the mail server heard nothing: it is as if it had not been claimed. */
+    putBack: (id: string): void => void putBack.run(id),
     /** Holds what is filled of a template and not handed over yet. Gives how many. */
     holdReady: (template: string, reason: string): number =>
       holdReady.run(reason, template).changes,

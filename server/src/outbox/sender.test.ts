@@ -1,5 +1,4 @@
-import { createServer, type Server } from 'node:net';
-import type { AddressInfo } from 'node:net';
+import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import type { OutboxItem, OutboxSummary, StoredOccasion, StoredTemplate } from '@carafe/contract';
 import type { Occasion } from '@carafe/core/occasion';
 import { blankTemplate, composer } from '@carafe/core/template';
@@ -188,6 +187,96 @@ test.each([
     expect(carafe.tables.mailbox.latest()).toHaveLength(3);
   },
 );
+
+/** A mail server that takes a whole mail and does as it is told then; tells the addresses of those that it had whole. */
+async function whole(then: (nth: number, socket: Socket) => void): Promise<() => string[]> {
+  const had: string[] = [];
+  const server: Server = createServer((socket) => {
+    socket.on('error', () => undefined);
+    let body: string | null = null;
+    let to = '';
+    socket.write('220 hello\r\n');
+    socket.on('data', (data) => {
+      const said = data.toString();
+      if (body === null) {
+        to = /^RCPT TO:<(.*)>/im.exec(said)?.[1] ?? to;
+        if (/^DATA/i.test(said)) body = '';
+        socket.write(body === '' ? '354 go on\r\n' : '250 ok\r\n');
+        return;
+      }
+      body += said;
+      if (!body.endsWith('\r\n.\r\n')) return;
+      body = null;
+      then(had.push(to), socket);
+    });
+  });
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  closing.push(() => new Promise((done) => server.close(done)));
+  await by((server.address() as AddressInfo).port);
+  return () => [...had].sort();
+}
+
+test('what a mail server had to its last byte, when the connection broke, is in doubt, and not sent again', async () => {
+  const had = await whole((nth, socket) =>
+    nth === 1 ? void socket.destroy() : void socket.write('250 taken\r\n'),
+  );
+  await mails(6);
+  for (let i = 0; i < 3; i++) {
+    carafe.wait(20);
+    await carafe.sender.kick();
+  }
+  expect(await counts()).toEqual({ in_doubt: 1, sent: 5 });
+  const [doubt] = (await outbox()).filter(({ state }) => state === 'in_doubt');
+  expect(doubt?.reason).toMatch(
+    /^127\.0\.0\.1:\d+ had all of this mail, and did not say that it took it: perhaps it was sent, perhaps not\.$/,
+  );
+  expect(had()).toEqual(Array.from({ length: 6 }, (_, i) => `p${i}@post.example`));
+});
+
+test.each([
+  ['sent', { sent: 3 }, 3],
+  ['again', { sent: 3 }, 4],
+] as const)('where the rule is “%s”, what is in doubt is settled so', async (rule, ends, taken) => {
+  const had = await whole((nth, socket) =>
+    nth === 1 ? void socket.destroy() : void socket.write('250 taken\r\n'),
+  );
+  await api('put', '/mail/settings', { ...carafe.tables.mailSettings.get(), in_doubt: rule });
+  await mails(3);
+  carafe.wait(20);
+  await carafe.sender.kick();
+  expect(await counts()).toEqual(ends);
+  expect(had()).toHaveLength(taken);
+});
+
+test('a server that never says whether it took a mail is not asked without end, whatever the rule', async () => {
+  const had = await whole((_, socket) => void socket.destroy());
+  await api('put', '/mail/settings', { ...carafe.tables.mailSettings.get(), in_doubt: 'again' });
+  await mails(1);
+  for (let i = 0; i < 20; i++) {
+    carafe.wait(20);
+    await carafe.sender.kick();
+  }
+  expect(await counts()).toEqual({ in_doubt: 1 });
+  expect(had()).toHaveLength(8);
+});
+
+test('a mail that is refused after its last byte was told so: it is not in doubt', async () => {
+  await whole((_, socket) => void socket.write('554 not this one\r\n'));
+  await mails(1);
+  expect(await counts()).toEqual({ bounced: 1 });
+});
+
+test('however long a mail server cannot be reached, no mail is given up', async () => {
+  await by(1);
+  await mails(7);
+  for (let i = 0; i < 30; i++) {
+    carafe.wait(600);
+    await carafe.sender.kick();
+  }
+  expect((await outbox()).map(({ state, attempts }) => [state, attempts])).toEqual(
+    Array(7).fill(['ready', 0]),
+  );
+});
 
 test('a door that was shut is tried at once when the settings are mended', async () => {
   await by(1);

@@ -6,7 +6,7 @@ import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { Door } from '../mail/door';
 import type { RulesService } from '../recommend/service';
-import type { DeliverJobs } from './deliver';
+import { MOST_TRIES, type DeliverJobs } from './deliver';
 import type { OutboxJobs } from './fill';
 import type { Lease } from './lease';
 import type { OutboxRepository } from './repository';
@@ -105,14 +105,22 @@ export class Sender {
 
   /** What the last stop left in the mail server’s hands. */
   private async settleDoubts(): Promise<void> {
-    const { store, outbox, settings } = this.given;
+    const { store, outbox } = this.given;
     const left = outbox.ofState('sending');
     if (left.length === 0) return;
     await store.write(() => {
       for (const id of left) outbox.move(id, 'sending', 'in_doubt', IN_DOUBT);
     });
+    await this.settleByRule(left);
+  }
+
+  /** Settles what is in doubt as the settings say; what was tried often enough waits for somebody. */
+  private async settleByRule(doubts: readonly string[]): Promise<void> {
+    const { outbox, settings } = this.given;
     const { in_doubt } = settings();
-    if (in_doubt !== 'ask') for (const id of left) await this.settle(id, in_doubt);
+    if (in_doubt === 'ask') return;
+    for (const { id, attempts } of outbox.some(doubts))
+      if (in_doubt === 'sent' || attempts < MOST_TRIES) await this.settle(id, in_doubt);
   }
 
   /** Settles a mail that is in doubt: it counts as sent, or is sent once more. */
@@ -174,9 +182,10 @@ export class Sender {
       this.shut(error.message, at);
       return false;
     }
-    const { sent, shut } = await jobs.run('deliver', {
+    const { sent, shut, doubts } = await jobs.run('deliver', {
       ...{ ids, now: at, way, testOnly: staysHere(own) },
     });
+    await this.settleByRule(doubts);
     this.minute.sent += sent;
     this.tell();
     if (shut !== null) {

@@ -3,7 +3,7 @@ import { ActionIcon, Tooltip, useComputedColorScheme, useMantineColorScheme } fr
 import { IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { spotlight } from '@mantine/spotlight';
 import { Link, Outlet, useLocation } from 'react-router';
-import { counted } from '../parts/counted';
+import { counted } from '@carafe/core/words';
 import { api, staleTags } from './api';
 import { useLive } from './live';
 import { useAppDispatch } from './store';

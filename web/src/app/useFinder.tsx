@@ -5,7 +5,7 @@ import { walkNodes } from '@carafe/core/template';
 import { labelOf } from '../places/desk/labelOf';
 import { useNodeActions } from '../places/desk/useNodeActions';
 import { deskActions, type DeskAsk } from '../places/desk/deskSlice';
-import { counted } from '../parts/counted';
+import { counted } from '@carafe/core/words';
 import { api } from './api';
 import { store, useAppDispatch } from './store';
 

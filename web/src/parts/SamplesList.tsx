@@ -3,7 +3,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { parsedFormula } from '@carafe/core/formula';
 import { api } from '../app/api';
 import { messageOf } from '../app/ask';
-import { figure } from './counted';
+import { figure } from '@carafe/core/words';
 import classes from './parts.module.css';
 
 const PAUSE_MS = 400;

@@ -1,6 +1,6 @@
 import type { TemplateHealth } from '@carafe/contract';
 import { ago } from './ago';
-import { counted, figure } from './counted';
+import { counted, figure } from '@carafe/core/words';
 
 /** What the latest change of data did to the mail of a template, in sentences; empty where it did nothing. */
 export function healthWords(

@@ -1,5 +1,5 @@
 import { ago, ahead } from './ago';
-import { counted, figure } from './counted';
+import { counted, figure } from '@carafe/core/words';
 import { localise } from './localise';
 
 const now = new Date('2026-11-24T09:00:00Z');

@@ -3,6 +3,7 @@ import { instantOfWall, toDate, wallIn } from '../../formula';
 import { standing } from '../../record';
 import { ClockTime } from '../clockTime';
 import { defineStart, type Moment } from '../define';
+import { counted } from '../../words';
 
 const schema = z.strictObject({
   kind: z.literal('date_of_person'),
@@ -82,7 +83,9 @@ export const dateOfPerson = defineStart({
   say: ({ field, days, yearly, time }) => {
     const what = `their ${field.replaceAll('_', ' ')}`;
     const when =
-      days === 0 ? `On ${what}` : `${Math.abs(days)} days ${days < 0 ? 'before' : 'after'} ${what}`;
+      days === 0
+        ? `On ${what}`
+        : `${counted(Math.abs(days), 'day')} ${days < 0 ? 'before' : 'after'} ${what}`;
     return `${when}${yearly ? ', every year,' : ''} at ${time}`;
   },
   causes: (start, moment) => {

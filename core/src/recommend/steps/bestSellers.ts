@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { candidatesOf, defineStep, kept, rankedBy, textOf, type Asked, type Shop } from '../define';
 import { dayOf } from '../lines';
+import { counted } from '../../words';
 import { latestOf } from '../seeds';
 
 const schema = z.strictObject({
@@ -81,9 +82,9 @@ export function categoriesOf(shop: Shop, skus: readonly string[]): Set<string> {
 }
 
 const WORDS = {
-  units: (n: number) => `sold ${n} times`,
+  units: (n: number) => `sold ${counted(n, 'time')}`,
   revenue: (n: number) => `sold for ${n}`,
-  buyers: (n: number) => `bought by ${n} people`,
+  buyers: (n: number) => `bought by ${counted(n, 'person', 'people')}`,
 };
 
 export const bestSellers = defineStep({
@@ -141,7 +142,7 @@ export const bestSellers = defineStep({
         ? all.filter(({ product }) => own.has(textOf(product.record, 'category')))
         : all;
     yield* candidatesOf(shown, ({ score }) => ({
-      figure: `${WORDS[step.by](Math.round(score * 10) / 10)} in ${step.days} days${step.half_life === undefined ? '' : ', counting less what is older'}`,
+      figure: `${WORDS[step.by](Math.round(score * 10) / 10)} in ${counted(step.days, 'day')}${step.half_life === undefined ? '' : ', counting less what is older'}`,
       reason: 'Much bought of late',
     }));
   },

@@ -3,6 +3,7 @@ import { candidatesOf, defineStep, kept, nameOf, ranked, type Scored } from '../
 import { repeatsOf, type Repeat } from '../follows';
 import { stretchOf } from '../history';
 import { dayOf } from '../lines';
+import { counted } from '../../words';
 
 const schema = z.strictObject({ kind: z.literal('due_again') });
 
@@ -43,7 +44,7 @@ export const dueAgain = defineStep({
       return [{ product, score, repeat, since }];
     });
     yield* candidatesOf(ranked(found), ({ product, repeat, since }) => ({
-      figure: `bought again by ${repeat.people} people, usually after ${repeat.days} days; ${since} days ago now`,
+      figure: `bought again by ${counted(repeat.people, 'person', 'people')}, usually after ${counted(repeat.days, 'day')}; ${counted(since, 'day')} ago now`,
       reason: `Time for more ${nameOf(product)}`,
     }));
   },

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { candidatesOf, defineStep, kept, rankedBy, type Scored } from '../define';
 import { stretchOf, type History } from '../history';
 import { dayOf } from '../lines';
+import { counted } from '../../words';
 
 const schema = z.strictObject({
   kind: z.literal('left_in_cart'),
@@ -60,7 +61,10 @@ export const leftInCart = defineStep({
         return product ? [{ product, score: day, day }] : [];
       });
       yield* candidatesOf(found, ({ day }) => ({
-        figure: `put into the cart ${today - day} days ago`,
+        figure:
+          today === day
+            ? 'put into the cart today'
+            : `put into the cart ${counted(today - day, 'day')} ago`,
         reason: 'You left this in your cart',
       }));
       return;
@@ -78,7 +82,7 @@ export const leftInCart = defineStep({
       return rankedBy(shop.products, ({ number }) => counts.get(number ?? -1) ?? 0);
     });
     yield* candidatesOf(all, ({ score }) => ({
-      figure: `left in ${score} carts in ${days} days`,
+      figure: `left in ${counted(score, 'cart')} in ${counted(days, 'day')}`,
       reason: 'Others thought about this, too',
     }));
   },

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { candidatesOf, defineStep, type Scored } from '../define';
 import { stretchOf } from '../history';
 import { dayOf } from '../lines';
+import { counted } from '../../words';
 
 const schema = z.strictObject({
   kind: z.literal('looked_at'),
@@ -34,7 +35,7 @@ export const lookedAt = defineStep({
       found.set(number, { product, score: i - from + 1, day });
     }
     yield* candidatesOf([...found.values()], ({ day }) => ({
-      figure: today === day ? 'looked at today' : `looked at ${today - day} days ago`,
+      figure: today === day ? 'looked at today' : `looked at ${counted(today - day, 'day')} ago`,
       reason: 'You had a look at this',
     }));
   },

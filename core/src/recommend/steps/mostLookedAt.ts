@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { candidatesOf, defineStep, kept, rankedBy } from '../define';
 import { dayOf } from '../lines';
+import { counted } from '../../words';
 
 const schema = z.strictObject({
   kind: z.literal('most_looked_at'),
@@ -34,7 +35,7 @@ export const mostLookedAt = defineStep({
       );
     });
     yield* candidatesOf(all, ({ score }) => ({
-      figure: `looked at by ${score} people in ${days} days`,
+      figure: `looked at by ${counted(score, 'person', 'people')} in ${counted(days, 'day')}`,
       reason: 'Many are looking at this',
     }));
   },

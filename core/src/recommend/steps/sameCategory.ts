@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { candidatesOf, defineStep, kept, rankedBy, textOf } from '../define';
 import { dayOf } from '../lines';
+import { counted } from '../../words';
 import { Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
 import { categoriesOf, sales } from './bestSellers';
 
@@ -31,7 +32,7 @@ export const sameCategory = defineStep({
     );
     const shown = all.filter(({ product }) => categories.has(textOf(product.record, 'category')));
     yield* candidatesOf(shown, ({ product: { record }, score }) => ({
-      figure: `of ${textOf(record, 'category')}, sold ${Math.floor(score)} times in a year`,
+      figure: `of ${textOf(record, 'category')}, sold ${counted(Math.floor(score), 'time')} in a year`,
       reason: `More of ${textOf(record, 'category')}`,
     }));
   },

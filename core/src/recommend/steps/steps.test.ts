@@ -171,7 +171,7 @@ test('lately looked at and not bought since, the latest first', () => {
   );
   const found = asked(shop, { kind: 'looked_at', days: 30 });
   expect(skus(found)).toEqual(['jar', 'pot']);
-  expect(figures(found)).toEqual(['looked at 1 days ago', 'looked at 2 days ago']);
+  expect(figures(found)).toEqual(['looked at 1 day ago', 'looked at 2 days ago']);
 });
 
 test('left in the cart, by one person and by everybody', () => {

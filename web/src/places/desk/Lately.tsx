@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import { IconBuildingStore } from '@tabler/icons-react';
 import type { Recipient } from '@carafe/contract';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 import classes from './Desk.module.css';

@@ -6,7 +6,7 @@ import type { Trail } from '@carafe/core/render';
 import { store, useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { SeverityIcon } from '../../parts/Findings';
-import { figure } from '../../parts/counted';
+import { figure } from '@carafe/core/words';
 import { useEveryone } from './everyone/useSurvey';
 import { AddBlock } from './AddBlock';
 import { KindIcon } from './KindIcon';

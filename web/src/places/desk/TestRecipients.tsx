@@ -4,7 +4,7 @@ import { ENDPOINTS } from '@carafe/contract';
 import { ask, messageOf } from '../../app/ask';
 import { testRecipientsApi } from '../../app/testRecipientsApi';
 import { useAppDispatch, useDeskState } from '../../app/store';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { notifyFailure } from '../../parts/notify';
 import { SideSheet } from '../../parts/SideSheet';
 import { deskActions } from './deskSlice';

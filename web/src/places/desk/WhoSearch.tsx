@@ -5,7 +5,7 @@ import { IconSearch } from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { Having, Recipient } from '@carafe/contract';
 import { useAppDispatch, useDeskState } from '../../app/store';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { deskActions } from './deskSlice';
 import { TestRecipients } from './TestRecipients';
 import { WhoFilter } from './WhoFilter';

@@ -10,7 +10,7 @@ import {
 } from '@carafe/core/template';
 import type { Shape } from '@carafe/core/shape';
 import { store } from '../../app/store';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { deskActions } from './deskSlice';
 import { labelOf } from './labelOf';
 import { isSectionKind, madeNode, type AddableKind } from './madeNode';

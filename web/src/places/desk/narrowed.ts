@@ -1,5 +1,5 @@
 import type { RecipientFilter } from '@carafe/contract';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 
 /** Whom a search and a filter leave, in words. */
 export function narrowedTo(search: string, filter: RecipientFilter): string {

@@ -22,7 +22,7 @@ import {
   type TemplateNode,
 } from '@carafe/core/template';
 import { store, useAppDispatch } from '../../app/store';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { notifyOf } from '../../parts/notify';
 import { deskActions } from './deskSlice';
 import { focusMail } from './focusMail';

@@ -3,7 +3,7 @@ import { Button, TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { ENDPOINTS, type NoteProducts } from '@carafe/contract';
 import { ask, messageOf } from '../../app/ask';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { SideSheet } from '../../parts/SideSheet';
 import classes from './Library.module.css';
 

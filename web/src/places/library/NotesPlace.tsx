@@ -7,7 +7,7 @@ import { PLACE_NAMES } from '@carafe/core/blocks';
 import { EMPTY_NOTE, noteTitle, type ProductNote } from '@carafe/core/library';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import table from '../../parts/table.module.css';
 import { useShop } from '../../parts/useShop';
 import { PlaceHead } from '../../parts/PlaceHead';

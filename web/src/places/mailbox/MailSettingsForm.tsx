@@ -76,7 +76,7 @@ function Form({ known, onClose }: { known: Ans<'mailSettings'>; onClose: () => v
           {...getInputProps('per_minute')}
         />
         <Select
-          label="If Carafe was stopped while the mail server had a mail in its hands"
+          label="If a mail was handed to the mail server, and no answer came"
           allowDeselect={false}
           data={IN_DOUBT}
           {...getInputProps('in_doubt')}

@@ -5,7 +5,7 @@ import { messageOf } from '../../app/ask';
 import { useNow } from '../../app/useNow';
 import { occasionsApi } from '../../app/occasionsApi';
 import { ago } from '../../parts/ago';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { SideSheet } from '../../parts/SideSheet';
 import classes from './Occasions.module.css';
 

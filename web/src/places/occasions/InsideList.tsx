@@ -4,7 +4,7 @@ import { allSteps, sayStep, type Occasion } from '@carafe/core/occasion';
 import { occasionsApi } from '../../app/occasionsApi';
 import { useNow } from '../../app/useNow';
 import { ahead } from '../../parts/ago';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import classes from './Occasions.module.css';
 
 /** Who is inside, where, and when they are looked at next. */

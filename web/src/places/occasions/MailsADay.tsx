@@ -1,6 +1,6 @@
 import { scaleBand, scaleLinear } from 'd3-scale';
 import type { OccasionFigures } from '@carafe/core/occasion';
-import { figure } from '../../parts/counted';
+import { figure } from '@carafe/core/words';
 import classes from './Occasions.module.css';
 
 const WIDTH = 560;

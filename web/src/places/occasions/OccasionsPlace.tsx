@@ -14,7 +14,7 @@ import { occasionsApi } from '../../app/occasionsApi';
 import { messageOf } from '../../app/ask';
 import { useNow } from '../../app/useNow';
 import { ahead } from '../../parts/ago';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { notifyFailure } from '../../parts/notify';
 import { PlaceHead } from '../../parts/PlaceHead';
 import { useShop } from '../../parts/useShop';

@@ -11,7 +11,7 @@ import {
   type SampleMail,
 } from '@carafe/core/occasion';
 import { occasionsApi } from '../../app/occasionsApi';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { MailsADay } from './MailsADay';
 import { PastMail } from './PastMail';
 import { Returns } from './Returns';

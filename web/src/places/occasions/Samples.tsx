@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { nodeNames, type Template } from '@carafe/core/template';
 import { sayVariant, usualBits } from '@carafe/core/variant';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { SeverityIcon } from '../../parts/Findings';
 import { useFilledDraft } from '../../parts/mails/filledDraft';
 import { MailThumb } from '../../parts/mails/MailThumb';

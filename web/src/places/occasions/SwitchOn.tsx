@@ -4,7 +4,7 @@ import type { StoredOccasion } from '@carafe/contract';
 import { sendsOf } from '@carafe/core/occasion';
 import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { FormFoot } from '../../parts/FormFoot';
 import { Samples } from './Samples';
 

@@ -15,7 +15,7 @@ import type { Shape } from '@carafe/core/shape';
 import type { StoredOccasion } from '@carafe/contract';
 import { nanoid } from 'nanoid';
 import { Link } from 'react-router';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { Thumbnail } from '../templates/Thumbnail';
 import { moved, newStep, withRow, type RowPath } from './rows';
 import { StepForm, type TemplateChoice } from './StepForm';

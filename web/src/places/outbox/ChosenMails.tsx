@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import type { OutboxState } from '@carafe/contract';
 import { outboxApi } from '../../app/occasionsApi';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { notifyFailure, notifyOf } from '../../parts/notify';
 
 type To = 'approve' | 'stop' | 'go_on';

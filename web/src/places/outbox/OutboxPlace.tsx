@@ -8,7 +8,7 @@ import { outboxApi } from '../../app/occasionsApi';
 import { messageOf } from '../../app/ask';
 import { useNow } from '../../app/useNow';
 import { ahead } from '../../parts/ago';
-import { figure } from '../../parts/counted';
+import { figure } from '@carafe/core/words';
 import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
 import { useShop } from '../../parts/useShop';
 import { MailSettingsForm } from '../mailbox/MailSettingsForm';

@@ -5,7 +5,7 @@ import type { OutboxItem, OutboxState } from '@carafe/contract';
 import { outboxApi } from '../../app/occasionsApi';
 import { useNow } from '../../app/useNow';
 import { ago, ahead } from '../../parts/ago';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { notifyFailure } from '../../parts/notify';
 import { ChosenMails } from './ChosenMails';
 import { StateMark } from './StateMark';

@@ -1,7 +1,7 @@
 import { Button, Progress } from '@mantine/core';
 import type { StoredRule } from '@carafe/contract';
 import { byCategory, evenness, STEPS, type Figures, type Rule } from '@carafe/core/recommend';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { Lorenz } from './Lorenz';
 import { useFigures, type FiguresSoFar } from './useFigures';
 import classes from './Recommendations.module.css';

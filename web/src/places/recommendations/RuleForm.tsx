@@ -8,7 +8,7 @@ import { api } from '../../app/api';
 import { rulesApi } from '../../app/rulesApi';
 import { notifyFailure } from '../../parts/notify';
 import { ConditionField } from '../../parts/sentence/ConditionField';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { LeftOut } from './LeftOut';
 import { SieveBar } from './SieveBar';
 import { StepsForm } from './StepsForm';

@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { ActionIcon, Button, NumberInput, Select } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconGripVertical, IconX } from '@tabler/icons-react';
 import { STEPS, type RuleStep, type Sieve } from '@carafe/core/recommend';
-import { figure } from '../../parts/counted';
+import { figure } from '@carafe/core/words';
 import { SieveBar } from './SieveBar';
 import { StepDetails } from './StepDetails';
 import classes from './Recommendations.module.css';

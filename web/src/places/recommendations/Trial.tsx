@@ -5,7 +5,7 @@ import { ENDPOINTS, type StoredRule, type TrialAnswer } from '@carafe/contract';
 import type { Measure, Rule, Tried } from '@carafe/core/recommend';
 import { ask, messageOf } from '../../app/ask';
 import { useLive } from '../../app/live';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import classes from './Recommendations.module.css';
 
 interface Props {

@@ -1,6 +1,6 @@
 import { Button, Loader } from '@mantine/core';
 import type { ImportSummary } from '@carafe/contract';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import classes from './File.module.css';
 
 /** Rows are being checked or imported on the server; everything else goes on. */

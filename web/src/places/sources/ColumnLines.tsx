@@ -3,7 +3,7 @@ import { Select, Table } from '@mantine/core';
 import type { ImportLook } from '@carafe/contract';
 import { readingInWords, readValue, type Reading } from '@carafe/core/formats';
 import { fieldName, readingFor, type MappedColumn, type Target } from '@carafe/core/intake';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { inWords } from './inWords';
 import { FieldChoice } from './FieldChoice';
 import table from '../../parts/table.module.css';

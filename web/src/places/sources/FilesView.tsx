@@ -6,7 +6,7 @@ import { api } from '../../app/api';
 import { useNow } from '../../app/useNow';
 import { notifyFailure } from '../../parts/notify';
 import { ago } from '../../parts/ago';
-import { figure } from '../../parts/counted';
+import { figure } from '@carafe/core/words';
 import table from '../../parts/table.module.css';
 import classes from './Source.module.css';
 

@@ -13,7 +13,7 @@ import {
   type Format,
 } from '@carafe/core/formats';
 import type { FileSettings } from '@carafe/core/intake';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import classes from './File.module.css';
 
 const QUOTES = [

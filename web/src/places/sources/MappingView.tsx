@@ -11,7 +11,7 @@ import {
   type Target,
 } from '@carafe/core/intake';
 import { api } from '../../app/api';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { ColumnLines } from './ColumnLines';
 import type { Asked } from './asked';
 import { FixedFields } from './FixedFields';

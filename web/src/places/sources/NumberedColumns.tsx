@@ -6,7 +6,7 @@ import {
   type MappedColumn,
   type Target,
 } from '@carafe/core/intake';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import classes from './File.module.css';
 
 /** Columns such as `product_1_name`: offered as the members of one list. */

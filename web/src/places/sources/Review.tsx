@@ -10,7 +10,7 @@ import type {
 } from '@carafe/contract';
 import { api, ROWS_A_PAGE } from '../../app/api';
 import { messageOf } from '../../app/ask';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { inWords } from './inWords';
 import table from '../../parts/table.module.css';
 import classes from './File.module.css';

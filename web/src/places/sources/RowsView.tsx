@@ -11,7 +11,7 @@ import {
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { SourceSummary } from '@carafe/contract';
 import { targetOf } from '@carafe/core/intake';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { PersonDrawer } from './PersonDrawer';
 import { RowDrawer } from './RowDrawer';
 import { StoredCell } from './StoredCell';

@@ -5,7 +5,7 @@ import type { FieldProfile, ProfileKind } from '@carafe/core/shape';
 import { targetOf } from '@carafe/core/intake';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
-import { figure } from '../../parts/counted';
+import { figure } from '@carafe/core/words';
 import { FillGlyph } from '../../parts/FillGlyph';
 import table from '../../parts/table.module.css';
 import classes from './Source.module.css';

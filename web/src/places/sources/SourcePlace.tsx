@@ -9,7 +9,7 @@ import { messageOf } from '../../app/ask';
 import { useNow } from '../../app/useNow';
 import { notifyFailure } from '../../parts/notify';
 import { ago, ahead } from '../../parts/ago';
-import { counted } from '../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { DataEffects } from './DataEffects';
 import { FilesView } from './FilesView';
 import { formulaOf, KIND_NAMES, targetName } from './names';

@@ -7,7 +7,7 @@ import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { useNow } from '../../app/useNow';
 import { ago, ahead } from '../../parts/ago';
-import { counted, figure } from '../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
 import { DataEffects } from './DataEffects';
 import { formulaOf, KIND_NAMES, targetName } from './names';

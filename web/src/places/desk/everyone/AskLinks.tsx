@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { ENDPOINTS, type LinkAnswer } from '@carafe/contract';
 import { ask, messageOf } from '../../../app/ask';
 import { useDeskState } from '../../../app/store';
-import { counted } from '../../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { SeverityIcon } from '../../../parts/Findings';
 import classes from './Everyone.module.css';
 

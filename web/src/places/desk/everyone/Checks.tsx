@@ -4,7 +4,7 @@ import { nanoid } from 'nanoid';
 import { repairTemplate, type CheckFinding } from '@carafe/core/checks';
 import { nodeNames, type Template } from '@carafe/core/template';
 import { useAppSelector } from '../../../app/store';
-import { counted } from '../../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { SeverityIcon } from '../../../parts/Findings';
 import { useEdit } from '../useEdit';
 import { AskLinks } from './AskLinks';

@@ -4,7 +4,7 @@ import { IconX } from '@tabler/icons-react';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { occasionsApi } from '../../../app/occasionsApi';
 import { useAppSelector } from '../../../app/store';
-import { counted, figure } from '../../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { Checks } from './Checks';
 import { Expectations } from './Expectations';
 import { ImpactView } from './ImpactView';

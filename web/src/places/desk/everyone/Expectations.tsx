@@ -4,7 +4,7 @@ import { parsedFormula } from '@carafe/core/formula';
 import type { Template } from '@carafe/core/template';
 import type { Survey } from '@carafe/core/variant';
 import { useAppSelector } from '../../../app/store';
-import { counted } from '../../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { FormulaField } from '../../../parts/formula/FormulaField';
 import { ENDPOINTS } from '@carafe/contract';
 import { ask, messageOf } from '../../../app/ask';

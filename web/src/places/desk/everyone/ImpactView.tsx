@@ -7,7 +7,7 @@ import { publishingApi } from '../../../app/publishingApi';
 import { useDeskState } from '../../../app/store';
 import { useNow } from '../../../app/useNow';
 import { ago } from '../../../parts/ago';
-import { counted, figure } from '../../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { SeverityIcon } from '../../../parts/Findings';
 import { useEdit } from '../useEdit';
 import { MailThumb } from '../../../parts/mails/MailThumb';

@@ -5,7 +5,7 @@ import { largestFirst, mostDifferent, worstFirst } from '@carafe/core/variant';
 import { ask, messageOf } from '../../../app/ask';
 import { mailApi } from '../../../app/mailApi';
 import { useAppSelector } from '../../../app/store';
-import { counted } from '../../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { useLooked } from './looked';
 import type { SurveySoFar } from '../../../parts/mails/surveyAll';
 import classes from './Everyone.module.css';

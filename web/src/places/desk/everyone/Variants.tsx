@@ -3,7 +3,7 @@ import { Button, Checkbox, Popover } from '@mantine/core';
 import { nodeNames } from '@carafe/core/template';
 import { groupBy, sayVariant, usualBits, type VariantFigure } from '@carafe/core/variant';
 import { useAppSelector } from '../../../app/store';
-import { counted, figure } from '../../../parts/counted';
+import { counted, figure } from '@carafe/core/words';
 import { useLooked } from './looked';
 import { MailThumb } from '../../../parts/mails/MailThumb';
 import { useFilledDraft } from '../../../parts/mails/filledDraft';

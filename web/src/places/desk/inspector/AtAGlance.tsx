@@ -9,7 +9,7 @@ import { api } from '../../../app/api';
 import { useDeskState } from '../../../app/store';
 import { useNow } from '../../../app/useNow';
 import { ago } from '../../../parts/ago';
-import { counted } from '../../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { SeverityIcon } from '../../../parts/Findings';
 import { useDesk } from '../useDesk';
 import { useEdit } from '../useEdit';

@@ -5,7 +5,7 @@ import { MOST_PICKS, pickedLoop, picksOf } from '@carafe/core/sentence';
 import { namedFormula, type Loop } from '@carafe/core/template';
 import { api } from '../../../app/api';
 import { useAppSelector } from '../../../app/store';
-import { counted } from '../../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { PickedProducts } from './PickedProducts';
 import { ProductSearch } from './ProductSearch';
 import classes from './Inspector.module.css';

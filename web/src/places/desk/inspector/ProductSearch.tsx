@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { Autocomplete, Checkbox, NumberInput, TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { IconCheck, IconPlus } from '@tabler/icons-react';
-import { counted } from '../../../parts/counted';
+import { counted } from '@carafe/core/words';
 import type { Product } from '../../../parts/product';
 import { useCategories, useProducts, type Asked } from './catalogProducts';
 import classes from './Inspector.module.css';

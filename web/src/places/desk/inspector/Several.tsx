@@ -1,6 +1,6 @@
 import { UnstyledButton } from '@mantine/core';
 import { isBlock, type TemplateNode } from '@carafe/core/template';
-import { counted } from '../../../parts/counted';
+import { counted } from '@carafe/core/words';
 import { KindIcon } from '../KindIcon';
 import { labelOf } from '../labelOf';
 import { useEdit } from '../useEdit';

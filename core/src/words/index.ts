@@ -1,0 +1,1 @@
+export { counted, figure } from './counted';
