@@ -260,6 +260,20 @@ test('a server that never says whether it took a mail is not asked without end, 
   expect(had()).toHaveLength(8);
 });
 
+test('a server that closes each connection after some mails gets all of them, each once', async () => {
+  const had = await whole((nth, socket) => {
+    if (nth % 3 === 0) socket.end('250 taken\r\n');
+    else socket.write('250 taken\r\n');
+  });
+  await mails(40);
+  for (let i = 0; i < 4; i++) {
+    carafe.wait(5);
+    await carafe.sender.kick();
+  }
+  expect(await counts()).toEqual({ sent: 40 });
+  expect(had()).toEqual(Array.from({ length: 40 }, (_, i) => `p${i}@post.example`).sort());
+});
+
 test('a mail that is refused after its last byte was told so: it is not in doubt', async () => {
   await whole((_, socket) => void socket.write('554 not this one\r\n'));
   await mails(1);
