@@ -233,4 +233,14 @@ for (const [width, height] of [
         }),
       )
       .toBe(true);
+    // What everybody gets is shown when it is asked for, also where panels fold away, and within its panel.
+    await page.getByRole('button', { name: 'What everybody gets' }).click();
+    const panel = page.getByRole('complementary', { name: 'Everybody' });
+    const last = panel.getByRole('checkbox', { name: 'Looked at' }).last();
+    await last.scrollIntoViewIfNeeded();
+    await expect(last).toBeInViewport();
+    const [within, inside] = [await panel.boundingBox(), await last.boundingBox()];
+    expect((inside?.y ?? 1e9) + (inside?.height ?? 0)).toBeLessThanOrEqual(
+      (within?.y ?? 0) + (within?.height ?? 0),
+    );
   });

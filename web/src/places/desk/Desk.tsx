@@ -81,6 +81,12 @@ function OpenDesk() {
   useClipboard();
   const everyone = useEveryone();
   const { open: isOpen, setOpen } = everyone;
+  const [wasOpen, setWasOpen] = useState(isOpen);
+  // What everybody gets stands in the place of the inspector: asked for, it is unfolded.
+  if (wasOpen !== isOpen) {
+    setWasOpen(isOpen);
+    setPanel(isOpen ? 'inspector' : 'none');
+  }
   const does: Record<DeskAsk, () => void> = {
     add: () => setAdding(true),
     everybody: () => setOpen(!isOpen),
@@ -111,7 +117,7 @@ function OpenDesk() {
       <div className={classes.who}>
         <WhoBar />
       </div>
-      <Panels shown={panel} onShow={setPanel} />
+      <Panels shown={panel} onShow={setPanel} second={isOpen ? 'Everybody' : 'Inspector'} />
       {isMailAsked ? <Outline /> : <div />}
       <Canvas />
       {isMailAsked ? everyone.open ? <Everyone /> : <Inspector /> : <div />}
@@ -150,8 +156,15 @@ function useAsked(does: Record<DeskAsk, () => void>): void {
 
 type Panel = 'outline' | 'inspector' | 'none';
 
+interface PanelsProps {
+  shown: Panel;
+  onShow: (panel: Panel) => void;
+  /** What stands in the place of the inspector. */
+  second: string;
+}
+
 /** On a narrow page: which panel is unfolded. */
-function Panels({ shown, onShow }: { shown: Panel; onShow: (panel: Panel) => void }) {
+function Panels({ shown, onShow, second }: PanelsProps) {
   return (
     <div className={classes.panels} role="group" aria-label="Panels">
       {(['outline', 'inspector'] as const).map((panel) => (
@@ -162,7 +175,7 @@ function Panels({ shown, onShow }: { shown: Panel; onShow: (panel: Panel) => voi
           aria-expanded={shown === panel}
           onClick={() => onShow(shown === panel ? 'none' : panel)}
         >
-          {panel === 'outline' ? 'Outline' : 'Inspector'}
+          {panel === 'outline' ? 'Outline' : second}
         </Button>
       ))}
     </div>
