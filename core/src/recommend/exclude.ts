@@ -3,6 +3,7 @@ import { holdsFor } from './formulas';
 import { stretchOf } from './history';
 import { DAY_MS, dayOf } from './lines';
 import type { Rule } from './rule';
+import { dateOf } from './steps/newest';
 
 const DAY = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeZone: 'UTC' });
 
@@ -77,17 +78,14 @@ export class Spread {
 /** Puts picks in the order that a rule asks for. */
 export function inOrder<T extends { product: Product }>(picks: T[], order: Rule['order']): T[] {
   const price = ({ product: { record } }: T) => numberOf(record, 'price');
-  const added = ({ product: { record } }: T) => {
-    const value = valueOf(record, 'added_at');
-    return value instanceof Date ? value.toISOString() : textOf(record, 'added_at');
-  };
+  const added = ({ product }: T) => dateOf(product, 'added_at');
   switch (order) {
     case 'price_up':
       return picks.sort((a, b) => price(a) - price(b));
     case 'price_down':
       return picks.sort((a, b) => price(b) - price(a));
     case 'newest':
-      return picks.sort((a, b) => (added(a) < added(b) ? 1 : added(a) > added(b) ? -1 : 0));
+      return picks.sort((a, b) => added(b) - added(a));
     case 'name':
       return picks.sort((a, b) => nameOf(a.product).localeCompare(nameOf(b.product), 'en'));
     case undefined:

@@ -31,6 +31,7 @@ export {
   type Shopper,
 } from './fold';
 export { ownerOf, type Known } from './identity';
+export { instantOf, isOver } from './instants';
 export { mergePerson, mergeShopper, type Imported } from './person';
 export { ranks, type Buying } from './rank';
 export { readPersonData } from './personData';

@@ -1,5 +1,6 @@
 import type { Cart } from './cart';
 import type { Consent, Order, Shopper } from './fold';
+import { instantOf } from './instants';
 
 type Fields = Record<string, unknown>;
 
@@ -83,10 +84,11 @@ export function mergeShopper(shopper: Shopper, imported: Imported): Shopper {
         ? { ...order, status: said.status, ...(said.at !== undefined && { status_at: said.at }) }
         : order;
     });
-  const orders = [...shopper.orders, ...others].sort((a, b) =>
-    a.placed_at < b.placed_at ? -1 : a.placed_at > b.placed_at ? 1 : 0,
+  const orders = [...shopper.orders, ...others].sort(
+    (a, b) => instantOf(a.placed_at) - instantOf(b.placed_at),
   );
-  const isLater = cart && (!shopper.cart || shopper.cart.updated_at < cart.updated_at);
-  const isOrdered = cart && orders.some((order) => order.placed_at >= cart.updated_at);
+  const touched = instantOf(cart?.updated_at);
+  const isLater = cart && (!shopper.cart || instantOf(shopper.cart.updated_at) < touched);
+  const isOrdered = cart && orders.some((order) => instantOf(order.placed_at) >= touched);
   return { ...shopper, orders, cart: isLater && !isOrdered ? cart : shopper.cart };
 }

@@ -239,6 +239,12 @@ describe('a person put together', () => {
       total: 1,
     };
     expect(mergeShopper(NEW_SHOPPER, { cart, orders: [] }).cart).toBe(cart);
+    // Files keep the offsets that they were written with: the second was placed before the first.
+    const placed = ['2026-11-01T09:00:00Z', '2026-11-01T10:30:00+02:00'];
+    const two = placed.map((placed_at, i) => ({ ...order, number: `N${i}`, placed_at }));
+    expect(
+      mergeShopper(NEW_SHOPPER, { cart, orders: two }).orders.map(({ number }) => number),
+    ).toEqual(['N1', 'N0']);
     expect(mergeShopper(NEW_SHOPPER, { cart, orders: [order] })).toMatchObject({
       cart: null,
       orders: [{ number: 'N9' }],

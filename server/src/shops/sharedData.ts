@@ -1,7 +1,13 @@
 import type { ShopLibrary } from '@carafe/core/library';
 import type { Fields } from '@carafe/core/formula';
 import { narrowCatalog } from '@carafe/core/render';
-import { reviveRecord, type PersonData, type SharedData } from '@carafe/core/record';
+import {
+  instantOf,
+  isOver,
+  reviveRecord,
+  type PersonData,
+  type SharedData,
+} from '@carafe/core/record';
 import type { CatalogNeed } from '@carafe/contract';
 import type { EntriesRepository } from '../sources/entriesRepository';
 import type { SourcesRepository } from '../sources/repository';
@@ -31,13 +37,13 @@ interface Coupon {
 const parsed = <T>(records: Iterable<string>): T[] =>
   [...records].map((record) => JSON.parse(record) as T);
 
-function couponsOf(parts: SharedParts, shop: string, now: string): Record<string, Coupon> {
+function couponsOf(parts: SharedParts, shop: string, now: Date): Record<string, Coupon> {
+  const zone = parts.shops.find(shop)?.timezone;
   const policies: Record<string, Coupon> = {};
   for (const { id } of parts.sources.feeding('coupons', shop))
     for (const coupon of parsed<Coupon>(parts.entries.records(id))) {
       const { policy = 'coupon', code, percent, amount, expires_at } = coupon;
-      if (Object.hasOwn(policies, policy) || (expires_at !== undefined && expires_at < now))
-        continue;
+      if (Object.hasOwn(policies, policy) || isOver(expires_at, now, zone)) continue;
       const value_text = coupon.value_text ?? (percent === undefined ? '' : `${percent} %`);
       policies[policy] = {
         code,
@@ -54,7 +60,7 @@ function feedsOf(parts: SharedParts, shop: string): Record<string, object> {
   return Object.fromEntries(
     parts.sources.feeding('feed', shop).map(({ id, formula_name, name, meta }) => {
       const posts = parsed<{ published_at?: string }>(parts.entries.records(id))
-        .sort((a, b) => (b.published_at ?? '').localeCompare(a.published_at ?? ''))
+        .sort((a, b) => instantOf(b.published_at) - instantOf(a.published_at))
         .slice(0, MAX_POSTS);
       return [formula_name, { title: name, ...meta, posts }];
     }),
@@ -90,7 +96,7 @@ export function sharedText(
   const shop = parts.shops.find(id);
   if (!shop) return null;
   const feeds = feedsOf(parts, id);
-  const coupon = couponsOf(parts, id, now.toISOString());
+  const coupon = couponsOf(parts, id, now);
   const lengths: Record<string, number> = {};
   const catalogs = parts.sources.feeding('catalog', id).flatMap(({ id: source, formula_name }) => {
     const need = needs?.find(({ name }) => name === formula_name);

@@ -1,4 +1,5 @@
 import request from 'supertest';
+import type { SourceTarget } from '@carafe/contract';
 import { TEST_SHOP, testServer } from '../testing';
 
 const HOST = '127.0.0.1';
@@ -17,24 +18,23 @@ async function shared(catalogs: unknown) {
     lengths: Record<string, number>;
   };
 }
-async function importCatalog(name: string, rows: number): Promise<void> {
+async function importText(name: string, target: SourceTarget, text: string): Promise<void> {
   const { imports, tables } = carafe;
   tables.sources.insert(
     {
-      ...{ id: name, shop: 's', name, kind: 'file', target: 'catalog', formula_name: name },
+      ...{ id: name, shop: 's', name, kind: 'file', target, formula_name: name },
       ...{ address: null, every_minutes: null, fresh_hours: 1, next_fetch_at: null },
     },
     '2026-01-01',
   );
-  const lines = Array.from({ length: rows }, (_, i) => `S-${i},Lupin ${i},${i % 90}`);
-  const one = await imports.receiveText(
-    imports.sourceOf(name),
-    'f.csv',
-    `sku,name,price\n${lines.join('\n')}`,
-  );
+  const one = await imports.receiveText(imports.sourceOf(name), 'f.csv', text);
   const { settings } = await imports.look(one.id);
   const { done } = await imports.check(one.id, { settings, mode: 'whole' });
   await imports.apply((await done).id);
+}
+function importCatalog(name: string, rows: number): Promise<void> {
+  const lines = Array.from({ length: rows }, (_, i) => `S-${i},Lupin ${i},${i % 90}`);
+  return importText(name, 'catalog', `sku,name,price\n${lines.join('\n')}`);
 }
 
 beforeAll(async () => {
@@ -148,5 +148,39 @@ describe('health', () => {
     carafe.wait(1);
     const { body } = await api().get('/api/health').set('host', HOST).expect(200);
     expect(body).toMatchObject({ ready: true, clock_age_seconds: 3_600 });
+  });
+});
+
+describe('dates that a file wrote with offsets, or as bare days', () => {
+  it('a code is given away until its last day is over, and the next one after that', async () => {
+    await importText(
+      'codes',
+      'coupons',
+      [
+        'code,policy,expires_at',
+        'GONE,today,2026-11-23',
+        'LAST,today,2026-11-24',
+        'PAST,hour,2026-11-24T10:30:00+02:00',
+        'GOOD,hour,2026-11-24T08:30:00-02:00',
+      ].join('\n'),
+    );
+    const { shared: seen } = await shared([]);
+    expect((seen as unknown as { coupon: object }).coupon).toMatchObject({
+      today: { code: 'LAST' },
+      hour: { code: 'GOOD' },
+    });
+  });
+
+  it('posts stand by when they came out', async () => {
+    const at = ['2026-11-20T23:30:00-05:00', '2026-11-21T04:00:00Z', '2026-11-21T06:15:00+02:00'];
+    await importText(
+      'news',
+      'feed',
+      `guid,title,published_at\n${at.map((one, i) => `${i},Post ${i},${one}`).join('\n')}`,
+    );
+    const { shared: seen } = await shared([]);
+    const { posts } = (seen as unknown as { feeds: { news: { posts: { guid: string }[] } } }).feeds
+      .news;
+    expect(posts.map(({ guid }) => guid)).toEqual(['0', '2', '1']);
   });
 });

@@ -1,6 +1,6 @@
 import { build } from '../../build';
 import { reviveRecord } from '../../record';
-import type { Fields } from '../../formula';
+import { Day, type Fields } from '../../formula';
 import { inferShape } from '../../shape';
 import { pickedLoop } from '../../sentence';
 import { templateSites } from '../../site';
@@ -520,6 +520,21 @@ test('whose language the words are not is counted among those who get the mail, 
   const [found] = (await check(sound(), { records })).filter((one) => one.check === 'language');
   expect(found).toMatchObject({ people: 4, person: 1 });
   expect(found?.message).toContain('4 of 8 people read German and French and Klingon');
+});
+
+test.each([
+  ['the day before', new Day('2026-11-25'), 'error'],
+  ['the very day, which is good until it is over', new Day('2026-11-26'), 'warning'],
+  ['an instant that is past', new Date('2026-11-26T09:59:00Z'), 'error'],
+  ['four days on', new Day('2026-11-30'), undefined],
+])('a code that ends %s', async (_, expires_at, severity) => {
+  const coupons = { spring: { code: 'SPRING10', expires_at } };
+  const found = await check(sound([c.text('Take {{ coupon.spring.code }}')]), {
+    more: { coupons },
+  });
+  const told = found.find((one) => one.check === 'coupon_ends');
+  expect(told?.severity).toBe(severity);
+  if (severity === 'error') expect(told?.message).toMatch(/ended on .*: it is no good any more\.$/);
 });
 
 test('contrast is that of WCAG', () => {

@@ -1,4 +1,5 @@
 import { fieldOf, isRecord, toDate } from '../../formula';
+import { isOver } from '../../record';
 import { pathsRead } from '../paths';
 import { defineCheck, type Found } from '../define';
 
@@ -21,15 +22,19 @@ export const couponEnds = defineCheck({
       const coupon = coupons[policy];
       const ends = isRecord(coupon) ? toDate(fieldOf(coupon, 'expires_at')) : undefined;
       if (!ends || ends.getTime() - now.getTime() > SOON * DAY) return [];
+      const hasEnded = isOver(ends, now);
+      const day = ends.toISOString().slice(0, 10);
       const site = sites.find(({ source }) => source.includes(`coupon.${policy}`));
       return [
         {
           ...{
-            severity: ends <= now ? 'error' : 'warning',
+            severity: hasEnded ? 'error' : 'warning',
             node: site?.node ?? '',
             path: site?.path ?? '',
           },
-          message: `The code of “${policy}” ends on ${ends.toISOString().slice(0, 10)}: some will read of it when it is no good any more.`,
+          message: hasEnded
+            ? `The code of “${policy}” ended on ${day}: it is no good any more.`
+            : `The code of “${policy}” ends on ${day}: some will read of it when it is no good any more.`,
         },
       ];
     });
