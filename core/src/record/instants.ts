@@ -6,6 +6,25 @@ import { Day, instantOfWall, readDate, toDate, type Value } from '../formula';
  */
 export const instantOf = (text: string | undefined): number => readDate(text ?? '')?.getTime() ?? 0;
 
+const NAMES = [
+  'started_at',
+  'updated_at',
+  'checkout_started_at',
+  'placed_at',
+  'status_at',
+] as const;
+
+/** A cart or order of a file with its instants as events have them, in UTC; without an offset they are UTC. A bare day stays one. */
+export function withInstants<T extends object>(one: T): T {
+  const read = { ...one } as Record<string, unknown>;
+  for (const name of NAMES) {
+    const text = read[name];
+    const date = typeof text === 'string' ? readDate(text) : undefined;
+    if (date && !(date instanceof Day)) read[name] = date.toISOString();
+  }
+  return read as T;
+}
+
 const DAY_MS = 86_400_000;
 
 /** Whether a date is over: an instant when it has come, a bare day when it has ended by the clocks of a time zone. */

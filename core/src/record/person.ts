@@ -1,6 +1,6 @@
 import type { Cart } from './cart';
 import type { Consent, Order, Shopper } from './fold';
-import { instantOf } from './instants';
+import { instantOf, withInstants } from './instants';
 
 type Fields = Record<string, unknown>;
 
@@ -71,14 +71,15 @@ export interface Imported {
 
 /** The later of two carts, and every order once, the shop's events knowing better, by time. */
 export function mergeShopper(shopper: Shopper, imported: Imported): Shopper {
-  const { cart } = imported;
-  if (!cart && imported.orders.length === 0) return shopper;
+  if (!imported.cart && imported.orders.length === 0) return shopper;
+  const cart = imported.cart && withInstants(imported.cart);
   const known = new Set(shopper.orders.map((order) => order.number));
   // What events say of an imported order is later than what its file says.
   const { loose_statuses = [] } = shopper;
   const others = imported.orders
     .filter((order) => !known.has(order.number))
-    .map((order) => {
+    .map((one) => {
+      const order = withInstants(one);
       const said = loose_statuses.findLast(({ number }) => number === order.number);
       return said
         ? { ...order, status: said.status, ...(said.at !== undefined && { status_at: said.at }) }

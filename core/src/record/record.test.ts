@@ -238,13 +238,22 @@ describe('a person put together', () => {
       subtotal: 1,
       total: 1,
     };
-    expect(mergeShopper(NEW_SHOPPER, { cart, orders: [] }).cart).toBe(cart);
+    expect(mergeShopper(NEW_SHOPPER, { cart, orders: [] }).cart).toEqual(cart);
     // Files keep the offsets that they were written with: the second was placed before the first.
     const placed = ['2026-11-01T09:00:00Z', '2026-11-01T10:30:00+02:00'];
     const two = placed.map((placed_at, i) => ({ ...order, number: `N${i}`, placed_at }));
     expect(
       mergeShopper(NEW_SHOPPER, { cart, orders: two }).orders.map(({ number }) => number),
     ).toEqual(['N1', 'N0']);
+    // What has no offset is UTC, wherever Carafe runs; a bare day stays one.
+    const said = { ...cart, started_at: '2026-11-01 08:00', updated_at: '2026-11-01T10:30+02:00' };
+    expect(mergeShopper(NEW_SHOPPER, { cart: said, orders: [order] })).toMatchObject({
+      orders: [{ placed_at: '2026-11-03' }],
+    });
+    expect(mergeShopper(NEW_SHOPPER, { cart: said, orders: [] }).cart).toMatchObject({
+      started_at: '2026-11-01T08:00:00.000Z',
+      updated_at: '2026-11-01T08:30:00.000Z',
+    });
     expect(mergeShopper(NEW_SHOPPER, { cart, orders: [order] })).toMatchObject({
       cart: null,
       orders: [{ number: 'N9' }],

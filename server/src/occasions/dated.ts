@@ -6,7 +6,7 @@ import {
   type Dated,
   type Occasion,
 } from '@carafe/core/occasion';
-import { whatChanged, type ProductChange } from '@carafe/core/record';
+import { instantOf, whatChanged, type ProductChange } from '@carafe/core/record';
 import type { SharedParts } from '../shops/sharedData';
 
 type DatedParts = Pick<SharedParts, 'sources' | 'entries'>;
@@ -63,7 +63,7 @@ export function datedOf(parts: DatedParts, stretch: Stretch): Dated[] {
             string,
             string | undefined
           >;
-          const at = Date.parse(published_at ?? '');
+          const at = instantOf(published_at);
           if (at >= from && at <= until)
             dated.push({
               at,

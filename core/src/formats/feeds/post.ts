@@ -1,3 +1,4 @@
+import { readDate } from '../../formula';
 import { cleanHtml, wordsOf } from './clean';
 
 /** A post as formulas read it. `content` is HTML that was cleaned for mail, `summary` is plain words. */
@@ -83,7 +84,7 @@ export function finishPost(raw: RawPost): Post {
 
 /** Posts newest first; those without a date stand last. None is passed over: what cannot be taken is told later. */
 export function finishFeed(title: string, link: string | undefined, raw: RawPost[]): Feed {
-  const at = ({ published_at }: Post) => Date.parse(published_at ?? '') || 0;
+  const at = ({ published_at }: Post) => readDate(published_at ?? '')?.getTime() ?? 0;
   const posts = raw.map(finishPost).sort((a, b) => at(b) - at(a));
   return { title: wordsOf(title), ...(isWeb(link) && { link }), posts };
 }
