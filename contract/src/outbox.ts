@@ -39,6 +39,8 @@ const OutboxItem = z.object({
   attempts: z.number(),
   /** It went to the stand-in mailbox. */
   test_only: z.boolean(),
+  /** The mail server refused it, or it was tried in vain: it can be tried once more. */
+  ended_by_server: z.boolean(),
 });
 export type OutboxItem = z.infer<typeof OutboxItem>;
 
@@ -105,9 +107,9 @@ export const outboxEndpoints = {
     method: 'POST',
     path: '/shops/:shop/outbox/changes',
     summary:
-      'Approve mails that are held, stop mails, or go on with what was stopped by hand: some, or all that are asked for',
+      'Approve mails that are held, stop mails, or go on with what was stopped by hand or by the mail server: some, or all that are asked for',
     body: z.strictObject({
-      to: z.enum(['approve', 'stop', 'go_on']),
+      to: z.enum(['approve', 'stop', 'go_on', 'try_again']),
       ids: z.array(z.string()).max(10_000, 'At most 10,000 mails at once by their ids.').optional(),
       query: OutboxQuery.optional(),
     }),

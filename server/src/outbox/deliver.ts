@@ -2,9 +2,9 @@ import { createTransport, type Transporter } from 'nodemailer';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
 import { transportFor, type Way } from '../mail/transport';
-import { inWords, isAnswered, isDoorShut, isRefused } from '../mail/failures';
+import { inWords, isAnswered, isDoorShut, whatIsRefused } from '../mail/failures';
 import { handing, watchHandover } from './handover';
-import type { OutboxRepository } from './repository';
+import { GIVEN_UP, type OutboxRepository } from './repository';
 
 export interface DeliverTask {
   ids: string[];
@@ -77,10 +77,13 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
       answer.sent++;
     } catch (error) {
       const said = inWords(error, task.way.where);
-      if (isRefused(error)) {
+      const refused = whatIsRefused(error);
+      if (refused !== null) {
         await store.write(() => {
-          outbox.move(id, 'sending', 'bounced', said);
-          outbox.refuseAddress(to.toLowerCase(), new Date(now()).toISOString(), said);
+          // Whom it is from can be put right: nothing is lost meanwhile.
+          outbox.move(id, 'sending', refused === 'sender' ? 'held' : 'bounced', said);
+          if (refused === 'address')
+            outbox.refuseAddress(to.toLowerCase(), new Date(now()).toISOString(), said);
         });
         return;
       }
@@ -92,7 +95,7 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
           outbox.move(id, 'sending', 'in_doubt', `${task.way.where} ${FELL_SILENT}`);
         else if (isShut && !hands.isBegun()) outbox.putBack(id);
         else if (row.attempts >= MOST_TRIES)
-          outbox.move(id, 'sending', 'stopped', `Given up after ${row.attempts} tries. ${said}`);
+          outbox.move(id, 'sending', 'stopped', `${GIVEN_UP} ${row.attempts} tries. ${said}`);
         else outbox.again(id, now() + pauseAfter(row.attempts), said);
       });
     }

@@ -29,7 +29,7 @@ import {
   type PublishedParts,
   type PublishedTemplate,
 } from './published';
-import { aboutOf, type OutboxRepository, type OutboxRow } from './repository';
+import { aboutOf, REFUSED_BEFORE, type OutboxRepository, type OutboxRow } from './repository';
 
 export interface FillMailsTask extends MessageTask {
   ids: string[];
@@ -157,7 +157,7 @@ class Filler {
     if (!ADDRESS.test(to) || to.length > 254)
       throw new Stop(`“${to.slice(0, 80)}” is no address that a mail can go to.`);
     const refused = this.parts.outbox.refusedAddress(to.toLowerCase());
-    if (refused !== null) throw new Stop(`The address was refused before: ${refused}`);
+    if (refused !== null) throw new Stop(`${REFUSED_BEFORE}: ${refused}`);
     return to;
   }
 

@@ -59,6 +59,14 @@ export interface Filled {
 
 export const STOPPED_BY_HAND = 'Stopped by hand.';
 export const STOPPED_HELD = 'Stopped by hand before it was approved.';
+/** How the reasons begin of what the mail server brought to an end. */
+export const GIVEN_UP = 'Given up after';
+export const REFUSED_BEFORE = 'The address was refused before';
+
+/** Whether the mail server brought a mail to an end, so that it can be tried once more. */
+export const endedByServer = ({ state, reason }: Pick<OutboxRow, 'state' | 'reason'>): boolean =>
+  state === 'bounced' ||
+  (state === 'stopped' && [GIVEN_UP, REFUSED_BEFORE].some((one) => reason?.startsWith(one)));
 
 /** Rows that are read one after the other are read so many at a time. */
 const PAGE = 500;
@@ -142,6 +150,9 @@ export function outboxRepository(db: Db) {
   const goOn = db.prepare(
     `UPDATE outbox SET state = CASE reason WHEN '${STOPPED_HELD}' THEN 'held' ELSE 'waiting' END, reason = NULL, next_at = ?
      WHERE id = ? AND state = 'stopped' AND reason IN ('${STOPPED_BY_HAND}', '${STOPPED_HELD}')`,
+  );
+  const tryAgain = db.prepare(
+    `UPDATE outbox SET state = 'waiting', attempts = 0, reason = NULL, next_at = ? WHERE id = ?`,
   );
   const setOpened = db.prepare(
     'UPDATE outbox SET opened_at = ? WHERE id = ? AND opened_at IS NULL AND tracked = 1',
@@ -233,6 +244,13 @@ export function outboxRepository(db: Db) {
       move.run({ id, from, to, reason }).changes === 1,
     /** Takes up again what was stopped by hand; it is filled anew, and what was held is held. */
     goOn: (id: string, at: number): boolean => goOn.run(at, id).changes === 1,
+    /** Begins anew with what the mail server brought to an end, and writes to its address again; false for anything else. */
+    tryAgain(id: string, at: number): boolean {
+      const row = one.get(id);
+      if (!row || !endedByServer(row)) return false;
+      forgive.run((row.to_address ?? row.email).toLowerCase());
+      return tryAgain.run(at, id).changes === 1;
+    },
     approve: (id: string, at: number): boolean => approve.run(at, id).changes === 1,
     /** Keeps a mail as it was filled at an instant (milliseconds); false where it waits for that no more. */
     fill(
@@ -318,7 +336,6 @@ export function outboxRepository(db: Db) {
     refuseAddress: (email: string, at: string, reason: string): void =>
       void refuse.run(email, at, reason),
     refusedAddress: (email: string): string | null => refused.get(email) ?? null,
-    forgiveAddress: (email: string): void => void forgive.run(email),
   };
 }
 export type OutboxRepository = ReturnType<typeof outboxRepository>;

@@ -98,6 +98,86 @@ test('an address that is refused for good bounces, and is not written to again',
   expect(carafe.tables.outbox.refusedAddress('p0@post.example')).toMatch(/550/);
 });
 
+const taking: SMTPServerOptions['onData'] = (stream, _, done) => {
+  stream.resume();
+  stream.on('end', () => done());
+};
+test.each([
+  ['an address that is none', 'rcpt', '5.1.1 No such user', 'bounced', true],
+  ['a mailbox that was closed', 'rcpt', '5.2.1 Closed', 'bounced', true],
+  ['a full mailbox', 'rcpt', '5.2.2 Full', 'bounced', false],
+  ['a user who may not send there', 'rcpt', '5.7.1 Relaying denied', 'held', false],
+  ['a sender that is not let through', 'from', '5.7.1 Sender refused', 'held', false],
+  ['a sender’s address that is none', 'rcpt', '5.1.8 Bad sender', 'held', false],
+  ['a mail that is taken for spam', 'data', '5.7.1 Spam', 'bounced', false],
+  ['an address that is none, told late', 'data', '5.1.1 No such user', 'bounced', true],
+] as const)(
+  'of %s, whoever it was for is marked only where the address is to blame',
+  async (_, at, said, state, isMarked) => {
+    const no = failing(550, said);
+    await by(
+      await smtp({
+        onMailFrom: (_from, _session, done) => done(at === 'from' ? no : null),
+        onRcptTo: (_to, _session, done) => done(at === 'rcpt' ? no : null),
+        onData(stream, session, done) {
+          taking(stream, session, () => done(at === 'data' ? no : null));
+        },
+      }),
+    );
+    await mails(1);
+    const [mail] = await outbox();
+    expect([mail?.state, carafe.tables.outbox.refusedAddress('p0@post.example') !== null]).toEqual([
+      state,
+      isMarked,
+    ]);
+    if (state === 'held') expect(mail?.reason).toMatch(/takes no mails from this sender \(550\)/);
+  },
+);
+
+test('what was held since the sender was refused goes once it is approved', async () => {
+  let isLet = false;
+  await by(
+    await smtp({
+      onMailFrom: (_, __, done) => done(isLet ? null : failing(553, 'Not from you')),
+      onData: taking,
+    }),
+  );
+  await mails(3);
+  expect(await counts()).toEqual({ held: 3 });
+  isLet = true;
+  await api('post', '/shops/s/outbox/changes', { to: 'approve', query: {} });
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent: 3 });
+});
+
+test('an address that was refused is written to again once somebody has its mail tried once more', async () => {
+  let isThere = false;
+  await by(
+    await smtp({
+      onRcptTo: (_, __, done) => done(isThere ? null : failing(550, '5.1.1 No such user')),
+      onData: taking,
+    }),
+  );
+  await mails(1);
+  isThere = true;
+  // Another mail to the address does not go by itself.
+  await mails(1, 'Again');
+  const ended = await outbox();
+  expect(ended.map(({ state, ended_by_server }) => [state, ended_by_server])).toEqual([
+    ['stopped', true],
+    ['bounced', true],
+  ]);
+  expect(ended[0]?.reason).toMatch(/^The address was refused before: /);
+  const again = await api('post', '/shops/s/outbox/changes', {
+    ...{ to: 'try_again', ids: ended.map(({ id }) => id) },
+  });
+  expect(again.body).toEqual({ changed: 2 });
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent: 2 });
+  const none = { to: 'try_again', ids: ended.map(({ id }) => id) };
+  expect((await api('post', '/shops/s/outbox/changes', none)).body).toEqual({ changed: 0 });
+});
+
 test('a mail that would be cut off is stopped, with the place, and the whole ones go', async () => {
   await carafe.mailServer.start(0);
   closing.push(() => carafe.mailServer.stop());

@@ -21,7 +21,13 @@ import type { RulesService } from '../recommend/service';
 import type { TemplatesRepository } from '../templates/repository';
 import type { OutboxJobs } from './fill';
 import type { OutboxLookJobs } from './looks';
-import { STOPPED_BY_HAND, STOPPED_HELD, type OutboxRepository, type OutboxRow } from './repository';
+import {
+  endedByServer,
+  STOPPED_BY_HAND,
+  STOPPED_HELD,
+  type OutboxRepository,
+  type OutboxRow,
+} from './repository';
 import type { Sender } from './sender';
 
 interface Given {
@@ -41,7 +47,8 @@ interface Given {
 }
 
 /** What can be approved or gone on with stands in one state. */
-const FROM = { approve: 'held', go_on: 'stopped', stop: undefined } as const;
+const FROM = { approve: 'held', go_on: 'stopped', stop: undefined, try_again: 'bounced' } as const;
+type To = keyof typeof FROM;
 
 /** What is approved or stopped at once is written so many at a time. */
 const SLICE = 1_000;
@@ -70,6 +77,7 @@ export class OutboxService {
       ...{ made_at, sent_at, opened_at, clicked_at, to: to_address, attempts },
       next_at: new Date(next_at).toISOString(),
       test_only: row.test_only === 1,
+      ended_by_server: endedByServer(row),
       occasion_name: document?.name ?? 'An occasion that is gone',
       template_name: this.templateName(template),
     };
@@ -172,10 +180,10 @@ export class OutboxService {
     return lines.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
   }
 
-  /** Approves or stops mails, or goes on with what was stopped by hand: some by id, or all that are wanted. Gives how many. */
+  /** Approves or stops mails, or goes on with what was stopped by hand, or by the mail server: some by id, or all that are wanted. Gives how many. */
   async change(
     shop: string,
-    to: 'approve' | 'stop' | 'go_on',
+    to: To,
     { ids, query }: { ids?: string[] | undefined; query?: OutboxQuery | undefined },
   ): Promise<number> {
     const { store, outbox, now, sender, updates } = this.given;
@@ -198,10 +206,11 @@ export class OutboxService {
     return changed;
   }
 
-  private changeOne(id: string, to: 'approve' | 'stop' | 'go_on', at: number): boolean {
+  private changeOne(id: string, to: To, at: number): boolean {
     const { outbox } = this.given;
     if (to === 'approve') return outbox.approve(id, at);
     if (to === 'go_on') return outbox.goOn(id, at);
+    if (to === 'try_again') return outbox.tryAgain(id, at);
     return (['waiting', 'held', 'ready'] as const).some((state) =>
       outbox.move(id, state, 'stopped', state === 'held' ? STOPPED_HELD : STOPPED_BY_HAND),
     );

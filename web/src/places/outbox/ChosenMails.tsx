@@ -4,7 +4,7 @@ import { outboxApi } from '../../app/occasionsApi';
 import { counted } from '@carafe/core/words';
 import { notifyFailure, notifyOf } from '../../parts/notify';
 
-type To = 'approve' | 'stop' | 'go_on';
+type To = 'approve' | 'stop' | 'go_on' | 'try_again';
 /** What can be done with mails of which states, and how it is told. */
 const DEEDS: readonly {
   to: To;
@@ -27,6 +27,13 @@ const DEEDS: readonly {
     of: ['stopped'],
     done: 'gone on with',
     missed: 'not stopped by hand',
+  },
+  {
+    to: 'try_again',
+    label: 'Try once more',
+    of: ['bounced'],
+    done: 'tried once more',
+    missed: 'no longer bounced',
   },
 ];
 

@@ -50,7 +50,7 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
   const [change] = outboxApi.useChangeOutboxMutation();
   const [settle] = outboxApi.useSettleOutboxMutation();
   const tell = ({ error }: { error?: unknown }) => error !== undefined && notifyFailure(error);
-  const to = (what: 'approve' | 'stop' | 'go_on') =>
+  const to = (what: 'approve' | 'stop' | 'go_on' | 'try_again') =>
     void change({ shop, to: what, ids: [item.id] }).then(tell);
   const isOpen = ['held', 'waiting', 'ready'].includes(item.state);
   return (
@@ -74,6 +74,16 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
         {item.state === 'stopped' && item.reason?.startsWith('Stopped by hand') && (
           <Button variant="default" size="compact-sm" onClick={() => to('go_on')}>
             Go on with it
+          </Button>
+        )}
+        {item.ended_by_server && (
+          <Button
+            variant="default"
+            size="compact-sm"
+            title="It is filled anew and tried again, and the address is written to again."
+            onClick={() => to('try_again')}
+          >
+            Try once more
           </Button>
         )}
         {item.state === 'in_doubt' && (

@@ -32,7 +32,7 @@ const item = (id: string, more: Partial<OutboxItem> = {}): OutboxItem => ({
     template_name: 'The bench',
   },
   ...{ state: 'held', reason: null, subject: null, made_at: AT, next_at: AT, sent_at: null },
-  ...{ opened_at: null, clicked_at: null, attempts: 0, test_only: false },
+  ...{ opened_at: null, clicked_at: null, attempts: 0, test_only: false, ended_by_server: false },
   ...more,
 });
 const MAILS = [
@@ -50,7 +50,7 @@ const LEFT = {
   },
 };
 
-function server(changed = 1): Sent[] {
+function server(changed = 1, all = MAILS): Sent[] {
   return fakeServer((sent) => {
     const is = (name: keyof typeof ENDPOINTS) => isFor(ENDPOINTS[name], sent);
     if (is('listShops')) return { body: { shops: [{ id: 's', name: 'S' }] } };
@@ -73,12 +73,12 @@ function server(changed = 1): Sent[] {
       };
     if (is('listOutbox')) {
       const isHeld = sent.path.includes('state=held');
-      return { body: { total: isHeld ? 1 : 2, mails: isHeld ? MAILS.slice(0, 1) : MAILS } };
+      return { body: { total: isHeld ? 1 : 2, mails: isHeld ? all.slice(0, 1) : all } };
     }
     if (is('changeOutbox')) return { body: { changed } };
     if (is('settleOutbox')) return { status: 204, body: null };
     if (is('readOutbox')) {
-      const found = MAILS.find(({ id }) => sent.path.endsWith(id)) ?? MAILS[0];
+      const found = all.find(({ id }) => sent.path.endsWith(id)) ?? all[0];
       const mail: OutboxMail = {
         ...{
           item: found as OutboxItem,
@@ -200,6 +200,22 @@ test('one mail tells its story, is approved, and shows what it holds', async () 
   expect(within(sheet).getByText('https://q.example/cart')).toBeTruthy();
   await user.click(within(sheet).getByRole('button', { name: 'Approve' }));
   await waitFor(() => expect(changes(sent)).toEqual([{ to: 'approve', ids: ['ann'] }]));
+});
+
+test('what the mail server refused is tried once more, one or many', async () => {
+  const refused = { reason: 'No such user (550).', ended_by_server: true };
+  const bounced = { ...refused, state: 'bounced' as const };
+  const sent = server(1, [item('cy', bounced), item('di', bounced)]);
+  const user = userEvent.setup();
+  renderPart(<OutboxPlace />);
+  await user.click(await screen.findByRole('checkbox', { name: /cy@q\.example/ }));
+  await user.click(screen.getByRole('button', { name: 'Try once more 1' }));
+  await waitFor(() => expect(changes(sent)).toEqual([{ to: 'try_again', ids: ['cy'] }]));
+  await user.click(await screen.findByRole('button', { name: 'di@q.example' }));
+  const sheet = await screen.findByRole('dialog');
+  expect(await within(sheet).findByText('No such user (550).')).toBeTruthy();
+  await user.click(within(sheet).getByRole('button', { name: 'Try once more' }));
+  await waitFor(() => expect(changes(sent)).toContainEqual({ to: 'try_again', ids: ['di'] }));
 });
 
 test('a mail in doubt is settled by hand', async () => {
