@@ -8,6 +8,7 @@ type Failure = Error & {
 /** What went wrong with a mail server, and the way out. */
 export function inWords(error: unknown, where: string): string {
   const { code, responseCode, message } = error as Failure;
+  if (responseCode === 421) return `${where} is closed for now (421). Try again later.`;
   switch (code) {
     case 'ECONNECTION':
     case 'ESOCKET':
@@ -16,7 +17,9 @@ export function inWords(error: unknown, where: string): string {
         ? `${where} shows a certificate that cannot be trusted. Check the host name.`
         : /wrong version|ssl|tls/i.test(message)
           ? `${where} does not speak TLS there. Switch “TLS from the first byte” off, or use another port.`
-          : `Nothing answers at ${where}. Check the host and the port.`;
+          : /closed|reset|EPIPE|hang up/i.test(message)
+            ? `${where} broke the connection off. Try again later.`
+            : `Nothing answers at ${where}. Check the host and the port.`;
     case 'EDNS':
     case 'ENOTFOUND':
       return `There is no host by the name of ${where}. Check how it is written.`;
@@ -62,10 +65,10 @@ export function whatIsRefused(error: unknown): Refused | null {
   return isAddress && detail.startsWith('5.7.') ? 'sender' : 'mail';
 }
 
-/** Nothing is taken from anybody now: no use in trying the next mail. */
+/** Nothing is taken from anybody now: no use in trying the next mail. A 421 is said by a server that closes. */
 export function isDoorShut(error: unknown): boolean {
   const { code } = error as Failure;
-  return code !== 'EENVELOPE' && code !== 'EMESSAGE';
+  return (code !== 'EENVELOPE' && code !== 'EMESSAGE') || codeOf(error) === 421;
 }
 
 /** The server said something, and not that it takes the mail. */

@@ -1,5 +1,11 @@
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
-import type { OutboxItem, OutboxSummary, StoredOccasion, StoredTemplate } from '@carafe/contract';
+import type {
+  OutboxItem,
+  OutboxMail,
+  OutboxSummary,
+  StoredOccasion,
+  StoredTemplate,
+} from '@carafe/contract';
 import type { Occasion } from '@carafe/core/occasion';
 import { blankTemplate, composer } from '@carafe/core/template';
 import { SMTPServer, type SMTPServerOptions } from 'smtp-server';
@@ -144,6 +150,11 @@ test('what was held since the sender was refused goes once it is approved', asyn
   );
   await mails(3);
   expect(await counts()).toEqual({ held: 3 });
+  // It is filled anew when it goes, and shown so.
+  const [held] = await outbox();
+  const read = (await api('get', `/outbox/${held?.id ?? ''}`)).body as OutboxMail;
+  expect([read.filled, read.html]).toEqual([false, expect.stringContaining('Hello p')]);
+  expect((await api('get', `/outbox/${held?.id ?? ''}.eml`)).status).toBe(409);
   isLet = true;
   await api('post', '/shops/s/outbox/changes', { to: 'approve', query: {} });
   await carafe.sender.kick();
@@ -352,6 +363,22 @@ test('a server that closes each connection after some mails gets all of them, ea
   }
   expect(await counts()).toEqual({ sent: 40 });
   expect(had()).toEqual(Array.from({ length: 40 }, (_, i) => `p${i}@post.example`).sort());
+});
+
+test('a server that says in the middle that it closes shuts the door for all', async () => {
+  let asked = 0;
+  await by(
+    await smtp({
+      onRcptTo: (_, __, done) => done(++asked > 2 ? failing(421, '4.3.2 Closing') : null),
+      onData: taking,
+    }),
+  );
+  await mails(30);
+  const { sent, ready } = await counts();
+  expect([sent, (sent ?? 0) + (ready ?? 0)]).toEqual([2, 30]);
+  expect((await summary()).paused).toMatch(/is closed for now \(421\)\. Try again later\.$/);
+  // Whom it was not spoken to about was not tried: five connections at most were in the middle of it.
+  expect((await outbox()).filter(({ attempts }) => attempts > 0).length).toBeLessThanOrEqual(2 + 5);
 });
 
 test('a mail that is refused after its last byte was told so: it is not in doubt', async () => {

@@ -50,6 +50,9 @@ interface Given {
 const FROM = { approve: 'held', go_on: 'stopped', stop: undefined, try_again: 'bounced' } as const;
 type To = keyof typeof FROM;
 
+/** Whether a mail is filled only when it goes. */
+const isToFill = ({ state }: OutboxRow): boolean => state === 'held' || state === 'waiting';
+
 /** What is approved or stopped at once is written so many at a time. */
 const SLICE = 1_000;
 
@@ -116,7 +119,9 @@ export class OutboxService {
   /** A mail: as it was sent, to the byte; one that is not filled yet, as it would be now. */
   async read(id: string): Promise<OutboxMail> {
     const row = this.found(id);
-    const kept = this.given.outbox.source(id);
+    const isOpen = isToFill(row);
+    // What was filled before it was held is filled anew when it goes.
+    const kept = isOpen ? null : this.given.outbox.source(id);
     const story = this.story(row);
     if (kept) {
       const { html, text, headerLines } = await simpleParser(kept.source, { skipImageLinks: true });
@@ -126,7 +131,6 @@ export class OutboxService {
         ...{ trail: kept.trail, filled: true, stopped: null, links: kept.links },
       };
     }
-    const isOpen = row.state === 'held' || row.state === 'waiting';
     const peeked = isOpen ? await this.peek(row) : null;
     return {
       ...{ item: { ...this.item(row), subject: peeked?.subject ?? row.subject }, story },
@@ -148,11 +152,11 @@ export class OutboxService {
   /** The bytes of a mail that was filled. */
   source(id: string): Buffer {
     const row = this.found(id);
-    const kept = this.given.outbox.source(id);
+    const kept = isToFill(row) ? null : this.given.outbox.source(id);
     if (!kept)
       throw new Refusal(
         409,
-        row.state === 'held' || row.state === 'waiting'
+        isToFill(row)
           ? 'This mail is filled when it goes; there is no file of it yet.'
           : 'The bytes of this mail are not kept any more.',
       );
