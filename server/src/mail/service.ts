@@ -8,6 +8,7 @@ import type { FilledMail, FillTask } from '../render/fillFor';
 import type { RulesService } from '../recommend/service';
 import type { ClockRepository } from '../schedule/clockRepository';
 import { templateOrRefuse } from '../templates/service';
+import { carriedAddress } from './address';
 import type { Door } from './door';
 import type { MailboxRepository, Taken } from './mailboxRepository';
 import { messageOf } from './message';
@@ -36,7 +37,6 @@ interface Given {
 }
 
 /** An address without a name. */
-const ADDRESS = /^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/;
 
 interface TestAsked {
   template?: unknown;
@@ -91,13 +91,14 @@ export class MailService {
       picks: rules.task(template.shop),
     });
     if (!filled) throw new Refusal(404, 'This recipient is not there any more. Choose another.');
-    const { mail, fromEmail, held, cut } = filled;
-    if (!ADDRESS.test(fromEmail))
+    const { mail, held, cut } = filled;
+    const fromEmail = carriedAddress(filled.fromEmail);
+    if (fromEmail === null)
       throw new Refusal(
         422,
-        fromEmail === ''
+        filled.fromEmail === ''
           ? 'This template has no sender’s address. Write one in the envelope: post@shop.example.'
-          : `“${fromEmail}” is no address that a mail can be from. Write one in the envelope: post@shop.example.`,
+          : `“${filled.fromEmail}” is no address that a mail can be from. Write one in the envelope: post@shop.example.`,
       );
     if (held)
       throw new Refusal(

@@ -15,6 +15,7 @@ import {
 import { assembleRecord, reviveRecord, type PersonData } from '@carafe/core/record';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
+import { carriedAddress } from '../mail/address';
 import { formulasOf, type PlanParts } from '../occasions/plans';
 import { asKnown, shopMoments, type MomentParts, type ShopMoments } from '../occasions/shopMoments';
 import type { StatesRepository } from '../occasions/statesRepository';
@@ -66,7 +67,6 @@ export type FillMailsParts = PublishedParts &
 /** Whom a mail goes to. */
 type Found = { id: number; data: PersonData };
 
-const ADDRESS = /^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/;
 /** So many mails are read from the database, and written to it, at a time. */
 const SLICE = 50;
 
@@ -148,14 +148,14 @@ class Filler {
   }
 
   private addressOf(row: OutboxRow, data: PersonData, fromEmail: string): string {
-    if (!ADDRESS.test(fromEmail))
+    if (fromEmail === '')
       throw new Stop('Its template has no sender’s address that a mail can be from.');
-    const to =
+    const meant =
       row.recipient === 'owner'
         ? fromEmail
         : String((data.person as Fields & { email?: unknown }).email ?? row.email);
-    if (!ADDRESS.test(to) || to.length > 254)
-      throw new Stop(`“${to.slice(0, 80)}” is no address that a mail can go to.`);
+    const to = carriedAddress(meant);
+    if (to === null) throw new Stop(`“${meant.slice(0, 80)}” is no address that a mail can go to.`);
     const refused = this.parts.outbox.refusedAddress(to.toLowerCase());
     if (refused !== null) throw new Stop(`${REFUSED_BEFORE}: ${refused}`);
     return to;

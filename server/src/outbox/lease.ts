@@ -45,6 +45,18 @@ export class Lease {
     return this.held;
   }
 
+  /** Does something that may take longer than the lease lasts, as handing over to a slow mail server: it is renewed meanwhile. */
+  async holding<T>(work: () => Promise<T>): Promise<T> {
+    const failures: unknown[] = [];
+    const renewing = setInterval(() => {
+      this.take().catch((error: unknown) => failures.push(error));
+    }, LEASE_MS / 3);
+    const done = await work().finally(() => clearInterval(renewing));
+    // What kept it from being renewed is told, not passed over.
+    if (failures.length > 0) throw failures[0];
+    return done;
+  }
+
   async giveBack(): Promise<void> {
     const { store, lease, holder } = this.given;
     if (this.held) await store.write(() => lease.drop(holder));

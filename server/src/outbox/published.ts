@@ -6,6 +6,7 @@ import { templateSites } from '@carafe/core/site';
 import type { Template } from '@carafe/core/template';
 import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import { productsBySku } from '../shops/productsBySku';
+import { carriedAddress } from '../mail/address';
 import { sharedDataOf, type SharedParts } from '../shops/sharedData';
 import { heldFor, type TemplateHealthRepository } from '../templates/healthRepository';
 import type { PublishedRepository } from '../templates/publishedRepository';
@@ -29,6 +30,7 @@ export interface PublishedTemplate {
   /** With what it has from the library. */
   template: Template;
   render: Render;
+  /** As mail servers carry it; blank where it is none. */
   fromEmail: string;
   shared: ReturnType<typeof sharedDataOf>;
   products: Products;
@@ -55,7 +57,7 @@ export async function publishedTemplate(
   return {
     ...{ number, template },
     render: prepare(program, { trail: true, products: true }),
-    fromEmail: program.fromEmail,
+    fromEmail: carriedAddress(program.fromEmail) ?? '',
     ...{ shared, products: shared ? productsBySku(parts, template.shop, shared) : new Map() },
     picks: dataRead(sites).includes('picks'),
   };

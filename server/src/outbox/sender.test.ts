@@ -569,6 +569,30 @@ test('a clock that is put back after it was moved on holds up no mail', async ()
   expect(await counts()).toEqual({ sent: 2 });
 });
 
+test('what takes longer than the lease lasts keeps it; whoever lost it sends no more', async () => {
+  const given = { store: carafe.store, lease: carafe.tables.lease };
+  let now = 0;
+  const real = () => now;
+  const one = new Lease({ ...given, real, holder: 'one', pid: process.pid });
+  const two = new Lease({ ...given, real, holder: 'two', pid: process.ppid });
+  expect(await one.take()).toBe(true);
+  jest.useFakeTimers();
+  try {
+    await one.holding(async () => {
+      for (let i = 0; i < 12; i++) {
+        now += 10_000;
+        await jest.advanceTimersByTimeAsync(10_000);
+        expect(await two.take()).toBe(false);
+      }
+    });
+  } finally {
+    jest.useRealTimers();
+  }
+  now += 60_000;
+  expect(await two.take()).toBe(true);
+  expect(await one.take()).toBe(false);
+});
+
 test('of two processes on one database, one sends', async () => {
   const given = { store: carafe.store, lease: carafe.tables.lease };
   let now = 0;

@@ -99,7 +99,9 @@ export class Sender {
     if (this.paused && this.paused.pause === 0) this.paused = null;
     do {
       this.again = false;
-      while (!this.isStopped && (await this.piece())) await lease.take();
+      while (!this.isStopped && (await lease.holding(() => this.piece())))
+        // Whoever took it meanwhile sends; this one does not.
+        if (!(await lease.take())) return;
     } while (this.again && !this.isStopped);
   }
 
