@@ -134,7 +134,12 @@ export const outboxApi = api.injectEndpoints({
     }),
     changeOutbox: build.mutation<
       Ans<'changeOutbox'>,
-      { shop: string; to: 'approve' | 'stop' | 'go_on' | 'try_again'; ids?: string[]; query?: OutboxQuery }
+      {
+        shop: string;
+        to: 'approve' | 'stop' | 'go_on' | 'try_again';
+        ids?: string[];
+        query?: OutboxQuery;
+      }
     >({
       query: ({ shop, ...body }) => ({ endpoint: E.changeOutbox, params: { shop }, body }),
       invalidatesTags: [tag('outbox'), tag('occasions')],

@@ -1,7 +1,9 @@
+import { readDate } from '@carafe/core/formula';
+
 const figures = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 6 });
 
 const moments = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
-const MOMENT = /^\d{4}-\d\d-\d\dT\d\d:\d\d/;
+const MOMENT = /^\d{4}-\d\d-\d\d[T ]\d\d:\d\d/;
 
 /** {"date": …} as it is stored, or null. */
 function markedDate(value: unknown): string | null {
@@ -22,10 +24,11 @@ export function inWords(value: unknown): string {
       )
       .join(', ');
   const date = typeof value === 'string' ? value : markedDate(value);
-  if (date !== null)
-    return MOMENT.test(date) && !Number.isNaN(Date.parse(date))
-      ? moments.format(new Date(date))
-      : date;
+  if (date !== null) {
+    // As mails read it: without an offset it is UTC.
+    const moment = MOMENT.test(date) ? readDate(date) : undefined;
+    return moment ? moments.format(moment) : date;
+  }
   return typeof value === 'object' ? nameOf(value) : String(value);
 }
 
