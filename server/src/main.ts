@@ -108,7 +108,7 @@ mailServer
   .catch(() => mailServer.start(0))
   .catch((error: unknown) => log.error(error))
   // What waits since the last stop is looked at as soon as mails can leave.
-  .then(() => runner.tick())
+  .then(() => runner.begin())
   .catch((error: unknown) => log.error(error));
 // What the last stop has cut off is made good while the server answers already.
 imports.recover().catch((error: unknown) => log.error(error));

@@ -119,6 +119,33 @@ test('a cart that is left brings one mail, then another, each at its time and wi
   expect(read.headers).toMatch(/^List-Unsubscribe-Post: List-Unsubscribe=One-Click$/m);
 });
 
+test('what was kept when the process was killed, and not told to the engine, starts what it should, once', async () => {
+  const thanks = await template('Thanks', 'Thank you for {{ order.number }}.');
+  const steps = [send('a', thanks, { mail: 'service' })];
+  const order: Partial<Occasion> = { name: 'Order', start: { kind: 'order_placed', which: 'any' } };
+  await on({ ...(await cartLeft()), ...order, steps });
+  const lines = [{ sku: 'A', name: 'A', price: 4, quantity: 1 }];
+  const placed = (number: string) =>
+    event('order_placed', { number, lines, currency: 'EUR', status: 'Received' });
+  await placed('N-1');
+  const killed = jest.spyOn(carafe.runner, 'heard').mockImplementation(() => undefined);
+  await placed('N-2');
+  await add('B');
+  killed.mockRestore();
+  await carafe.sender.kick();
+  expect((await outbox()).map(({ state }) => state)).toEqual(['sent']);
+  await carafe.runner.begin();
+  await carafe.runner.begin();
+  await carafe.sender.kick();
+  const sent = await outbox();
+  expect(sent.map(({ state }) => state)).toEqual(['sent', 'sent']);
+  const texts = await Promise.all(
+    sent.map(async ({ id }) => ((await api('get', `/outbox/${id}`)).body as OutboxMail).text),
+  );
+  expect(texts.filter((text) => text.includes('N-1'))).toHaveLength(1);
+  expect(texts.filter((text) => text.includes('N-2'))).toHaveLength(1);
+});
+
 test('of each condition the values are kept as they were when it was asked', async () => {
   const given = await cartLeft();
   const guard = {

@@ -126,6 +126,15 @@ export class Runner {
     return this.enqueue(() => this.advance({ do: 'told', shop, told }));
   }
 
+  /**
+   * After a start: whoever is due, and then everybody, whatever the last stop has cut off. What people did is kept before the
+   * engine is told of it, and a cause starts an occasion once, so that whoever was told already gets nothing twice.
+   */
+  async begin(): Promise<void> {
+    await this.tick();
+    for (const { id } of this.given.shops.list()) await this.everyone(id, null);
+  }
+
   /** Looks at whoever is due, and starts what starts by the clock. */
   async tick(): Promise<void> {
     const at = this.given.now().getTime();
