@@ -33,7 +33,13 @@ export type AdvanceTask = {
 } & (
   | { do: 'due'; late: boolean }
   | { do: 'people'; shop: string; ids: number[]; events: ShopEvent[] }
-  | { do: 'everyone'; shop: string; happening: Happening | null }
+  | {
+      do: 'everyone';
+      shop: string;
+      happening: Happening | null;
+      /** Only so many, behind somebody: whatever happens meanwhile has its turn in between. */
+      part?: { after: number; most: number };
+    }
   | { do: 'told'; shop: string; told: { id: number; happenings: Happening[] }[] }
   | { do: 'products'; shop: string; changes: ProductHappening[] }
 );
@@ -42,6 +48,8 @@ export interface AdvanceAnswer {
   people: number;
   mails: number;
   entered: number;
+  /** Of a part of everybody: who was the last; null where there is nobody behind. */
+  last?: number | null;
 }
 export interface OccasionJobs {
   advance: Job<AdvanceTask, AdvanceAnswer>;
@@ -206,7 +214,7 @@ class Advancing {
 type Next = (size: number) => { shop: string; people: One[] } | null;
 
 /** Everybody that a task is about, some at a time; null at the end. */
-function batches(parts: AdvanceParts, task: AdvanceTask): Next {
+function batches(parts: AdvanceParts, task: AdvanceTask, answer: AdvanceAnswer): Next {
   switch (task.do) {
     case 'due':
       return (size) => {
@@ -219,12 +227,15 @@ function batches(parts: AdvanceParts, task: AdvanceTask): Next {
         return { shop: first.shop, people };
       };
     case 'everyone': {
-      let after = 0;
+      let { after, most } = task.part ?? { after: 0, most: Number.POSITIVE_INFINITY };
       return (size) => {
-        const ids = parts.people.idsAfter(task.shop, after, Math.min(size, BATCH));
+        const ids =
+          most > 0 ? parts.people.idsAfter(task.shop, after, Math.min(size, BATCH, most)) : [];
         const last = ids.at(-1);
+        answer.last = last === undefined && most > 0 ? null : after;
         if (last === undefined) return null;
         after = last;
+        most -= ids.length;
         const happening = task.happening ?? { kind: 'person' as const };
         return { shop: task.shop, people: named(parts, task.shop, ids, () => [happening]) };
       };
@@ -307,7 +318,7 @@ export async function advanceAll(
 ): Promise<AdvanceAnswer> {
   const advancing = new Advancing(parts, task);
   advancing.prepare();
-  const next = batches(parts, task);
+  const next = batches(parts, task, advancing.answer);
   await store.writeInSlices((size) => {
     const batch = next(size);
     if (!batch) return false;

@@ -13,6 +13,7 @@ import { blankTemplate, composer, type Template } from '@carafe/core/template';
 import { simpleParser } from 'mailparser';
 import request from 'supertest';
 import { asking, said, TEST_SHOP, testServer } from '../testing';
+import { advanceAll, type AdvanceAnswer } from './advance';
 
 let carafe: Awaited<ReturnType<typeof testServer>>;
 beforeEach(async () => {
@@ -144,6 +145,30 @@ test('what was kept when the process was killed, and not told to the engine, sta
   );
   expect(texts.filter((text) => text.includes('N-1'))).toHaveLength(1);
   expect(texts.filter((text) => text.includes('N-2'))).toHaveLength(1);
+});
+
+test('everybody is looked at in parts, each once, whoever stands at an edge', async () => {
+  const start: Occasion['start'] = { kind: 'by_hand' };
+  await on({ ...(await cartLeft()), name: 'Hand', start });
+  const people = Array.from({ length: 7 }, (_, i) => ({
+    ...{ id: `p${i}`, at: '2026-11-24T08:00:00Z', shop: 's', kind: 'viewed', sku: 'a' },
+    email: `p${i}@post.example`,
+  }));
+  await api('post', '/events', people);
+  await carafe.runner.idle();
+  for (const most of [1, 3, 7, 8]) {
+    const counts: number[] = [];
+    for (let after: number | null = 0; after !== null;) {
+      const answer: AdvanceAnswer = await advanceAll(carafe.store, carafe.tables, {
+        ...{ do: 'everyone', shop: 's', happening: null, part: { after, most } },
+        ...{ now: 0, mailIds: 'n', picks: {} },
+      });
+      counts.push(answer.people);
+      after = answer.last ?? null;
+    }
+    expect([most, counts.reduce((sum, n) => sum + n, 0)]).toEqual([most, 7]);
+    expect(Math.max(...counts)).toBe(Math.min(most, 7));
+  }
 });
 
 test('of each condition the values are kept as they were when it was asked', async () => {

@@ -46,6 +46,8 @@ const SLEPT = 10 * MINUTE;
 const MISSED = DAY;
 /** A feed that brings more posts at once is a new one, not news. */
 const MOST_POSTS = 20;
+/** After a start so many are looked at before whatever happened meanwhile has its turn. */
+const A_PART = 5_000;
 /** While many are looked at, what was made so far goes on so often. */
 const MEANWHILE_MS = 2_000;
 
@@ -132,7 +134,18 @@ export class Runner {
    */
   async begin(): Promise<void> {
     await this.tick();
-    for (const { id } of this.given.shops.list()) await this.everyone(id, null);
+    for (const { id } of this.given.shops.list()) {
+      let after: number | null = this.on(id).length > 0 ? 0 : null;
+      while (after !== null) after = await this.some(id, after);
+    }
+  }
+
+  /** Looks at the next people of a shop behind one; gives who was the last, null at the end. */
+  private async some(shop: string, after: number): Promise<number | null> {
+    const part = { after, most: A_PART };
+    const asked = { do: 'everyone' as const, shop, happening: null, part };
+    const answer = await this.enqueue(() => this.advance(asked));
+    return answer?.last ?? null;
   }
 
   /** Looks at whoever is due, and starts what starts by the clock. */
