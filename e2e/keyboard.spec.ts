@@ -237,10 +237,14 @@ for (const [width, height] of [
     await page.getByRole('button', { name: 'What everybody gets' }).click();
     const panel = page.getByRole('complementary', { name: 'Everybody' });
     const last = panel.getByRole('checkbox', { name: 'Looked at' }).last();
-    await last.scrollIntoViewIfNeeded();
-    await expect(last).toBeInViewport();
-    const [within, inside] = [await panel.boundingBox(), await last.boundingBox()];
-    expect((inside?.y ?? 1e9) + (inside?.height ?? 0)).toBeLessThanOrEqual(
-      (within?.y ?? 0) + (within?.height ?? 0),
-    );
+    // Rows come and are put in order while everybody is filled.
+    await expect(page.getByTestId('survey-state')).toHaveAttribute('data-running', 'false');
+    await expect(async () => {
+      await last.scrollIntoViewIfNeeded({ timeout: 2_000 });
+      await expect(last).toBeInViewport({ timeout: 500 });
+      const [within, inside] = [await panel.boundingBox(), await last.boundingBox()];
+      expect((inside?.y ?? 1e9) + (inside?.height ?? 0)).toBeLessThanOrEqual(
+        (within?.y ?? 0) + (within?.height ?? 0),
+      );
+    }).toPass({ timeout: 20_000 });
   });
