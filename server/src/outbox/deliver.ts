@@ -104,8 +104,10 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
     for (let id = left.shift(); id !== undefined && answer.shut === null; id = left.shift())
       await one(id);
   };
-  await Promise.all(Array.from({ length: CONNECTIONS }, worker));
+  // Whatever is in the server’s hands is waited for, though what became of another cannot be written down.
+  const ended = await Promise.allSettled(Array.from({ length: CONNECTIONS }, worker));
   transport.close();
+  for (const one of ended) if (one.status === 'rejected') throw one.reason;
   return answer;
 }
 

@@ -381,6 +381,19 @@ test('a server that says in the middle that it closes shuts the door for all', a
   expect((await outbox()).filter(({ attempts }) => attempts > 0).length).toBeLessThanOrEqual(2 + 5);
 });
 
+test('where nothing can be written down after a mail was taken, it is in doubt, and not sent again', async () => {
+  const had = await whole((_, socket) => void socket.write('250 taken\r\n'));
+  carafe.store.db.exec(`
+    CREATE TRIGGER full BEFORE UPDATE ON outbox WHEN OLD.state = 'sending'
+    BEGIN SELECT RAISE(ABORT, 'The disk is full.'); END`);
+  await mails(1);
+  expect(await counts()).toEqual({ sending: 1 });
+  carafe.store.db.exec('DROP TRIGGER full');
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ in_doubt: 1 });
+  expect(had()).toEqual(['p0@post.example']);
+});
+
 test('a mail that is refused after its last byte was told so: it is not in doubt', async () => {
   await whole((_, socket) => void socket.write('554 not this one\r\n'));
   await mails(1);

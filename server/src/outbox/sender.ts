@@ -39,7 +39,7 @@ const LONGEST_PAUSE = 15 * MINUTE;
  */
 const STALE = 5 * MINUTE;
 const IN_DOUBT =
-  'Carafe was stopped while this was in the mail server’s hands: perhaps it was sent, perhaps not.';
+  'Carafe was stopped, or could write nothing down, while this was in the mail server’s hands: perhaps it was sent, perhaps not.';
 
 /** What keeps mails from leaving now; null where nothing does. */
 export interface SenderState {
@@ -52,7 +52,8 @@ export interface SenderState {
 export class Sender {
   private running: Promise<void> | null = null;
   private again = false;
-  private isFirst = true;
+  /** Whether mails may be left in the mail server’s hands: by the last stop, or where something failed. */
+  private isUnsettled = true;
   private isStopped = false;
   private paused: { why: string; until: number; pause: number } | null = null;
   private minute = { begun: 0, sent: 0 };
@@ -71,7 +72,10 @@ export class Sender {
       return this.running;
     }
     this.running = this.work()
-      .catch((error: unknown) => this.given.log.error(error))
+      .catch((error: unknown) => {
+        this.given.log.error(error);
+        this.isUnsettled = true;
+      })
       .finally(() => {
         this.running = null;
       });
@@ -94,8 +98,8 @@ export class Sender {
       };
       return;
     }
-    if (this.isFirst) await this.settleDoubts();
-    this.isFirst = false;
+    if (this.isUnsettled) await this.settleDoubts();
+    this.isUnsettled = false;
     if (this.paused && this.paused.pause === 0) this.paused = null;
     do {
       this.again = false;
@@ -105,7 +109,7 @@ export class Sender {
     } while (this.again && !this.isStopped);
   }
 
-  /** What the last stop left in the mail server’s hands. */
+  /** What was left in the mail server’s hands. */
   private async settleDoubts(): Promise<void> {
     const { store, outbox } = this.given;
     const left = outbox.ofState('sending');
