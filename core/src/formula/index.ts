@@ -12,7 +12,7 @@ export { newContext, type Context, type Evaluate, type Frame, type Reason } from
 export { frameCurrency, printValue } from './members';
 export { currencyRoots, nearestCurrency } from './currency';
 export { sayCondition, wordsOf } from './say';
-export { Day, instantOfWall, wallIn } from './days';
+export { Day, dayIn, instantOfWall, wallIn } from './days';
 export { explain, explainer, type Explanation } from './explain';
 export { allFunctions, functionNamed } from './functions';
 export type { FormulaFunction } from './functions/define';

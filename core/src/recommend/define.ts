@@ -15,6 +15,8 @@ export interface Product {
 /** What all picks of a shop are made from. It never changes. */
 export interface Shop {
   history: History;
+  /** What formulas read of the shop itself: its time zone, its language. */
+  record: Fields;
   products: readonly Product[];
   bySku: ReadonlyMap<string, Product>;
   /** By the number in the history. */

@@ -1,15 +1,13 @@
 import {
   compile,
   evaluate,
-  localeOf,
   newContext,
   parsedFormula,
-  toDate,
   walk,
   type Evaluate,
   type Fields,
-  type Value,
 } from '../formula';
+import { contextFor } from '../render';
 import { kept, type Product, type Shop } from './define';
 
 const NEVER = ['catalog', 'feeds', 'coupon', 'event', 'links', 'own'];
@@ -33,7 +31,10 @@ export function formulaProblem(formula: string, without: readonly string[]): str
   return `It cannot read “${other}”. A field of the product is written product.price.`;
 }
 
-/** Asks a formula of one product after the other. One that cannot be read holds for none. */
+/**
+ * Asks a formula of one product after the other, on the day that it is for the person, else in the shop. One that cannot
+ * be read holds for none.
+ */
 export function holdsFor(
   shop: Shop,
   formula: string,
@@ -45,10 +46,17 @@ export function holdsFor(
     return parsed.ok ? compile(parsed.value) : null;
   });
   if (!compiled) return () => false;
-  const date = new Date(now);
+  const beside = { shop: shop.record, ...record };
+  const { locale, clock } = contextFor(beside, { asOf: new Date(now) });
   return ({ record: product }) => {
-    const context = newContext({ ...record, product }, localeOf([], []));
-    context.clock = { now: date, today: toDate(date.toISOString().slice(0, 10)) as Value };
+    const context = newContext({ ...beside, product }, locale);
+    context.clock = clock;
     return evaluate(compiled, context) === true;
   };
 }
+
+/** The day that it is in a shop, for keeping what holds for a day; `now` in milliseconds. */
+export const dayIn = (shop: Shop, now: number): number =>
+  contextFor({ shop: shop.record }, { asOf: new Date(now) })
+    .locale.day(new Date(now))
+    .getTime();

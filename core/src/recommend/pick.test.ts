@@ -20,6 +20,23 @@ test('only what is in the pool is picked; a pool of nothing gives nothing', () =
   expect(of('  ')).toHaveLength(4);
 });
 
+test('formulas are asked on the day that it is in the shop, or for the person', () => {
+  // Nine in the evening of the 23rd in New York is the 24th for whoever goes by UTC.
+  const now = Date.parse('2026-11-24T02:00:00Z');
+  const record = { timezone: 'America/New_York' };
+  const there = shopOf(historyOf([]), catalog, { record });
+  const pool = 'today = "2026-11-23"';
+  const of = (where: Partial<Rule>, asked: object = {}) =>
+    skus(pick({ ...rule(all), ...where }, there, { ...nobody, now, ...asked }));
+  expect(of({ pool })).toHaveLength(4);
+  expect(skus(pick({ ...rule(all), pool }, shop, { ...nobody, now }))).toEqual([]);
+  expect(of({ pool: 'shop.timezone = "America/New_York"' })).toHaveLength(4);
+  const exclude = { ...rule(all).exclude, where: pool };
+  expect(of({ exclude })).toEqual([]);
+  const london = { person: { timezone: 'Europe/London' } } as never;
+  expect(of({ exclude }, { record: london })).toHaveLength(4);
+});
+
 test('a formula leaves out, and may read the person', () => {
   const exclude = { ...rule(all).exclude, where: 'product.price > person.most' };
   const asked = { ...nobody, record: { person: { most: 5 } } as never };

@@ -7,13 +7,14 @@ interface Beside {
   taste?: Taste | null;
   restocked?: ReadonlyMap<string, number>;
   segments?: ReadonlyMap<string, ReadonlySet<string>>;
+  record?: Fields;
 }
 
 /** A shop made ready for picks. Of two products of one SKU, the first stands. */
 export function shopOf(
   history: History,
   catalog: readonly Fields[],
-  { taste = null, restocked = new Map(), segments = new Map() }: Beside = {},
+  { taste = null, restocked = new Map(), segments = new Map(), record: own = {} }: Beside = {},
 ): Shop {
   const bySku = new Map<string, Product>();
   catalog.forEach((record, place) => {
@@ -23,6 +24,7 @@ export function shopOf(
   });
   return {
     history,
+    record: own,
     products: [...bySku.values()],
     bySku,
     byNumber: history.products.all.map((sku) => bySku.get(sku)),
@@ -37,7 +39,7 @@ export function shopOf(
 export function withHistory(shop: Shop, history: History): Shop {
   const records = shop.products.map(({ record }) => record);
   const after = shopOf(history, records, {
-    ...{ restocked: shop.restocked, segments: shop.segments },
+    ...{ restocked: shop.restocked, segments: shop.segments, record: shop.record },
   });
   return { ...after, taste: shop.taste };
 }

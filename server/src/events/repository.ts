@@ -1,5 +1,6 @@
 import { ownerOf, type Known, type ShopEvent } from '@carafe/core/record';
 import type { Db } from '../database/open';
+import { walk } from '../database/walk';
 
 interface EventRow {
   rowid: number;
@@ -138,12 +139,13 @@ export function eventsRepository(db: Db) {
     'SELECT rowid, shop, owner, visitor, number FROM events WHERE import = ?',
   );
   const remove = db.prepare('DELETE FROM events WHERE rowid = ?');
-  const ofShop = db.prepare<[string], { id: number; record: string }>(
+  const ofShop = walk<[string], { id: number; record: string }>(
+    db,
     'SELECT rowid AS id, event AS record FROM events WHERE shop = ? ORDER BY at DESC, rowid DESC',
   );
   const SEEN = `SELECT owner, json_extract(event, '$.kind') AS kind, json_extract(event, '$.sku') AS sku, at
      FROM events WHERE shop = ? AND owner IS NOT NULL AND json_extract(event, '$.kind') IN ('viewed', 'cart_added')`;
-  const seen = db.prepare<[string], SeenEvent>(SEEN);
+  const seen = walk<[string], SeenEvent>(db, SEEN);
   const seenBy = db.prepare<[string, string], SeenEvent>(`${SEEN} AND owner = ?`);
   const lookers = db.prepare<[string, string, string], { email: string; sku: string }>(
     `SELECT DISTINCT owner AS email, json_extract(event, '$.sku') AS sku FROM events
@@ -231,7 +233,7 @@ export function eventsRepository(db: Db) {
     some: (ids: readonly number[]) => some.all(JSON.stringify(ids)).map(asRow),
     count: (shop: string): number => count.get(shop)?.n ?? 0,
     /** What people looked at and put into carts, one after the other. */
-    seen: (shop: string) => seen.iterate(shop),
+    seen: (shop: string) => seen(shop),
     /** The same of one person. */
     seenBy: (shop: string, owner: string) => seenBy.all(shop, owner),
     isKnown: (shop: string, id: string): boolean => isKnown.get(shop, id) !== undefined,
@@ -239,7 +241,7 @@ export function eventsRepository(db: Db) {
     /** Whether there are no events but so many that were just taken. */
     isOnly: (taken: number): boolean => (highest.get() ?? 0) === taken,
     /** All events of a shop, the latest first, one after the other. */
-    latestFirst: (shop: string) => ofShop.iterate(shop),
+    latestFirst: (shop: string) => ofShop(shop),
     /** Writes a stretch of a staged file; gives how many were new. */
     insertStaged,
     /** What the events of a staged file name that is no shop. */

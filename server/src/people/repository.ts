@@ -3,6 +3,7 @@ import type { Buying, PersonData, Shopper } from '@carafe/core/record';
 import type { Fields } from '@carafe/core/formula';
 import { asLongAsSame } from '../database/asLong';
 import type { Db } from '../database/open';
+import { walk } from '../database/walk';
 import { listing, type Wanted } from './listing';
 import { personRow, type KeptPerson } from './personRow';
 import { testRecipientsRepository } from './testRecipientsRepository';
@@ -83,7 +84,8 @@ export function peopleRepository(db: Db) {
   // `+shop` keeps the index of addresses out of it: by it all people of a shop would be read and sorted, for a few.
   const joined = 'people JOIN shoppers ON shoppers.person = people.id';
   const columns = 'people.id, email, record, lines, orders, rank, shopper';
-  const every = db.prepare<[string], PersonRow>(
+  const every = walk<[string], PersonRow>(
+    db,
     `SELECT ${columns} FROM ${joined} WHERE +shop = ? ORDER BY people.id`,
   );
   const some = db.prepare<{ wanted: string; shop: string; having: Having }, PersonRow>(
@@ -113,15 +115,18 @@ export function peopleRepository(db: Db) {
     `SELECT DISTINCT people.id, line.value ->> '$.sku' AS sku FROM ${joined}, json_each(shopper, '$.cart.lines') AS line
      WHERE shop = ? AND lines > 0 AND line.value ->> '$.sku' IN (SELECT value FROM json_each(?))`,
   );
-  const carts = db.prepare<[string], PersonRow>(
+  const carts = walk<[string], PersonRow>(
+    db,
     `SELECT ${columns} FROM shoppers INDEXED BY shoppers_with_cart CROSS JOIN people ON people.id = person
      WHERE +shop = ? AND lines > 0`,
   );
-  const orders = db.prepare<[string, string], PersonRow>(
+  const orders = walk<[string, string], PersonRow>(
+    db,
     `SELECT ${columns} FROM shoppers INDEXED BY shoppers_with_order CROSS JOIN people ON people.id = person
      WHERE +shop = ? AND orders > 0 AND instr(shopper, ?) > 0`,
   );
-  const spread = db.prepare<{ shop: string; every: number }, PersonRow>(
+  const spread = walk<[{ shop: string; every: number }], PersonRow>(
+    db,
     `SELECT ${columns} FROM ${joined} WHERE +shop = @shop AND people.id % @every = 0 ORDER BY people.id`,
   );
   const lists = listing<PersonRow>(db, columns);
@@ -200,25 +205,24 @@ export function peopleRepository(db: Db) {
     signer: linkSigner(secret),
     /** Those who have something in the cart. */
     *withCart(shop: string): Generator<{ id: number; data: PersonData }> {
-      for (const row of carts.iterate(shop)) yield { id: row.id, data: data(row) };
+      for (const row of carts(shop)) yield { id: row.id, data: data(row) };
     },
     /** Those who have an order of a status, and few others. */
     *withOrder(shop: string, status: string): Generator<{ id: number; data: PersonData }> {
-      for (const row of orders.iterate(shop, JSON.stringify(status)))
-        yield { id: row.id, data: data(row) };
+      for (const row of orders(shop, JSON.stringify(status))) yield { id: row.id, data: data(row) };
     },
     /** Everybody with their ids. */
     *each(shop: string): Generator<{ id: number; data: PersonData }> {
-      for (const row of every.iterate(shop)) yield { id: row.id, data: data(row) };
+      for (const row of every(shop)) yield { id: row.id, data: data(row) };
     },
     /** About so many people of a shop, from all of it: always the same as long as nobody comes or goes. */
     *spread(shop: string, most: number): Generator<PersonData> {
       const every = Math.max(1, Math.ceil((count.get(shop) ?? 0) / most));
-      for (const row of spread.iterate({ shop, every })) yield data(row);
+      for (const row of spread({ shop, every })) yield data(row);
     },
     /** Everybody, without what stands for them in links. */
     *all(shop: string): Generator<PersonData> {
-      for (const row of every.iterate(shop)) yield data(row);
+      for (const row of every(shop)) yield data(row);
     },
   };
 }

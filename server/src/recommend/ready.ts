@@ -72,7 +72,8 @@ function catalogOf(parts: ReadyParts, shop: string, now: Date) {
     for (const change of parts.productChanges.since(id, since))
       if (whatChanged(change).includes('back')) restocked.set(change.sku, change.at);
   const segments = segmentsOf(parts, shop, now);
-  return { catalog, beside: { restocked, taste: parts.tastes.find(shop), segments } };
+  const record: Fields = { ...shared.shop };
+  return { catalog, beside: { restocked, taste: parts.tastes.find(shop), segments, record } };
 }
 
 /** Who is in a segment is asked anew after so long. */

@@ -1,4 +1,5 @@
 import type { PicksOfPerson } from '@carafe/contract';
+import { NEW_SHOPPER } from '@carafe/core/record';
 import { blankTemplate, composer } from '@carafe/core/template';
 import { keptMail } from '../outbox/kept';
 import { asking, said, TEST_SHOP, testServer } from '../testing';
@@ -58,6 +59,16 @@ test('a rule picks for a person, with the reasons, and for somebody new', async 
   expect(cid.passed).toContainEqual(expect.objectContaining({ sku: 'bench', why: 'out of stock' }));
   const nobody = await picksFor('after', 'new@q.example');
   expect(nobody.picks.map(({ sku }) => sku)).toEqual(['pot', 'feed', 'spade']);
+});
+
+test('a formula over picks is asked of many people, though nothing was picked for anybody yet', async () => {
+  await trade();
+  await api('post', '/shops/s/rules', rule('best', SELLERS));
+  for (let i = 0; i < 250; i++)
+    carafe.tables.people.keep('s', `p${i}@q.example`, { email: `p${i}@q.example` }, NEW_SHOPPER);
+  const asked = { formula: 'count(picks.best) = 2' };
+  const { status, body } = await api('post', '/shops/s/audience', asked);
+  expect([status, body]).toEqual([200, expect.objectContaining({ of: 254, holds: 2 })]);
 });
 
 test('what is bought meanwhile is known at once', async () => {

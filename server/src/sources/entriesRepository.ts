@@ -2,6 +2,7 @@ import type { Fields as Read } from '@carafe/core/formula';
 import { reviveRecord } from '@carafe/core/record';
 import { asLongAsSame } from '../database/asLong';
 import type { Db } from '../database/open';
+import { walk } from '../database/walk';
 
 /** So many rows of a source stay in memory as formulas read them. */
 const MOST_KEPT = 20_000;
@@ -10,7 +11,8 @@ type Fields = Record<string, unknown>;
 
 /** The rows of sources that are seen, as JSON. How they come and go is in imports/generations. */
 export function entriesRepository(db: Db) {
-  const every = db.prepare<[string], { record: string }>(
+  const every = walk<[string], { record: string }>(
+    db,
     'SELECT record FROM live_entries WHERE source = ? ORDER BY place',
   );
   const one = db.prepare<[string, string], { record: string }>(
@@ -26,10 +28,12 @@ export function entriesRepository(db: Db) {
   const page = db.prepare<[string, number, number], { id: number; key: string; record: string }>(
     'SELECT id, key, record FROM live_entries WHERE source = ? ORDER BY place LIMIT ? OFFSET ?',
   );
-  const inOrder = db.prepare<[string], { id: number; record: string }>(
+  const inOrder = walk<[string], { id: number; record: string }>(
+    db,
     'SELECT id, record FROM live_entries WHERE source = ? ORDER BY place',
   );
-  const keyed = db.prepare<[string], { key: string; record: string }>(
+  const keyed = walk<[string], { key: string; record: string }>(
+    db,
     'SELECT key, record FROM live_entries WHERE source = ? ORDER BY place',
   );
   const arrived = db.prepare<[string], { key: string; record: string }>(
@@ -53,7 +57,7 @@ export function entriesRepository(db: Db) {
   const kept = asLongAsSame(db, () => new Map<string, Read | null>());
   return {
     *records(source: string): Generator<string> {
-      for (const { record } of every.iterate(source)) yield record;
+      for (const { record } of every(source)) yield record;
     },
     find,
     /** A row as formulas read it; kept for those who ask again as long as nothing is written. Not to be changed. */
@@ -69,9 +73,9 @@ export function entriesRepository(db: Db) {
     },
     drop: (source: string, key: string): boolean => drop.run(source, key).changes === 1,
     /** Rows with their keys, in their order, one after the other. */
-    pageRows: (source: string) => keyed.iterate(source),
+    pageRows: (source: string) => keyed(source),
     /** Rows with their ids, in their order, one after the other. */
-    inOrder: (source: string) => inOrder.iterate(source),
+    inOrder: (source: string) => inOrder(source),
     /** Tells the stored text of a row by its key; asked for every row of a file. */
     recordOf:
       (source: string) =>

@@ -45,7 +45,8 @@ function inYear(day: number, year: number): number {
 /** The days on which it is time, as midnights of the wall: this year’s and the next, or the one. */
 function daysOf({ days, yearly }: Start, day: number, now: number): number[] {
   if (!yearly) return [day + days * DAY];
-  const year = new Date(now).getUTCFullYear();
+  // The dates whose day, so long after or before them, is about now.
+  const year = new Date(now - days * DAY).getUTCFullYear();
   return [year - 1, year, year + 1].map((one) => inYear(day, one) + days * DAY);
 }
 

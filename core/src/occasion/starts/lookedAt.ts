@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { dayIn } from '../../formula';
 import { standing } from '../../record';
 import { defineStart, type Moment } from '../define';
 import { Duration, after, sayDuration } from '../duration';
@@ -40,7 +41,7 @@ export const lookedAt = defineStart({
       : // One day’s looking at a product is one cause.
         [
           {
-            cause: `looked ${sku} ${happening.event.at.slice(0, 10)}`,
+            cause: `looked ${sku} ${dayIn(new Date(seen), zone).toJSON()}`,
             due: after(seen, start.after, zone),
             about: { sku },
           },

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { dayIn } from '../../formula';
 import { defineStart, type Moment } from '../define';
 
 const schema = z.strictObject({
@@ -55,12 +56,12 @@ export const productChanged = defineStart({
   say: (start) =>
     `When ${OF[start.among]} ${start.change === 'cheaper' ? 'becomes cheaper' : 'is in stock again'}`,
   causes: (start, moment) => {
-    const { happening, at } = moment;
+    const { happening, at, zone } = moment;
     if (happening?.kind !== 'product' || happening.change !== start.change) return [];
     const { sku, change } = happening;
     if (!interests(start, moment, sku)) return [];
     // One day’s change of a product is one cause, however often the catalog is brought in.
-    const day = new Date(at).toISOString().slice(0, 10);
+    const day = dayIn(new Date(at), zone).toJSON();
     return [{ cause: `${change} ${sku} ${day}`, due: at, about: { sku } }];
   },
 });

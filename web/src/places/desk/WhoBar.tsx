@@ -12,8 +12,16 @@ import {
   IconX,
 } from '@tabler/icons-react';
 import type { Having } from '@carafe/contract';
-import { compile, evaluate, parsedFormula, printValue } from '@carafe/core/formula';
+import {
+  compile,
+  dayIn,
+  evaluate,
+  instantOfWall,
+  parsedFormula,
+  printValue,
+} from '@carafe/core/formula';
 import { contextFor } from '@carafe/core/render';
+import { api } from '../../app/api';
 import { store, useAppDispatch, useAppSelector } from '../../app/store';
 import { useNow } from '../../app/useNow';
 import { deskActions } from './deskSlice';
@@ -127,11 +135,18 @@ function Who() {
   );
 }
 
+/** Nine in the morning of a day in a zone, in ISO 8601. */
+const morningOf = (day: string, zone: string): string =>
+  new Date(instantOfWall(Date.parse(`${day}T09:00:00Z`), zone)).toISOString();
+
 /** How the mail is looked at. */
 const ViewTools = memo(function ViewTools() {
   const dispatch = useAppDispatch();
   const view = useAppSelector((s) => s.desk.view);
-  const today = useNow().toISOString().slice(0, 10);
+  const shop = useAppSelector((s) => s.desk.template?.shop);
+  const { data } = api.useShopsQuery();
+  const zone = data?.shops.find(({ id }) => id === shop)?.timezone ?? 'UTC';
+  const now = useNow();
   return (
     <div className={classes.view}>
       <DateInput
@@ -140,8 +155,8 @@ const ViewTools = memo(function ViewTools() {
         title="The day that the mail is filled for"
         w={124}
         valueFormat="D MMM YYYY"
-        value={view.asOf || today}
-        onChange={(asOf) => dispatch(deskActions.viewed({ asOf: asOf ?? '' }))}
+        value={dayIn(view.asOf ? new Date(view.asOf) : now, zone).toJSON()}
+        onChange={(day) => dispatch(deskActions.viewed({ asOf: day ? morningOf(day, zone) : '' }))}
       />
       <SegmentedControl
         size="xs"

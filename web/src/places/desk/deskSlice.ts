@@ -20,7 +20,7 @@ export interface View {
   width: 'wide' | 'phone';
   pictures: boolean;
   dark: boolean;
-  /** The day that the mail is filled for, yyyy-mm-dd; empty is today. */
+  /** The instant that the mail is filled for, in ISO 8601; empty is now. */
   asOf: string;
 }
 

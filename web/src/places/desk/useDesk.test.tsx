@@ -131,10 +131,10 @@ describe('what the worker is told and tells', () => {
   it('is whom to fill for, with those near by, and the day', async () => {
     const { worker } = await opened();
     await flip(30);
-    act(() => void store.dispatch(deskActions.viewed({ asOf: '2026-12-24' })));
+    act(() => void store.dispatch(deskActions.viewed({ asOf: '2026-12-24T14:00:00.000Z' })));
     await settled();
     const last = worker.told.filter((m) => m.type === 'show').at(-1);
-    expect(last).toMatchObject({ shown: { person: 31, asOf: '2026-12-24T09:00:00.000Z' } });
+    expect(last).toMatchObject({ shown: { person: 31, asOf: '2026-12-24T14:00:00.000Z' } });
     const near = last?.type === 'show' ? (last.shown?.near ?? []) : [];
     expect([near[0], near.at(-1)]).toEqual([11, 51]);
     expect(said()['asOf']).toBe('2026-12-24');

@@ -192,9 +192,8 @@ function useSettled(person: number | undefined) {
   return [settled, setSettled] as const;
 }
 
-/** When mails are filled as of: a day that was chosen, else when the desk was opened. */
-const asOfView = ({ asOf }: View, openedAt: Date): Date =>
-  asOf ? new Date(`${asOf}T09:00:00Z`) : openedAt;
+/** When mails are filled as of: what was chosen, else when the desk was opened. */
+const asOfView = ({ asOf }: View, openedAt: Date): Date => (asOf ? new Date(asOf) : openedAt);
 
 /** Who is shown, and who is near in the list. */
 function shownOf({ recipients, index, view }: DeskState, openedAt: Date): Shown | null {

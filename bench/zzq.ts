@@ -1,0 +1,3 @@
+import { bundle, write, eventLines } from './intake';
+await bundle();
+await write('/tmp/ev.ndjson', eventLines());
