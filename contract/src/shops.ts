@@ -152,7 +152,11 @@ export const shopEndpoints = {
     path: '/shops/:shop/shared',
     summary:
       'What every recipient of a shop shares: shop, feeds, coupons, and of catalogs what is needed',
-    body: z.strictObject({ catalogs: z.array(CatalogNeed).max(100).nullable() }),
+    body: z.strictObject({
+      catalogs: z.array(CatalogNeed).max(100).nullable(),
+      /** When mails are filled: a code that has ended by then is not there. Now, where it is left out. */
+      as_of: z.iso.datetime({ offset: true }).optional(),
+    }),
     answer: z.object({
       shared: carried<unknown>('shop, catalog, feeds, coupon; dates as ISO text'),
       lengths: ListLengths,

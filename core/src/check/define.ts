@@ -68,6 +68,8 @@ export interface CheckContext {
   sources: readonly { name: string; root: string; problem: string }[];
   pictures: readonly KnownPicture[];
   now: Date;
+  /** The shop’s time zone; UTC where none is known. */
+  zone?: string | undefined;
 }
 
 /** One kind of thing that can be wrong. */

@@ -10,13 +10,21 @@ const product = fc.record({
   sku: fc.string({ minLength: 1, maxLength: 4 }),
   price: fc.option(fc.integer({ min: 0, max: 20 }), { nil: undefined }),
   in_stock: fc.boolean(),
-  added_at: fc.constantFrom('2026-11-23T12:00:00Z', '2026-11-24T12:00:00Z', '2026-12-01'),
+  added_at: fc.oneof(
+    fc.constantFrom('2026-11-23', '2026-11-24', '2026-12-01'),
+    fc
+      .integer({ min: -60, max: 60 })
+      .map((hours) => new Date(+NOW + hours * 3_600_000).toISOString()),
+  ),
 });
 const loop = fc.record(
   {
     list: fc.constantFrom('catalog.big', 'catalog.big where (in_stock)'),
     as: fc.constant('p'),
-    where: fc.constantFrom('p.in_stock', 'p.price > 9', 'p.added_at < today', 'nonsense ('),
+    where: fc.constantFrom(
+      ...['p.in_stock', 'p.price > 9', 'p.added_at < today', 'nonsense ('],
+      ...['p.added_at >= add_days(today, -1)', 'p.added_at > "2026-11-24"'],
+    ),
     sort: fc.record({
       by: fc.constantFrom('p.price', 'p.sku', 'p.added_at'),
       direction: fc.constantFrom('ascending' as const, 'descending' as const),
@@ -30,11 +38,11 @@ const loop = fc.record(
 function shownBy(
   { list, as, where, sort, at_most }: Loop,
   products: readonly Fields[],
+  zone = 'UTC',
 ): { shown: readonly unknown[]; kept: number } {
   const formulas = [list, where ?? '', sort?.by ?? ''];
-  const context = newContext({ catalog: { big: products } }, localeOf([], []));
-  const today = reviveRecord({ today: '2026-11-24' }) as { today: Date };
-  context.clock = { now: NOW, today: today.today };
+  const context = newContext({ catalog: { big: products } }, localeOf([], [zone]));
+  context.clock = { now: NOW, today: context.locale.day(NOW) };
   const program = {
     ...{ list: 0, as },
     ...(where !== undefined && { where: 1 }),
@@ -49,14 +57,20 @@ test('a loop over what is left of a catalog shows what it shows of all of it', (
     fc.property(
       fc.array(product, { maxLength: 40 }),
       fc.array(loop as fc.Arbitrary<Loop>, { minLength: 1, maxLength: 3 }),
-      (made, loops) => {
+      fc.constantFrom(
+        'UTC',
+        'Asia/Tokyo',
+        'America/Los_Angeles',
+        'Pacific/Kiritimati',
+        'Etc/GMT+12',
+      ),
+      (made, loops, zone) => {
         const products = made.map((one) => reviveRecord(one) as Fields);
         const { shown, kept } = narrowCatalog(loops, 'big', products, {}, NOW);
         const left = shown.map((place) => products[place] as Fields);
         loops.forEach((one, i) => {
-          const whole = shownBy(one, products);
-          expect(shownBy(one, left).shown).toEqual(whole.shown);
-          expect(kept[i]).toBe(whole.kept);
+          expect(shownBy(one, left, zone).shown).toEqual(shownBy(one, products, zone).shown);
+          expect(kept[i]).toBe(shownBy(one, products).kept);
         });
       },
     ),

@@ -27,7 +27,11 @@ export function shopRoutes({ shops, people, shapes, rules, jobs, now }: Given): 
   mount(router, ENDPOINTS.createShop, ({ body }) => shops.create(body));
   mount(router, ENDPOINTS.changeShop, ({ params, body }) => shops.change(params.shop, body));
   mount(router, ENDPOINTS.sharedData, async ({ params, body }) => {
-    const { text, lengths, library } = await shops.sharedText(params.shop, body.catalogs);
+    const { text, lengths, library } = await shops.sharedText(
+      params.shop,
+      body.catalogs,
+      body.as_of,
+    );
     return new JsonText(
       `{"shared":${text},"lengths":${JSON.stringify(lengths)},"library":${JSON.stringify(library)}}`,
     );

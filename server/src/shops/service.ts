@@ -69,11 +69,11 @@ export class ShopsService {
     return changed;
   }
 
-  /** What all recipients of a shop share, as JSON; put together beside the server, and kept. */
-  async sharedText(id: string, needs: CatalogNeed[] | null): Promise<SharedText> {
+  /** What all recipients of a shop share at an instant (ISO 8601), now if none is given, as JSON; put together beside the server, and kept. */
+  async sharedText(id: string, needs: CatalogNeed[] | null, asOf?: string): Promise<SharedText> {
     const { jobs, now } = this.given;
     const shop = this.known(id);
-    const at = now().toISOString();
+    const at = (asOf === undefined ? now() : new Date(asOf)).toISOString();
     const question = `${shop} ${this.changes} ${at.slice(0, 13)} ${JSON.stringify(needs)}`;
     const found = await this.sharedTexts.get(question, () =>
       jobs.run('sharedData', { shop, now: at, needs }),

@@ -7,11 +7,11 @@ let carafe: Awaited<ReturnType<typeof testServer>>;
 const shop = TEST_SHOP;
 const api = () => request(carafe.app);
 const postShop = (body: object) => api().post('/api/shops').set('host', HOST).send(body);
-async function shared(catalogs: unknown) {
+async function shared(catalogs: unknown, as_of?: string) {
   const { body } = await api()
     .post('/api/shops/s/shared')
     .set('host', HOST)
-    .send({ catalogs })
+    .send({ catalogs, as_of })
     .expect(200);
   return body as {
     shared: { catalog: Record<string, { sku: string }[]> };
@@ -169,6 +169,8 @@ describe('dates that a file wrote with offsets, or as bare days', () => {
       today: { code: 'LAST' },
       hour: { code: 'GOOD' },
     });
+    const then = await shared([], '2026-11-25T09:00:00+01:00');
+    expect((then as unknown as { shared: { coupon: object } }).shared.coupon).toEqual({});
   });
 
   it('posts stand by when they came out', async () => {

@@ -93,6 +93,7 @@ export async function checkTemplate(parts: CheckParts, task: CheckTask): Promise
     hasProduct: (sku) =>
       catalogs.some(({ id: source }) => parts.entries.find(source, sku) !== null),
     coupons: shared?.coupon ?? null,
+    zone: parts.shops.find(shop)?.timezone,
     sentAs: id === null ? null : sentAs(parts.occasions.list(shop), id),
     pictures: parts.pictures.list(),
   });

@@ -506,6 +506,24 @@ test('an address without https is repaired where it stands in words', async () =
   expect(JSON.stringify(done?.template)).toContain('"https://garden.house/a"');
 });
 
+test('a code of a bare day ends with that day where the shop is', async () => {
+  const coupons = reviveRecord({
+    spring: { code: 'SPRING10', expires_at: '2026-11-23' },
+  }) as Fields;
+  // Six in the evening of the 23rd in Honolulu, and the 24th by UTC.
+  const late = new Date('2026-11-24T04:00:00Z');
+  const ends = async (zone: string) =>
+    (
+      await check(sound([c.text('Take {{ coupon.spring.code }}')]), {
+        more: { coupons, now: late, zone },
+      })
+    ).find((one) => one.check === 'coupon_ends');
+  expect(await ends('Pacific/Honolulu')).toMatchObject({
+    ...{ severity: 'warning', message: expect.stringContaining('ends on 2026-11-23') as string },
+  });
+  expect(await ends('UTC')).toMatchObject({ severity: 'error' });
+});
+
 test('nobody in the audience is told, and breaks nothing', async () => {
   expect((await check(sound([offers()]), { records: [] })).map((one) => one.message)).toContain(
     'Nobody has the data that this mail reads, so nobody can get it now.',

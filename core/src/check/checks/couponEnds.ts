@@ -1,4 +1,4 @@
-import { fieldOf, isRecord, toDate } from '../../formula';
+import { dayIn, fieldOf, isRecord, toDate } from '../../formula';
 import { isOver } from '../../record';
 import { pathsRead } from '../paths';
 import { defineCheck, type Found } from '../define';
@@ -10,7 +10,7 @@ const SOON = 3;
 export const couponEnds = defineCheck({
   name: 'coupon_ends',
   label: 'No code ends before the mail is read',
-  find({ sites, coupons, now }) {
+  find({ sites, coupons, now, zone = 'UTC' }) {
     if (!coupons) return [];
     const policies = new Set(
       [...pathsRead(sites)].flatMap((path) => {
@@ -22,8 +22,8 @@ export const couponEnds = defineCheck({
       const coupon = coupons[policy];
       const ends = isRecord(coupon) ? toDate(fieldOf(coupon, 'expires_at')) : undefined;
       if (!ends || ends.getTime() - now.getTime() > SOON * DAY) return [];
-      const hasEnded = isOver(ends, now);
-      const day = ends.toISOString().slice(0, 10);
+      const hasEnded = isOver(ends, now, zone);
+      const day = dayIn(ends, zone).toJSON();
       const site = sites.find(({ source }) => source.includes(`coupon.${policy}`));
       return [
         {

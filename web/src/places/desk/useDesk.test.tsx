@@ -134,7 +134,8 @@ describe('what the worker is told and tells', () => {
     act(() => void store.dispatch(deskActions.viewed({ asOf: '2026-12-24T14:00:00.000Z' })));
     await settled();
     const last = worker.told.filter((m) => m.type === 'show').at(-1);
-    expect(last).toMatchObject({ shown: { person: 31, asOf: '2026-12-24T14:00:00.000Z' } });
+    const asOf = '2026-12-24T14:00:00.000Z';
+    expect(last).toMatchObject({ shown: { person: 31, asOf, isChosen: true } });
     const near = last?.type === 'show' ? (last.shown?.near ?? []) : [];
     expect([near[0], near.at(-1)]).toEqual([11, 51]);
     expect(said()['asOf']).toBe('2026-12-24');

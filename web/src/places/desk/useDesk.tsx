@@ -200,7 +200,8 @@ function shownOf({ recipients, index, view }: DeskState, openedAt: Date): Shown 
   const person = recipients[index]?.id;
   if (person === undefined) return null;
   const near = recipients.slice(Math.max(0, index - AHEAD), index + AHEAD + 1).map((r) => r.id);
-  return { person, near, asOf: asOfView(view, openedAt).toISOString() };
+  const asOf = asOfView(view, openedAt).toISOString();
+  return { person, near, asOf, isChosen: view.asOf !== '' };
 }
 
 /** The selection, where it stands in an else. */

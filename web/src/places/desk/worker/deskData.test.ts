@@ -224,6 +224,35 @@ describe('the data of the desk', () => {
     ]);
   });
 
+  it('fills for an instant that was chosen with what is shared by then', async () => {
+    const { data, rest, asked, texts } = desk({
+      sharedData: ({ body }) => ({
+        shared: {
+          ...{ shop: { name: 'S' }, catalog: {}, feeds: {} },
+          coupon: (body as { as_of?: string }).as_of ? {} : { spring: { code: 'SPRING' } },
+        },
+        ...{ lengths: {}, library: { formulas: [], notes: [] } },
+      }),
+    });
+    data.setTemplate(mail(c.text('{{ coupon.spring.code otherwise "no code" }}')));
+    const now = { person: 1, near: [], asOf: '2026-11-24T09:00:00Z', isChosen: false };
+    data.show(now);
+    await rest();
+    const then = { ...now, asOf: '2026-12-24T09:00:00Z', isChosen: true };
+    data.show(then);
+    data.show({ ...then, person: 2 });
+    await rest();
+    expect(texts().at(-1)).toBe('no code');
+    data.show(now);
+    await rest();
+    expect(texts().at(-1)).toBe('SPRING');
+    expect(asked(ENDPOINTS.sharedData).map(({ body }) => body)).toEqual([
+      { catalogs: [] },
+      { catalogs: [], as_of: '2026-12-24T09:00:00Z' },
+      { catalogs: [] },
+    ]);
+  });
+
   it('keeps the last formula that could be read on the canvas, and says so', async () => {
     const { data, rest, told } = desk();
     const when = (condition: string) =>

@@ -61,6 +61,8 @@ export class DeskData {
   private stopFillingAhead: () => void = () => undefined;
   private stopPicks: () => void = () => undefined;
   private showsPicks = false;
+  /** The instant that was chosen to be filled for; null is now. */
+  private chosen: string | null = null;
   private readonly ahead = new Ahead();
   /** 1 down the list of recipients, -1 up. */
   private way: 1 | -1 = 1;
@@ -106,11 +108,19 @@ export class DeskData {
     const { shown: before } = this;
     if (before && shown) this.way = wayFrom(before.person, shown);
     this.shown = shown;
+    if (shown) this.fillAsOf(shown.isChosen ? shown.asOf : null);
     void this.loadPeople();
     this.fill();
     // Only on the way through the list: while somebody writes, the next letter comes first.
     if (shown)
       this.stopFillingAhead = this.outside.later(() => this.fillAhead(shown), AHEAD_AFTER_MS);
+  }
+
+  /** What is shared by then is another: codes end, and “today” is another day. What is shown stays until it has come. */
+  private fillAsOf(chosen: string | null): void {
+    if (chosen === this.chosen) return;
+    this.chosen = chosen;
+    this.reloadShared();
   }
 
   update(update: LiveUpdate): void {
@@ -129,11 +139,15 @@ export class DeskData {
   /** Everything may have changed. What is shown stays until what is new has come. */
   private reload(): void {
     this.people?.forget([]);
+    this.reloadShared();
+    void this.loadShape();
+    this.outside.post({ type: 'people', ids: [] });
+  }
+
+  private reloadShared(): void {
     const { needs } = this;
     this.needs = undefined;
     if (needs !== undefined) this.loadShared(needs);
-    void this.loadShape();
-    this.outside.post({ type: 'people', ids: [] });
   }
 
   private openShop(shop: string): void {
@@ -193,7 +207,7 @@ export class DeskData {
     void this.attempt(async () => {
       const { shared, lengths, library } = await this.outside.ask(ENDPOINTS.sharedData, {
         params: { shop },
-        body: { catalogs: wanted },
+        body: { catalogs: wanted, ...(this.chosen !== null && { as_of: this.chosen }) },
       });
       if (load !== this.load) return;
       this.shared = reviveRecord(shared) as SharedData;

@@ -15,6 +15,8 @@ export interface Shown {
   near: number[];
   /** ISO 8601. */
   asOf: string;
+  /** Whether that was chosen; else it is now. */
+  isChosen?: boolean;
 }
 
 /** What the page tells the worker, which owns records, shared data and program. */
