@@ -1,4 +1,4 @@
-import { isRecord, type Fields } from '../formula';
+import { isRecord, wallIn, type Fields } from '../formula';
 import type { About } from './define';
 import type { Effect } from './effects';
 import type { Reason } from './reasons';
@@ -26,7 +26,7 @@ export interface OccasionFigures {
   /** Who got a mail at all. */
   reached: number;
   mails: number;
-  /** By occasion and step: how many mails each day, by days from the beginning. */
+  /** By occasion and step: how many mails each day, by days of the calendar from the one of the beginning. */
   days: { occasion: string; step: string; counts: number[] }[];
   stops: Stop[];
   /** How many people got so many mails; the last for all beyond. */
@@ -104,12 +104,19 @@ const pastOf = ({ occasion }: Fields): SampleMail['past'] =>
 const stepOf = (effect: Effect): string | null =>
   effect.kind === 'mail' ? effect.step.id : 'step' in effect ? effect.step : null;
 
-/** Counts one person in. `from` is the beginning, in milliseconds. */
+/** Days of the calendar of a zone, counted from the one that an instant (in milliseconds) falls on. */
+export function daysFrom(from: number, zone: string): (at: number) => number {
+  const dayOf = (at: number) => Math.floor(wallIn(new Date(at), zone) / DAY);
+  const first = dayOf(from);
+  return (at) => dayOf(at) - first;
+}
+
+/** Counts one person in, whose mails fall on days as they are counted: see `daysFrom`. */
 export function countIn(
   figures: OccasionFigures,
   person: number,
   { effects, returns }: Replayed,
-  from: number,
+  dayOf: (at: number) => number,
 ): void {
   figures.people++;
   let mails = 0;
@@ -120,7 +127,7 @@ export function countIn(
     const { occasion, cause, at } = effect;
     if (effect.kind === 'entered') figures.entered++;
     if (effect.kind === 'mail') {
-      addTo(countsOf(figures, occasion, effect.step.id), Math.floor((at - from) / DAY));
+      addTo(countsOf(figures, occasion, effect.step.id), dayOf(at));
       figures.mails++;
       mailed.add(`${occasion} ${cause}`);
       if (effect.step.to === 'person') {

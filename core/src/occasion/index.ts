@@ -10,6 +10,7 @@ export { segmentFormula } from './entry';
 export {
   addFigures,
   countIn,
+  daysFrom,
   noFigures,
   type OccasionFigures,
   type SampleMail,

@@ -1,5 +1,5 @@
 import { readEvent } from '../record';
-import { addFigures, countIn, noFigures } from './figures';
+import { addFigures, countIn, daysFrom, noFigures } from './figures';
 import { countPerson, noRates } from './rates';
 import { chances, drawer, shoppersOf } from './rehearse';
 import { replayPerson } from './replay';
@@ -94,17 +94,23 @@ test('figures: mails a day, people reached, why not, two within a day; those of 
   ];
   const all = noFigures();
   const halves = [noFigures(), noFigures()];
+  const dayOf = daysFrom(options.from, 'UTC');
   stories.forEach((events, id) => {
     const replayed = replayPerson({ data: person(events), events }, options);
-    countIn(all, id, replayed, options.from);
+    countIn(all, id, replayed, dayOf);
     const half = halves[id % 2];
-    if (half) countIn(half, id, replayed, options.from);
+    if (half) countIn(half, id, replayed, dayOf);
   });
   expect([all.people, all.entered, all.reached, all.mails]).toEqual([4, 2, 1, 2]);
   expect(all.days.map(({ step, counts }) => [step, counts[9]])).toEqual([
     ['a', 1],
     ['b', 1],
   ]);
+  // From noon on, the first day is the half that is left of it; the days are those of the clocks there.
+  const counted = daysFrom(Date.parse('2026-11-01T20:00:00Z'), 'America/New_York');
+  expect(
+    ['2026-11-02T04:59:00Z', '2026-11-02T05:00:00Z'].map((one) => counted(Date.parse(one))),
+  ).toEqual([0, 1]);
   expect(all.per_person.slice(0, 3)).toEqual([3, 0, 1]);
   expect(all.two_a_day).toEqual({ count: 1, people: [0] });
   expect(all.stops).toEqual([{ occasion: 'o1', step: null, why: 'gone', count: 1, people: [1] }]);

@@ -3,6 +3,7 @@ import { dataRead, catalogNeeds } from '@carafe/core/check';
 import { wallIn, type Fields } from '@carafe/core/formula';
 import {
   countIn,
+  daysFrom,
   countPerson,
   noFigures,
   noRates,
@@ -167,6 +168,7 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): OccasionFigure
       });
   const looks = occasions.some(({ occasion: { start } }) => asksLooked(start));
   const figures = noFigures();
+  const dayOf = daysFrom(from, zone);
   for (let at = 0; at < ids.length; at += 200) {
     const bare = parts.people.bare(shop, ids.slice(at, at + 200));
     // What rules pick today stands for what they would have picked.
@@ -182,7 +184,7 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): OccasionFigure
             },
           }
         : { data, events: parts.events.of(shop, email) };
-      countIn(figures, id, replayPerson(person, options), from);
+      countIn(figures, id, replayPerson(person, options), dayOf);
     }
   }
   return figures;

@@ -1,4 +1,5 @@
 import { scaleBand, scaleLinear } from 'd3-scale';
+import { dayIn } from '@carafe/core/formula';
 import type { OccasionFigures } from '@carafe/core/occasion';
 import { figure } from '@carafe/core/words';
 import classes from './Occasions.module.css';
@@ -8,19 +9,21 @@ const HEIGHT = 150;
 const EDGE = { left: 34, bottom: 18, top: 6 };
 /** Shades of one colour, told apart by their pattern as well. */
 const SHADES = [1, 0.62, 0.36, 0.2];
-const dayOf = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' });
+const dayOf = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
 const DAY = 86_400_000;
 
 interface Props {
   rows: OccasionFigures['days'];
   from: string;
+  /** The time zone whose days they are. */
+  zone: string;
   days: number;
   nameOf: (occasion: string, step: string) => string;
 }
 
 /** How many mails each day, by step, one on the other. */
-export function MailsADay({ rows, from, days, nameOf }: Props) {
-  const begin = Date.parse(from);
+export function MailsADay({ rows, from, zone, days, nameOf }: Props) {
+  const begin = dayIn(new Date(from), zone).getTime();
   const all = Array.from({ length: days + 1 }, (_, day) => day);
   const x = scaleBand(all, [EDGE.left, WIDTH]).padding(0.15);
   const sums = all.map((day) => rows.reduce((sum, { counts }) => sum + (counts[day] ?? 0), 0));

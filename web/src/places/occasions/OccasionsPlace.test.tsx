@@ -30,7 +30,7 @@ function server(more: (sent: Sent) => { status?: number; body?: unknown } | null
     if (own) return own;
     const is = (name: keyof typeof ENDPOINTS) => isFor(ENDPOINTS[name], sent);
     if (is('listShops'))
-      return { body: { shops: [{ id: 's', name: 'S', timezone: 'Europe/London' }] } };
+      return { body: { shops: [{ id: 's', name: 'S', timezone: 'America/New_York' }] } };
     if (is('occasionPresets')) return { body: { presets: [PRESET] } };
     if (is('listOccasions')) return { body: { occasions: [stored], rules: FIRST_RULES } };
     if (is('changeOccasion')) {
@@ -202,6 +202,9 @@ test('a replay adds up what some people at a time come to, with why not and to w
     ),
   );
   expect(within(part).getByRole('img', { name: 'Mails a day: 6 in 60 days' })).toBeTruthy();
+  // It began at midnight by UTC, which is the 31st of October in the shop.
+  const days = within(part).getAllByText(/^31 Oct: 2/);
+  expect(days.map(({ tagName }) => tagName)).toEqual(['title']);
   expect(within(part).getByText('Did not agree to marketing')).toBeTruthy();
   await user.click(await within(part).findByRole('button', { name: 'Bo' }));
   await waitFor(() =>

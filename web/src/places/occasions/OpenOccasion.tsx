@@ -87,7 +87,7 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
         onStep={setOpened}
       />
       <Replay
-        {...{ shop, occasion, templates }}
+        {...{ shop, zone, occasion, templates }}
         id={stored.id}
         others={others.filter(({ id }) => id !== stored.id)}
         onPerson={setPerson}

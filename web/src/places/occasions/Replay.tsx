@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Button, NumberInput, Progress, SegmentedControl, Select } from '@mantine/core';
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { Recipient, StoredOccasion } from '@carafe/contract';
+import { dayIn } from '@carafe/core/formula';
 import {
   allSteps,
   REASONS,
@@ -21,6 +22,8 @@ import classes from './Occasions.module.css';
 
 interface Props {
   shop: string;
+  /** The shop’s time zone. */
+  zone: string;
   id: string;
   occasion: Occasion;
   others: readonly StoredOccasion[];
@@ -30,7 +33,7 @@ interface Props {
 type Mode = 'replay' | 'rehearse';
 
 /** What an occasion would have done in the last days, or will do with simulated shoppers; beside another where wanted. */
-export function Replay({ shop, id, occasion, others, templates, onPerson }: Props) {
+export function Replay({ shop, zone, id, occasion, others, templates, onPerson }: Props) {
   const [mode, setMode] = useState<Mode>('replay');
   const [days, setDays] = useState(60);
   const [beside, setBeside] = useState<string | null>(null);
@@ -130,7 +133,7 @@ export function Replay({ shop, id, occasion, others, templates, onPerson }: Prop
             soFar={one.soFar}
             title={occasion.name}
             nameOf={nameOf(occasion)}
-            {...{ shop, onPerson }}
+            {...{ shop, zone, onPerson }}
             occasion={occasion}
           />
         )}
@@ -139,7 +142,7 @@ export function Replay({ shop, id, occasion, others, templates, onPerson }: Prop
             soFar={two.soFar}
             title={other.occasion.name}
             nameOf={nameOf(other.occasion)}
-            {...{ shop, onPerson }}
+            {...{ shop, zone, onPerson }}
             occasion={other.occasion}
           />
         )}
@@ -152,12 +155,13 @@ interface ToldProps {
   soFar: ReplaySoFar;
   title: string;
   shop: string;
+  zone: string;
   occasion: Occasion;
   nameOf: (occasion: string, step: string) => string;
   onPerson: (person: Recipient) => void;
 }
 
-function Told({ soFar, title, shop, occasion, nameOf, onPerson }: ToldProps) {
+function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProps) {
   const { figures, people, from, asked, running } = soFar;
   const [sample, setSample] = useState<SampleMail | null>(null);
   const two = figures.two_a_day;
@@ -177,7 +181,7 @@ function Told({ soFar, title, shop, occasion, nameOf, onPerson }: ToldProps) {
         {figure(figures.entered)} who came in; {figure(figures.people)} of {figure(people)} people
         looked at.
       </p>
-      <MailsADay rows={figures.days} from={from} days={asked.days} nameOf={nameOf} />
+      <MailsADay rows={figures.days} days={asked.days} {...{ from, zone, nameOf }} />
       <div className={classes.facts}>
         <div>
           <ul>
@@ -207,7 +211,7 @@ function Told({ soFar, title, shop, occasion, nameOf, onPerson }: ToldProps) {
             placeholder="Choose a mail"
             data={figures.samples.map((one, i) => ({
               value: String(i),
-              label: `${new Date(one.at).toISOString().slice(0, 10)}, ${nameOf(one.occasion, one.step)}, person ${one.person}`,
+              label: `${dayIn(new Date(one.at), zone).toJSON()}, ${nameOf(one.occasion, one.step)}, person ${one.person}`,
             }))}
             value={null}
             onChange={(i) => i !== null && setSample(figures.samples[Number(i)] ?? null)}
