@@ -102,16 +102,17 @@ const server = app.listen(port, HOST, (error?: Error) => {
 // A client that sends on a kept connection just as it is closed would see it broken off.
 server.keepAliveTimeout = 65_000;
 server.headersTimeout = 66_000;
+// What the last stop has cut off is made good while the server answers already.
+const recovered = imports.recover().catch((error: unknown) => log.error(error));
 // Beside the server's own port where that is free, else wherever there is room.
 mailServer
   .start(port === 0 ? 0 : Math.min(65_535, port + 25))
   .catch(() => mailServer.start(0))
   .catch((error: unknown) => log.error(error))
-  // What waits since the last stop is looked at as soon as mails can leave.
+  // What waits since the last stop is looked at as soon as mails can leave, and people are put together as they are.
+  .then(() => recovered)
   .then(() => runner.begin())
   .catch((error: unknown) => log.error(error));
-// What the last stop has cut off is made good while the server answers already.
-imports.recover().catch((error: unknown) => log.error(error));
 watch.begin();
 clock.start();
 

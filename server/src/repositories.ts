@@ -17,6 +17,7 @@ import { picturesRepository } from './pictures/repository';
 import { rulesRepository } from './recommend/repository';
 import { tasteRepository } from './recommend/tasteRepository';
 import { clockRepository } from './schedule/clockRepository';
+import { toTellRepository } from './occasions/toTellRepository';
 import { shopsRepository } from './shops/repository';
 import { entriesRepository } from './sources/entriesRepository';
 import { productChangesRepository } from './sources/productChangesRepository';
@@ -53,6 +54,7 @@ export function openRepositories(db: Db) {
     shopRules: shopRulesRepository(db),
     occasions: occasionsRepository(db),
     states: statesRepository(db),
+    toTell: toTellRepository(db),
     outbox: outboxRepository(db),
     lease: leaseRepository(db),
     movedClock: clockRepository(db),

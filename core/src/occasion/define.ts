@@ -17,7 +17,13 @@ export type Happening =
   /** Something of the person: their cart, orders, consent. `event` where a shop told it. */
   | { kind: 'person'; event?: ShopEvent }
   /** A product that became cheaper, or is there again. */
-  | { kind: 'product'; change: 'cheaper' | 'back'; sku: string }
+  | {
+      kind: 'product';
+      change: 'cheaper' | 'back';
+      sku: string;
+      /** When that was, in milliseconds; the moment itself where it is left out. */
+      since?: number;
+    }
   /** A post that a feed brought. */
   | { kind: 'post'; feed: string; post: string }
   /** The time of an occasion that starts at a point in time, or at a repeating one, draws near. */

@@ -1,6 +1,7 @@
 import type { EventsTaken } from '@carafe/contract';
 import { readEvent, type ShopEvent } from '@carafe/core/record';
 import type { Store } from '../database/store';
+import type { ToTellRepository } from '../occasions/toTellRepository';
 import type { PeopleParts } from '../people/refresh';
 import { refreshStale } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
@@ -31,6 +32,7 @@ export interface EventParts extends PeopleParts {
   events: EventsRepository;
   shops: Pick<ShopsRepository, 'list'>;
   sources: Pick<SourcesRepository, 'feeding' | 'touched'>;
+  toTell: Pick<ToTellRepository, 'look'>;
 }
 
 interface Read {
@@ -66,6 +68,7 @@ export async function takeEvents(
   const fresh: Read[] = [];
   /** Orders whose number was taken, each with the event that took it. */
   const repeats: { place: number; number: string; before: Placed }[] = [];
+  const isNews = read.length <= MOST_NEWS;
   let at = 0;
   let known = 0;
   await store.writeInSlices((size) => {
@@ -82,7 +85,10 @@ export async function takeEvents(
       }
       fresh.push({ event, place });
       // Who is touched is marked with the event: a stop in between loses nobody.
-      if (event.email !== undefined) parts.stalePeople.add(event.shop, [event.email]);
+      if (event.email !== undefined) {
+        parts.stalePeople.add(event.shop, [event.email]);
+        if (event.kind === 'viewed' && isNews) parts.toTell.look(event);
+      }
       counts.set(event.shop, (counts.get(event.shop) ?? 0) + 1);
     }
     for (const [shop, count] of counts)

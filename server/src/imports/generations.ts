@@ -40,7 +40,8 @@ export function generationsRepository(db: Db) {
     .prepare<[string], number>('SELECT coalesce(MAX(place), 0) FROM entries WHERE source = ?')
     .pluck();
   const setGeneration = db.prepare(
-    `UPDATE sources SET generation = @generation, row_count = row_count + @rows, revision = revision + 1 WHERE id = @source`,
+    `UPDATE sources SET generation = @generation, told_generation = min(told_generation, @generation),
+       row_count = row_count + @rows, revision = revision + 1 WHERE id = @source`,
   );
   const filled = db.prepare(
     `UPDATE sources SET settings = @settings, meta = @meta, last_import_at = @now, failed_at = NULL, failure = NULL

@@ -19,6 +19,7 @@ import { asksLooked, LOOKED_DAYS, lookedLately } from './looked';
 import { formulasOf, worldOf, type PlanParts } from './plans';
 import { asKnown, shopMoments, withPicks, type MomentParts, type ShopMoments } from './shopMoments';
 import type { StatesRepository } from './statesRepository';
+import type { ToTellRepository } from './toTellRepository';
 
 type ProductHappening = Omit<Extract<Happening, { kind: 'product' }>, 'kind'>;
 
@@ -59,6 +60,7 @@ export type AdvanceParts = MomentParts &
   Parameters<typeof picksOfMany>[0] & {
     occasions: PlanParts;
     states: StatesRepository;
+    toTell: Pick<ToTellRepository, 'toldEvent'>;
     people: Pick<PeopleRepository, 'bare' | 'idOf' | 'idsAfter' | 'withInCart'>;
     events: Pick<EventsRepository, 'seenBy' | 'lookersOf'>;
     outbox: Pick<OutboxRepository, 'insert' | 'findKey'>;
@@ -141,6 +143,9 @@ class Advancing {
     const found = new Map(known.map(({ id, data }) => [id, data]));
     for (const { email, id, happenings } of people) {
       this.answer.people++;
+      for (const one of happenings)
+        if (one.kind === 'person' && one.event?.kind === 'viewed')
+          parts.toTell.toldEvent(one.event);
       const before = parts.states.get(shopId, email);
       const data = id === null ? undefined : found.get(id);
       if (!shop || !data) {

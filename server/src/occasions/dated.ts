@@ -26,7 +26,7 @@ interface Stretch {
 const DAY = 86_400_000;
 
 /** As many products of one import are told, as where occasions are on. */
-export const MOST_PRODUCTS = 200;
+export const MOST_PRODUCTS = 5_000;
 
 /** Products that became cheaper or came back, where an occasion asks for it. */
 function productsDated({ drafts, from, until, changes }: Stretch): Dated[] {

@@ -5,6 +5,7 @@ import type { Store } from '../database/store';
 import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { Sender } from '../outbox/sender';
+import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { ShopsRepository } from '../shops/repository';
 import type { EntriesRepository } from '../sources/entriesRepository';
@@ -14,14 +15,17 @@ import { MOST_PRODUCTS } from './dated';
 import type { AdvanceAnswer, AdvanceTask, OccasionJobs } from './advance';
 import type { OccasionsRepository, StoredDraft } from './repository';
 import type { StatesRepository } from './statesRepository';
+import type { ToTellRepository } from './toTellRepository';
 
 interface Given {
   store: Pick<Store, 'write'>;
   occasions: OccasionsRepository;
   states: Pick<StatesRepository, 'nextDue'>;
   sources: Pick<SourcesRepository, 'find'>;
-  entries: Pick<EntriesRepository, 'arrived'>;
-  productChanges: Pick<ProductChangesRepository, 'last'>;
+  entries: Pick<EntriesRepository, 'untold'>;
+  productChanges: Pick<ProductChangesRepository, 'untold'>;
+  people: Pick<PeopleRepository, 'idOf'>;
+  toTell: ToTellRepository;
   shops: Pick<ShopsRepository, 'find' | 'list'>;
   rules: Pick<RulesService, 'task'>;
   jobs: Jobs<OccasionJobs>;
@@ -135,9 +139,27 @@ export class Runner {
   async begin(): Promise<void> {
     await this.tick();
     for (const { id } of this.given.shops.list()) {
+      await this.looks(id);
       let after: number | null = this.on(id).length > 0 ? 0 : null;
       while (after !== null) after = await this.some(id, after);
     }
+    for (const { id } of this.given.toTell.sources()) await this.imported(id);
+  }
+
+  /** Tells of looks at products that were kept and not told. */
+  private async looks(shop: string): Promise<void> {
+    const { toTell, people, store } = this.given;
+    const looks = toTell.looks(shop);
+    if (looks.length === 0) return;
+    const byPerson = new Map<number, Happening[]>();
+    for (const event of looks) {
+      const id = event.email === undefined ? null : people.idOf(shop, event.email);
+      if (id !== null) byPerson.set(id, [...(byPerson.get(id) ?? []), { kind: 'person', event }]);
+    }
+    const told = [...byPerson].map(([id, happenings]) => ({ id, happenings }));
+    if (this.on(shop).length > 0)
+      await this.enqueue(() => this.advance({ do: 'told', shop, told }));
+    else await store.write(() => toTell.forgetLooks(shop));
   }
 
   /** Looks at the next people of a shop behind one; gives who was the last, null at the end. */
@@ -206,36 +228,57 @@ export class Runner {
 
   /** New posts, lower prices and products that are back, as an import has brought them. */
   private async imported(sourceId: string): Promise<void> {
-    const source = this.given.sources.find(sourceId);
+    const { sources, shops, store, toTell } = this.given;
+    const source = sources.find(sourceId);
     if (!source) return;
-    const shops =
-      source.shop === null ? this.given.shops.list().map(({ id }) => id) : [source.shop];
-    for (const shop of shops) {
+    const of = source.shop === null ? shops.list().map(({ id }) => id) : [source.shop];
+    let isTold = true;
+    for (const shop of of) {
       const starts = this.startsOf(shop);
-      if (source.target === 'feed') await this.posts(shop, source.id, source.formula_name, starts);
-      if (source.target === 'catalog') await this.products(shop, source.id, starts);
+      if (source.target === 'feed')
+        isTold = (await this.posts(shop, source.id, source.formula_name, starts)) && isTold;
+      if (source.target === 'catalog')
+        isTold = (await this.products(shop, source.id, starts)) && isTold;
     }
+    // What could not be told is told after the next start: nobody gets anything twice for it.
+    if (!isTold) return;
+    await store.write(() => toTell.toldSource(sourceId, source.generation));
   }
 
-  private async posts(shop: string, source: string, feed: string, starts: Start[]): Promise<void> {
-    if (!starts.some((start) => start.kind === 'post_published' && start.feed === feed)) return;
-    const posts = this.given.entries.arrived(source);
-    if (posts.length > MOST_POSTS) return;
-    for (const { key } of posts) await this.everyone(shop, { kind: 'post', feed, post: key });
+  /** Tells of new posts; gives whether all were told. */
+  private async posts(
+    shop: string,
+    source: string,
+    feed: string,
+    starts: Start[],
+  ): Promise<boolean> {
+    if (!starts.some((start) => start.kind === 'post_published' && start.feed === feed))
+      return true;
+    const posts = this.given.entries.untold(source);
+    let isTold = true;
+    for (const { key, since } of posts) {
+      if (posts.filter((one) => one.since === since).length > MOST_POSTS) continue;
+      const answer = await this.everyone(shop, { kind: 'post', feed, post: key });
+      if (answer === null) isTold = false;
+    }
+    return isTold;
   }
 
-  private async products(shop: string, source: string, starts: Start[]): Promise<void> {
+  /** Tells of products that are cheaper, or there again; gives whether all were told. */
+  private async products(shop: string, source: string, starts: Start[]): Promise<boolean> {
     const wanted = new Set(
       starts.flatMap((start) => (start.kind === 'product_changed' ? [start.change] : [])),
     );
-    if (wanted.size === 0) return;
+    if (wanted.size === 0) return true;
     const changes = this.given.productChanges
-      .last(source)
-      .flatMap((change) => whatChanged(change).map((what) => ({ change: what, sku: change.sku })))
+      .untold(source)
+      .flatMap((change) =>
+        whatChanged(change).map((what) => ({ change: what, sku: change.sku, since: change.at })),
+      )
       .filter(({ change }) => wanted.has(change))
       .slice(0, MOST_PRODUCTS);
-    if (changes.length > 0)
-      await this.enqueue(() => this.advance({ do: 'products', shop, changes }));
+    if (changes.length === 0) return true;
+    return (await this.enqueue(() => this.advance({ do: 'products', shop, changes }))) !== null;
   }
 
   /** Looks at everybody where an occasion starts so: dates come, and segments are entered, by time going by alone. */

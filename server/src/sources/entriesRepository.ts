@@ -36,11 +36,13 @@ export function entriesRepository(db: Db) {
     db,
     'SELECT key, record FROM live_entries WHERE source = ? ORDER BY place',
   );
-  const arrived = db.prepare<[string], { key: string; record: string }>(
-    `SELECT new.key, new.record FROM entries AS new
-     JOIN sources ON sources.id = new.source AND new.since = sources.generation AND sources.generation > 1
-     WHERE new.source = ? AND NOT EXISTS (
-       SELECT 1 FROM entries AS old WHERE old.source = new.source AND old.key = new.key AND old.until = new.since)`,
+  const untold = db.prepare<[string], { key: string; since: number }>(
+    `SELECT new.key, new.since
+     FROM (SELECT id, generation, max(1, told_generation) AS told FROM sources WHERE id = ?) AS source
+     JOIN entries AS new ON new.source = source.id AND new.since > told AND new.since <= generation
+     WHERE (new.until IS NULL OR new.until > generation) AND NOT EXISTS (
+       SELECT 1 FROM entries AS old
+       WHERE old.source = source.id AND old.key = new.key AND old.since <= told AND (old.until IS NULL OR old.until > told))`,
   );
   const some = db.prepare<[string], { id: number; key: string; record: string }>(
     'SELECT entries.id, entries.key, record FROM json_each(?) AS wanted JOIN entries ON entries.id = wanted.value ORDER BY wanted.key',
@@ -81,8 +83,11 @@ export function entriesRepository(db: Db) {
       (source: string) =>
       (key: string): string | undefined =>
         one.get(source, key)?.record,
-    /** Rows that the last import brought for the first time; none where it was the first. */
-    arrived: (source: string) => arrived.all(source),
+    /**
+     * Rows that imports brought since occasions were told last, each with the generation that it came with. What the first
+     * import brought is not new.
+     */
+    untold: (source: string) => untold.all(source),
     /** Everybody who has a row in a source. */
     owners: (source: string): string[] => owners.all(source),
     /** What sources of a shop hold of one address: their target and record. */

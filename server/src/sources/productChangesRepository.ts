@@ -31,8 +31,9 @@ export function productChangesRepository(db: Db) {
   const seen = `SELECT sku, at, before, after FROM product_changes AS c JOIN sources ON sources.id = c.source
      WHERE c.source = ? AND c.generation <= sources.generation`;
   const since = db.prepare<[string, string], Row>(`${seen} AND at >= ? ORDER BY at, c.id`);
-  const last = db.prepare<[string], Row>(
-    `${seen} AND c.generation = sources.generation ORDER BY c.id`,
+  // What the first import brought is no change of anything.
+  const untold = db.prepare<[string], Row>(
+    `${seen} AND c.generation > max(1, sources.told_generation) ORDER BY c.id`,
   );
   const ids = (sql: string) => db.prepare<[string, string | number], number>(sql).pluck();
   const unseen = ids('SELECT id FROM product_changes WHERE source = ? AND generation > ?');
@@ -69,8 +70,8 @@ export function productChangesRepository(db: Db) {
     },
     /** What changed at an instant (ISO 8601) or later, in order. */
     since: (source: string, at: string): ProductChange[] => since.all(source, at).map(read),
-    /** What the last import changed. */
-    last: (source: string): ProductChange[] => last.all(source).map(read),
+    /** What the last import changed, and those before it that occasions were not told of. */
+    untold: (source: string): ProductChange[] => untold.all(source).map(read),
     /** Those of imports that were cut off or gone back from. */
     unseen: (source: string, generation: number): number[] => unseen.all(source, generation),
     /** Those from before an instant (ISO 8601). */

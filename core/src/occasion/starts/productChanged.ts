@@ -58,10 +58,10 @@ export const productChanged = defineStart({
   causes: (start, moment) => {
     const { happening, at, zone } = moment;
     if (happening?.kind !== 'product' || happening.change !== start.change) return [];
-    const { sku, change } = happening;
+    const { sku, change, since = at } = happening;
     if (!interests(start, moment, sku)) return [];
     // One day’s change of a product is one cause, however often the catalog is brought in.
-    const day = dayIn(new Date(at), zone).toJSON();
+    const day = dayIn(new Date(since), zone).toJSON();
     return [{ cause: `${change} ${sku} ${day}`, due: at, about: { sku } }];
   },
 });
