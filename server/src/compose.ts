@@ -104,7 +104,8 @@ export function compose(outside: Outside) {
   const templates = new TemplatesService({ ...common, ...tables });
   const pictures = new PicturesService({
     ...common,
-    ...{ templates: tables.templates, picturesTable: tables.pictures, library: outside.library },
+    ...{ templates: tables.templates, published: tables.published },
+    ...{ picturesTable: tables.pictures, library: outside.library },
   });
   const rules = new RulesService({ ...common, ...tables });
   const shapes = new ShopShapes(jobs, now, updates);

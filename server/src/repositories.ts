@@ -13,6 +13,7 @@ import { segmentsRepository, shopRulesRepository } from './occasions/segmentsRep
 import { statesRepository } from './occasions/statesRepository';
 import { leaseRepository } from './outbox/leaseRepository';
 import { outboxRepository } from './outbox/repository';
+import { wentRepository } from './outbox/wentRepository';
 import { picturesRepository } from './pictures/repository';
 import { rulesRepository } from './recommend/repository';
 import { tasteRepository } from './recommend/tasteRepository';
@@ -56,6 +57,7 @@ export function openRepositories(db: Db) {
     states: statesRepository(db),
     toTell: toTellRepository(db),
     outbox: outboxRepository(db),
+    went: wentRepository(db),
     lease: leaseRepository(db),
     movedClock: clockRepository(db),
     pictures: picturesRepository(db),

@@ -1,14 +1,14 @@
 import type { Moment } from './define';
 import type { SendStep } from './occasion';
 import type { Reason } from './reasons';
-import type { PersonState } from './state';
+import type { MadeMail } from './state';
 
 const DAY = 86_400_000;
 
 /** Why a mail is not made now; null where it is. */
 export function mayMail(
   step: SendStep,
-  { mails }: Pick<PersonState, 'mails'>,
+  { mails }: { mails: readonly Pick<MadeMail, 'at' | 'marketing'>[] },
   { at, person, rules }: Pick<Moment, 'at' | 'person' | 'rules'>,
 ): Reason | null {
   if (step.mode === 'off') return 'step_off';

@@ -8,6 +8,8 @@ const template = blankTemplate('T', 'seeds', [
   ]),
 ]);
 
+const tagged = (attrs: unknown) => ({ type: 'paragraph', content: [{ type: 'tag', attrs }] });
+
 test.each([
   ['sections.0.columns.0.blocks.0.when', '“One”, condition'],
   ['sections.0.columns.0.blocks.0.text', '“One”, heading'],
@@ -31,4 +33,18 @@ test('what cannot be read is named by what it stands in', () => {
   const read = readTemplate(broken);
   if (read.ok) throw new Error('it was read');
   expect(placeInWords(broken, read.problems[0]?.path ?? '')).toBe('“First”');
+});
+
+test.each([
+  [{ name: {} }, {}, ''],
+  [{}, { kind: 'text', text: { type: 'doc', content: [tagged({})] } }, '“First”'],
+  [{}, { kind: 'text', text: { type: 'doc', content: [tagged(null)] } }, '“First”'],
+])('names that are none are not said', (section, block, words) => {
+  const broken = structuredClone(template) as unknown as {
+    sections: { columns: { blocks: Record<string, unknown>[] }[] }[];
+  };
+  Object.assign(broken.sections[0] ?? {}, section);
+  Object.assign(broken.sections[0]?.columns[0]?.blocks[0] ?? {}, block);
+  const path = 'sections.0.columns.0.blocks.0.text.content.0.content.0.attrs';
+  expect(placeInWords(broken, words === '' ? 'sections.0.name' : path)).toBe(words);
 });

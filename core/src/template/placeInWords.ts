@@ -13,12 +13,16 @@ const OF_NODES: Readonly<Record<string, string>> = {
   name: 'name',
 };
 
+/** How a tag that names nothing is written. */
+const UNSAID = /‹(undefined|null)?›/;
+
 /** What a node of a document that was not read yet is called, where that can be told; columns go by their section. */
 function nameOf(value: unknown): string | null {
   if (!isRecord(value) || typeof value['kind'] !== 'string' || value['kind'] === 'column')
     return null;
   try {
-    return kindOf(value as { kind: string }).label(value as never);
+    const label: unknown = kindOf(value as { kind: string }).label(value as never);
+    return typeof label === 'string' && !UNSAID.test(label) ? label : null;
   } catch {
     // It is of no kind that is known, or lacks what it is called by: what it stands in is named.
     return null;

@@ -2,48 +2,36 @@ import type { StoredFormula } from '@carafe/contract';
 import { parsedFormula } from '@carafe/core/formula';
 import { byName, OWN, usesOf, type NamedFormula, type ProductNote } from '@carafe/core/library';
 import { templateSites } from '@carafe/core/site';
-import type { Template } from '@carafe/core/template';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
+import { askersOf, type AskerParts } from '../occasions/askers';
 import type { LiveUpdates } from '../live/liveUpdates';
-import type { TemplatesRepository } from '../templates/repository';
+import { usersAmong, type User, type UserParts } from '../templates/users';
 import type { LibraryKind, LibraryRepository } from './repository';
 
-interface Given {
+interface Given extends UserParts, AskerParts {
   store: Pick<Store, 'write'>;
   library: LibraryRepository;
-  templates: Pick<TemplatesRepository, 'list'>;
   updates: LiveUpdates;
   now: () => Date;
   newId: () => string;
 }
 
-type User = { id: string; name: string };
-
 /** What shops keep for their templates. */
 export class LibraryService {
   constructor(private readonly given: Given) {}
 
-  private templatesOf(shop: string): { id: string; template: Template }[] {
-    return this.given.templates
-      .list()
-      .map(({ id, template }) => ({ id, template: template as Template }))
-      .filter(({ template }) => template.shop === shop);
-  }
-
   /** The templates that name a formula, by themselves or by another formula. */
   private usersOf(shop: string, name: string): User[] {
     const all = byName(this.formulasOf(shop));
-    return this.templatesOf(shop)
-      .filter(({ template }) =>
-        templateSites(template).some(
-          ({ source, parsed }) =>
-            source.includes(OWN) &&
-            parsed.ok &&
-            parsed.value.some((formula) => usesOf(formula.source, all).has(name)),
-        ),
-      )
-      .map(({ id, template }) => ({ id, name: template.name }));
+    return usersAmong(this.given, shop, (template) =>
+      templateSites(template).some(
+        ({ source, parsed }) =>
+          source.includes(OWN) &&
+          parsed.ok &&
+          parsed.value.some((formula) => usesOf(formula.source, all).has(name)),
+      ),
+    );
   }
 
   private formulasOf(shop: string): NamedFormula[] {
@@ -100,7 +88,9 @@ export class LibraryService {
     const by = this.formulasOf(shop).find(
       (one) => one.name !== name && usesOf(one.formula, new Map()).has(name),
     );
-    const where = first?.name ?? by?.label;
+    const all = byName(this.formulasOf(shop));
+    const [asker] = askersOf(this.given, shop, (formula) => usesOf(formula, all).has(name));
+    const where = first?.name ?? by?.label ?? asker;
     if (where !== undefined)
       throw new Refusal(
         409,

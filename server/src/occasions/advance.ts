@@ -1,5 +1,6 @@
 import {
   advance,
+  asMailsWent,
   toldEffect,
   type Effect,
   type Happening,
@@ -12,6 +13,7 @@ import type { Store } from '../database/store';
 import type { EventsRepository } from '../events/repository';
 import type { Job } from '../jobs/jobs';
 import type { OutboxRepository } from '../outbox/repository';
+import type { WentRepository } from '../outbox/wentRepository';
 import type { PeopleRepository } from '../people/repository';
 import type { picksOfMany } from '../recommend/picks';
 import { readyShop, type ReadyTask } from '../recommend/ready';
@@ -64,6 +66,7 @@ export type AdvanceParts = MomentParts &
     people: Pick<PeopleRepository, 'bare' | 'idOf' | 'idsAfter' | 'withInCart'>;
     events: Pick<EventsRepository, 'seenBy' | 'lookersOf'>;
     outbox: Pick<OutboxRepository, 'insert' | 'findKey'>;
+    went: Pick<WentRepository, 'otherwise'>;
   };
 
 const DAY = 86_400_000;
@@ -162,7 +165,8 @@ class Advancing {
         const row = parts.outbox.findKey(shopId, email, key);
         return { opened: Boolean(row?.opened_at), clicked: Boolean(row?.clicked_at) };
       };
-      let state: PersonState = before;
+      let state: PersonState =
+        before.mails.length > 0 ? asMailsWent(before, parts.went.otherwise(shopId, email)) : before;
       const effects: Effect[] = [];
       const take = (told: ReturnType<typeof advance>) => {
         ({ state } = told);

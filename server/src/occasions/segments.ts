@@ -3,6 +3,7 @@ import { parsedFormula } from '@carafe/core/formula';
 import type { Segment, ShopRules } from '@carafe/core/occasion';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
+import { occasionsThat } from './askers';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { RulesRepository } from '../recommend/repository';
 import type { OccasionsRepository } from './repository';
@@ -10,7 +11,7 @@ import type { SegmentsRepository, ShopRulesRepository } from './segmentsReposito
 
 interface Given {
   store: Pick<Store, 'write'>;
-  occasions: Pick<OccasionsRepository, 'list'>;
+  occasions: Pick<OccasionsRepository, 'list' | 'document'>;
   segments: SegmentsRepository;
   shopRules: ShopRulesRepository;
   rules: Pick<RulesRepository, 'list'>;
@@ -34,16 +35,15 @@ export class SegmentsService {
 
   /** The occasions and rules that ask for a segment. */
   private usersOf(shop: string, name: string): string[] {
-    const { occasions, rules } = this.given;
-    const asking = occasions
-      .list(shop)
-      .filter(
-        ({ occasion: { whom, start } }) =>
-          whom.segment === name ||
-          whom.without === name ||
-          (start.kind === 'segment_changed' && start.segment === name),
-      )
-      .map(({ occasion }) => occasion.name);
+    const { rules } = this.given;
+    const asking = occasionsThat(
+      this.given,
+      shop,
+      ({ whom, start }) =>
+        whom.segment === name ||
+        whom.without === name ||
+        (start.kind === 'segment_changed' && start.segment === name),
+    );
     const picking = rules
       .list(shop)
       .filter(({ rule }) =>

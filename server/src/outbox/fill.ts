@@ -30,6 +30,7 @@ import {
   type PublishedParts,
   type PublishedTemplate,
 } from './published';
+import type { WentRepository } from './wentRepository';
 import { aboutOf, REFUSED_BEFORE, type OutboxRepository, type OutboxRow } from './repository';
 
 export interface FillMailsTask extends MessageTask {
@@ -60,12 +61,18 @@ export type FillMailsParts = PublishedParts &
       OutboxRepository,
       'find' | 'findKey' | 'some' | 'fill' | 'move' | 'refusedAddress' | 'shownTo'
     >;
+    went: Pick<WentRepository, 'marketingSince'>;
     occasions: PlanParts;
     states: Pick<StatesRepository, 'get'>;
   };
 
 /** Whom a mail goes to. */
 type Found = { id: number; data: PersonData };
+
+const HOUR = 3_600_000;
+const WEEK = 7 * 24 * HOUR;
+/** What waits for longer was held, or could not go. */
+const LATE = HOUR;
 
 /** So many mails are read from the database, and written to it, at a time. */
 const SLICE = 50;
@@ -123,9 +130,11 @@ class Filler {
     const guards = guardsBefore(occasion.steps, row.step) ?? [];
     if (guards.some(({ when, otherwise }) => otherwise === 'stop' && !moment.holds(when, beside)))
       return 'guard';
-    // Its own making is among the mails of the day already.
+    // Whether it may be one of the mails of the day was asked when it was made; it is again where that is long ago.
     const asked = { ...step, mode: 'on' as const };
-    return mayMail(asked, { mails: [] }, moment);
+    const isLate = task.now - Date.parse(row.made_at) > LATE;
+    const others = isLate ? parts.went.marketingSince(row, task.now - WEEK, task.now) : [];
+    return mayMail(asked, { mails: others.map((at) => ({ at, marketing: true })) }, moment);
   }
 
   /** Whether the person opened another mail of this way, or followed one of its links. */

@@ -9,20 +9,18 @@ import {
   type IconKind,
   type IconShape,
 } from '@carafe/core/picture';
-import type { Template } from '@carafe/core/template';
 import type { Store } from '../database/store';
 import { receiveFile } from '../http/receiveFile';
 import { Refusal } from '../http/errors';
-import type { TemplatesRepository } from '../templates/repository';
+import { usersByName, type UserParts } from '../templates/users';
 import { PictureFiles } from './files';
 import type { PicturesRepository, StoredPicture } from './repository';
 
 const MAX_MEGABYTES = 20;
 
-interface Given {
+interface Given extends UserParts {
   store: Pick<Store, 'write'>;
   picturesTable: PicturesRepository;
-  templates: Pick<TemplatesRepository, 'list'>;
   /** Folder of the library's files. */
   library: string;
   now: () => Date;
@@ -55,13 +53,7 @@ export class PicturesService {
   }
 
   private usage(): Map<string, Picture['used_by']> {
-    const used = new Map<string, Picture['used_by']>();
-    for (const { id, template } of this.given.templates.list()) {
-      const { name } = template as Template;
-      for (const picture of picturesNamed(JSON.stringify(template)))
-        used.set(picture, [...(used.get(picture) ?? []), { id, name }]);
-    }
-    return used;
+    return usersByName(this.given, null, (template) => picturesNamed(JSON.stringify(template)));
   }
 
   /** Keeps a file that is sent; refuses what is no picture, or too large. */
@@ -153,6 +145,12 @@ export class PicturesService {
     const [width, height] = [Number(w), Number(h)];
     if (!width || !height || width > MAX_DRAWN || height > MAX_DRAWN)
       throw new Refusal(404, 'A picture is asked for as 600x400, up to 2,400 pixels each way.');
-    return this.files.at(picture, { width, height, isMarked: mark !== undefined });
+    try {
+      return await this.files.at(picture, { width, height, isMarked: mark !== undefined });
+    } catch (error) {
+      // It was deleted while it was drawn.
+      this.find(id);
+      throw error;
+    }
   }
 }

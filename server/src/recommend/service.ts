@@ -1,13 +1,13 @@
 import type { PicksOfPerson, RuleFigures, StoredRule, TrialAnswer } from '@carafe/contract';
 import { formulaProblem, NOT_IN_EXCLUSION, NOT_IN_POOL, type Rule } from '@carafe/core/recommend';
 import { templateSites } from '@carafe/core/site';
-import type { Template } from '@carafe/core/template';
 import type { Logger } from 'pino';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
+import { askersOf, type AskerParts } from '../occasions/askers';
 import type { LiveUpdates } from '../live/liveUpdates';
-import type { TemplatesRepository } from '../templates/repository';
+import { usersAmong, type User, type UserParts } from '../templates/users';
 import { Changes } from './changes';
 import type { PickJobs } from './picks';
 import type { ReadyTask } from './ready';
@@ -15,11 +15,10 @@ import type { RulesRepository } from './repository';
 import type { TasteRepository } from './tasteRepository';
 import type { TrialJobs } from './trials';
 
-interface Given {
+interface Given extends UserParts, AskerParts {
   store: Pick<Store, 'write'>;
   rules: RulesRepository;
   tastes: Pick<TasteRepository, 'madeAt'>;
-  templates: Pick<TemplatesRepository, 'list'>;
   jobs: Jobs<PickJobs & TrialJobs>;
   updates: LiveUpdates;
   log: Logger;
@@ -32,6 +31,12 @@ const FIGURES_PAGE = 500;
 /** What people like is reckoned anew after so long. */
 const TASTE_MS = 30 * 60_000;
 
+/** Tells whether a formula asks for the picks of a rule. */
+function usesPicks(name: string): (formula: string) => boolean {
+  const named = new RegExp(`\\bpicks\\.${name}(?![\\p{L}\\p{Nd}_])`, 'u');
+  return (formula) => named.test(formula);
+}
+
 /** Recommendation rules, and what they pick. */
 export class RulesService {
   private readonly changes: Changes;
@@ -43,16 +48,11 @@ export class RulesService {
   }
 
   /** The templates that show what a rule picks. */
-  private usersOf(shop: string, name: string): { id: string; name: string }[] {
-    const uses = new RegExp(`\\bpicks\\.${name}(?![\\p{L}\\p{Nd}_])`, 'u');
-    return this.given.templates
-      .list()
-      .map(({ id, template }) => ({ id, template: template as Template }))
-      .filter(
-        ({ template }) =>
-          template.shop === shop && templateSites(template).some(({ source }) => uses.test(source)),
-      )
-      .map(({ id, template }) => ({ id, name: template.name }));
+  private usersOf(shop: string, name: string): User[] {
+    const uses = usesPicks(name);
+    return usersAmong(this.given, shop, (template) =>
+      templateSites(template).some(({ source }) => uses(source)),
+    );
   }
 
   private told(shop: string, id: string, rule: Rule): StoredRule {
@@ -79,11 +79,14 @@ export class RulesService {
   }
 
   private refuseUsed(shop: string, { name, label }: Rule, done: string): void {
-    const [first] = this.usersOf(shop, name);
-    if (first)
+    const [first] = [
+      ...this.usersOf(shop, name).map((user) => user.name),
+      ...askersOf(this.given, shop, usesPicks(name)),
+    ];
+    if (first !== undefined)
       throw new Refusal(
         409,
-        `“${label}” is used in “${first.name}”, so it cannot be ${done}. Take picks.${name} out there first.`,
+        `“${label}” is used in “${first}”, so it cannot be ${done}. Take picks.${name} out there first.`,
       );
   }
 

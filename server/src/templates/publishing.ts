@@ -38,7 +38,8 @@ export class Publishing {
   version(id: string, number: number): PublishedVersion {
     const template = this.given.published.document(id, number);
     const found = this.list(id).find((one) => one.number === number);
-    if (!template || !found) throw new Refusal(404, `Nothing was published as number ${number}.`);
+    if (!template || !found)
+      throw new Refusal(404, 'Nothing of this template was published under that number.');
     return { ...found, template };
   }
 
