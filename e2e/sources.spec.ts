@@ -393,3 +393,30 @@ test('another shop gets a feed from an address, looked at first, then on a sched
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Next fetch')).toHaveCount(0);
 });
+
+test('what is said of a shop is changed, and told where it is wrong', async ({ page }) => {
+  await page.goto('/sources');
+  await page
+    .getByRole('button', { name: /^Settings/ })
+    .first()
+    .click();
+  const form = page.getByRole('dialog');
+  const logo = form.getByLabel(/Web address of the logo/);
+  const before = await logo.inputValue();
+  await form.getByLabel(/Currency/).fill('pounds');
+  await form.getByRole('button', { name: 'Save' }).click();
+  await expect(form.getByText(/There is no such currency/)).toBeVisible();
+  await form.getByLabel(/Currency/).fill('GBP');
+  await logo.fill(`${before}?2`);
+  await form.getByRole('button', { name: 'Save' }).click();
+  await expect(form).toHaveCount(0);
+  await page.reload();
+  await page
+    .getByRole('button', { name: /^Settings/ })
+    .first()
+    .click();
+  await expect(logo).toHaveValue(`${before}?2`);
+  await logo.fill(before);
+  await form.getByRole('button', { name: 'Save' }).click();
+  await expect(form).toHaveCount(0);
+});

@@ -43,7 +43,8 @@ export function ShopForm({ shop, onClose, onSaved }: Props) {
   const [changeShop, changing] = api.useChangeShopMutation();
   const { error, isLoading } = shop ? changing : creating;
   const form = useForm<Shop>({
-    initialValues: shop ?? BLANK,
+    // The form writes into its first values, and what is kept of shops is frozen.
+    initialValues: { ...(shop ?? BLANK) },
     validate: zodValidate(Shop),
     validateInputOnBlur: true,
   });
