@@ -63,6 +63,7 @@ function server(changed = 1, all = MAILS): Sent[] {
           states: [
             { state: 'held', count: 1 },
             { state: 'in_doubt', count: 1 },
+            { state: 'bounced', count: 2 },
           ],
           ...{
             paused: 'Nothing answers at mail.q.example:25.',
@@ -216,6 +217,17 @@ test('what the mail server refused is tried once more, one or many', async () =>
   expect(await within(sheet).findByText('No such user (550).')).toBeTruthy();
   await user.click(within(sheet).getByRole('button', { name: 'Try once more' }));
   await waitFor(() => expect(changes(sent)).toContainEqual({ to: 'try_again', ids: ['di'] }));
+});
+
+test('all that bounced are tried once more at once', async () => {
+  const sent = server();
+  const user = userEvent.setup();
+  renderPart(<OutboxPlace />);
+  await user.click(await screen.findByRole('radio', { name: /^Bounced/ }));
+  await user.click(await screen.findByRole('button', { name: /^Try all .* once more/ }));
+  await waitFor(() =>
+    expect(changes(sent)).toEqual([{ to: 'try_again', query: { state: 'bounced' } }]),
+  );
 });
 
 test('a mail in doubt is settled by hand', async () => {

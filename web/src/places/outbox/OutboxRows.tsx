@@ -41,7 +41,7 @@ export function OutboxRows({
   useEffect(() => {
     if (total) want(from, to);
   }, [from, to, total, want]);
-  const all = async (what: 'approve' | 'stop' | 'go_on') => {
+  const all = async (what: 'approve' | 'stop' | 'go_on' | 'try_again') => {
     const { error } = await change({ shop, to: what, query: asked });
     if (error) notifyFailure(error);
   };
@@ -98,6 +98,16 @@ export function OutboxRows({
             onClick={() => void all('go_on')}
           >
             Go on with those stopped by hand
+          </Button>
+        )}
+        {chosen.size === 0 && asked.state === 'bounced' && (total ?? 0) > 0 && (
+          <Button
+            variant="default"
+            size="compact-sm"
+            loading={changing.isLoading}
+            onClick={() => void all('try_again')}
+          >
+            Try all {figure(total ?? 0)} once more
           </Button>
         )}
         {(total ?? 0) > 0 && (
