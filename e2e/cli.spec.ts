@@ -176,3 +176,21 @@ test('tells the different mails that records come to', () => {
   const { stdout } = carafe(['variants', '--template', template, '--records', records]);
   expect(stdout).toContain('2  The usual in every part (line 1)');
 });
+
+test('what is given wrongly is told in a sentence, and is not taken for a mail with errors', () => {
+  const { status, stderr } = carafe(['check', '--template', folder, '--records', records]);
+  expect([status, stderr]).toEqual([2, `${folder} is a folder; name a file in it.\n`]);
+  const unread = carafe(['variants', '--template', template, '--records', folder]);
+  expect([unread.status, unread.stderr]).toEqual([
+    2,
+    `${folder} is a folder; name a file in it.\n`,
+  ]);
+  const out = carafe(['render', '--template', template, '--records', records, '--out', template]);
+  expect([out.status, out.stderr]).toEqual([
+    2,
+    `The folder ${template} cannot be made: there is a file of that name.\n`,
+  ]);
+  expect(carafe(['check']).status).toBe(2);
+  expect(carafe(['nothing']).status).toBe(2);
+  expect(carafe(['--help']).status).toBe(0);
+});

@@ -1,18 +1,16 @@
-import { createReadStream, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { once } from 'node:events';
-import { createInterface } from 'node:readline';
-import type { Readable, Writable } from 'node:stream';
+import type { Writable } from 'node:stream';
 import { build } from '@carafe/core/build';
 import { sayCut } from '@carafe/core/check';
-import { readNdjsonLine } from '@carafe/core/formats';
 import { plainErrors } from '@carafe/core/errors';
-import { isRecord, readDate } from '@carafe/core/formula';
-import { reviveRecord } from '@carafe/core/record';
 import { prepare, type Mail, type Render } from '@carafe/core/render';
-import { readTemplateText, type Template } from '@carafe/core/template';
+import type { Template } from '@carafe/core/template';
+import { counted } from '@carafe/core/words';
 import { Command } from 'commander';
 import { checkFiles, variantsOf, type CheckFlags } from './cliCheck';
+import { dayGiven, RecordsIn, templateIn } from './cliFiles';
 import { picks, type PicksFlags } from './cliPicks';
 import { UsageError } from './usageError';
 
@@ -24,28 +22,25 @@ interface RenderFlags {
   asOf?: string;
 }
 
-function readFile(path: string): string {
-  if (!existsSync(path)) throw new UsageError(`There is no file ${path}.`);
-  return readFileSync(path, 'utf8');
-}
-
 async function rendererFor(path: string): Promise<{ template: Template; render: Render }> {
-  const read = readTemplateText(readFile(path));
-  if (!read.ok)
-    throw new UsageError(
-      read.problems.map((p) => `${path}: ${p.path ? `${p.path}: ` : ''}${p.message}`).join('\n'),
-    );
-  const { program, findings } = await build(read.template);
+  const template = templateIn(path);
+  const { program, findings } = await build(template);
   for (const { severity, node, path: at, column, message } of findings)
     console.error(
       `${severity}: ${node || 'envelope'} ${at}${column ? `, column ${column}` : ''}: ${message}`,
     );
-  return { template: read.template, render: prepare(program) };
+  return { template, render: prepare(program) };
 }
 
 /** Writes a mail as files in a folder, numbered in the order of the records. */
 function intoFolder(folder: string): (mail: Mail, number: number) => Promise<void> {
-  mkdirSync(folder, { recursive: true });
+  try {
+    mkdirSync(folder, { recursive: true });
+  } catch (error) {
+    const { code = '' } = error as NodeJS.ErrnoException;
+    const why = code === 'EEXIST' ? 'there is a file of that name' : 'this user is not allowed to';
+    throw new UsageError(`The folder ${folder} cannot be made: ${why}.`);
+  }
   return async (mail, number) => {
     const stem = join(folder, String(number).padStart(6, '0'));
     const { from, subject, preview_text, headers } = mail;
@@ -65,48 +60,33 @@ function intoStream(stream: Writable): (mail: Mail) => Promise<void> {
 
 async function render(flags: RenderFlags): Promise<number> {
   const { template, render: fill } = await rendererFor(flags.template);
-  const asOf = flags.asOf === undefined ? new Date() : readDate(flags.asOf);
-  if (!asOf)
-    throw new UsageError(
-      `--as-of is an ISO date such as 2026-03-31; “${flags.asOf ?? ''}” is none.`,
-    );
-  if (flags.records !== '-' && !existsSync(flags.records))
-    throw new UsageError(`There is no file ${flags.records}.`);
-  const input: Readable =
-    flags.records === '-' ? process.stdin : createReadStream(flags.records, 'utf8');
+  const asOf = dayGiven(flags.asOf);
   const write = flags.out === undefined ? intoStream(process.stdout) : intoFolder(flags.out);
-  const progress = (done: number) =>
-    process.stderr.write(`\r${done} ${done === 1 ? 'mail' : 'mails'}`);
+  const progress = (done: number) => process.stderr.write(`\r${counted(done, 'mail')}`);
+  const records = new RecordsIn(flags.records);
   let done = 0;
-  let failed = 0;
-  let lineNumber = 0;
-  for await (const text of createInterface({ input, crlfDelay: Number.POSITIVE_INFINITY })) {
-    const line = readNdjsonLine(text, ++lineNumber);
-    if (line === null) continue;
-    const record = line.ok ? reviveRecord(line.value) : null;
-    if (!line.ok || !isRecord(record)) {
-      failed++;
-      console.error(line.ok ? `Line ${lineNumber} is not a record.` : line.message);
-      continue;
-    }
+  for await (const { line, record } of records.read()) {
     const { mail, cut } = fill(record, { asOf, locale: flags.locale });
     if (cut) {
-      failed++;
-      console.error(`Line ${lineNumber}: ${sayCut(template, cut)} It is left out.`);
+      records.refuse(line, `${sayCut(template, cut)} It is left out.`);
       continue;
     }
     await write(mail, ++done);
     if (done % 500 === 0) progress(done);
   }
+  const { failed } = records;
   progress(done);
   process.stderr.write(
-    failed > 0 ? `, ${failed} ${failed === 1 ? 'line gave' : 'lines gave'} no mail\n` : '\n',
+    failed > 0 ? `, ${counted(failed, 'line gave', 'lines gave')} no mail\n` : '\n',
   );
   return failed > 0 ? 1 : 0;
 }
 
 plainErrors();
-const program = new Command('carafe').description('Fills templates from files.');
+const program = new Command('carafe')
+  .description('Fills templates from files.')
+  // Commander has told what is wrong by then; 1 is left to mails that have errors.
+  .exitOverride(({ exitCode }) => process.exit(exitCode === 0 ? 0 : 2));
 program
   .command('render')
   .description('Fill a template for every record of an NDJSON file.')

@@ -1,13 +1,9 @@
-import { createReadStream, existsSync, readFileSync } from 'node:fs';
-import { createInterface } from 'node:readline';
 import { build, type Built } from '@carafe/core/build';
 import { CHECKS, runChecks, type CheckFinding } from '@carafe/core/checks';
-import { readNdjsonLine } from '@carafe/core/formats';
-import { fieldOf, isRecord, readDate, type Fields } from '@carafe/core/formula';
-import { reviveRecord } from '@carafe/core/record';
+import { fieldOf, isRecord, type Fields } from '@carafe/core/formula';
 import { ShapeBuilder, type Shape } from '@carafe/core/shape';
 import { templateSites } from '@carafe/core/site';
-import { nodeNames, readTemplateText, type Template } from '@carafe/core/template';
+import { nodeNames, type Template } from '@carafe/core/template';
 import {
   coverageOf,
   largestFirst,
@@ -16,6 +12,8 @@ import {
   usualBits,
   type Survey,
 } from '@carafe/core/variant';
+import { counted } from '@carafe/core/words';
+import { dayGiven, RecordsIn, templateIn } from './cliFiles';
 import { UsageError } from './usageError';
 
 export interface CheckFlags {
@@ -38,16 +36,6 @@ interface Looked {
   failed: number;
 }
 
-function templateOf(path: string): Template {
-  if (!existsSync(path)) throw new UsageError(`There is no file ${path}.`);
-  const read = readTemplateText(readFileSync(path, 'utf8'));
-  if (!read.ok)
-    throw new UsageError(
-      read.problems.map((p) => `${path}: ${p.path ? `${p.path}: ` : ''}${p.message}`).join('\n'),
-    );
-  return read.template;
-}
-
 /** Remembers the products that a record’s catalogs and picks hold. */
 function keepProducts(record: Fields, products: Map<string, Fields>): void {
   for (const root of ['catalog', 'picks']) {
@@ -62,29 +50,17 @@ function keepProducts(record: Fields, products: Map<string, Fields>): void {
 }
 
 /** Fills a template for every record of a file, one after the other; memory holds what was counted alone. */
-async function look({ template: path, records, asOf: day }: CheckFlags): Promise<Looked> {
-  const template = templateOf(path);
-  const asOf = day === undefined ? new Date() : readDate(day);
-  if (!asOf)
-    throw new UsageError(`--as-of is an ISO date such as 2026-03-31; “${day ?? ''}” is none.`);
-  if (records !== '-' && !existsSync(records)) throw new UsageError(`There is no file ${records}.`);
+async function look({ template: path, records: file, asOf: day }: CheckFlags): Promise<Looked> {
+  const template = templateIn(path);
+  const asOf = dayGiven(day);
   const built = await build(template, { keepsAddresses: true });
   const expectations = (template.expectations ?? []).map(({ formula }) => formula);
   const surveyor = new Surveyor(template, built.program, { expectations });
   const shape = new ShapeBuilder();
   const products = new Map<string, Fields>();
   let coupons: Fields | null = null;
-  let [line, failed] = [0, 0];
-  const input = records === '-' ? process.stdin : createReadStream(records, 'utf8');
-  for await (const text of createInterface({ input, crlfDelay: Number.POSITIVE_INFINITY })) {
-    const read = readNdjsonLine(text, ++line);
-    if (read === null) continue;
-    const record = read.ok ? reviveRecord(read.value) : null;
-    if (!read.ok || !isRecord(record)) {
-      failed++;
-      console.error(read.ok ? `Line ${line} is not a record.` : read.message);
-      continue;
-    }
+  const records = new RecordsIn(file);
+  for await (const { line, record } of records.read()) {
     surveyor.look(line, record, asOf);
     shape.add(record);
     keepProducts(record, products);
@@ -93,7 +69,7 @@ async function look({ template: path, records, asOf: day }: CheckFlags): Promise
   }
   return {
     ...{ template, built, survey: surveyor.survey(), shape: shape.shape() },
-    ...{ products, coupons, asOf, failed },
+    ...{ products, coupons, asOf, failed: records.failed },
   };
 }
 
@@ -149,7 +125,7 @@ export async function checkFiles(flags: CheckFlags): Promise<number> {
     const nameOf = nodeNames(template);
     for (const { severity, check, node, message, person } of findings)
       console.log(`${severity}: ${nameOf(node)}: ${message}${where(person)} [${check}]`);
-    console.log(`${people} records filled, ${findings.length} findings.`);
+    console.log(`${counted(people, 'record')} filled, ${counted(findings.length, 'finding')}.`);
   }
   return failed > 0 || findings.some(({ severity }) => severity === 'error') ? 1 : 0;
 }

@@ -1,8 +1,8 @@
-import { createReadStream, existsSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { once } from 'node:events';
 import { dirname, join, resolve } from 'node:path';
-import { createInterface } from 'node:readline';
 import { fileURLToPath } from 'node:url';
+import { linesIn } from './cliFiles';
 import { LocalLane } from './database/lane';
 import { openStore } from './database/store';
 import { picksOf } from './recommend/picks';
@@ -20,10 +20,7 @@ const root = resolve(dirname(fileURLToPath(import.meta.url)), '..', '..');
 
 /** Addresses, one a line. */
 async function* addressesIn(file: string): AsyncGenerator<string> {
-  if (file !== '-' && !existsSync(file)) throw new UsageError(`There is no file ${file}.`);
-  const input = file === '-' ? process.stdin : createReadStream(file, 'utf8');
-  for await (const line of createInterface({ input, crlfDelay: Number.POSITIVE_INFINITY }))
-    if (line.trim() !== '') yield line.trim().toLowerCase();
+  for await (const line of linesIn(file)) if (line.trim() !== '') yield line.trim().toLowerCase();
 }
 
 /** Prints what a rule picks, one person a line as NDJSON: for everybody of its shop, or for the addresses given. */
