@@ -36,7 +36,7 @@ export { shoppersOf } from './rehearse';
 export { replayPerson, type Dated, type Replayed } from './replay';
 export { sayFormula, sayStart, sayStep, sayWhom, type Names } from './say';
 export { Segment } from './segment';
-export { mayMail } from './share';
+export { mayMail, overShare } from './share';
 export { asMailsWent, type Went } from './went';
 export { FIRST_RULES, ShopRules } from './shopRules';
 export { STARTS, startKind } from './starts';

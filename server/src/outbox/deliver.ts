@@ -1,10 +1,13 @@
+import { REASONS } from '@carafe/core/occasion';
 import { createTransport, type Transporter } from 'nodemailer';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
+import type { ShopRulesRepository } from '../occasions/segmentsRepository';
 import { transportFor, type Way } from '../mail/transport';
 import { inWords, isAnswered, isDoorShut, whatIsRefused } from '../mail/failures';
 import { handing, watchHandover } from './handover';
 import { GIVEN_UP, type OutboxRepository } from './repository';
+import type { WentRepository } from './wentRepository';
 
 export interface DeliverTask {
   ids: string[];
@@ -24,7 +27,11 @@ export interface Delivered {
 export interface DeliverJobs {
   deliver: Job<DeliverTask, Delivered>;
 }
-type Parts = { outbox: OutboxRepository };
+type Parts = {
+  outbox: OutboxRepository;
+  went: Pick<WentRepository, 'isOneTooMany'>;
+  shopRules: Pick<ShopRulesRepository, 'get'>;
+};
 
 /** Connections that are kept open side by side. */
 const CONNECTIONS = 5;
@@ -58,7 +65,7 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
   const answer: Delivered = { sent: 0, shut: null, doubts: [] };
 
   const one = async (id: string): Promise<void> => {
-    if (!(await store.write(() => outbox.claim(id)))) return;
+    if (!(await store.write(() => claimed(parts, id, now())))) return;
     const row = outbox.find(id);
     const kept = outbox.source(id);
     if (!row || !kept) {
@@ -109,6 +116,15 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
   transport.close();
   for (const one of ended) if (one.status === 'rejected') throw one.reason;
   return answer;
+}
+
+/** Claims a mail, inside a transaction; one that would be too many by now is stopped instead. Gives whether it is claimed. */
+function claimed({ outbox, went, shopRules }: Parts, id: string, now: number): boolean {
+  const row = outbox.find(id);
+  const why = row && went.isOneTooMany(row, shopRules.get(row.shop), now);
+  if (!why) return outbox.claim(id);
+  outbox.move(id, 'ready', 'stopped', `${REASONS[why]}.`);
+  return false;
 }
 
 /** The head of a message with its folded lines joined. */

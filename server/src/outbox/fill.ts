@@ -61,18 +61,13 @@ export type FillMailsParts = PublishedParts &
       OutboxRepository,
       'find' | 'findKey' | 'some' | 'fill' | 'move' | 'refusedAddress' | 'shownTo'
     >;
-    went: Pick<WentRepository, 'marketingSince'>;
+    went: Pick<WentRepository, 'isOneTooMany'>;
     occasions: PlanParts;
     states: Pick<StatesRepository, 'get'>;
   };
 
 /** Whom a mail goes to. */
 type Found = { id: number; data: PersonData };
-
-const HOUR = 3_600_000;
-const WEEK = 7 * 24 * HOUR;
-/** What waits for longer was held, or could not go. */
-const LATE = HOUR;
 
 /** So many mails are read from the database, and written to it, at a time. */
 const SLICE = 50;
@@ -130,11 +125,11 @@ class Filler {
     const guards = guardsBefore(occasion.steps, row.step) ?? [];
     if (guards.some(({ when, otherwise }) => otherwise === 'stop' && !moment.holds(when, beside)))
       return 'guard';
-    // Whether it may be one of the mails of the day was asked when it was made; it is again where that is long ago.
     const asked = { ...step, mode: 'on' as const };
-    const isLate = task.now - Date.parse(row.made_at) > LATE;
-    const others = isLate ? parts.went.marketingSince(row, task.now - WEEK, task.now) : [];
-    return mayMail(asked, { mails: others.map((at) => ({ at, marketing: true })) }, moment);
+    return (
+      mayMail(asked, { mails: [] }, moment) ??
+      parts.went.isOneTooMany(row, parts.shopRules.get(row.shop), task.now)
+    );
   }
 
   /** Whether the person opened another mail of this way, or followed one of its links. */

@@ -113,3 +113,17 @@ test('a mail that was stopped is none that anybody had', async () => {
     'other sent',
   ]);
 });
+
+test('of several that were held for long, as many go at their approval as the day allows', async () => {
+  const held = await byHand('held', 'held');
+  for (let week = 0; week < 4; week++) {
+    await held();
+    await hours(24 * 7);
+  }
+  await rules({ most_a_day: 2 });
+  await change('approve');
+  expect(await outbox()).toEqual([
+    ...Array<string>(2).fill('held sent'),
+    ...Array<string>(2).fill('held stopped Has had the mails of a day.'),
+  ]);
+});
