@@ -169,7 +169,7 @@ export function compose(outside: Outside) {
         sources,
         imports,
         rows: new SourceRows(tables, jobs, now),
-        templates: tables.templates,
+        used: tables,
       }),
       importRoutes({ imports, sources, entries: tables.entries }),
       pictureRoutes(pictures),

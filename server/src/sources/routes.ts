@@ -4,7 +4,7 @@ import { Router } from 'express';
 import { Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import type { ImportsService } from '../imports/service';
-import type { TemplatesRepository } from '../templates/repository';
+import type { UserParts } from '../templates/users';
 import type { SourcesService } from './service';
 import type { SourceRows } from './sourceRows';
 import { templateUsage } from './templateUsage';
@@ -13,10 +13,11 @@ interface Given {
   sources: SourcesService;
   imports: ImportsService;
   rows: SourceRows;
-  templates: Pick<TemplatesRepository, 'list'>;
+  /** Where those who use a source are looked for. */
+  used: UserParts;
 }
 
-export function sourceRoutes({ sources, imports, rows, templates }: Given): Router {
+export function sourceRoutes({ sources, imports, rows, used }: Given): Router {
   const router = Router();
   mount(router, ENDPOINTS.listSources, () => ({ sources: sources.list() }));
   mount(router, ENDPOINTS.createSource, ({ body }) => sources.create(body));
@@ -34,7 +35,7 @@ export function sourceRoutes({ sources, imports, rows, templates }: Given): Rout
   mount(router, ENDPOINTS.sourceProfile, async ({ params }) => {
     const source = sources.find(params.id);
     const profile = await rows.profile(source);
-    return { ...profile, used_by: templateUsage(templates, source) };
+    return { ...profile, used_by: templateUsage(used, source) };
   });
   mount(router, ENDPOINTS.uploadFile, async ({ params, query, request }) => {
     const source = sources.find(params.id);

@@ -128,3 +128,25 @@ test('a picture that is deleted while it is drawn is not there, and no fault of 
   expect([200, 404]).toContain(drawn);
   expect((await get()).status).toBe(404);
 });
+
+test('a source tells which fields are read by what is worked on, and by what is sent', async () => {
+  const asked = { shop: 's', name: 'Garden', kind: 'typed', target: 'catalog' };
+  const source = idOf(await api('post', '/sources', { ...asked, formula_name: 'garden' }));
+  const record = { sku: 'pot', name: 'Pot', price: 5, brand: 'Quillmoss' };
+  await api('post', `/sources/${source}/typed`, { records: [record] });
+  const reading = (...fields: string[]) =>
+    mailOf(...fields.map((field) => c.text(`{{ first(catalog.garden).${field} }}`)));
+  const used = async () =>
+    ((await api('get', `/sources/${source}/profile`)).body as { used_by: object[] }).used_by;
+  const { body } = await api('post', '/templates', { template: reading('name', 'brand') });
+  const { id, version } = body as StoredTemplate;
+  expect(await used()).toEqual([{ id, name: 'Mail', fields: ['brand', 'name'] }]);
+  await api('post', `/templates/${id}/publish`, { version, note: '' });
+  await api('put', `/templates/${id}`, { version, template: reading('name', 'price') });
+  expect(await used()).toEqual([{ id, name: 'Mail', fields: ['brand', 'name', 'price'] }]);
+  const now = (await api('get', `/templates/${id}`)).body as StoredTemplate;
+  await api('put', `/templates/${id}`, { version: now.version, template: mailOf(c.text('Hi')) });
+  expect(await used()).toEqual([
+    { id, name: 'Mail, as it is published', fields: ['brand', 'name'] },
+  ]);
+});
