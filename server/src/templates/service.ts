@@ -1,5 +1,6 @@
 import type { Conflict, CreateTemplate, StoredTemplate, TemplateSummary } from '@carafe/contract';
 import { dataRead } from '@carafe/core/check';
+import { sendsOf } from '@carafe/core/occasion';
 import type { Mail } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
 import {
@@ -14,6 +15,7 @@ import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
+import type { OccasionsRepository, StoredDraft } from '../occasions/repository';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
 import type { TemplateHealthRepository } from './healthRepository';
@@ -28,6 +30,7 @@ interface Given {
   templates: TemplatesRepository;
   templateHealth: Pick<TemplateHealthRepository, 'get'>;
   shops: Pick<ShopsRepository, 'find'>;
+  occasions: Pick<OccasionsRepository, 'list' | 'document'>;
   sources: Pick<SourcesRepository, 'feeding'>;
   jobs: Jobs<PreviewJobs>;
   updates: LiveUpdates;
@@ -134,9 +137,23 @@ export class TemplatesService {
     return { conflict: { error: { message }, current: saved.current } };
   }
 
+  /** Whether an occasion sends a template as it is published. */
+  private sends({ id, published }: Pick<StoredDraft, 'id' | 'published'>, template: string) {
+    const on = published === null ? null : this.given.occasions.document(id, published);
+    return on !== null && sendsOf(on).some((step) => step.template === template);
+  }
+
   async remove(id: string): Promise<void> {
     const { store, templates, now } = this.given;
-    this.find(id);
+    const { shop, name } = this.find(id).template as Template;
+    const [sending] = this.given.occasions
+      .list(shop)
+      .filter(({ on_since, ...one }) => on_since !== null && this.sends(one, id));
+    if (sending)
+      throw new Refusal(
+        409,
+        `“${name}” is sent by “${sending.occasion.name}”, which is on. Switch that off, or have it send another, first.`,
+      );
     await store.write(() => templates.remove(id, now().toISOString()));
     this.publish(id);
   }

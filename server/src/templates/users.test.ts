@@ -150,3 +150,20 @@ test('a source tells which fields are read by what is worked on, and by what is 
     { id, name: 'Mail, as it is published', fields: ['brand', 'name'] },
   ]);
 });
+
+test('a template that is sent by what is on cannot be deleted; what is off stops nobody', async () => {
+  const { body } = await api('post', '/templates', { template: mailOf(c.text('Hello')) });
+  const { id, version } = body as StoredTemplate;
+  await api('post', `/templates/${id}/publish`, { version, note: '' });
+  const occasion: Occasion = {
+    ...{ name: 'Tell', start: { kind: 'by_hand' }, priority: 5, whom: { guests: true } },
+    steps: [{ id: 'm', kind: 'send', template: id, mail: 'service', mode: 'on', to: 'person' }],
+  };
+  const made = (await api('post', '/shops/s/occasions', occasion)).body as StoredOccasion;
+  await api('post', `/occasions/${made.id}/publish`, { version: made.version });
+  expect(await deleted(`/templates/${id}`)).toBe(
+    '“Mail” is sent by “Tell”, which is on. Switch that off, or have it send another, first.',
+  );
+  await api('post', `/occasions/${made.id}/off`);
+  expect(await deleted(`/templates/${id}`)).toBeUndefined();
+});
