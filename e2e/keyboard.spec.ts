@@ -248,3 +248,29 @@ for (const [width, height] of [
       );
     }).toPass({ timeout: 20_000 });
   });
+
+test('what is typed before a list or the words are open is typed there, and is no key of the desk', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, 'You left these on the potting bench', 'Typed ahead');
+  const mail = await openDesk(page, id);
+  await line(page, 'Before you sow').click();
+  await page.keyboard.press('/');
+  await page.keyboard.type('heading');
+  await expect(page.getByRole('textbox', { name: 'Search blocks' })).toHaveValue('heading');
+  await page.keyboard.press('Enter');
+  // Each of these letters is a key of the desk.
+  await page.keyboard.type('Becks vs jb');
+  await expect(mail.getByText('Becks vs jb')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type(', cs');
+  await expect(mail.getByText('Becks vs jb, cs')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('bec');
+  await expect(page.getByRole('textbox', { name: 'Find anything' })).toHaveValue('bec');
+  await page.keyboard.press('Escape');
+  await saved(page);
+});

@@ -1,13 +1,26 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Spotlight, type SpotlightActionData } from '@mantine/spotlight';
+import { holdKeys } from '../parts/holdKeys';
 import { finderFilter } from './finderFilter';
 import { MoveClock } from './MoveClock';
 import { useFinder } from './useFinder';
+
+const NAME = 'Find anything';
 
 /** Finds anything by its name, from anywhere. */
 export function Finder() {
   const [moving, setMoving] = useState(false);
   const { actions, refresh } = useFinder(() => setMoving(true));
+  // What is typed while it opens is not lost, nor taken for keys of the place.
+  useEffect(() => {
+    const opens = (event: KeyboardEvent) => {
+      const isFinder = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k';
+      if (isFinder && !event.shiftKey && !document.querySelector(`input[aria-label="${NAME}"]`))
+        holdKeys();
+    };
+    window.addEventListener('keydown', opens, true);
+    return () => window.removeEventListener('keydown', opens, true);
+  }, []);
   return (
     <>
       {moving && <MoveClock onClose={() => setMoving(false)} />}
@@ -22,7 +35,7 @@ export function Finder() {
         onSpotlightOpen={refresh}
         searchProps={{
           placeholder: 'A template, a part of it, a recipient, an action',
-          'aria-label': 'Find anything',
+          'aria-label': NAME,
         }}
       />
     </>

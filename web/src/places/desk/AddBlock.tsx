@@ -12,6 +12,7 @@ import {
 import type { NodeKind } from '@carafe/core/blocks';
 import type { Shape } from '@carafe/core/shape';
 import { useAppDispatch } from '../../app/store';
+import { holdKeys } from '../../parts/holdKeys';
 import { useFirstOption } from '../../parts/useFirstOption';
 import { deskActions } from './deskSlice';
 import { focusMail, focusMailIfLost } from './focusMail';
@@ -36,8 +37,10 @@ export function useAddBlock() {
     });
     select(node.id);
     // What holds words is written at once.
-    if (isBlock(node) && inPlaceField(node)) dispatch(deskActions.editing(node.id));
-    else focusMail();
+    if (isBlock(node) && inPlaceField(node)) {
+      holdKeys();
+      dispatch(deskActions.editing(node.id));
+    } else focusMail();
   };
   return (kind: AddableKind, after: string) => {
     if (isSectionKind(kind) || !isTiedToShop(kind)) add(kind, after, shape);

@@ -68,6 +68,8 @@ async function opened(part: React.ReactNode) {
   store.dispatch(api.util.resetApiState());
   const sent = fakeServer((one) => {
     if (isFor(ENDPOINTS.listSources, one)) return { body: { sources: SOURCES } };
+    if (isFor(ENDPOINTS.listShops, one))
+      return { body: { shops: [{ id: 'seeds', timezone: 'Pacific/Honolulu' }] } };
     if (isFor(ENDPOINTS.recipientFacets, one))
       return { body: { languages: [{ value: 'de-DE', people: 3 }], countries: [] } };
     return { body: { total: PEOPLE.length, recipients: PEOPLE } };
@@ -130,6 +132,20 @@ describe('the template at a glance', () => {
     expect(screen.getByText(/cut off what is over 100 KB/)).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: /It is long/ }));
     expect(desk().selected).toBe('h');
+  });
+});
+
+describe('the day that a mail is filled for', () => {
+  it('is one of the shop, from nine in its morning', async () => {
+    await opened(<WhoBar />);
+    await settled();
+    act(() => void store.dispatch(deskActions.viewed({ asOf: '2026-12-25T05:00:00.000Z' })));
+    const day = screen.getByLabelText('As of');
+    expect(day).toHaveProperty('value', '24 Dec 2026');
+    await userEvent.clear(day);
+    await userEvent.type(day, '3 Jan 2027');
+    await userEvent.tab();
+    expect(store.getState().desk.view.asOf).toBe('2027-01-03T19:00:00.000Z');
   });
 });
 

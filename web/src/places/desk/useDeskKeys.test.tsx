@@ -66,6 +66,9 @@ beforeEach(() => {
 });
 afterEach(cleanup);
 
+/** Nothing is drawn here that what is typed could go to: the mouse ends the waiting for it. */
+const nothingOpens = () => void window.dispatchEvent(new Event('pointerdown'));
+
 describe('the keys of the desk', () => {
   it('flip through recipients, and stop at both ends', async () => {
     await userEvent.keyboard('jjj');
@@ -180,6 +183,7 @@ describe('the keys of the desk', () => {
     select('one');
     await userEvent.keyboard('{Enter}');
     expect(desk()).toMatchObject({ selected: 'one', editing: 'one' });
+    nothingOpens();
     select('two');
     expect(desk().editing).toBeNull();
     select(template.sections[0]?.id ?? null);
@@ -201,7 +205,11 @@ describe('the keys of the desk', () => {
   });
 
   it('open the list of blocks, the list of keys, and Why', async () => {
-    await userEvent.keyboard('/?b');
+    await userEvent.keyboard('/b');
+    // What is typed while the list opens is for the list.
+    expect(desk().becauseOpen).toBe(false);
+    nothingOpens();
+    await userEvent.keyboard('?b');
     expect(calls).toEqual(['add', 'keys']);
     expect(desk().becauseOpen).toBe(true);
     await userEvent.keyboard('b');

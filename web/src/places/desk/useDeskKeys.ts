@@ -1,6 +1,7 @@
 import { useHotkeys, type HotkeyItem } from '@mantine/hooks';
 import { findNode } from '@carafe/core/template';
 import { store, useAppDispatch } from '../../app/store';
+import { holdKeys } from '../../parts/holdKeys';
 import { deskActions } from './deskSlice';
 import { focusMail } from './focusMail';
 import { inPlaceField } from './inPlaceField';
@@ -114,8 +115,14 @@ export function useDeskKeys({
     const node = template && selected ? findNode(template, selected)?.node : undefined;
     if (!node || !isFree(event)) return;
     event.preventDefault();
-    if (inPlaceField(node)) dispatch(deskActions.editing(node.id));
-    else document.querySelector<HTMLElement>(FIRST_FIELD)?.focus();
+    if (inPlaceField(node)) {
+      holdKeys();
+      dispatch(deskActions.editing(node.id));
+    } else document.querySelector<HTMLElement>(FIRST_FIELD)?.focus();
+  };
+  const add = () => {
+    holdKeys();
+    onAdd();
   };
   useHotkeys([
     own('J', () => void flip(1)),
@@ -128,8 +135,8 @@ export function useDeskKeys({
       if (control?.dataset['add'] !== undefined) control.click();
     }),
     own('E', () => document.querySelector<HTMLElement>('[data-else]')?.click()),
-    own('/', onAdd),
-    own('Shift+/', onAdd),
+    own('/', add),
+    own('Shift+/', add),
     own('V', onEverybody),
     own('?', onKeys),
     own('Shift+?', onKeys),

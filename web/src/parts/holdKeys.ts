@@ -1,0 +1,81 @@
+/** So long what opens may take; what is typed meanwhile is forgotten after that. */
+const PATIENCE_MS = 2_000;
+/** A list that follows what is typed has done so after this. */
+const FOLLOWS_MS = 40;
+
+const isEditable = (element: Element | null): element is HTMLElement =>
+  element instanceof HTMLInputElement ||
+  element instanceof HTMLTextAreaElement ||
+  (element instanceof HTMLElement &&
+    (element.isContentEditable || element.getAttribute('contenteditable') === 'true'));
+
+function type(into: HTMLElement, text: string): void {
+  if (into instanceof HTMLInputElement || into instanceof HTMLTextAreaElement) {
+    // As the browser sets it, so that whoever keeps the value in a state hears of it.
+    const { set } = Object.getOwnPropertyDescriptor(Object.getPrototypeOf(into), 'value') ?? {};
+    set?.call(into, into.value + text);
+    into.dispatchEvent(new Event('input', { bubbles: true }));
+    return;
+  }
+  // What is edited hears of nothing else as of typing.
+  document.execCommand('insertText', false, text);
+}
+
+const press = (into: HTMLElement, key: string): boolean =>
+  into.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+
+let stop: (() => void) | null = null;
+
+/**
+ * Keeps what is typed from now on until the next field has the focus, and types it there: whoever writes at once after having
+ * opened something loses no letter, and none of them is taken for a key of the desk. Ends by itself.
+ */
+export function holdKeys(): void {
+  stop?.();
+  const before = document.activeElement;
+  const held: string[] = [];
+  let isReplaying = false;
+  let isPressing = false;
+  const end = () => {
+    window.removeEventListener('keydown', hold, true);
+    window.removeEventListener('pointerdown', end, true);
+    document.removeEventListener('focusin', replay);
+    clearTimeout(late);
+    stop = null;
+  };
+  const hold = (event: KeyboardEvent) => {
+    const { key } = event;
+    if (isPressing || event.ctrlKey || event.metaKey || event.altKey || event.isComposing) return;
+    if (key === 'Shift' || key === 'Dead') return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    if (key === 'Backspace' && held.at(-1)?.length === 1) held.pop();
+    else held.push(key);
+  };
+  const replay = () => {
+    const field = document.activeElement;
+    if (isReplaying || field === before || !isEditable(field)) return;
+    isReplaying = true;
+    clearTimeout(late);
+    void (async () => {
+      // Where the words are to go is said right after the focus has come.
+      await new Promise((done) => setTimeout(done, 0));
+      while (held.length > 0) {
+        const some = held.findIndex((key) => key.length > 1);
+        const letters = held.splice(0, some === -1 ? held.length : some).join('');
+        if (letters !== '') type(field, letters);
+        if (some === -1) continue;
+        await new Promise((done) => setTimeout(done, FOLLOWS_MS));
+        isPressing = true;
+        press(field, held.shift() ?? '');
+        isPressing = false;
+      }
+      end();
+    })();
+  };
+  const late = setTimeout(end, PATIENCE_MS);
+  window.addEventListener('keydown', hold, true);
+  window.addEventListener('pointerdown', end, true);
+  document.addEventListener('focusin', replay);
+  stop = end;
+}
