@@ -198,7 +198,7 @@ test('a replay adds up what some people at a time come to, with why not and to w
   expect((await within(part).findByTestId('replayed')).textContent).toMatch(/^\d+ mails/);
   await waitFor(() =>
     expect(within(part).getByTestId('replayed').textContent).toBe(
-      '6 mails to 6 people, of 8 who came in; 10 of 10 people looked at.',
+      '6 mails to 6 people. Somebody came in 8 times; 10 of 10 people looked at.',
     ),
   );
   expect(within(part).getByRole('img', { name: 'Mails a day: 6 in 60 days' })).toBeTruthy();

@@ -177,8 +177,8 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
       )}
       <p role="status" data-testid="replayed">
         <strong>{counted(figures.mails, 'mail')}</strong> to{' '}
-        <strong>{counted(figures.reached, 'person', 'people')}</strong>, of{' '}
-        {figure(figures.entered)} who came in; {figure(figures.people)} of {figure(people)} people
+        <strong>{counted(figures.reached, 'person', 'people')}</strong>. Somebody came in{' '}
+        {counted(figures.entered, 'time')}; {figure(figures.people)} of {figure(people)} people
         looked at.
       </p>
       <MailsADay rows={figures.days} days={asked.days} {...{ from, zone, nameOf }} />
@@ -186,7 +186,7 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
         <div>
           <ul>
             <li>
-              {counted(figures.ordered_before, 'person', 'people')} ordered, or emptied the cart,
+              {counted(figures.ordered_before, 'time')} somebody ordered, or emptied the cart,
               before a first mail
             </li>
             <li>
