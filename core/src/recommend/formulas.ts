@@ -56,7 +56,7 @@ export function holdsFor(
 }
 
 /** The day that it is in a shop, for keeping what holds for a day; `now` in milliseconds. */
-export const dayIn = (shop: Shop, now: number): number =>
+export const dayInShop = (shop: Shop, now: number): number =>
   contextFor({ shop: shop.record }, { asOf: new Date(now) })
     .locale.day(new Date(now))
     .getTime();

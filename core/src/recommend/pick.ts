@@ -9,7 +9,7 @@ import {
   type Shop,
 } from './define';
 import { exclusions, inOrder, Spread } from './exclude';
-import { dayIn, holdsFor } from './formulas';
+import { dayInShop, holdsFor } from './formulas';
 import type { Rule, RuleStep } from './rule';
 import { stepKind } from './steps';
 
@@ -97,7 +97,7 @@ function stagesOf({ steps, mixed: isMixed, number }: Rule, shop: Shop, asked: As
 /** What may be picked at all: every product, or those for which the formula of the pool holds. */
 function poolOf({ pool }: Rule, shop: Shop, now: number): ReadonlySet<string> | null {
   if (!pool?.trim()) return null;
-  return kept(shop, `pool ${dayIn(shop, now)} ${pool}`, () => {
+  return kept(shop, `pool ${dayInShop(shop, now)} ${pool}`, () => {
     const holds = holdsFor(shop, pool, now);
     return new Set(shop.products.filter(holds).map(({ sku }) => sku));
   });

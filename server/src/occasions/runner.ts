@@ -64,7 +64,9 @@ export class Runner {
     given.updates.listen(({ update }) => {
       if (update.type === 'people' && update.ids.length === 0)
         void this.everyone(update.shop, null);
-      if (update.type === 'import' && update.state === 'applied') void this.imported(update.source);
+      // What cannot be told now, as with a full disk, is after the next start.
+      if (update.type === 'import' && update.state === 'applied')
+        void this.imported(update.source).catch((error: unknown) => given.log.error(error));
     });
   }
 

@@ -61,7 +61,9 @@ const causes = () =>
 async function killed(work: () => Promise<unknown>): Promise<void> {
   const deaf = [
     jest.spyOn(carafe.runner, 'heard').mockImplementation(() => undefined),
-    jest.spyOn(carafe.runner as never, 'imported').mockImplementation((() => undefined) as never),
+    jest
+      .spyOn(carafe.runner as never, 'imported')
+      .mockImplementation((() => Promise.resolve()) as never),
   ];
   await work();
   for (const one of deaf) one.mockRestore();
@@ -149,6 +151,23 @@ test('what could not be told is not taken for told', async () => {
   await carafe.runner.idle();
   full.mockRestore();
   expect(carafe.tables.toTell.sources().map(({ id }) => id)).toEqual([furrow]);
+  await begun();
+  expect(causes()).toEqual(['post furrow b']);
+  expect(carafe.tables.toTell.sources()).toEqual([]);
+});
+
+test('where the mark cannot be written, as with a full disk, it is logged, and told after the next start', async () => {
+  const furrow = await source('feed', 'furrow');
+  await typed(furrow, post('a'));
+  await viewed('pot');
+  await on({ kind: 'post_published', feed: 'furrow' });
+  const full = jest.spyOn(carafe.tables.toTell, 'toldSource').mockImplementation(() => {
+    throw new Error('database or disk is full');
+  });
+  await typed(furrow, post('a'), post('b'));
+  await carafe.runner.idle();
+  expect(causes()).toEqual(['post furrow b']);
+  full.mockRestore();
   await begun();
   expect(causes()).toEqual(['post furrow b']);
   expect(carafe.tables.toTell.sources()).toEqual([]);
