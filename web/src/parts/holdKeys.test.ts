@@ -70,3 +70,12 @@ test.each([
   press('b');
   expect(desk).toEqual(['z', 'b']);
 });
+
+test('where it may be that nothing opens, arrows go on; behind a letter they wait with it', () => {
+  holdKeys({ mayStayShut: true });
+  press('ArrowDown', 'j');
+  expect(desk).toEqual(['ArrowDown', 'j']);
+  holdKeys({ mayStayShut: true });
+  press('a', 'ArrowDown');
+  expect(desk).toEqual(['ArrowDown', 'j']);
+});

@@ -28,9 +28,10 @@ let stop: (() => void) | null = null;
 
 /**
  * Keeps what is typed from now on until the next field has the focus, and types it there: whoever writes at once after having
- * opened something loses no letter, and none of them is taken for a key of the desk. Ends by itself.
+ * opened something loses no letter, and none of them is taken for a key of the desk. Ends by itself. Where it may be that nothing opens,
+ * as the words of what is hidden, arrows and the like go on as long as no letter was typed.
  */
-export function holdKeys(): void {
+export function holdKeys({ mayStayShut = false }: { mayStayShut?: boolean } = {}): void {
   stop?.();
   const before = document.activeElement;
   const held: string[] = [];
@@ -47,6 +48,7 @@ export function holdKeys(): void {
     const { key } = event;
     if (isPressing || event.ctrlKey || event.metaKey || event.altKey || event.isComposing) return;
     if (key === 'Shift' || key === 'Dead') return;
+    if (mayStayShut && held.length === 0 && key.length > 1) return end();
     event.preventDefault();
     event.stopImmediatePropagation();
     if (key === 'Backspace' && held.at(-1)?.length === 1) held.pop();

@@ -38,7 +38,7 @@ export function useAddBlock() {
     select(node.id);
     // What holds words is written at once.
     if (isBlock(node) && inPlaceField(node)) {
-      holdKeys();
+      holdKeys({ mayStayShut: true });
       dispatch(deskActions.editing(node.id));
     } else focusMail();
   };

@@ -116,7 +116,7 @@ export function useDeskKeys({
     if (!node || !isFree(event)) return;
     event.preventDefault();
     if (inPlaceField(node)) {
-      holdKeys();
+      holdKeys({ mayStayShut: true });
       dispatch(deskActions.editing(node.id));
     } else document.querySelector<HTMLElement>(FIRST_FIELD)?.focus();
   };
