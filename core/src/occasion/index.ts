@@ -37,7 +37,7 @@ export { replayPerson, type Dated, type Replayed } from './replay';
 export { sayFormula, sayStart, sayStep, sayWhom, type Names } from './say';
 export { Segment } from './segment';
 export { mayMail, overShare } from './share';
-export { asMailsWent, type Went } from './went';
+export { asMailsMade, asMailsWent, type Went } from './went';
 export { FIRST_RULES, ShopRules } from './shopRules';
 export { STARTS, startKind } from './starts';
 export { earliest, wallAt, wallOf } from './starts/atTime';

@@ -1,5 +1,5 @@
 import { mailKey, NEW_STATE, type PersonState } from './state';
-import { asMailsWent } from './went';
+import { asMailsMade, asMailsWent } from './went';
 
 const mail = (step: string, at: number) => ({
   ...{ occasion: 'o', cause: 'c', step, at, marketing: true },
@@ -26,4 +26,21 @@ test('where nothing is otherwise the state is the same one, so that nothing is w
   expect(asMailsWent(state, new Map([[key('a'), 1]]))).toBe(state);
   expect(asMailsWent(state, new Map([['another', null]]))).toBe(state);
   expect(state.mails).toHaveLength(3);
+});
+
+test('what is kept is what was made, with what was made since', () => {
+  const went = asMailsWent(
+    state,
+    new Map([
+      [key('b'), null],
+      [key('a'), 9],
+    ]),
+  );
+  const advanced = { ...went, mails: [...went.mails, mail('d', 12)] };
+  expect(asMailsMade(state, advanced).mails.map(({ step, at }) => [step, at])).toEqual([
+    ['a', 1],
+    ['b', 2],
+    ['c', 3],
+    ['d', 12],
+  ]);
 });

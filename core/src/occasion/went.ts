@@ -1,4 +1,4 @@
-import { mailKey, type PersonState } from './state';
+import { mailKey, type MadeMail, type PersonState } from './state';
 
 /** What became of a mail after it was made: when it went, in milliseconds; null where it never did. */
 export type Went = number | null;
@@ -17,4 +17,12 @@ export function asMailsWent(state: PersonState, went: ReadonlyMap<string, Went>)
     return at === null ? [] : { ...one, at };
   });
   return isOther ? { ...state, mails: mails.sort((a, b) => a.at - b.at) } : state;
+}
+
+/** What is kept of a state that was advanced as its mails went: all that were made, as they were made. What became of them may change. */
+export function asMailsMade(made: PersonState, advanced: PersonState): PersonState {
+  const keyOf = (one: MadeMail) => mailKey(one.occasion, one.cause, one.step);
+  const known = new Set(made.mails.map(keyOf));
+  const since = advanced.mails.filter((one) => !known.has(keyOf(one)));
+  return { ...advanced, mails: [...made.mails, ...since] };
 }

@@ -1,5 +1,6 @@
 import {
   advance,
+  asMailsMade,
   asMailsWent,
   toldEffect,
   type Effect,
@@ -165,8 +166,9 @@ class Advancing {
         const row = parts.outbox.findKey(shopId, email, key);
         return { opened: Boolean(row?.opened_at), clicked: Boolean(row?.clicked_at) };
       };
-      let state: PersonState =
+      const went =
         before.mails.length > 0 ? asMailsWent(before, parts.went.otherwise(shopId, email)) : before;
+      let state: PersonState = went;
       const effects: Effect[] = [];
       const take = (told: ReturnType<typeof advance>) => {
         ({ state } = told);
@@ -176,7 +178,8 @@ class Advancing {
         take(advance(state, { kind: 'happening', moment: of(task.now, happening) }, world));
       const late = task.do === 'due' && task.late;
       take(advance(state, { kind: 'time', until: task.now, late, moment: of }, world));
-      if (state === before && effects.length === 0) continue;
+      if (state === went && effects.length === 0) continue;
+      if (went !== before) state = asMailsMade(before, state);
       if (JSON.stringify(state) !== JSON.stringify(before))
         parts.states.put(shopId, email, state, world.plan);
       const told = effects.map((effect) => {

@@ -127,3 +127,18 @@ test('of several that were held for long, as many go at their approval as the da
     ...Array<string>(2).fill('held stopped Has had the mails of a day.'),
   ]);
 });
+
+test('one that was stopped and is let go on after all is one that they had', async () => {
+  const held = await byHand('held', 'held', 30);
+  await held();
+  await change('stop');
+  await hours(25);
+  // A second one, by another cause: the first is none.
+  await held();
+  await change('stop');
+  await api('post', '/shops/s/outbox/changes', { to: 'go_on', query: { state: 'stopped' } });
+  expect(await outbox()).toEqual(['held held', 'held held']);
+  await hours(25);
+  await held();
+  expect(await outbox()).toEqual(['held held', 'held held']);
+});
