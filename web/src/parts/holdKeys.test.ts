@@ -59,7 +59,7 @@ test('a field that had the focus before is not the one that is waited for', asyn
 });
 
 test.each([
-  ['a while', () => jest.advanceTimersByTime(2_100)],
+  ['a while', () => jest.advanceTimersByTime(5_100)],
   ['the mouse', () => window.dispatchEvent(new Event('pointerdown'))],
 ])('where nothing opens, %s ends it; keys with Ctrl are never held', (_, ends) => {
   holdKeys();

@@ -1,5 +1,5 @@
 /** So long what opens may take; what is typed meanwhile is forgotten after that. */
-const PATIENCE_MS = 2_000;
+const PATIENCE_MS = 5_000;
 /** A list that follows what is typed has done so after this. */
 const FOLLOWS_MS = 40;
 
