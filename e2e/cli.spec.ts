@@ -188,8 +188,11 @@ test('what is given wrongly is told in a sentence, and is not taken for a mail w
   const out = carafe(['render', '--template', template, '--records', records, '--out', template]);
   expect([out.status, out.stderr]).toEqual([
     2,
-    `The folder ${template} cannot be made: there is a file of that name.\n`,
+    `The folder ${template} cannot be made: a file is in its place.\n`,
   ]);
+  const inside = join(template, 'mails');
+  const below = carafe(['render', '--template', template, '--records', records, '--out', inside]);
+  expect(below.stderr).toBe(`The folder ${inside} cannot be made: a file is in its place.\n`);
   expect(carafe(['check']).status).toBe(2);
   expect(carafe(['nothing']).status).toBe(2);
   expect(carafe(['--help']).status).toBe(0);

@@ -38,7 +38,8 @@ function intoFolder(folder: string): (mail: Mail, number: number) => Promise<voi
     mkdirSync(folder, { recursive: true });
   } catch (error) {
     const { code = '' } = error as NodeJS.ErrnoException;
-    const why = code === 'EEXIST' ? 'there is a file of that name' : 'this user is not allowed to';
+    const isFile = code === 'EEXIST' || code === 'ENOTDIR';
+    const why = isFile ? 'a file is in its place' : 'this user is not allowed to';
     throw new UsageError(`The folder ${folder} cannot be made: ${why}.`);
   }
   return async (mail, number) => {
