@@ -1,15 +1,14 @@
 import { ENDPOINTS, type LiveUpdate } from '@carafe/contract';
 import { catalogNeeds, checkSites, dataRead, type CatalogNeed } from '@carafe/core/check';
-import { building, Kept, type Built } from '@carafe/core/build/known';
 import type { Fields } from '@carafe/core/formula';
 import { productIndex, reviveRecord, type SharedData } from '@carafe/core/record';
 import { EMPTY_LIBRARY, expand, type ShopLibrary } from '@carafe/core/library';
 import type { Shape } from '@carafe/core/shape';
 import { templateSites } from '@carafe/core/site';
-import { withElseShown, type Template } from '@carafe/core/template';
+import type { Template } from '@carafe/core/template';
 import { messageOf, type ask as askServer } from '../../../app/ask';
-import { Ahead, made, type Filling, type Made } from './filling';
-import { LastGood } from './lastGood';
+import { Builder } from './builder';
+import { Ahead, type Filling } from './filling';
 import type { FromWorker, Shown } from './messages';
 import { covers, joined } from './needs';
 import { named, People } from './people';
@@ -50,13 +49,8 @@ export class DeskData {
   private products = new Map<string, Fields>();
   private people: People | null = null;
   private shape: Shape | null = null;
-  private main: Made | null = null;
-  /** The mail with an else that is looked at; null where none is. */
-  private peeked: Made | null = null;
-  private peek: string | null = null;
   private shown: Shown | null = null;
   private turn = 0;
-  private isBuilding = false;
   private stopChecking: () => void = () => undefined;
   private stopFillingAhead: () => void = () => undefined;
   private stopPicks: () => void = () => undefined;
@@ -69,11 +63,19 @@ export class DeskData {
   /** Counts loads: what an earlier one brings late is passed over. */
   private load = 0;
   private readonly told = new Map<string, string>();
-  private readonly lastGood = new LastGood();
-  private readonly kept = new Kept();
+  private readonly builder: Builder;
   private shapeOf: string | null = null;
 
-  constructor(private readonly outside: Outside) {}
+  constructor(private readonly outside: Outside) {
+    this.builder = new Builder({
+      ask: outside.ask,
+      onBuilt: () => this.fill(),
+      onFindings: (findings) => {
+        this.tell({ type: 'built', findings });
+        this.tell({ type: 'problem', message: null });
+      },
+    });
+  }
 
   setTemplate(template: Template): void {
     // What is frozen is looked through once: its formula sites are kept.
@@ -82,13 +84,14 @@ export class DeskData {
     if (isOther) this.openShop(template.shop);
     this.use(expand(template, this.library));
     // The first time, whoever is shown is asked for before anything is built.
-    if (isOther) this.outside.later(() => void this.buildLatest(), 0);
-    else void this.buildLatest();
+    if (isOther) this.outside.later(() => void this.build(), 0);
+    else void this.build();
   }
 
   /** Takes a template that stands alone. */
   private use(template: Template): void {
     this.template = Object.freeze(template);
+    this.builder.template = template;
     // When the template begins to show picks, who came without is asked for anew: once, not with each letter.
     const { showsPicks } = this;
     this.showsPicks = dataRead(templateSites(template)).includes('picks');
@@ -100,8 +103,8 @@ export class DeskData {
 
   /** Shows a node that stands in an else, whoever the recipient is. */
   peekAt(node: string | null): void {
-    this.peek = node;
-    void this.buildLatest();
+    this.builder.peek = node;
+    void this.build();
   }
 
   show(shown: Shown | null): void {
@@ -227,7 +230,7 @@ export class DeskData {
     const template = this.given && expand(this.given, library);
     if (!template || template === this.template) return;
     this.use(template);
-    void this.buildLatest();
+    void this.build();
   }
 
   /** Loads whoever is shown and who is near, and some others. */
@@ -261,54 +264,8 @@ export class DeskData {
     this.stopPicks = this.outside.later(() => void this.attempt(load), PICKS_AFTER_MS);
   }
 
-  /** One build at a time; when it is done the latest edit is built, those in between are not. */
-  private async buildLatest(): Promise<void> {
-    if (this.isBuilding) return;
-    this.isBuilding = true;
-    await this.attempt(async () => {
-      for (let isOpen = true; isOpen;) {
-        if (this.template && this.main?.of !== this.template) await this.buildMain(this.template);
-        else isOpen = await this.buildPeek();
-      }
-    });
-    this.isBuilding = false;
-  }
-
-  private async buildMain(of: Template): Promise<void> {
-    const { template, findings } = this.lastGood.of(of);
-    const built = await this.built(template);
-    this.main = made(of, template, built.program);
-    // What is looked at stays as it was until it is built anew, but for an else that is no more.
-    if (this.peek === null || !withElseShown(template, this.peek)) this.peeked = null;
-    this.fill();
-    this.tell({ type: 'built', findings: [...findings, ...built.findings] });
-    this.tell({ type: 'problem', message: null });
-  }
-
-  /** Builds a template; only of what is more than new words in it the server is asked for the HTML. */
-  private built(template: Template): Built | Promise<Built> {
-    const { asks, finish } = building(template, this.kept);
-    if (!asks) return finish();
-    return this.outside.ask(ENDPOINTS.skeletons, { body: { template: asks } }).then(finish);
-  }
-
-  /** Builds the mail with the else that is looked at; gives whether there was anything to build. */
-  private async buildPeek(): Promise<boolean> {
-    const { main, peek } = this;
-    const template = main && peek !== null ? withElseShown(main.template, peek) : null;
-    if (!template || !main) {
-      if (this.peeked) {
-        this.peeked = null;
-        this.fill();
-      }
-      return false;
-    }
-    const key = JSON.stringify(template);
-    if (this.peeked?.key === key) return false;
-    const { program } = await this.built(template);
-    this.peeked = { ...made(main.of, template, program), key };
-    this.fill();
-    return true;
+  private build(): Promise<void> {
+    return this.attempt(() => this.builder.latest());
   }
 
   private checkSoon(): void {
@@ -343,7 +300,8 @@ export class DeskData {
   }
 
   private fillingFor(person: number, asOf: string): Filling | null {
-    const { shared, main, peeked, products, lengths } = this;
+    const { shared, products, lengths } = this;
+    const { main, peeked } = this.builder;
     const data = this.people?.get(person);
     if (!data || !shared || !main) return null;
     return { person, asOf, data, shared, products, lengths, main, peeked };
