@@ -1,6 +1,6 @@
 import type { ApiError } from '@carafe/contract';
 import { plainIssues } from '@carafe/core/errors';
-import type { ErrorRequestHandler } from 'express';
+import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import { ZodError } from 'zod';
 
@@ -36,10 +36,13 @@ function explained(error: unknown): Refusal | null {
   }
   const { type, status, limit } = error as HttpError;
   if (type === 'entity.too.large') {
-    const megabytes = Math.round((limit ?? 0) / 1_000_000);
+    const most =
+      (limit ?? 0) < 1_000_000
+        ? `${Math.round((limit ?? 0) / 1000)} KB`
+        : `${Math.round((limit ?? 0) / 1_000_000)} MB`;
     return new Refusal(
       413,
-      `This is too large: at most ${megabytes} MB can be sent at once. Nothing was changed.`,
+      `This is too large: at most ${most} can be sent at once. Nothing was changed.`,
     );
   }
   if (type === 'entity.parse.failed')
@@ -50,8 +53,14 @@ function explained(error: unknown): Refusal | null {
   return null;
 }
 
-/** Answers what went wrong in a sentence; what nobody foresaw is logged and told plainly. */
-export function errorHandler(log: Logger): ErrorRequestHandler {
+const asJson = (response: Response, status: number, error: ApiError['error']): void =>
+  void response.status(status).json({ error } satisfies ApiError);
+
+/**
+ * Answers what went wrong in a sentence, as JSON or as `answer` says it; what nobody foresaw is logged and told
+ * plainly.
+ */
+export function errorHandler(log: Logger, answer = asJson): ErrorRequestHandler {
   return (error: unknown, _request, response, next) => {
     if (response.headersSent) {
       next(error);
@@ -59,14 +68,10 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
     }
     const known = explained(error);
     if (!known) log.error(error);
-    const body: ApiError = {
-      error: {
-        message:
-          known?.message ??
-          'Something failed on the server; nothing was changed. The log says more.',
-        ...(known?.problems && { problems: known.problems }),
-      },
-    };
-    response.status(known?.status ?? 500).json(body);
+    answer(response, known?.status ?? 500, {
+      message:
+        known?.message ?? 'Something failed on the server; nothing was changed. The log says more.',
+      ...(known?.problems && { problems: known.problems }),
+    });
   };
 }

@@ -3,7 +3,9 @@ import { escapeHtml } from '@carafe/core/render';
 import type { Cart, Order, ShopEvent } from '@carafe/core/record';
 import express, { Router, type Request, type Response } from 'express';
 import { simpleParser } from 'mailparser';
+import type { Logger } from 'pino';
 import type { Store } from '../database/store';
+import { errorHandler } from '../http/errors';
 import type { PeopleRepository } from '../people/repository';
 import type { ShopsRepository } from '../shops/repository';
 import { linkMeant, standInOf } from './links';
@@ -18,6 +20,7 @@ interface Given {
   take: (events: ShopEvent[]) => Promise<unknown>;
   now: () => Date;
   newId: () => string;
+  log: Logger;
 }
 
 const DAY = 86_400_000;
@@ -52,9 +55,18 @@ outline-offset:2px}label{display:block;margin:.4rem 0}small{color:#46606a}
 </style></head><body><main><h1>${escapeHtml(title)}</h1>${body}<p><small>${name}</small></p></main></body></html>`);
 }
 
+const cutOff = (response: Response, status = 404): void =>
+  page(
+    response,
+    'This link does not work',
+    null,
+    '<p>It was cut off or changed on the way. Open the mail again and follow the link from there.</p>',
+    status,
+  );
+
 /** What recipients see when they follow a link of a mail. All links are signed; none holds an address. */
 export function homeRoutes(given: Given): Router {
-  const { store, outbox, people, shops, settings, take, now, newId } = given;
+  const { store, outbox, people, shops, settings, take, now, newId, log } = given;
   const router = Router();
   const form = express.urlencoded({ extended: false, limit: 10_000 });
 
@@ -62,26 +74,14 @@ export function homeRoutes(given: Given): Router {
   const personOf = (request: Request, response: Response) => {
     const of = people.tokens.read(String(request.params['token'] ?? ''));
     if (of) return { ...of, shop: shops.find(of.shop), id: of.shop };
-    page(
-      response,
-      'This link does not work',
-      null,
-      '<p>It was cut off or changed on the way. Open the mail again and follow the link from there.</p>',
-      404,
-    );
+    cutOff(response);
     return null;
   };
   /** The mail that a link stands in; answers by itself where the link is made up, or too old. */
   const mailOf = (text: string | null, response: Response): OutboxRow | null => {
     const row = text === null ? null : outbox.find(text);
     if (!row) {
-      page(
-        response,
-        'This link does not work',
-        null,
-        '<p>It was cut off or changed on the way.</p>',
-        404,
-      );
+      cutOff(response);
       return null;
     }
     const made = Date.parse(row.sent_at ?? row.made_at);
@@ -231,5 +231,21 @@ export function homeRoutes(given: Given): Router {
       order: order ?? null,
     });
   });
+  // Whoever comes from a mail sees a page, never the tool and never what a program would read.
+  router.use(['/mail', '/go'], (_request, response) => cutOff(response));
+  router.use(
+    ['/mail', '/go'],
+    errorHandler(log, (response, status) => {
+      if (status < 500) cutOff(response, status);
+      else
+        page(
+          response,
+          'This did not work just now',
+          null,
+          '<p>Nothing was changed. Try it again in a few minutes.</p>',
+          status,
+        );
+    }),
+  );
   return router;
 }

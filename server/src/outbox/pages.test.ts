@@ -1,0 +1,61 @@
+import request from 'supertest';
+import { EventsService } from '../events/service';
+import { TEST_SHOP, testServer } from '../testing';
+
+let carafe: Awaited<ReturnType<typeof testServer>>;
+beforeEach(async () => {
+  carafe = await testServer({ token: 'secret' });
+  carafe.tables.shops.insert(TEST_SHOP);
+});
+afterEach(() => carafe.store.close());
+
+const ask = (path: string) => request(carafe.app).get(path).set('Host', 'letters.example');
+const CUT = '<h1>This link does not work</h1>';
+
+test('whoever follows a link that was cut anywhere sees a page, never the tool or a program’s words', async () => {
+  const token = carafe.tables.people.tokens.make('s', 'maud@post.example');
+  for (const [path, status] of [
+    ...[
+      ['/mail/unsubscribe/%', 400],
+      ['/mail/view/%E0', 400],
+      ['/go/%/1', 400],
+    ],
+    ...['/mail', '/mail/', '/mail/unsubscribe', '/mail/preferences/', '/mail/view/', '/go'].map(
+      (cut) => [cut, 404] as const,
+    ),
+    [`/mail/unsubscribe/${token.slice(0, -3)}`, 404],
+    [`/mail/unsubscribe/${token}/more`, 404],
+  ] as [string, number][]) {
+    const { status: is, text, headers } = await ask(path);
+    expect([path, is, text.includes(CUT)]).toEqual([path, status, true]);
+    expect(headers['content-security-policy']).toContain("default-src 'none'");
+  }
+  expect((await ask(`/mail/unsubscribe/${token}`)).text).toContain('<h1>');
+  expect((await ask(`/mail/unsubscribe/${token}`)).text).not.toContain(CUT);
+});
+
+test('what fails on the server is told to whoever unsubscribes in a page, with a status that mail programs see', async () => {
+  const token = carafe.tables.people.tokens.make('s', 'maud@post.example');
+  const failing = jest
+    .spyOn(EventsService.prototype, 'take')
+    .mockRejectedValue(new Error('SQLITE_FULL: database or disk is full'));
+  const { status, text } = await request(carafe.app)
+    .post(`/mail/unsubscribe/${token}`)
+    .set('Host', 'letters.example')
+    .type('form')
+    .send({ 'List-Unsubscribe': 'One-Click' });
+  failing.mockRestore();
+  expect(status).toBe(500);
+  expect(text).toContain('<h1>This did not work just now</h1>');
+  expect(text).not.toContain('SQLITE');
+});
+
+test('a form that is too large is told in a page', async () => {
+  const token = carafe.tables.people.tokens.make('s', 'maud@post.example');
+  const { status, text } = await request(carafe.app)
+    .post(`/mail/preferences/${token}`)
+    .set('Host', 'letters.example')
+    .type('form')
+    .send({ letters: 'x'.repeat(20_000) });
+  expect([status, text.includes('<h1>')]).toEqual([413, true]);
+});
