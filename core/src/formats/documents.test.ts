@@ -249,6 +249,108 @@ describe('feeds', () => {
     );
   });
 
+  test('words keep what stands in them, however they are written', () => {
+    const titles = (inside: string) => readFeed(item(inside)).posts.map(({ title }) => title);
+    expect(
+      titles(
+        [
+          'A <b>bold</b> start',
+          'Tea <![CDATA[& <i>cake</i>]]> today',
+          '5 &lt; 6',
+          '&lt;b&gt;Bold&lt;/b&gt; &amp;amp; plain',
+          'R&amp;D<!-- no <b> --> news',
+        ]
+          .map((title, i) => `<item><guid>${i}</guid><title>${title}</title></item>`)
+          .join(''),
+      ),
+    ).toEqual(['A bold start', 'Tea & cake today', '5 < 6', 'Bold & plain', 'R&D news']);
+    const [post] = readFeed(
+      item(
+        '<item><guid>1</guid><description>One <i>two</i> three</description><content:encoded><p>Not <b>escaped</b></p></content:encoded></item>',
+      ),
+    ).posts;
+    expect(post).toMatchObject({
+      summary: 'One two three',
+      content: '<p>Not <b>escaped</b></p>',
+    });
+    const atom = readFeed(
+      `<feed xmlns="http://www.w3.org/2005/Atom"><title type="html">The &amp;lt;b&amp;gt;Furrow</title>
+      <entry><id>1</id><title type="xhtml"><div xmlns="http://www.w3.org/1999/xhtml">Hi <b>you</b> there</div></title></entry>
+      <entry><id>2</id><title>How to write &lt;b&gt;</title></entry>
+      <entry><id>3</id><title type="html">How to &lt;b&gt;dig&lt;/b&gt;</title></entry></feed>`,
+    );
+    expect([atom.title, ...atom.posts.map(({ title }) => title)]).toEqual([
+      ...['The <b>Furrow', 'Hi you there', 'How to write <b>', 'How to dig'],
+    ]);
+  });
+
+  test('addresses that are written from the feed’s home on are made whole, others left as they are', () => {
+    const [post] = readFeed(
+      item(`<item><guid>1</guid><link>/posts/1</link>
+      <description>&lt;a href="2"&gt;next&lt;/a&gt; &lt;a href="javascript:1"&gt;x&lt;/a&gt; &lt;a href="mailto:a@b.example"&gt;y&lt;/a&gt; &lt;img src="//cdn.example/a.png"&gt;</description></item>`),
+    ).posts;
+    expect(post).toMatchObject({
+      link: 'https://a.example/posts/1',
+      content:
+        '<a href="https://a.example/posts/2">next</a> <a>x</a> <a href="mailto:a@b.example">y</a> <img src="https://cdn.example/a.png" />',
+      image: 'https://cdn.example/a.png',
+    });
+    const [homeless] = readFeed(
+      '<feed xmlns="http://www.w3.org/2005/Atom"><title>F</title><entry><id>1</id><link href="/1"/></entry></feed>',
+    ).posts;
+    expect(homeless).not.toHaveProperty('link');
+  });
+
+  test('what tells an RSS item apart is its address, unless it says that it is none', () => {
+    const links = readFeed(
+      item(`<item><guid>https://a.example/1</guid></item><item><guid isPermaLink="false">https://a.example/2</guid></item>
+      <item><guid>https://a.example/3</guid><link>https://a.example/three</link></item><item><guid>four</guid></item>`),
+    ).posts.map(({ link }) => link);
+    expect(links).toEqual(['https://a.example/1', undefined, 'https://a.example/three', undefined]);
+  });
+
+  test('an entry of Atom without an author is by the feed’s; any picture that is enclosed is found', () => {
+    const { posts } = readFeed(
+      `<feed xmlns="http://www.w3.org/2005/Atom" xmlns:media="urn:media"><title>F</title><author><name>All &amp; one</name></author>
+      <entry><id>1</id><link rel="enclosure" type="audio/mpeg" href="https://a.example/1.mp3"/><link rel="enclosure" type="image/png" href="https://a.example/1.png"/></entry>
+      <entry><id>2</id><author><name>Jo</name></author><media:content url="https://a.example/2.jpg"/></entry></feed>`,
+    );
+    expect(posts.map(({ author, image }) => [author, image])).toEqual([
+      ['All & one', 'https://a.example/1.png'],
+      ['Jo', 'https://a.example/2.jpg'],
+    ]);
+  });
+
+  test('JSON Feed: null is nothing, a missing id is none, words are no HTML, authors as version 1 has them', () => {
+    const feed = readFeed(
+      JSON.stringify({
+        version: 'https://jsonfeed.org/version/1',
+        ...{ title: null, home_page_url: 'https://a.example/', author: { name: 'Ann' } },
+        items: [
+          { id: null, url: '/1', title: 'One', image: null, tags: null, authors: null },
+          { id: 7, content_text: 'a < b\r\n\r\nc', author: { name: 'Bo' }, authors: [null] },
+          { title: 'Neither' },
+        ],
+      }),
+    );
+    expect(feed.posts).toEqual([
+      { guid: '/1', title: 'One', link: 'https://a.example/1', author: 'Ann', categories: [] },
+      {
+        ...{ guid: '7', title: 'a < b c', author: 'Bo', categories: [] },
+        ...{ summary: 'a < b c', content: '<p>a &lt; b</p><p>c</p>' },
+      },
+      { title: 'Neither', author: 'Ann', categories: [] },
+    ]);
+  });
+
+  test('a summary is cut at a letter, never within one; ends of sentences are known beyond Latin', () => {
+    const words = (text: string) =>
+      readFeed(item(`<item><guid>1</guid><description>${text}</description></item>`)).posts[0]
+        ?.summary ?? '';
+    expect(words(`x${'🌱'.repeat(200)}`)).toMatch(/^x(?:🌱)+…$/u);
+    expect(words(`${'種'.repeat(200)}。${'球'.repeat(100)}`)).toBe(`${'種'.repeat(200)}。`);
+  });
+
   test('nothing that a post says leaves a script or a handler', () => {
     fc.assert(
       fc.property(

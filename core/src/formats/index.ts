@@ -15,7 +15,7 @@ export { DELIMITER_NAMES, DELIMITERS, Dialect, type Delimiter } from './dialect'
 export { decode, detectEncoding, ENCODING_NAMES, ENCODINGS, type Encoding } from './encoding';
 export { cleanHtml, wordsOf } from './feeds/clean';
 export { readFeed } from './feeds/feed';
-export { type Feed, type Post } from './feeds/post';
+export { firstWords, type Feed, type Post } from './feeds/post';
 export { FormatError } from './formatError';
 export { flatten, listAt, listsIn, readJson, type ListFound } from './json';
 export { isJsonLd, ordersIn, productsIn } from './jsonld';

@@ -20,9 +20,10 @@ const options = {
   maxNestedTags: MAX_NESTED,
 };
 
-const plain = new XMLParser(options);
-// What feeds hold as XHTML is read as it stands.
-const feeds = new XMLParser({ ...options, stopNodes: ['*.content', '*.summary'] });
+const plain = new XMLParser({ ...options, trimValues: false });
+/** Elements of feeds whose words may hold HTML, escaped or as elements: they are read as they stand. */
+const WORDED = ['title', 'summary', 'content', 'description', 'content:encoded'];
+const feeds = new XMLParser({ ...options, stopNodes: WORDED.map((name) => `*.${name}`) });
 
 /** Refuses what would take too long or too much memory, before any of it is read. */
 function refuseTooMuch(text: string): void {
@@ -87,6 +88,18 @@ export function readXml(text: string): XmlElement {
 export function xmlText(raw: string): string {
   const piece = plain.parse(`<x>${raw}</x>`) as { x?: XmlElement };
   return textOf(piece.x);
+}
+
+const CDATA = /<!\[CDATA\[(.*?)\]\]>/gs;
+const ELEMENT = /<[a-z]/i;
+const COMMENT = /<!--.*?-->/gs;
+/** Words as HTML. */
+export const asHtml = (text: string): string => text.replace(/&/g, '&amp;').replace(/</g, '&lt;');
+
+/** The HTML of a raw piece of XML: opened where it is escaped, as it stands where its elements were not. */
+export function xmlHtml(raw: string): string {
+  if (!ELEMENT.test(raw.replace(CDATA, '').replace(COMMENT, ''))) return xmlText(raw);
+  return raw.replace(CDATA, (_, text: string) => asHtml(text));
 }
 
 /** The children of a name, however many there are. */

@@ -203,22 +203,30 @@ describe('the stand-ins', () => {
     expect(
       (await post('/journal/furrow/posts').send({ title: 'Frost & rime', words })).status,
     ).toBe(201);
-    for (const file of ['rss.xml', 'atom.xml', 'feed.json']) {
-      const { text } = await get(`/journal/furrow/${file}`)
+    const read = (file: string) =>
+      get(`/journal/furrow/${file}`)
         .buffer(true)
         .parse((answer, done) => {
           let all = '';
           answer.on('data', (chunk) => (all += String(chunk)));
           answer.on('end', () => done(null, all));
         })
-        .then((answer) => ({ text: answer.body as string }));
-      const { readFeed } = await import('@carafe/core/formats');
-      expect(readFeed(text).posts[0]).toMatchObject({
+        .then((answer) => answer.body as string);
+    const { readFeed } = await import('@carafe/core/formats');
+    for (const file of ['rss.xml', 'atom.xml', 'feed.json'])
+      expect(readFeed(await read(file)).posts[0]).toMatchObject({
         title: 'Frost & rime',
         summary: 'First line & co',
       });
-    }
     expect((await post('/journal/furrow/posts').send({ title: '', words })).status).toBe(400);
+    // What a word processor pastes along is no XML.
+    const pasted = { title: 'a\u0001b\vc\ud800', words: 'One\r\n\r\nTwo\u0000\ufffe' };
+    expect((await post('/journal/furrow/posts').send(pasted)).status).toBe(201);
+    const text = await read('rss.xml');
+    expect(text).not.toMatch(/[\0-\x08\x0B-\x1F\uD800-\uDFFF\uFFFE\uFFFF]/);
+    expect(readFeed(text).posts[0]).toMatchObject({
+      ...{ title: 'ab c\ufffd', summary: 'One', content: '<p>One</p><p>Two</p>' },
+    });
     expect((await get('/journal/nothing/rss.xml')).status).toBe(404);
   });
   test('the shop shows its own products', async () => {
@@ -260,7 +268,7 @@ describe('addresses', () => {
     await carafe.clock.tick();
     live.close();
     expect((await list()).map((s) => [s.status, s.rows])).toEqual([
-      ['fresh', 7],
+      ['fresh', 8],
       ['fresh', 4],
     ]);
   });

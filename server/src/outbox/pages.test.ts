@@ -13,7 +13,7 @@ const ask = (path: string) => request(carafe.app).get(path).set('Host', 'letters
 const CUT = '<h1>This link does not work</h1>';
 
 test('whoever follows a link that was cut anywhere sees a page, never the tool or a program’s words', async () => {
-  const token = carafe.tables.people.tokens.make('s', 'maud@post.example');
+  const token = carafe.tables.people.tokens.make({ shop: 's', email: 'maud@post.example' });
   for (const [path, status] of [
     ...[
       ['/mail/unsubscribe/%', 400],
@@ -35,7 +35,7 @@ test('whoever follows a link that was cut anywhere sees a page, never the tool o
 });
 
 test('what fails on the server is told to whoever unsubscribes in a page, with a status that mail programs see', async () => {
-  const token = carafe.tables.people.tokens.make('s', 'maud@post.example');
+  const token = carafe.tables.people.tokens.make({ shop: 's', email: 'maud@post.example' });
   const failing = jest
     .spyOn(EventsService.prototype, 'take')
     .mockRejectedValue(new Error('SQLITE_FULL: database or disk is full'));
@@ -51,7 +51,7 @@ test('what fails on the server is told to whoever unsubscribes in a page, with a
 });
 
 test('a form that is too large is told in a page', async () => {
-  const token = carafe.tables.people.tokens.make('s', 'maud@post.example');
+  const token = carafe.tables.people.tokens.make({ shop: 's', email: 'maud@post.example' });
   const { status, text } = await request(carafe.app)
     .post(`/mail/preferences/${token}`)
     .set('Host', 'letters.example')

@@ -1,3 +1,4 @@
+import { firstWords } from '@carafe/core/formats';
 import { DEMO_FEEDS } from '@carafe/demo';
 import { Router } from 'express';
 import { z } from 'zod';
@@ -7,10 +8,17 @@ import { Refusal } from '../http/errors';
 import { asAtom, asJsonFeed, asRss, type JournalFeed } from './feeds';
 import type { JournalRepository } from './journalRepository';
 
+/** Words as XML can carry them: lines end as usual, what no reader of feeds may read is left out. */
+const Words = z.string().transform((text) =>
+  text
+    .toWellFormed()
+    .replace(/\r\n?|\v|\f/g, '\n')
+    .replace(/[\0-\x08\x0E-\x1F\uFFFE\uFFFF]/g, ''),
+);
 const Publish = z.strictObject({
-  title: z.string().trim().min(1, 'A post needs a title.').max(300),
-  words: z.string().trim().min(1, 'A post needs some words.').max(20_000),
-  author: z.string().trim().max(200).default('Hester Lovage'),
+  title: Words.pipe(z.string().trim().min(1, 'A post needs a title.').max(300)),
+  words: Words.pipe(z.string().trim().min(1, 'A post needs some words.').max(20_000)),
+  author: Words.pipe(z.string().trim().max(200)).default('Hester Lovage'),
   image: z
     .string()
     .trim()
@@ -19,7 +27,7 @@ const Publish = z.strictObject({
       message: 'A picture has an address of the open web: https://…',
     })
     .optional(),
-  category: z.string().trim().max(100).optional(),
+  category: Words.pipe(z.string().trim().max(100)).optional(),
 });
 
 /** Whether an address is one of the open web; the stand-ins' own pictures are, too. */
@@ -63,7 +71,7 @@ export function journalRoutes({ store, posts, now, newId }: Given): Router {
     const post = {
       guid: newId(),
       title,
-      summary: words.split(/\n/)[0]?.slice(0, 200) ?? '',
+      summary: firstWords(words.split('\n')[0] ?? '', 200),
       content: paragraphs.join(''),
       image: image || null,
       author,

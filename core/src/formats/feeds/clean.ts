@@ -16,12 +16,34 @@ const CLEAN: sanitizeHtml.IOptions = {
   exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !attribs['src'],
 };
 
+/** A whole address, as one that is written from `base` on means it; as it is where it cannot be read. */
+export function wholeAddress(written: string, base: string | undefined): string {
+  // What names a kind of address is whole, or none.
+  const isPart = !/^[^/?#]*:/.test(written);
+  return isPart && base !== undefined && URL.canParse(written, base)
+    ? new URL(written, base).href
+    : written;
+}
+
 /**
  * Keeps of foreign HTML what a mail can show: words, lists, links, pictures. Scripts, styles, forms,
- * frames and handlers go, and addresses that are neither http(s) nor mailto.
+ * frames and handlers go, and addresses that are neither http(s) nor mailto. Where it is known where it
+ * stood, addresses are made whole.
  */
-export function cleanHtml(html: string): string {
-  return sanitizeHtml(html, CLEAN).trim();
+export function cleanHtml(html: string, base?: string): string {
+  const whole =
+    (name: string): sanitizeHtml.Transformer =>
+    (tagName, attribs) => {
+      const written = attribs[name];
+      return {
+        tagName,
+        attribs: written ? { ...attribs, [name]: wholeAddress(written, base) } : attribs,
+      };
+    };
+  return sanitizeHtml(html, {
+    ...CLEAN,
+    transformTags: { h1: 'h2', a: whole('href'), img: whole('src') },
+  }).trim();
 }
 
 const ABSOLUTE = /^(?:https?:\/\/|mailto:)/i;

@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { shorten } from '../cells';
 import { FormatError } from '../formatError';
+import { asHtml } from '../xml';
 import { finishFeed, type Feed } from './post';
 
 const Author = z.object({ name: z.string().optional() });
 const Item = z.object({
-  id: z.coerce.string(),
+  id: z.union([z.string(), z.number()]).optional(),
   url: z.string().optional(),
   title: z.string().optional(),
   summary: z.string().optional(),
@@ -16,21 +17,32 @@ const Item = z.object({
   date_published: z.string().optional(),
   tags: z.array(z.string()).optional(),
   authors: z.array(Author).optional(),
+  // As version 1 has it.
+  author: Author.optional(),
   attachments: z.array(z.object({ url: z.string(), mime_type: z.string() })).optional(),
 });
 
 /** A feed as JSON Feed 1.1 writes it (jsonfeed.org/version/1.1). */
 const JsonFeed = z.object({
   version: z.string().startsWith('https://jsonfeed.org/version/'),
-  title: z.string(),
+  title: z.string().default(''),
   home_page_url: z.string().optional(),
   authors: z.array(Author).optional(),
+  author: Author.optional(),
   items: z.array(z.unknown()),
 });
 
+/** Without what is said to be nothing: many feeds write null where they have no value. */
+function withoutNulls(value: unknown): unknown {
+  if (Array.isArray(value)) return value.filter((one) => one !== null).map(withoutNulls);
+  if (typeof value !== 'object' || value === null) return value;
+  const said = Object.entries(value).filter(([, one]) => one !== null);
+  return Object.fromEntries(said.map(([name, one]) => [name, withoutNulls(one)]));
+}
+
 /** An item as the format wants it. Throws a FormatError that names the item and what is wrong with it. */
 function itemOf(given: unknown, index: number): z.infer<typeof Item> {
-  const read = Item.safeParse(given);
+  const read = Item.safeParse(withoutNulls(given));
   if (read.success) return read.data;
   const title = (given as { title?: unknown } | null)?.title;
   const called = typeof title === 'string' && title !== '' ? ` (“${shorten(title)}”)` : '';
@@ -42,23 +54,25 @@ function itemOf(given: unknown, index: number): z.infer<typeof Item> {
 
 const paragraphs = (text: string) =>
   text
-    .split(/\n{2,}/)
-    .map((p) => `<p>${p.replace(/&/g, '&amp;').replace(/</g, '&lt;')}</p>`)
+    .split(/(?:\r?\n){2,}/)
+    .map((p) => `<p>${asHtml(p)}</p>`)
     .join('');
 
 /** Reads a JSON Feed; null where the document is none. */
 export function readJsonFeed(document: unknown): Feed | null {
-  const read = JsonFeed.safeParse(document);
+  const { items: _, ...head } = Object(document) as { items?: unknown };
+  const read = JsonFeed.safeParse({ ...(withoutNulls(head) as object), items: _ });
   if (!read.success) return null;
-  const { title, home_page_url, authors, items } = read.data;
+  const { title, home_page_url, authors = [], author, items } = read.data;
+  const byAll = [...authors, author];
   return finishFeed(
     title,
     home_page_url,
     items.map(itemOf).map((item) => ({
-      guid: item.id,
+      guid: item.id === undefined || item.id === '' ? undefined : String(item.id),
       title: item.title,
       link: item.url,
-      author: (item.authors ?? authors)?.[0]?.name,
+      author: [...(item.authors ?? []), item.author, ...byAll].find((one) => one?.name)?.name,
       published_at: item.date_published,
       summary: item.summary,
       content: item.content_html ?? (item.content_text && paragraphs(item.content_text)),

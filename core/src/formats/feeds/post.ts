@@ -1,5 +1,5 @@
 import { readDate } from '../../formula';
-import { cleanHtml, wordsOf } from './clean';
+import { cleanHtml, wholeAddress, wordsOf } from './clean';
 
 /** A post as formulas read it. `content` is HTML that was cleaned for mail, `summary` is plain words. */
 export interface Post {
@@ -43,13 +43,17 @@ const SUMMARY_LENGTH = 240;
 export function firstWords(text: string, length = SUMMARY_LENGTH): string {
   if (text.length <= length) return text;
   const cut = text.slice(0, length);
-  const sentence = Math.max(cut.lastIndexOf('. '), cut.lastIndexOf('! '), cut.lastIndexOf('? '));
+  const sentence = Math.max(
+    ...['. ', '! ', '? ', '。', '！', '？'].map((end) => cut.lastIndexOf(end)),
+  );
   if (sentence > length / 2) return cut.slice(0, sentence + 1);
   const space = cut.lastIndexOf(' ');
-  return `${cut.slice(0, space > 0 ? space : length - 1).replace(/[,;:–-]+$/, '')}…`;
+  // Half a letter is none.
+  const whole = cut.slice(0, space > 0 ? space : length - 1).replace(/[\uD800-\uDBFF]$/, '');
+  return `${whole.replace(/[,;:–-]+$/, '')}…`;
 }
 
-const isWeb = (url: string | undefined): url is string =>
+export const isWeb = (url: string | undefined): url is string =>
   url !== undefined && /^https?:\/\//i.test(url);
 
 /** The address of the first picture in clean HTML. */
@@ -58,22 +62,28 @@ function firstPicture(html: string): string | undefined {
   return isWeb(found) ? found : undefined;
 }
 
-/** Makes a post whole: content cleaned, a picture found, a summary made where none is given. */
-export function finishPost(raw: RawPost): Post {
+/**
+ * Makes a post whole: content cleaned, a picture found, a summary made where none is given, addresses that are
+ * written from the feed’s home on made whole.
+ */
+export function finishPost(raw: RawPost, home?: string): Post {
   const guid = raw.guid ?? raw.link;
   const title = raw.title && wordsOf(raw.title);
-  const content = raw.content && cleanHtml(raw.content);
+  const link = raw.link && wholeAddress(raw.link, home);
+  const base = isWeb(link) ? link : home;
+  const content = raw.content && cleanHtml(raw.content, base);
   const given = raw.summary && wordsOf(raw.summary);
   const summary = given || (content && firstWords(wordsOf(content)));
-  const image = isWeb(raw.image)
-    ? raw.image
-    : firstPicture(content || (raw.summary ? cleanHtml(raw.summary) : ''));
+  const named = raw.image && wholeAddress(raw.image, base);
+  const image = isWeb(named)
+    ? named
+    : firstPicture(content || (raw.summary ? cleanHtml(raw.summary, base) : ''));
   const post: Post = {
     title: title || firstWords(summary || '', 80),
     categories: raw.categories.map(wordsOf).filter((name) => name !== ''),
   };
   if (guid) post.guid = guid;
-  if (isWeb(raw.link)) post.link = raw.link;
+  if (isWeb(link)) post.link = link;
   if (raw.author) post.author = wordsOf(raw.author);
   if (raw.published_at) post.published_at = raw.published_at;
   if (summary) post.summary = summary;
@@ -85,6 +95,7 @@ export function finishPost(raw: RawPost): Post {
 /** Posts newest first; those without a date stand last. None is passed over: what cannot be taken is told later. */
 export function finishFeed(title: string, link: string | undefined, raw: RawPost[]): Feed {
   const at = ({ published_at }: Post) => readDate(published_at ?? '')?.getTime() ?? 0;
-  const posts = raw.map(finishPost).sort((a, b) => at(b) - at(a));
+  const home = isWeb(link) ? link : undefined;
+  const posts = raw.map((one) => finishPost(one, home)).sort((a, b) => at(b) - at(a));
   return { title: wordsOf(title), ...(isWeb(link) && { link }), posts };
 }

@@ -1,6 +1,6 @@
 import { readDateCell } from '../cells';
-import { attribute, children, childText, textOf, type XmlElement } from '../xml';
-import { finishFeed, type Feed, type RawPost } from './post';
+import { attribute, children, childText, textOf, xmlHtml, type XmlElement } from '../xml';
+import { finishFeed, isWeb, type Feed, type RawPost } from './post';
 
 /** Whether an enclosure or medium is a picture: by its type, else by its address. */
 function isPicture(medium: XmlElement): boolean {
@@ -11,7 +11,7 @@ function isPicture(medium: XmlElement): boolean {
 }
 
 /** The picture of an item: an enclosure, Media RSS content, its thumbnail, or an itunes picture. */
-function pictureOf(item: XmlElement): string | undefined {
+export function pictureOf(item: XmlElement): string | undefined {
   const media = [item, ...children(item, 'media:group')];
   const enclosed = children(item, 'enclosure').find(isPicture);
   const content = media.flatMap((m) => children(m, 'media:content')).find(isPicture);
@@ -24,14 +24,26 @@ function pictureOf(item: XmlElement): string | undefined {
   );
 }
 
+const htmlOf = (element: XmlElement, name: string): string | undefined => {
+  const raw = childText(element, name);
+  return raw === undefined ? undefined : xmlHtml(raw);
+};
+
+/** What tells an item apart is its address as well, unless it says that it is none. */
+function permanentLink(item: XmlElement): string | undefined {
+  const [guid] = children(item, 'guid');
+  const address = textOf(guid);
+  return attribute(guid, 'isPermaLink') !== 'false' && isWeb(address) ? address : undefined;
+}
+
 function rawPost(item: XmlElement): RawPost {
   const date = childText(item, 'pubDate') ?? childText(item, 'dc:date');
-  const content = childText(item, 'content:encoded');
-  const description = childText(item, 'description');
+  const content = htmlOf(item, 'content:encoded');
+  const description = htmlOf(item, 'description');
   return {
     guid: childText(item, 'guid'),
-    title: childText(item, 'title'),
-    link: childText(item, 'link'),
+    title: htmlOf(item, 'title'),
+    link: childText(item, 'link') ?? permanentLink(item),
     // `author` is an address in RSS; the name stands in brackets behind it.
     author:
       childText(item, 'dc:creator') ??
@@ -50,7 +62,7 @@ export function readRss(document: XmlElement): Feed | null {
   const [channel] = children(rss, 'channel');
   if (!channel) return null;
   return finishFeed(
-    childText(channel, 'title') ?? '',
+    htmlOf(channel, 'title') ?? '',
     childText(channel, 'link'),
     children(channel, 'item').map(rawPost),
   );
