@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { readDate } from '../formula';
 import { numberLike } from '../formula/number';
+import { readDateCell, SAMPLE_DATE } from './dateCells';
 
 /** How the cells of a column are read. `any` keeps what a JSON document gives as it is. */
 export const Reading = z.discriminatedUnion('kind', [
@@ -16,20 +16,28 @@ export type CellKind = Reading['kind'];
 
 export type Cell = { ok: true; value: unknown } | { ok: false; message: string };
 
-const YES = new Set('true,yes,y,1,x,on,ja,oui,si,sí,available,in stock'.split(','));
-const NO = new Set('false,no,n,0,off,nein,non,unavailable,out of stock,sold out'.split(','));
+const YES = new Set(
+  'true,yes,y,1,x,on,ja,oui,si,sí,sì,tak,sim,wahr,vrai,vero,verdadero,verdadeiro,available,in stock'.split(
+    ',',
+  ),
+);
+const NO = new Set(
+  'false,no,n,0,off,nein,non,nee,nej,nie,não,falsch,faux,falso,unavailable,out of stock,sold out'.split(
+    ',',
+  ),
+);
 
-// A number with its thousands, a currency sign or code on either side, or a per cent sign.
-const MONEY = String.raw`(?:[A-Z]{3}|\p{Sc})?`;
+// A number with its thousands (of India, too), a currency sign, code or short name on either side, or a per cent
+// sign. Books write less than nothing in brackets.
+const MONEY = String.raw`(?:[A-Z]{0,3}\p{Sc}|[A-Z]{3}|kr\.?|Kr\.?|zł|Kč|Ft|lei|Fr\.?|Rs\.?|лв\.?)?`;
+const number = (thousands: string, decimal: string) =>
+  new RegExp(
+    String.raw`^(\()?${MONEY}\s*([+\-−]?)${MONEY}\s*(${thousands}|\d+|(?=[.,]\d))(?:${decimal}(\d*))?\s*(?:${MONEY}|%)(\))?$`,
+    'u',
+  );
 const NUMBER = {
-  '.': new RegExp(
-    String.raw`^${MONEY}\s*([+\-−]?)${MONEY}\s*(\d{1,3}(?:[,'’\s]\d{3})+|\d+)(?:\.(\d+))?\s*(?:${MONEY}|%)$`,
-    'u',
-  ),
-  ',': new RegExp(
-    String.raw`^${MONEY}\s*([+\-−]?)${MONEY}\s*(\d{1,3}(?:[.'’\s]\d{3})+|\d+)(?:,(\d+))?\s*(?:${MONEY}|%)$`,
-    'u',
-  ),
+  '.': number(String.raw`\d{1,3}(?:[,'’\s]\d{3})+|\d{1,2}(?:,\d{2})+,\d{3}`, String.raw`\.`),
+  ',': number(String.raw`\d{1,3}(?:[.'’\s]\d{3})+`, ','),
 };
 
 /** The number that a cell holds, or undefined: `1.234,50 €` with comma decimals is 1234.5. */
@@ -40,65 +48,10 @@ export function readNumber(text: string, decimal: '.' | ','): number | undefined
   }
   const parts = NUMBER[decimal].exec(text);
   if (!parts) return undefined;
-  const [, sign = '', whole = '', fraction = ''] = parts;
-  const value = Number(`${whole.replace(/\D/g, '')}.${fraction || '0'}`);
-  return sign === '' || sign === '+' ? value : -value;
-}
-
-const DAYS = /^(\d{1,2})[./\- ](\d{1,2})[./\- ](\d{4})(?:[ T,]+(\d{1,2}):(\d{2})(?::(\d{2}))?)?$/;
-const MAIL =
-  /^(?:[A-Za-z]{3,9},?\s+)?(\d{1,2})\s+(Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec)[a-z]*\s+(\d{2}|\d{4})\s+(\d{1,2}):(\d{2})(?::(\d{2}))?(?:\s*(?:(GMT|UTC?|Z|[ECMP][SD]T)|([+-])(\d{2}):?(\d{2})))?$/i;
-const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
-/** Hours west of Greenwich of the zones that RFC 822 names; summer time is one less. */
-const WEST: Record<string, number> = { E: 5, C: 6, M: 7, P: 8 };
-
-/** The zone that RFC 822 names as what ISO 8601 writes: `EST` is `-05:00`. */
-function namedZone(name: string): string {
-  const west = WEST[name.length === 3 ? name.charAt(0) : ''];
-  if (west === undefined) return 'Z';
-  return `-0${name.charAt(1) === 'D' ? west - 1 : west}:00`;
-}
-
-function iso(year: number, month: number, day: number, time = ''): string | undefined {
-  const two = (n: number) => String(n).padStart(2, '0');
-  const text = `${String(year).padStart(4, '0')}-${two(month)}-${two(day)}${time}`;
-  return readDate(text) ? text : undefined;
-}
-
-/** A date as mails write it (RFC 5322, 3.3, its older forms in 4.3 too) as ISO 8601. */
-function readMailDate(text: string): string | undefined {
-  const parts = MAIL.exec(text);
-  if (!parts) return undefined;
-  const [, day, month = '', year = '', hour = '', minute, second = '00', name, sign, zh, zm] =
-    parts;
-  const short = Number(year) + (Number(year) < 50 ? 2000 : 1900);
-  const zone = sign === undefined ? namedZone((name ?? 'Z').toUpperCase()) : `${sign}${zh}:${zm}`;
-  const local = iso(
-    year.length === 2 ? short : Number(year),
-    MONTHS.indexOf(month.toLowerCase()) + 1,
-    Number(day),
-    `T${hour.padStart(2, '0')}:${minute}:${second}${zone}`,
-  );
-  return local && readDate(local)?.toISOString();
-}
-
-/** The date that a cell holds as ISO 8601, or undefined. */
-export function readDateCell(
-  text: string,
-  order: Extract<Reading, { kind: 'date' }>['order'],
-): string | undefined {
-  if (readDate(text)) return text;
-  if (order === 'mail') return readMailDate(text);
-  if (order === 'unix') {
-    if (!/^\d{9,13}$/.test(text)) return undefined;
-    return new Date(Number(text) * (text.length > 10 ? 1 : 1000)).toISOString();
-  }
-  const parts = DAYS.exec(text);
-  if (!parts || order === 'iso') return undefined;
-  const [, a, b, year, hour, minute, second = '00'] = parts;
-  const [day, month] = order === 'dmy' ? [Number(a), Number(b)] : [Number(b), Number(a)];
-  const time = hour === undefined ? '' : `T${hour.padStart(2, '0')}:${minute}:${second}Z`;
-  return iso(Number(year), month, day, time);
+  const [, opened, sign = '', whole = '', fraction = '', closed] = parts;
+  if ((opened === undefined) !== (closed === undefined) || (opened && sign)) return undefined;
+  const value = Number(`${whole.replace(/\D/g, '') || '0'}.${fraction || '0'}`);
+  return !opened && (sign === '' || sign === '+') ? value : 0 - value;
 }
 
 const BLANK = { ok: true, value: undefined } as const;
@@ -163,14 +116,6 @@ export function shorten(text: string, length = 60): string {
   return text.length > length ? `${text.slice(0, length - 1)}…` : text;
 }
 
-const SAMPLE_DATE = {
-  iso: '2026-03-31',
-  dmy: '31.3.2026',
-  mdy: '3/31/2026',
-  mail: 'Tue, 31 Mar 2026 09:00:00 GMT',
-  unix: '1774947600',
-} as const;
-
 export const KIND_NAMES: Record<CellKind, string> = {
   text: 'text',
   any: 'value as it is',
@@ -198,7 +143,7 @@ export function readingInWords(reading: Reading): string {
         iso: 'Date, year first: 2026-03-31',
         dmy: 'Date, day first: 31.3.2026, 31/03/2026',
         mdy: 'Date, month first: 3/31/2026',
-        mail: 'Date as mails and feeds write it: Tue, 31 Mar 2026 09:00:00 GMT',
+        mail: 'Date with its month in letters: 31 Mar 2026, Mar 31, 2026 9:05 am',
         unix: 'Seconds or milliseconds since 1970: 1774947600',
       }[reading.order];
     case 'list':

@@ -1,4 +1,4 @@
-import { readDateCell } from '../cells';
+import { readDateCell } from '../dateCells';
 import { asHtml, attribute, children, childText, textOf, xmlText, type XmlElement } from '../xml';
 import { finishFeed, type Feed, type RawPost } from './post';
 import { pictureOf } from './rss';

@@ -1,4 +1,4 @@
-import { readDateCell } from '../cells';
+import { readDateCell } from '../dateCells';
 import { attribute, children, childText, textOf, xmlHtml, type XmlElement } from '../xml';
 import { finishFeed, isWeb, type Feed, type RawPost } from './post';
 
