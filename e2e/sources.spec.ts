@@ -19,6 +19,13 @@ test('a semicolon file with comma decimals and an odd key: mapped, checked, take
   await addFile(page, 'Spring', 'Product catalog', asFile('spring.csv', SPRING));
   // How it is written was found.
   await expect(page.getByRole('combobox', { name: 'Separator' })).toHaveValue('Semicolon');
+  // A line too many above the table takes its header; none gives it back.
+  const above = page.getByLabel('Lines above the table');
+  await expect(above).toHaveValue('0');
+  await above.fill('1');
+  await expect(page.getByRole('combobox', { name: 'How Kürzel is read' })).toHaveCount(0);
+  await above.fill('0');
+  await expect(page.getByRole('combobox', { name: 'How Kürzel is read' })).toBeVisible();
   await expect(page.getByText('Say which column is the SKU')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Check every row' })).toBeDisabled();
   await choose(page, 'Key', 'Kürzel');

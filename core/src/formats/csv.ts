@@ -7,8 +7,9 @@ import { FormatError } from './formatError';
 const MAX_ROW = 4_000_000;
 
 /** What csv-parse is told for a dialect; used by whole reading and by streams alike. */
-export function csvOptions({ delimiter, quote }: Dialect): Options {
+export function csvOptions({ delimiter, quote, skip = 0 }: Dialect): Options {
   return {
+    ...(skip > 0 && { from_line: skip + 1 }),
     delimiter,
     quote: quote === '' ? null : quote,
     bom: true,

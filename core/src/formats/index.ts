@@ -11,7 +11,7 @@ export {
 } from './cells';
 export { columnNames, csvOptions, csvProblem, readCsv } from './csv';
 export { detectFormat, FORMAT_NAMES, FORMATS, type Format } from './detect';
-export { DELIMITER_NAMES, DELIMITERS, Dialect, type Delimiter } from './dialect';
+export { DELIMITER_NAMES, DELIMITERS, Dialect, MAX_LINES_ABOVE, type Delimiter } from './dialect';
 export { decode, detectEncoding, ENCODING_NAMES, ENCODINGS, type Encoding } from './encoding';
 export { cleanHtml, wordsOf } from './feeds/clean';
 export { readFeed } from './feeds/feed';

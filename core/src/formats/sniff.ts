@@ -1,6 +1,6 @@
 import { parse } from 'csv-parse/sync';
 import { guessReading } from './cells';
-import { DELIMITERS, type Delimiter, type Dialect } from './dialect';
+import { DELIMITERS, MAX_LINES_ABOVE, type Delimiter, type Dialect } from './dialect';
 
 const SAMPLE_ROWS = 50;
 
@@ -48,20 +48,72 @@ function hasHeader(rows: string[][]): boolean {
   return names.every((name) => name.length <= 60 && !/@|:\/\//.test(name));
 }
 
-/** Finds delimiter, quoting and header from the beginning of a file. */
-export function sniffDialect(sample: string): Dialect {
-  let best: { delimiter: Delimiter; quote: Dialect['quote']; rows: string[][]; score: number } = {
-    delimiter: ',',
-    quote: '"',
-    rows: rowsWith(sample, ',', '"'),
-    score: 0,
-  };
-  for (const delimiter of DELIMITERS)
+interface Way {
+  delimiter: Delimiter;
+  quote: Dialect['quote'];
+  rows: string[][];
+  score: number;
+}
+
+/** The way of cutting that fits best. */
+function bestWay(sample: string, delimiters: readonly Delimiter[]): Way {
+  let best: Way = { delimiter: ',', quote: '"', rows: rowsWith(sample, ',', '"'), score: 0 };
+  for (const delimiter of delimiters)
     for (const quote of ['"', "'"] as const) {
       if (quote === "'" && !new RegExp(`(^|[\\n${delimiter}])'`, 'm').test(sample)) continue;
       const rows = rowsWith(sample, delimiter, quote);
       const found = score(rows);
       if (found > best.score * 1.001) best = { delimiter, quote, rows, score: found };
     }
-  return { delimiter: best.delimiter, quote: best.quote, header: hasHeader(best.rows) };
+  return best;
+}
+
+const LINE_END = /\r\n|\n|\r/;
+/** The first line of sheets that name their separator. */
+const NAMED = /^"?sep=(.)"?$/i;
+
+/** What stands from a line on. */
+function fromLine(sample: string, line: number): string {
+  let at = 0;
+  for (let i = 0; i < line; i++) {
+    const end = LINE_END.exec(sample.slice(at));
+    if (!end) return '';
+    at += end.index + end[0].length;
+  }
+  return sample.slice(at);
+}
+
+/**
+ * The lines above a table that begins with a title: they fill half of the columns at most that nearly all rows below
+ * have. 0 where there are none.
+ */
+function linesAbove(sample: string): number {
+  for (let line = 1; line <= MAX_LINES_ABOVE; line++) {
+    const rest = fromLine(sample, line);
+    if (rest === '') return 0;
+    const { rows, delimiter } = bestWay(rest, DELIMITERS);
+    const width = rows[0]?.length ?? 0;
+    const isTable =
+      rows.length > 1 && rows.filter((row) => row.length === width).length >= 0.9 * rows.length;
+    const filled = (text: string) =>
+      text.split(delimiter).filter((cell) => cell.trim() !== '').length;
+    if (width < 3 || !isTable || filled(rest.split(LINE_END, 1)[0] ?? '') <= width / 2) continue;
+    const above = sample.split(LINE_END, line);
+    return above.every((text) => filled(text) <= width / 2) ? line : 0;
+  }
+  return 0;
+}
+
+/** Finds what stands above the table, delimiter, quoting and header from the beginning of a file. */
+export function sniffDialect(sample: string): Dialect {
+  const [first = ''] = sample.replace(/^\uFEFF/, '').split(LINE_END, 1);
+  const named = NAMED.exec(first)?.[1];
+  const known = DELIMITERS.find((delimiter) => delimiter === named);
+  const skip = named === undefined ? linesAbove(sample) : 1;
+  const best = bestWay(fromLine(sample, skip), known ? [known] : DELIMITERS);
+  const header = hasHeader(best.rows);
+  return {
+    ...{ delimiter: known ?? best.delimiter, quote: best.quote, header },
+    ...(skip > 0 && { skip }),
+  };
 }

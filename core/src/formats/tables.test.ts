@@ -51,6 +51,42 @@ describe('how a table is written is found', () => {
     expect(sniffDialect(text)).toMatchObject({ delimiter, header });
   });
 
+  const TABLE = 'sku;name;price;stock\n1;Aster, blue;2,50;3\n2;Bean;3,50;4\n3;Clover;1,00;\n';
+  test.each([
+    ['', undefined],
+    ['sep=;\n', 1],
+    ['\uFEFF"sep=;"\r\n', 1],
+    ['Products of the autumn\n', 1],
+    ['Products of the autumn;;;\nAs of;31.3.2026;;\n\n', 3],
+    ['Products, as of spring,\n and summer, too\n', 2],
+  ] as const)('above a table: %j', (above, skip) => {
+    const found = sniffDialect(above + TABLE);
+    expect(found).toMatchObject({ delimiter: ';', header: true });
+    expect(found.skip).toBe(skip);
+    expect(readCsv(above + TABLE, found)[0]).toEqual(['sku', 'name', 'price', 'stock']);
+  });
+
+  test('a table itself is never taken for what stands above one', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 6 }),
+        fc.array(fc.array(fc.constantFrom('', 'a', '1,5', 'two words', '3')), { minLength: 1 }),
+        (width, made) => {
+          const names = Array.from({ length: width }, (_, i) => `name ${i}`);
+          const rows = made.map((row) => Array.from({ length: width }, (_, i) => row[i] ?? ''));
+          const text = [names, ...rows].map((row) => row.join(';')).join('\n');
+          expect(sniffDialect(text).skip).toBeUndefined();
+        },
+      ),
+    );
+  });
+
+  test('a separator that is named holds', () => {
+    expect(sniffDialect('sep=|\na,b|c,d\n1,2|3,4')).toEqual({
+      ...{ delimiter: '|', quote: '"', header: true, skip: 1 },
+    });
+  });
+
   test('single quotes', () => {
     expect(sniffDialect("a,b\n'x, y','z'\n'p, q','r'").quote).toBe("'");
   });

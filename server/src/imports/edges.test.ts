@@ -103,6 +103,18 @@ describe('rows that are not what they seem', () => {
     ]);
   });
 
+  test('what stands above a table is passed over, and lines are counted from the top of the file', async () => {
+    const rows = 'sku;name;price;stock\r\nA;Aster;1,50;3\r\nB;Bean;two;4\r\n';
+    for (const [above, line] of [
+      ['sep=;\r\n', 4],
+      ['Products of the autumn\r\nAs of;31.3.2026\r\n\r\n', 6],
+    ] as const) {
+      const one = await checked(above + rows);
+      expect((await one).counts).toMatchObject({ new: 1, rejected: 1 });
+      expect(await reasons(above + rows)).toEqual([[line, expect.stringMatching(/“two”/)]]);
+    }
+  });
+
   test('a letter that the encoding does not know is told in its row, however late it comes', async () => {
     const many = Array.from({ length: 40_000 }, (_, i) => `S${i},Plain name of a product,2\n`).join(
       '',

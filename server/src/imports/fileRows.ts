@@ -79,7 +79,7 @@ async function* tableRows(file: string, settings: FileSettings): AsyncGenerator<
   let batch: FileRow[] = [];
   let isHeader = settings.dialect.header;
   let width = 0;
-  let line = 1;
+  let line = 1 + (settings.dialect.skip ?? 0);
   try {
     while (!isOver && failure === undefined) {
       // The hot loop of an import: rows are taken from the parser's buffer without waiting for each.

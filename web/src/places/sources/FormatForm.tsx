@@ -1,4 +1,4 @@
-import { Select, Switch } from '@mantine/core';
+import { NumberInput, Select, Switch } from '@mantine/core';
 import type { ImportLook } from '@carafe/contract';
 import {
   DELIMITER_NAMES,
@@ -7,6 +7,7 @@ import {
   ENCODINGS,
   FORMAT_NAMES,
   FORMATS,
+  MAX_LINES_ABOVE,
   type Delimiter,
   type Dialect,
   type Encoding,
@@ -86,6 +87,18 @@ export function FormatForm({
               again({
                 dialect: { ...dialect, quote: (value === '-' ? '' : value) as Dialect['quote'] },
               })
+            }
+          />
+          <NumberInput
+            label="Lines above the table"
+            w={165}
+            min={0}
+            max={MAX_LINES_ABOVE}
+            clampBehavior="strict"
+            allowDecimal={false}
+            value={dialect.skip ?? 0}
+            onChange={(value) =>
+              typeof value === 'number' && again({ dialect: { ...dialect, skip: value } })
             }
           />
           <Switch
