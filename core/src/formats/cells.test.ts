@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { guessReading, readCell, Reading, readingInWords, readNumber, readValue } from '.';
+import { likelyOrder } from './dateCells';
 
 const number = (decimal: '.' | ',') => ({ kind: 'number', decimal }) as const;
 const date = (order: 'iso' | 'dmy' | 'mdy' | 'mail' | 'unix') => ({ kind: 'date', order }) as const;
@@ -52,8 +53,7 @@ describe('a cell', () => {
     ['2026/03-31', date('iso'), null],
     ['3/31/26', date('mdy'), '2026-03-31'],
     ['31.12.69', date('dmy'), '1969-12-31'],
-    // Numbers of versions and articles are no dates.
-    ['1.2.26', date('dmy'), null],
+    ['1.2.26', date('dmy'), '2026-02-01'],
     ['10-11-12', date('dmy'), null],
     ['3/31/2026 9:05 PM', date('mdy'), '2026-03-31T21:05:00Z'],
     ['3/31/2026, 12:30 a.m.', date('mdy'), '2026-03-31T00:30:00Z'],
@@ -85,6 +85,19 @@ describe('a cell', () => {
     expect(readValue({ a: 1 }, { kind: 'any' })).toEqual({ ok: true, value: { a: 1 } });
     expect(readValue({ a: 1 }, number('.')).ok).toBe(false);
     expect(readValue(null, { kind: 'text' })).toEqual({ ok: true, value: undefined });
+  });
+
+  test('versions and article numbers are not guessed to be dates; a column of dates gets the order that reads most', () => {
+    expect(guessReading(['1.2.34', '1.2.35'])).toEqual({ kind: 'text' });
+    expect(guessReading(['10-11-12', '10-11-13'])).toEqual({ kind: 'text' });
+    expect(guessReading(['1.2.26', '31.3.26'])).toEqual(date('dmy'));
+    expect(guessReading(['01.02.26'])).toEqual(date('dmy'));
+    expect(guessReading(['1 Feb 2026', 'Mar 31, 2026'])).toEqual(date('mail'));
+    expect(likelyOrder(['1.2.26', '13.2.26', 'soon'])).toBe('dmy');
+    expect(likelyOrder(['1/2/26', '3/31/26'])).toBe('mdy');
+    expect(likelyOrder(['20260331', '20260401'])).toBe('iso');
+    expect(likelyOrder(['1774947600'])).toBe('unix');
+    expect(likelyOrder([])).toBe('iso');
   });
 
   test('amounts are read back as people of many places write them', () => {

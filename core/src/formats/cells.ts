@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { numberLike } from '../formula/number';
-import { readDateCell, SAMPLE_DATE } from './dateCells';
+import { isSurelyDate, readDateCell, SAMPLE_DATE, WRITTEN } from './dateCells';
 
 /** How the cells of a column are read. `any` keeps what a JSON document gives as it is. */
 export const Reading = z.discriminatedUnion('kind', [
@@ -152,7 +152,6 @@ export function readingInWords(reading: Reading): string {
 }
 
 const NUMERALS = new Set(['0', '1']);
-const DATE_ORDERS = ['iso', 'dmy', 'mdy', 'mail'] as const;
 
 /** In a long column one cell in so many may be a slip of the pen, to be told when it is read. */
 const SLIPS = 20;
@@ -175,8 +174,9 @@ export function guessReading(cells: readonly string[], decimal: '.' | ',' = '.')
       if (every((cell) => readNumber(cell, sign) !== undefined))
         return { kind: 'number', decimal: sign };
   }
-  for (const order of DATE_ORDERS)
-    if (every((cell) => readDateCell(cell, order) !== undefined)) return { kind: 'date', order };
+  for (const order of WRITTEN)
+    if (every((cell) => readDateCell(cell, order) !== undefined) && filled.some(isSurelyDate))
+      return { kind: 'date', order };
   const word = (cell: string) => YES.has(cell.toLowerCase()) || NO.has(cell.toLowerCase());
   if (every(word) && !filled.every((cell) => NUMERALS.has(cell))) return { kind: 'boolean' };
   if (filled.some((cell) => cell.includes('|')) && every((cell) => !/[.!?] /.test(cell)))

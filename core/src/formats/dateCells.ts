@@ -3,12 +3,15 @@ import { readDate } from '../formula';
 /** How a column of dates is written; whatever the order, ISO 8601 is read as well. */
 export type DateOrder = 'iso' | 'dmy' | 'mdy' | 'mail' | 'unix';
 
+/** Orders of what is written for people, the surest first. */
+export const WRITTEN = ['iso', 'dmy', 'mdy', 'mail'] as const;
+
 const TIME = String.raw`(?:(?:[ T]|,\s?)\s*(\d{1,2})[:.](\d{2})(?:[:.](\d{2})(?:[.,]\d{1,9})?)?(?:\s*([ap])\.?m\.?)?(?:\s*(?:(GMT|UTC?|Z|[ECMP][SD]T)|([+-])(\d{2}):?(\d{2})))?)?$`;
 const YEAR_FIRST = new RegExp(String.raw`^(\d{4})([./\-])(\d{1,2})\2(\d{1,2})${TIME}`, 'i');
 /** Numbers of articles begin like that seldom. */
 const RUN = new RegExp(String.raw`^((?:19|20)\d{2})()(\d{2})(\d{2})${TIME}`, 'i');
 const YEAR_LAST = new RegExp(
-  String.raw`^(?:(\d{1,2})[./\- ](\d{1,2})[./\- ](\d{4})|(\d{1,2})/(\d{1,2})/(\d{2})|(\d{2})\.(\d{2})\.(\d{2}))${TIME}`,
+  String.raw`^(?:(\d{1,2})[./\- ](\d{1,2})[./\- ](\d{4})|(\d{1,2})/(\d{1,2})/(\d{2})|(\d{1,2})\.(\d{1,2})\.(\d{2}))${TIME}`,
   'i',
 );
 const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
@@ -98,6 +101,23 @@ export function readDateCell(text: string, order: DateOrder): string | undefined
       return yearLast(text, order === 'dmy');
   }
 }
+
+/** The order by which most cells can be read, the usual one where they say nothing. */
+export function likelyOrder(cells: readonly string[]): DateOrder {
+  if (cells.length > 0 && cells.every((cell) => /^\d{9,13}$/.test(cell))) return 'unix';
+  const read = (order: DateOrder) =>
+    cells.filter((cell) => readDateCell(cell, order) !== undefined).length;
+  return WRITTEN.reduce<DateOrder>(
+    (best, order) => (read(order) > read(best) ? order : best),
+    'iso',
+  );
+}
+
+/** Whether a cell can hardly be anything but a date: 1.2.26 may be a version as well. */
+export const isSurelyDate = (cell: string): boolean =>
+  !/^\d{1,2}\.\d{1,2}\.\d{2}(?!\d)/.test(cell) ||
+  /^\d{2}\.\d{2}\./.test(cell) ||
+  Number.parseInt(cell, 10) > 12;
 
 export const SAMPLE_DATE: Record<DateOrder, string> = {
   iso: '2026-03-31',

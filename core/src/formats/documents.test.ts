@@ -462,4 +462,26 @@ describe('documents that are too much', () => {
     );
     expect(readFeed(text).posts).toHaveLength(1);
   });
+
+  test('a price that is no number stays as it is written, to be told; pictures are addresses, whatever their names', () => {
+    const products = (...some: object[]) =>
+      productsIn({ '@graph': some.map((one) => ({ '@type': 'Product', ...one })) });
+    expect(
+      products(
+        { sku: 'A', offers: { price: '12,50', priceCurrency: 'EUR' } },
+        { sku: 'B', offers: [{ priceSpecification: { price: 3, priceCurrency: 'EUR' } }] },
+        { sku: 'C', offers: { '@type': 'AggregateOffer', lowPrice: '4.00' } },
+        { gtin13: '4000000000017', image: { name: 'An aster', url: 'https://a.example/a.png' } },
+        { mpn: 7, image: [{ contentUrl: 'https://a.example/b.png' }], offers: { price: '' } },
+      ),
+    ).toEqual([
+      { sku: 'A', price: '12,50', currency: 'EUR' },
+      { sku: 'B', price: 3, currency: 'EUR' },
+      { sku: 'C', price: 4 },
+      { sku: '4000000000017', image: 'https://a.example/a.png' },
+      { sku: '7', image: 'https://a.example/b.png', price: '' },
+    ]);
+    const order = { '@type': 'Order', orderNumber: '1', orderedItem: { orderQuantity: 'two' } };
+    expect(ordersIn(order)[0]).toMatchObject({ lines: [{ quantity: 'two' }] });
+  });
 });

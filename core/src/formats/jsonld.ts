@@ -28,10 +28,26 @@ function said(value: unknown): string | undefined {
   if (!isNode(first)) return undefined;
   return said(first['name'] ?? first['url'] ?? first['contentUrl'] ?? first['@id']);
 }
-const figure = (value: unknown): number | undefined => {
-  const number = typeof value === 'string' ? Number(value) : value;
-  return typeof number === 'number' && Number.isFinite(number) ? number : undefined;
-};
+/** A number; what is none stays as it is written, to be told where the row is read. */
+function figure(value: unknown): number | string | undefined {
+  const [first] = list(value);
+  const number = typeof first === 'string' && first.trim() !== '' ? Number(first) : first;
+  if (typeof number === 'number') return Number.isFinite(number) ? number : String(first);
+  return typeof first === 'string' ? first : undefined;
+}
+/** Where a picture or a page is: as text, or as a node that may have a name beside it. */
+function address(value: unknown): string | undefined {
+  const [first] = list(value);
+  return isNode(first) ? said(first['url'] ?? first['contentUrl'] ?? first['@id']) : said(first);
+}
+/** An offer's own price, or the one that is specified for it. */
+function priced(offer: Node): { price?: unknown; priceCurrency?: unknown } {
+  const [specified = {}] = list(offer['priceSpecification']).filter(isNode);
+  return {
+    price: offer['price'] ?? offer['lowPrice'] ?? specified['price'],
+    priceCurrency: offer['priceCurrency'] ?? specified['priceCurrency'],
+  };
+}
 const lastPart = (value: unknown): string | undefined => said(value)?.replace(/^.*[/#]/, '');
 
 /** Leaves out what is not there. */
@@ -41,16 +57,24 @@ function filled(record: Node): Node {
 
 function product(node: Node): Node {
   const offer = list(node['offers']).filter(isNode)[0] ?? {};
+  const { price, priceCurrency } = priced(offer);
   const availability = lastPart(offer['availability']);
   const category = said(node['category']);
   return filled({
-    sku: said(node['sku'] ?? node['productID'] ?? node['@id']),
+    sku: said(
+      node['sku'] ??
+        node['productID'] ??
+        node['gtin13'] ??
+        node['gtin'] ??
+        node['mpn'] ??
+        node['@id'],
+    ),
     name: said(node['name']),
     description: said(node['description']),
-    url: said(node['url'] ?? offer['url']),
-    image: said(node['image']),
-    price: figure(offer['price'] ?? offer['lowPrice']),
-    currency: said(offer['priceCurrency']),
+    url: address(node['url'] ?? offer['url']),
+    image: address(node['image']),
+    price: figure(price),
+    currency: said(priceCurrency),
     category,
     brand: said(node['brand']),
     in_stock:
@@ -65,14 +89,13 @@ function line(node: Node): Node {
     node['orderQuantity'] ??
       (isNode(node['eligibleQuantity']) ? node['eligibleQuantity']['value'] : undefined),
   );
-  const price = figure(
-    node['price'] ?? (isNode(thing['offers']) ? thing['offers']['price'] : undefined),
-  );
+  const [offer = {}] = list(thing['offers']).filter(isNode);
+  const price = figure(priced(node).price ?? priced(offer).price);
   return filled({
     sku: said(thing['sku'] ?? thing['productID']),
     name: said(thing['name']),
-    image: said(thing['image']),
-    url: said(thing['url']),
+    image: address(thing['image']),
+    url: address(thing['url']),
     price,
     quantity: quantity ?? 1,
   });

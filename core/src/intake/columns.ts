@@ -1,4 +1,5 @@
 import { guessReading, type Reading } from '../formats/cells';
+import { likelyOrder } from '../formats/dateCells';
 import type { TargetField } from './targets';
 
 /** The beginning of a file: its columns and some rows, cells as they stand. */
@@ -59,10 +60,7 @@ export function readingFor(
     case 'number':
       return { kind: 'number', decimal };
     case 'date':
-      return {
-        kind: 'date',
-        order: cells.every((c) => /^\d{9,13}$/.test(c)) && cells.length > 0 ? 'unix' : 'iso',
-      };
+      return { kind: 'date', order: likelyOrder(cells) };
     case 'list': {
       const separator = (['|', ';', ','] as const).find((s) => cells.some((c) => c.includes(s)));
       return { kind: 'list', separator: separator ?? '|' };
