@@ -30,6 +30,7 @@ export {
   isBlank,
   isList,
   isRecord,
+  instantOf,
   readDate,
   toDate,
   toNumber,

@@ -1,5 +1,5 @@
 import { assert, date, integer, property, string, tuple } from 'fast-check';
-import { readDate } from './values';
+import { instantOf, readDate } from './values';
 
 const two = (n: number) => String(n).padStart(2, '0');
 
@@ -16,6 +16,28 @@ test('an instant as it is stored reads back as itself, whatever the year', () =>
       },
     ),
   );
+});
+
+test('an instant is what Date.parse makes of it, however it is written', () => {
+  const instant = date({
+    ...{ min: new Date('0001-01-01T00:00:00.000Z'), max: new Date('9999-12-31T23:59:59.999Z') },
+    noInvalidDate: true,
+  });
+  assert(
+    property(instant, (at) => {
+      const text = at.toISOString();
+      for (const one of [text, text.slice(0, 10), text.replace('Z', '+02:00'), `${text}x`])
+        expect([one, instantOf(one)]).toEqual([one, Date.parse(one)]);
+    }),
+  );
+  for (const text of [
+    '',
+    'soon',
+    '2026-11-24',
+    '2024-02-29T00:00:00.000Z',
+    '1900-03-01T00:00:00.000Z',
+  ])
+    expect([text, instantOf(text)]).toEqual([text, Date.parse(text)]);
 });
 
 test('no day and no hour that does not exist is taken, as with the offset written out', () => {

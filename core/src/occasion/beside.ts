@@ -1,4 +1,4 @@
-import { fieldOf, isRecord, type Fields } from '../formula';
+import { fieldOf, instantOf, isRecord, type Fields } from '../formula';
 import { standing, type Shopper } from '../record';
 import type { About, Moment } from './define';
 import { mailKey, type PersonState, type Run } from './state';
@@ -6,7 +6,7 @@ import { mailKey, type PersonState, type Run } from './state';
 /** Whether somebody has ordered since an instant; the order that it is about is not meant. */
 const orderedSince = ({ orders }: Shopper, about: About, since: number): boolean =>
   standing(orders).some(
-    ({ number, placed_at }) => number !== about.order && Date.parse(placed_at) > since,
+    ({ number, placed_at }) => number !== about.order && instantOf(placed_at) > since,
   );
 
 /**
@@ -51,7 +51,7 @@ export function besideLater(
   const was = (name: string) => fieldOf(before, name) === true;
   const entered = fieldOf(before, 'entered_at');
   const { cart } = shopper;
-  const touched = cart ? Date.parse(cart.updated_at) > made : about.cart !== undefined;
+  const touched = cart ? instantOf(cart.updated_at) > made : about.cart !== undefined;
   const { opened, clicked } = reacted();
   return {
     ...beside,

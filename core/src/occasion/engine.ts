@@ -1,3 +1,4 @@
+import { instantOf } from '../formula';
 import { isCauseOpen, mayEnter, membership, mustRest } from './entry';
 import type { Cause, Moment } from './define';
 import type { Effect } from './effects';
@@ -116,7 +117,7 @@ class Walk {
     const { cart } = moment.shopper;
     const isCart = start.kind === 'cart_left' || start.kind === 'checkout_left';
     if (!isCart || run.mails.length > 0 || !cart) return null;
-    return Date.parse(cart.updated_at) > touchedOf(run.cause) ? 'touched' : null;
+    return instantOf(cart.updated_at) > touchedOf(run.cause) ? 'touched' : null;
   }
 
   /** Looks at whoever is due, in the order of time, then priority, then name. */
@@ -270,7 +271,7 @@ class Walk {
 }
 
 /** The touch that a cause of a cart names. */
-const touchedOf = (cause: string): number => Date.parse(cause.slice(cause.lastIndexOf(' ') + 1));
+const touchedOf = (cause: string): number => instantOf(cause.slice(cause.lastIndexOf(' ') + 1));
 
 /**
  * The engine: what becomes of a person by something that happened, or by time going by. Pure: the same state and input

@@ -1,3 +1,4 @@
+import { instantOf } from '../formula';
 import type { ShopEvent } from '../record';
 
 const HOUR = 3_600_000;
@@ -64,7 +65,7 @@ export function countPerson(rates: Rates, events: readonly ShopEvent[], ahead: n
     visit = null;
   };
   for (const event of events) {
-    const at = Date.parse(event.at);
+    const at = instantOf(event.at);
     if (event.kind === 'order_status_changed') {
       const since = placed.get(event.number);
       if (since !== undefined)

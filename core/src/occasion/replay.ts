@@ -1,3 +1,4 @@
+import { instantOf } from '../formula';
 import { foldEvent, NEW_SHOPPER, type PersonData, type ShopEvent, type Shopper } from '../record';
 import type { Happening, Moment } from './define';
 import type { Effect } from './effects';
@@ -123,7 +124,7 @@ export function replayPerson(
   };
   let isFirst = true;
   for (const event of events) {
-    const at = Date.parse(event.at);
+    const at = instantOf(event.at);
     if (at > until) break;
     if (at >= from) {
       if (isFirst) happen(from, { kind: 'person' });
@@ -137,11 +138,11 @@ export function replayPerson(
     if (at < from) continue;
     if (event.kind === 'order_placed' && cart && shopper.cart?.id !== cart.id) {
       returns.push({
-        left: Date.parse(cart.updated_at),
-        after: at - Date.parse(cart.updated_at),
+        left: instantOf(cart.updated_at),
+        after: at - instantOf(cart.updated_at),
       });
       left = null;
-    } else if (shopper.cart) left = Date.parse(shopper.cart.updated_at);
+    } else if (shopper.cart) left = instantOf(shopper.cart.updated_at);
     else left = null;
     happen(at, { kind: 'person', event });
   }

@@ -70,7 +70,7 @@ export function eventsRepository(db: Db) {
     .pluck();
   const saidByOthers = db
     .prepare<[string, string, string], [text: string, n: number]>(
-      `SELECT event, rowid FROM events WHERE shop = ? AND number = ? AND owner IS NOT ?
+      `SELECT event, rowid FROM events WHERE shop = ? AND number IN (SELECT value FROM json_each(?)) AND owner IS NOT ?
        AND json_extract(event, '$.kind') <> 'order_placed'`,
     )
     .raw();
@@ -207,15 +207,12 @@ export function eventsRepository(db: Db) {
     /** The events of a person, with what others said of their orders, in the order in which they are folded. */
     of(shop: string, owner: string): ShopEvent[] {
       const own = ofOwner.all(shop, owner).map(asEvent);
-      const numbers = new Set(
-        own.flatMap((event) => (event.kind === 'order_placed' ? event.number : [])),
-      );
-      const others = [...numbers].flatMap((number) =>
-        saidByOthers
-          .all(shop, number, owner)
-          .map(([text, n]): Numbered => ({ event: asEvent(text), n })),
-      );
-      if (others.length === 0) return own;
+      const numbers = new Set<string>();
+      for (const event of own) if (event.kind === 'order_placed') numbers.add(event.number);
+      const said =
+        numbers.size > 0 ? saidByOthers.all(shop, JSON.stringify([...numbers]), owner) : [];
+      if (said.length === 0) return own;
+      const others = said.map(([text, n]): Numbered => ({ event: asEvent(text), n }));
       // Which came first matters where two are of one instant.
       const instants = new Set(own.map(({ at }) => at));
       const rows = others.some(({ event }) => instants.has(event.at))

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { instantOf } from '../../formula';
 import type { Cart } from '../../record';
 import { defineStart, type About, type Cause, type Moment } from '../define';
 import { durationOf, sayDuration } from '../duration';
@@ -17,7 +18,7 @@ export function quietCart(
 ): readonly Cause[] {
   const since = cart ? touched(cart) : undefined;
   if (!cart || cart.lines.length === 0 || since === undefined) return [];
-  const last = Math.max(Date.parse(since), Date.parse(cart.updated_at));
+  const last = Math.max(instantOf(since), instantOf(cart.updated_at));
   const due = last + quietOf(rules);
   if (due < at - rules.give_up_days * DAY) return [];
   return [
@@ -31,7 +32,7 @@ export function cartStands({ at, rules, shopper: { cart } }: Moment, about: Abou
     cart?.id === about.cart &&
     cart !== null &&
     cart.lines.length > 0 &&
-    at - Date.parse(cart.updated_at) <= rules.give_up_days * DAY
+    at - instantOf(cart.updated_at) <= rules.give_up_days * DAY
   );
 }
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { dayIn } from '../../formula';
+import { dayIn, instantOf } from '../../formula';
 import { standing } from '../../record';
 import { defineStart, type Moment } from '../define';
 import { Duration, after, sayDuration } from '../duration';
@@ -11,7 +11,7 @@ const isTaken = ({ shopper }: Moment, sku: string, since: number): boolean =>
   (shopper.cart?.lines.some((line) => line.sku === sku) ?? false) ||
   standing(shopper.orders).some(
     ({ placed_at, lines }) =>
-      Date.parse(placed_at) >= since && lines.some((line) => line.sku === sku),
+      instantOf(placed_at) >= since && lines.some((line) => line.sku === sku),
   );
 
 export const lookedAt = defineStart({
@@ -35,7 +35,7 @@ export const lookedAt = defineStart({
     const { happening, zone, at } = moment;
     if (happening?.kind !== 'person' || happening.event?.kind !== 'viewed') return [];
     const { sku } = happening.event;
-    const seen = Date.parse(happening.event.at);
+    const seen = instantOf(happening.event.at);
     return seen > at || isTaken(moment, sku, seen)
       ? []
       : // One day’s looking at a product is one cause.

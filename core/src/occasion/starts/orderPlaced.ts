@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { instantOf } from '../../formula';
 import { standing, type Order } from '../../record';
 import { defineStart, type Cause } from '../define';
 
@@ -86,7 +87,7 @@ export const orderPlaced = defineStart({
     const causes: Cause[] = [];
     // Hot: asked at everything that happens. What was ordered long ago starts nothing.
     standing(shopper.orders).forEach((order, i) => {
-      const due = Date.parse(order.placed_at);
+      const due = instantOf(order.placed_at);
       if (due >= at - LONG_AGO && isMeant(start, order, i + 1))
         causes.push({ cause: `order ${order.number}`, due, about: { order: order.number } });
     });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { instantOf } from '../../formula';
 import { defineStart, type About, type Cause, type Moment } from '../define';
 import { Duration, after, sayDuration } from '../duration';
 
@@ -50,7 +51,7 @@ export const orderStatus = defineStart({
     // Hot: asked at everything that happens.
     for (const order of shopper.orders) {
       if (!same(order.status, status)) continue;
-      const since = Date.parse(order.status_at ?? order.placed_at);
+      const since = instantOf(order.status_at ?? order.placed_at);
       causes.push({
         cause: `status ${order.number} ${status.toLowerCase()}`,
         due: after(since, held, zone),
