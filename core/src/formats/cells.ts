@@ -17,12 +17,12 @@ export type CellKind = Reading['kind'];
 export type Cell = { ok: true; value: unknown } | { ok: false; message: string };
 
 const YES = new Set(
-  'true,yes,y,1,x,on,ja,oui,si,sí,sì,tak,sim,wahr,vrai,vero,verdadero,verdadeiro,available,in stock'.split(
+  'true,yes,y,1,x,on,ja,oui,si,sí,sì,tak,sim,wahr,vrai,vero,verdadero,verdadeiro,subscribed,opted in,available,in stock'.split(
     ',',
   ),
 );
 const NO = new Set(
-  'false,no,n,0,off,nein,non,nee,nej,nie,não,falsch,faux,falso,unavailable,out of stock,sold out'.split(
+  'false,no,n,0,off,nein,non,nee,nej,nie,não,falsch,faux,falso,unsubscribed,opted out,unavailable,out of stock,sold out'.split(
     ',',
   ),
 );

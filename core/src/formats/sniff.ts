@@ -33,6 +33,8 @@ function score(rows: string[][]): number {
   return (same / rows.length) ** 2 * Math.min(width, 40);
 }
 
+const CODE = /^(?=.*\d)(?=.*[A-Z])[A-Z\d][A-Z\d._/-]{3,}$/;
+
 function hasHeader(rows: string[][]): boolean {
   const [first = [], ...others] = rows;
   const names = first.map((name) => name.trim());
@@ -40,7 +42,10 @@ function hasHeader(rows: string[][]): boolean {
   const kind = (cells: string[]) => guessReading(cells).kind;
   // A column of numbers or dates with a word on top has a header.
   const telling = names.map((name, i) => {
-    const below = kind(others.map((row) => row[i] ?? ''));
+    const cells = others.map((row) => row[i] ?? '').filter((cell) => cell.trim() !== '');
+    // A column of codes with a word on top has one, too.
+    if (cells.length > 0 && cells.every((cell) => CODE.test(cell))) return CODE.test(name) ? -1 : 1;
+    const below = kind(cells);
     return below === 'text' || below === 'list' ? 0 : kind([name]) === below ? -1 : 1;
   });
   const sum = telling.reduce<number>((total, n) => total + n, 0);

@@ -47,6 +47,10 @@ describe('how a table is written is found', () => {
     ['a|b|c\nx|y|1', '|', true],
     ['"a, x";"b"\n"c, y";"d"', ';', true],
     ['A-1,2.50\nA-2,3.50', ',', false],
+    ['SPRING-01\nSPRING-02', ',', false],
+    ['Code\nSPRING-01\nSPRING-02', ',', true],
+    ['A-101;Aster\nA-102;Bean', ';', false],
+    ['SKU;Name\nA-101;Aster\nA-102;Bean', ';', true],
   ] as const)('%j', (text, delimiter, header) => {
     expect(sniffDialect(text)).toMatchObject({ delimiter, header });
   });

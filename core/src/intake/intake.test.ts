@@ -239,11 +239,56 @@ describe('rows that are lines', () => {
     [{ lines: [{ sku: 'A' }] }, /no price/],
     [{ lines: [{ sku: 'A', price: 1, quantity: 0 }] }, /no quantity above 0/],
     [{ lines: [3] }, /no record/],
+    [{ lines: [{ sku: 'A', price: 'five' }] }, /no price/],
+    [{ lines: [{ sku: 'A', price: 1, qty: 'two' }] }, /no quantity above 0/],
+    [{ lines: [{ sku: 'A', price: 1, total: 'much' }] }, /total is no number/],
     [{ email: 'nobody', lines: [] }, /no email address/],
   ])('a wrong line is told: %j', (wrong, message) => {
     const read = finished({ number: 'N', email: 'a@b.example', ...wrong }, orders);
     expect(read.ok ? '' : read.problems[0]?.message).toMatch(message);
   });
+});
+
+test('lines inside of a record are read by the names that files use, with amounts as text', () => {
+  const lines = [
+    { title: 'Aster', code: 'A', qty: '2', unit_price: '1.234,50', total: null },
+    { name: 'Bean', title: 'A bean', sku: 'B', price: '3.00', quantity: 1, total: '' },
+    { item: 'Clover', line_total: 6, pieces: 3 },
+  ];
+  const read = finished({ number: 'N', email: 'a@b.example', lines }, orders);
+  expect(read).toMatchObject({
+    ok: true,
+    record: {
+      subtotal: 2478,
+      lines: [
+        { sku: 'A', name: 'Aster', title: 'Aster', price: 1234.5, quantity: 2, total: 2469 },
+        { sku: 'B', name: 'Bean', title: 'A bean', price: 3, quantity: 1, total: 3 },
+        { sku: 'Clover', name: 'Clover', price: 2, quantity: 3, total: 6 },
+      ],
+    },
+  });
+});
+
+test('names inside of records that only hold them fill the fields that are meant', () => {
+  const columns = ['node.sku', 'node.title', 'node.price.amount', 'node.price.currencyCode'];
+  const row = ['A-100', 'Aster', '2.50', 'GBP'];
+  const to = (names: string[], target = catalog, cells = row) =>
+    suggestMapping({ columns: names, rows: [cells] }, target).columns.map((one) => one.to);
+  expect(to(columns)).toEqual(['sku', 'name', 'price', 'currency']);
+  // A column of its own goes before one inside.
+  expect(to(['product.name', 'name'], catalog, ['Aster', 'Bean'])).toEqual([
+    'product_name',
+    'name',
+  ]);
+  expect(to(['brand.name', 'sku'])[0]).not.toBe('name');
+  const people = targetOf('people');
+  expect(
+    to(['contact.email', 'address.city', 'Opt-in status'], people, [
+      'a@b.example',
+      'Ely',
+      'subscribed',
+    ]),
+  ).toEqual(['email', 'city', 'consent']);
 });
 
 describe('rows that repeat their key', () => {

@@ -83,6 +83,7 @@ export function lookAt(
   refuseBinary(bytes);
   const encoding: Encoding = given.encoding ?? detectEncoding(bytes);
   const text = decode(bytes, encoding);
+  if (isWhole && text.trim() === '') throw new FormatError('This file is empty.');
   const format: Format = given.format ?? detectFormat(text.slice(0, 100_000));
   const dialect =
     given.dialect ?? (format === 'table' ? sniffDialect(text.slice(0, 200_000)) : PLAIN);

@@ -2,7 +2,6 @@ import {
   BY_NAME,
   byName,
   fieldName,
-  folded,
   readingFor,
   texts,
   usualDecimal,
@@ -75,7 +74,7 @@ export function suggestMapping(sample: Sample, target: Target): Mapping {
   // A column that is called as the field is goes before one that is only called alike.
   for (const named of BY_NAME)
     sample.columns.forEach((column, i) => {
-      const field = taken.has(i) ? undefined : named(folded(column), [...free.values()]);
+      const field = taken.has(i) ? undefined : named(column, [...free.values()]);
       if (field) put(i, field, 'name');
     });
   for (const { field: name, fits } of LOOKS) {

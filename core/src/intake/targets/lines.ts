@@ -1,4 +1,7 @@
+import { readNumber } from '../../formats/cells';
+import { remember } from '../../formula';
 import { roundTo } from '../../formula/number';
+import { byName } from '../columns';
 import { field, type Fields, type RecordProblem, type TargetField } from './define';
 
 /** The fields of a line of a cart or an order. */
@@ -9,9 +12,9 @@ export const LINE: TargetField[] = [
   field('image', 'Picture', 'text', 'image picture img imageurl bild'),
   field('url', 'Link', 'text', 'url link'),
   field('category', 'Category', 'text', 'category type kategorie'),
-  field('price', 'Price', 'number', 'price unitprice preis einzelpreis'),
-  field('quantity', 'Quantity', 'number', 'quantity qty menge anzahl count'),
-  field('total', 'Line total', 'number', 'total linetotal summe'),
+  field('price', 'Price', 'number', 'price unitprice itemprice lineprice each preis einzelpreis'),
+  field('quantity', 'Quantity', 'number', 'quantity qty pieces menge anzahl stueck count'),
+  field('total', 'Line total', 'number', 'total linetotal lineamount summe gesamtpreis'),
   field('properties', 'Properties', 'any', 'properties options'),
 ];
 
@@ -44,10 +47,35 @@ function propertiesOf(value: unknown): { name: string; value: string }[] {
   return [];
 }
 
+const NUMBERS = LINE.filter(({ kind }) => kind === 'number').map(({ name }) => name);
+
+const OWN = new Set(LINE.map(({ name }) => name));
+/** Hot: files have few names, and many lines. */
+const fieldCalled = remember(500, (called: string) => byName(called, LINE)?.name);
+
+/** A line by the names of Carafe, what the file calls otherwise beside them; amounts that are written as text as numbers. */
+function lineNamed(given: Fields): Fields {
+  const line: Fields = { ...given };
+  for (const [called, value] of Object.entries(given)) {
+    const name = OWN.has(called) || value === null ? undefined : fieldCalled(called);
+    if (name !== undefined) line[name] ??= value;
+  }
+  for (const name of NUMBERS) {
+    const written = line[name];
+    if (typeof written !== 'string') continue;
+    const text = written.trim();
+    // A text that is no number stays, to be told.
+    line[name] =
+      text === '' ? undefined : (readNumber(text, '.') ?? readNumber(text, ',') ?? written);
+  }
+  return line;
+}
+
 /** A line with its total and properties, or what is wrong with it. */
 function finishLine(given: unknown, place: number): Fields | string {
   if (!isFields(given)) return `Line ${place} is no record.`;
-  const line: Fields = { ...given, properties: propertiesOf(given['properties']) };
+  const named = lineNamed(given);
+  const line: Fields = { ...named, properties: propertiesOf(named['properties']) };
   if (line['name'] === undefined && line['sku'] === undefined)
     return `Line ${place} has neither a SKU nor a name.`;
   line['name'] ??= line['sku'];
@@ -60,6 +88,8 @@ function finishLine(given: unknown, place: number): Fields | string {
   if (typeof quantity !== 'number' || !(quantity > 0))
     return `Line ${place} has no quantity above 0.`;
   if (typeof each !== 'number' || each < 0) return `Line ${place} has no price.`;
+  if (total !== undefined && total !== null && typeof total !== 'number')
+    return `Line ${place}: its total is no number.`;
   return { ...line, quantity, price: cents(each), total: total ?? cents(each * quantity) };
 }
 

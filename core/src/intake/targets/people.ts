@@ -26,7 +26,7 @@ export const people: TargetDefinition = {
       'consent',
       'Consent to marketing',
       'boolean',
-      'consent optin subscribed newsletter marketing acceptsmarketing einwilligung',
+      'consent optin optinstatus subscribed subscriptionstatus newsletter marketing acceptsmarketing emailconsent marketingconsent consentstatus einwilligung',
     ),
     field(
       'consent_at',
