@@ -1,4 +1,5 @@
-import { byName, fieldName, readingFor, usualDecimal, type Sample } from './columns';
+import { fieldName, readingFor, usualDecimal, type Sample } from './columns';
+import { byName } from './names';
 import type { MappedColumn, Mapping } from './mapping';
 import type { Target } from './targets';
 

@@ -1,12 +1,5 @@
-import {
-  BY_NAME,
-  byName,
-  fieldName,
-  readingFor,
-  texts,
-  usualDecimal,
-  type Sample,
-} from './columns';
+import { fieldName, readingFor, texts, usualDecimal, type Sample } from './columns';
+import { BY_NAME, byName } from './names';
 import type { MappedColumn, Mapping } from './mapping';
 import { findNumbered } from './numbered';
 import { repeatsKey, rowsAsLines } from './rowLines';

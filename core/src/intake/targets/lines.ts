@@ -1,7 +1,7 @@
 import { readNumber } from '../../formats/cells';
 import { remember } from '../../formula';
 import { roundTo } from '../../formula/number';
-import { byName } from '../columns';
+import { byName } from '../names';
 import { field, type Fields, type RecordProblem, type TargetField } from './define';
 
 /** The fields of a line of a cart or an order. */
