@@ -29,6 +29,23 @@ describe('JSON', () => {
     expect(() => listAt(document, '/nothing')).toThrow(/no list at “\/nothing”/);
     expect(() => listAt([1], '')).toThrow(/Entry 1/);
   });
+  test('records under their keys are a list where there is no other', () => {
+    const products = { 'A-1': { name: 'Aster' }, 'B-2': { name: 'Bean', key: 'own' } };
+    expect(listsIn({ data: products })).toEqual([
+      { pointer: '/data', length: 2, fields: ['key', 'name'] },
+    ]);
+    expect(listAt({ data: products }, '/data')).toEqual([
+      { key: 'A-1', name: 'Aster' },
+      { key: 'own', name: 'Bean' },
+    ]);
+    // A record is one, whatever records it holds beside its fields; and lists go before.
+    expect(listAt({ sku: 'A', image: { url: 'a' }, thumb: { url: 'b' } }, '')).toHaveLength(1);
+    expect(listsIn({ a: products, list: [{ x: 1 }] }).map(({ pointer }) => pointer)).toEqual([
+      '/list',
+    ]);
+    expect(listAt({ a: { name: 'x' } }, '')).toEqual([{ a: { name: 'x' } }]);
+    expect(listAt({ shop: { name: 'x' }, total: { amount: 1 } }, '')).toHaveLength(1);
+  });
   test('records inside become columns with a dot', () => {
     expect(
       Object.fromEntries(flatten({ id: 1, price: { amount: 2, tax: { rate: 3 } }, tags: ['a'] })),

@@ -109,32 +109,50 @@ const escape = (key: string) => key.replace(/~/g, '~0').replace(/\//g, '~1');
 const unescape = (key: string) => key.replace(/~1/g, '/').replace(/~0/g, '~');
 const MAX_LOOK = 6;
 
-/** Every list of records in a document, the longest first, for a person to point at. */
+/** Records that stand under their keys, `{"A-1": {"name": …}, "A-2": …}`, as a list with the keys; null for anything else. */
+function keyed(value: unknown): Record<string, unknown>[] | null {
+  if (!isRecord(value)) return null;
+  const members = Object.entries(value);
+  const [[, first] = []] = members;
+  if (members.length < 2 || !isRecord(first)) return null;
+  const names = Object.keys(first);
+  const isAlike = ([, one]: [string, unknown]) =>
+    isRecord(one) && names.some((name) => Object.hasOwn(one, name));
+  return members.every(isAlike)
+    ? members.map(([key, one]) => ({ key, ...(one as Record<string, unknown>) }))
+    : null;
+}
+
+/** Every list of records in a document, the longest first, for a person to point at; where there is none, records under keys. */
 export function listsIn(document: unknown): ListFound[] {
   const found: ListFound[] = [];
-  const look = (value: unknown, pointer: string, depth: number): void => {
+  const add = (pointer: string, records: readonly Record<string, unknown>[]) => {
+    const [first = {}] = records;
+    found.push({ pointer, length: records.length, fields: Object.keys(first).slice(0, 40) });
+  };
+  const look = (value: unknown, pointer: string, depth: number, isKeyed: boolean): void => {
     if (depth > MAX_LOOK) return;
     if (Array.isArray(value)) {
-      if (value.length > 0 && value.every(isRecord)) {
-        const [first = {}] = value;
-        found.push({ pointer, length: value.length, fields: Object.keys(first).slice(0, 40) });
-      }
+      if (!isKeyed && value.length > 0 && value.every(isRecord)) add(pointer, value);
       return;
     }
-    if (isRecord(value))
+    const records = isKeyed ? keyed(value) : null;
+    if (records) add(pointer, records);
+    else if (isRecord(value))
       for (const [key, inside] of Object.entries(value))
-        look(inside, `${pointer}/${escape(key)}`, depth + 1);
+        look(inside, `${pointer}/${escape(key)}`, depth + 1, isKeyed);
   };
-  look(document, '', 0);
+  look(document, '', 0, false);
+  if (found.length === 0) look(document, '', 0, true);
   return found.sort((a, b) => b.length - a.length);
 }
 
-/** The records that a pointer names. A single record counts as a list of one. */
+/** The records that a pointer names. A single record counts as a list of one, unless it holds records under keys. */
 export function listAt(document: unknown, pointer: string): Record<string, unknown>[] {
   let value = document;
   for (const key of pointer.split('/').slice(1).map(unescape))
     value = isRecord(value) && Object.hasOwn(value, key) ? value[key] : undefined;
-  if (isRecord(value)) return [value];
+  if (isRecord(value)) return keyed(value) ?? [value];
   if (!Array.isArray(value))
     throw new FormatError(`There is no list at “${pointer || 'the top'}” of this document.`);
   return value.map((member, i) => {

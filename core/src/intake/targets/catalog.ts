@@ -13,7 +13,7 @@ export const catalog: TargetDefinition = {
       'sku',
       'SKU',
       'text',
-      'sku articleno articlenumber artno artnr artikelnr artikelnummer productid id itemid itemno code ean gtin reference ref',
+      'sku key articleno articlenumber artno artnr artikelnr artikelnummer productid id itemid itemno code ean gtin reference ref',
       true,
     ),
     field(
