@@ -1,5 +1,6 @@
 import { useState, type FormEvent } from 'react';
-import { Button, Group, Modal, NumberInput, Select } from '@mantine/core';
+import { Button, Group, NumberInput, Select } from '@mantine/core';
+import { Dialog } from '../parts/Dialog';
 import { messageOf } from './ask';
 import { outboxApi } from './occasionsApi';
 import { FormFoot } from '../parts/FormFoot';
@@ -22,7 +23,7 @@ export function MoveClock({ onClose }: { onClose: () => void }) {
     tell(await move(n * MINUTES[unit]));
   };
   return (
-    <Modal opened onClose={onClose} title="Move the clock" size={420}>
+    <Dialog opened onClose={onClose} title="Move the clock" size={420}>
       <form onSubmit={(event) => void submit(event)}>
         <p role="status">
           {data && `Here it is ${whenOf.format(new Date(data.now))}`}
@@ -66,6 +67,6 @@ export function MoveClock({ onClose }: { onClose: () => void }) {
           onCancel={onClose}
         />
       </form>
-    </Modal>
+    </Dialog>
   );
 }

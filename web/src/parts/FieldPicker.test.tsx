@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { useState } from 'react';
-import { act, cleanup, screen } from '@testing-library/react';
+import { act, cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { ANY, inferShape, type Shape } from '@carafe/core/shape';
 import { renderPart } from '../testing';
@@ -13,9 +13,12 @@ function Page({ first }: { first: Shape }) {
   const [shape, setShape] = useState(first);
   shapeComes = setShape;
   return (
-    <FieldPicker shape={shape} onPick={({ path }) => picked.push(path)}>
-      <button type="button">Choose</button>
-    </FieldPicker>
+    <>
+      <FieldPicker shape={shape} onPick={({ path }) => picked.push(path)}>
+        <button type="button">Choose</button>
+      </FieldPicker>
+      <input aria-label="What comes after" />
+    </>
   );
 }
 async function searched(first: Shape, words: string) {
@@ -45,4 +48,17 @@ test('arrows choose another', async () => {
   await userEvent.keyboard('{ArrowDown}{Enter}');
   expect(picked).toHaveLength(1);
   expect(picked[0]).not.toBe('person.first_name');
+});
+
+test('whoever goes on by keyboard leaves it closed behind', async () => {
+  await searched(known, 'city');
+  act(() => screen.getByLabelText('Fields').focus());
+  expect(screen.queryByLabelText('Search fields')).not.toBeNull();
+  act(() => screen.getByLabelText('What comes after').focus());
+  await waitFor(() => expect(screen.queryByLabelText('Search fields')).toBeNull());
+  // A click on what opened it closes it, and does not open it anew.
+  await userEvent.click(screen.getByRole('button', { name: 'Choose' }));
+  await screen.findByLabelText('Search fields');
+  await userEvent.click(screen.getByRole('button', { name: 'Choose' }));
+  await waitFor(() => expect(screen.queryByLabelText('Search fields')).toBeNull());
 });

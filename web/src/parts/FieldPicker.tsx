@@ -84,6 +84,7 @@ export function FieldPicker({
             {...(expand && { expand })}
             query={query}
             onQuery={setQuery}
+            onLeave={(to) => to !== combobox.targetRef.current && combobox.closeDropdown()}
           />
         )}
       </Combobox.Dropdown>
@@ -98,7 +99,13 @@ function FieldList({
   expand,
   query,
   onQuery,
-}: Omit<Props, 'children' | 'onPick'> & { query: string; onQuery: (query: string) => void }) {
+  onLeave,
+}: Omit<Props, 'children' | 'onPick'> & {
+  query: string;
+  onQuery: (query: string) => void;
+  /** Somebody went on with the keyboard, to what now has the focus. */
+  onLeave: (to: Element) => void;
+}) {
   const all = useMemo(
     () => choicesOf(shape, frames, expand).filter(only ?? (() => true)),
     [shape, frames, only, expand],
@@ -106,7 +113,13 @@ function FieldList({
   const found = meantFields(all, query).slice(0, MAX_SHOWN);
   const groups = [...new Set(found.map(({ group }) => group))];
   return (
-    <div role="dialog" aria-label="Choose a field">
+    <div
+      role="dialog"
+      aria-label="Choose a field"
+      onBlur={({ currentTarget, relatedTarget }) => {
+        if (relatedTarget && !currentTarget.contains(relatedTarget)) onLeave(relatedTarget);
+      }}
+    >
       <Combobox.Search
         aria-label="Search fields"
         placeholder="Search fields and samples"

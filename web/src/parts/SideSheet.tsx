@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { Drawer } from '@mantine/core';
 import classes from './parts.module.css';
+import { useOverlay } from './useOverlay';
 
 /** A sheet at the right edge, over the place that it belongs to. */
 export function SideSheet({
@@ -14,8 +15,17 @@ export function SideSheet({
   onClose: () => void;
   children: ReactNode;
 }) {
+  const id = useOverlay({ opened: true, onClose });
   return (
-    <Drawer.Root opened onClose={onClose} position="right" size={width}>
+    <Drawer.Root
+      opened
+      onClose={onClose}
+      position="right"
+      size={width}
+      id={id}
+      closeOnEscape={false}
+      returnFocus={false}
+    >
       <Drawer.Overlay />
       <Drawer.Content aria-label={title}>
         <Drawer.Body>

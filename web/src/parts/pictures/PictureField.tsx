@@ -1,4 +1,5 @@
-import { ActionIcon, Button, Input, Modal } from '@mantine/core';
+import { ActionIcon, Button, Input } from '@mantine/core';
+import { Dialog } from '../Dialog';
 import { useDisclosure } from '@mantine/hooks';
 import { IconPhoto, IconX } from '@tabler/icons-react';
 import type { Picture } from '@carafe/contract';
@@ -59,13 +60,13 @@ export function PictureField({ label, value, onChange, onChosen }: Props) {
           {named ? 'Choose another' : 'Choose from the library'}
         </Button>
       </div>
-      <Modal opened={isOpen} onClose={close} title="Choose a picture" size={820}>
+      <Dialog opened={isOpen} onClose={close} title="Choose a picture" size={820}>
         <PictureLibrary
           title={null}
           onOpen={choose}
           onAdded={([first]) => first && choose(first)}
         />
-      </Modal>
+      </Dialog>
     </Input.Wrapper>
   );
 }

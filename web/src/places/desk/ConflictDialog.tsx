@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
-import { Button, Group, Modal, Text } from '@mantine/core';
+import { Button, Group, Text } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import { useNavigate } from 'react-router';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
@@ -62,7 +63,7 @@ export function ConflictDialog() {
       </div>
     );
   return (
-    <Modal
+    <Dialog
       opened
       onClose={() => setClosed(conflict)}
       title="This template was changed elsewhere"
@@ -104,6 +105,6 @@ export function ConflictDialog() {
           Decide later
         </Button>
       </Group>
-    </Modal>
+    </Dialog>
   );
 }

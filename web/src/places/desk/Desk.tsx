@@ -1,5 +1,6 @@
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
-import { ActionIcon, Button, Group, Loader, Modal, Tooltip } from '@mantine/core';
+import { ActionIcon, Button, Group, Loader, Tooltip } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import { useDisclosure } from '@mantine/hooks';
 import {
   IconAlertTriangle,
@@ -253,7 +254,7 @@ function EverybodyButton() {
 
 function Keys({ opened, onClose }: { opened: boolean; onClose: () => void }) {
   return (
-    <Modal opened={opened} onClose={onClose} title="Keyboard shortcuts" size="sm">
+    <Dialog opened={opened} onClose={onClose} title="Keyboard shortcuts" size="sm">
       <dl className={classes.keys}>
         {DESK_KEYS.map(([key, description]) => (
           <div key={key}>
@@ -262,7 +263,7 @@ function Keys({ opened, onClose }: { opened: boolean; onClose: () => void }) {
           </div>
         ))}
       </dl>
-    </Modal>
+    </Dialog>
   );
 }
 

@@ -1,5 +1,6 @@
 import { useState, type FormEvent } from 'react';
-import { Button, Modal, TextInput } from '@mantine/core';
+import { Button, TextInput } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import { notifications } from '@mantine/notifications';
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { Published } from '@carafe/contract';
@@ -40,7 +41,7 @@ export function Publish({ onClose }: { onClose: () => void }) {
     notifications.show({ message: `Published as number ${made.number}.` });
   };
   return (
-    <Modal opened onClose={onClose} title="Publish" size={520}>
+    <Dialog opened onClose={onClose} title="Publish" size={520}>
       <form onSubmit={(event) => void send(event)}>
         {versions && !latest && (
           <p className={classes.told}>
@@ -89,7 +90,7 @@ export function Publish({ onClose }: { onClose: () => void }) {
           ))}
         </ul>
       )}
-    </Modal>
+    </Dialog>
   );
 }
 

@@ -1,5 +1,6 @@
 import { useState, type FormEvent } from 'react';
-import { Modal, Select, Switch } from '@mantine/core';
+import { Select, Switch } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import { notifications } from '@mantine/notifications';
 import { useNavigate } from 'react-router';
 import { mailApi } from '../../app/mailApi';
@@ -44,7 +45,7 @@ export function SendTest({ onClose }: { onClose: () => void }) {
     });
   };
   return (
-    <Modal opened onClose={onClose} title="Send yourself a test" size={440}>
+    <Dialog opened onClose={onClose} title="Send yourself a test" size={440}>
       <form onSubmit={(event) => void send(event)}>
         <p style={{ marginTop: 0, fontSize: 13 }}>
           {person
@@ -72,6 +73,6 @@ export function SendTest({ onClose }: { onClose: () => void }) {
           onCancel={onClose}
         />
       </form>
-    </Modal>
+    </Dialog>
   );
 }

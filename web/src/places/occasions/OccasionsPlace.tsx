@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
-import { Button, Modal } from '@mantine/core';
+import { Button } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { useSearchParams } from 'react-router';
 import type { StoredOccasion } from '@carafe/contract';
@@ -77,7 +78,7 @@ export function OccasionsPlace() {
         </Button>
       </div>
       {choosing && (
-        <Modal opened onClose={() => setChoosing(false)} title="Add an occasion" size={520}>
+        <Dialog opened onClose={() => setChoosing(false)} title="Add an occasion" size={520}>
           <ul className={classes.shipped}>
             {[...(shipped?.presets ?? []), BLANK].map((occasion) => (
               <li key={occasion.name}>
@@ -92,7 +93,7 @@ export function OccasionsPlace() {
               </li>
             ))}
           </ul>
-        </Modal>
+        </Dialog>
       )}
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && all.length === 0 && (

@@ -1,4 +1,4 @@
-import { Modal } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import { allSteps, type Occasion, type SampleMail } from '@carafe/core/occasion';
 import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
@@ -27,7 +27,7 @@ export function PastMail({
     },
   });
   return (
-    <Modal opened onClose={onClose} title={data?.subject ?? 'A mail of the past'} size={720}>
+    <Dialog opened onClose={onClose} title={data?.subject ?? 'A mail of the past'} size={720}>
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && (
         <iframe
@@ -37,6 +37,6 @@ export function PastMail({
           srcDoc={localise(data.html)}
         />
       )}
-    </Modal>
+    </Dialog>
   );
 }

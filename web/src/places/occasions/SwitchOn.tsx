@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from 'react';
-import { Modal } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import type { StoredOccasion } from '@carafe/contract';
 import { sendsOf } from '@carafe/core/occasion';
 import { messageOf } from '../../app/ask';
@@ -31,7 +31,12 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
     else onClose();
   };
   return (
-    <Modal opened onClose={onClose} title={on_since ? 'Publish the draft' : 'Switch on'} size={560}>
+    <Dialog
+      opened
+      onClose={onClose}
+      title={on_since ? 'Publish the draft' : 'Switch on'}
+      size={560}
+    >
       <form onSubmit={(event) => void submit(event)}>
         {error && <p role="alert">{messageOf(error)}</p>}
         {errors.length > 0 && (
@@ -82,6 +87,6 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
           onCancel={onClose}
         />
       </form>
-    </Modal>
+    </Dialog>
   );
 }

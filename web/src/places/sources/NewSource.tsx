@@ -1,13 +1,6 @@
 import { useState } from 'react';
-import {
-  Button,
-  FileButton,
-  Group,
-  Modal,
-  SegmentedControl,
-  Select,
-  TextInput,
-} from '@mantine/core';
+import { Button, FileButton, Group, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import { useForm } from '@mantine/form';
 import { useNavigate } from 'react-router';
 import {
@@ -135,7 +128,7 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
     );
   const takers = sources.filter((s) => s.kind === 'file' || s.kind === 'events');
   return (
-    <Modal
+    <Dialog
       opened
       onClose={onClose}
       title={dropped ? `Import ${dropped.name}` : 'Add a source'}
@@ -256,6 +249,6 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
           onCancel={onClose}
         />
       </form>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,4 +1,5 @@
-import { Modal, TextInput } from '@mantine/core';
+import { TextInput } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import { useForm } from '@mantine/form';
 import { Shop } from '@carafe/contract';
 import { api } from '../../app/api';
@@ -55,7 +56,7 @@ export function ShopForm({ shop, onClose, onSaved }: Props) {
   };
   const shown = FIELDS.filter(({ name }) => (shop ? name !== 'id' : !LATER.has(name)));
   return (
-    <Modal opened onClose={onClose} title={shop ? shop.name : 'Add a shop'} size={520}>
+    <Dialog opened onClose={onClose} title={shop ? shop.name : 'Add a shop'} size={520}>
       <form noValidate onSubmit={form.onSubmit((said) => void save(said))}>
         {shown.map(({ name, label, description }) => (
           <TextInput
@@ -74,6 +75,6 @@ export function ShopForm({ shop, onClose, onSaved }: Props) {
           onCancel={onClose}
         />
       </form>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { Button, Modal, Textarea, TextInput } from '@mantine/core';
+import { Button, Textarea, TextInput } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import { useForm } from '@mantine/form';
 import { IconPlus } from '@tabler/icons-react';
 import type { SourceSummary } from '@carafe/contract';
@@ -44,7 +45,7 @@ export function TypeRow({ source }: { source: SourceSummary }) {
       <Button leftSection={<IconPlus size={15} />} onClick={() => setOpened(true)}>
         Add a {target.one}
       </Button>
-      <Modal
+      <Dialog
         opened={opened}
         onClose={() => setOpened(false)}
         title={`Add a ${target.one}`}
@@ -71,7 +72,7 @@ export function TypeRow({ source }: { source: SourceSummary }) {
             onCancel={() => setOpened(false)}
           />
         </form>
-      </Modal>
+      </Dialog>
     </>
   );
 }

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import { Button, FileButton, Group, Modal, Radio, Select, Stack, TextInput } from '@mantine/core';
+import { Button, FileButton, Group, Radio, Select, Stack, TextInput } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 import { useForm } from '@mantine/form';
 import { useNavigate } from 'react-router';
 import type { CreateTemplate } from '@carafe/contract';
@@ -52,7 +53,7 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
   }, [isAsked, shop, layout, title]);
   const told = problem ?? (error ? messageOf(error) : null);
   return (
-    <Modal opened onClose={onClose} title="New template" size="md">
+    <Dialog opened onClose={onClose} title="New template" size="md">
       <form
         noValidate
         onSubmit={form.onSubmit(() => {
@@ -104,6 +105,6 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
           </Group>
         </Stack>
       </form>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
-import { Button, Group, Modal, TextInput } from '@mantine/core';
+import { Button, Group, TextInput } from '@mantine/core';
+import { Dialog } from '../../parts/Dialog';
 
 interface Props {
   opened: boolean;
@@ -13,7 +14,7 @@ export function RenameDialog({ opened, name, onClose, onRename }: Props) {
   useEffect(() => setValue(name), [name, opened]);
   const valid = value.trim() !== '' && value.length <= 200;
   return (
-    <Modal opened={opened} onClose={onClose} title="Rename the template" size="sm">
+    <Dialog opened={opened} onClose={onClose} title="Rename the template" size="sm">
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -35,6 +36,6 @@ export function RenameDialog({ opened, name, onClose, onRename }: Props) {
           </Button>
         </Group>
       </form>
-    </Modal>
+    </Dialog>
   );
 }

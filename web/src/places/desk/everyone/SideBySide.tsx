@@ -1,4 +1,4 @@
-import { Modal } from '@mantine/core';
+import { Dialog } from '../../../parts/Dialog';
 import type { NodeChange } from '@carafe/core/variant';
 import { MailThumb } from '../../../parts/mails/MailThumb';
 import type { useFilledDraft } from '../../../parts/mails/filledDraft';
@@ -22,12 +22,12 @@ export function SideBySide({
   const marked = (but: NodeChange['change']) =>
     nodes.filter(({ change }) => change !== but).map(({ node }) => node);
   return (
-    <Modal opened title="Side by side" size={960} onClose={onClose}>
+    <Dialog opened title="Side by side" size={960} onClose={onClose}>
       <div className={classes.both}>
         <Side name="Published" filled={before} other={after} nodes={marked('appears')} />
         <Side name="Draft" filled={after} other={before} nodes={marked('vanishes')} />
       </div>
-    </Modal>
+    </Dialog>
   );
 }
 

@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
-import { Button, Group, Modal } from '@mantine/core';
+import { Button, Group } from '@mantine/core';
+import { Dialog } from '../../../parts/Dialog';
 import { useDisclosure } from '@mantine/hooks';
 import { MOST_PICKS, pickedLoop, picksOf } from '@carafe/core/sentence';
 import { namedFormula, type Loop } from '@carafe/core/template';
@@ -38,7 +39,7 @@ export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop
           </Button>
         )}
       </Group>
-      <Modal
+      <Dialog
         opened={opened}
         onClose={close}
         // Escape puts down what is held, and closes nothing.
@@ -57,7 +58,7 @@ export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop
         <Group justify="flex-end" mt={12}>
           <Button onClick={close}>Done</Button>
         </Group>
-      </Modal>
+      </Dialog>
     </>
   );
 }

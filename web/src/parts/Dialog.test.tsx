@@ -1,0 +1,93 @@
+/** @jest-environment jsdom */
+import { useState } from 'react';
+import { cleanup, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { renderPart } from '../testing';
+import { Dialog } from './Dialog';
+import { SideSheet } from './SideSheet';
+
+type Open = 'mounted' | 'toggled' | 'sheet' | null;
+
+/** A place with what opens a dialog in each way that dialogs are opened. */
+function Place() {
+  const [open, setOpen] = useState<Open>(null);
+  const [isInner, setInner] = useState(false);
+  const [hasLine, setHasLine] = useState(true);
+  const close = () => setOpen(null);
+  return (
+    <main>
+      <button onClick={() => setOpen('mounted')}>Mounted</button>
+      <button onClick={() => setOpen('toggled')}>Toggled</button>
+      {hasLine && <button onClick={() => setOpen('sheet')}>A line</button>}
+      {open === 'mounted' && (
+        <Dialog opened onClose={close} title="One">
+          <input aria-label="Words" data-autofocus />
+          <button onClick={() => setInner(true)}>More</button>
+          {isInner && (
+            <Dialog opened onClose={() => setInner(false)} title="Two">
+              <input aria-label="Inner words" data-autofocus />
+            </Dialog>
+          )}
+        </Dialog>
+      )}
+      <Dialog opened={open === 'toggled'} onClose={close} title="Three">
+        <input aria-label="Other words" data-autofocus />
+      </Dialog>
+      {open === 'sheet' && (
+        <SideSheet title="A line" width={400} onClose={close}>
+          <button
+            onClick={() => {
+              setHasLine(false);
+              close();
+            }}
+          >
+            Delete
+          </button>
+        </SideSheet>
+      )}
+    </main>
+  );
+}
+const button = (name: string) => screen.getByRole('button', { name });
+const hasFocus = (element: () => Element | null) =>
+  waitFor(() => expect(document.activeElement).toBe(element()));
+beforeEach(() => renderPart(<Place />));
+afterEach(cleanup);
+
+test.each([
+  ['Mounted', 'Words'],
+  ['Toggled', 'Other words'],
+])('closed, the focus is where it was: %s', async (name, field) => {
+  button(name).focus();
+  await userEvent.keyboard('{Enter}');
+  await hasFocus(() => screen.getByLabelText(field));
+  await userEvent.keyboard('{Escape}');
+  await waitFor(() => expect(screen.queryByLabelText(field)).toBeNull());
+  await hasFocus(() => button(name));
+});
+
+test('of one over another it goes back to the one below, and from there to the place', async () => {
+  await userEvent.click(button('Mounted'));
+  await hasFocus(() => screen.getByLabelText('Words'));
+  await userEvent.click(button('More'));
+  await hasFocus(() => screen.getByLabelText('Inner words'));
+  await userEvent.keyboard('{Escape}');
+  await hasFocus(() => button('More'));
+  await userEvent.keyboard('{Escape}');
+  await hasFocus(() => button('Mounted'));
+});
+
+test('where what opened it is gone, the work goes on in the place', async () => {
+  await userEvent.click(button('A line'));
+  await userEvent.click(await screen.findByRole('button', { name: 'Delete' }));
+  await hasFocus(() => document.querySelector('main'));
+});
+
+test('whoever takes the focus meanwhile keeps it', async () => {
+  await userEvent.click(button('Mounted'));
+  await hasFocus(() => screen.getByLabelText('Words'));
+  await userEvent.keyboard('{Escape}');
+  button('Toggled').focus();
+  await new Promise((done) => setTimeout(done));
+  expect(document.activeElement).toBe(button('Toggled'));
+});
