@@ -6,7 +6,8 @@ import { renderPart } from '../testing';
 import { Dialog } from './Dialog';
 import { SideSheet } from './SideSheet';
 
-type Open = 'mounted' | 'toggled' | 'sheet' | null;
+type Open = 'mounted' | 'toggled' | 'sheet' | 'form' | null;
+const kept = jest.fn();
 
 /** A place with what opens a dialog in each way that dialogs are opened. */
 function Place() {
@@ -19,6 +20,12 @@ function Place() {
       <button onClick={() => setOpen('mounted')}>Mounted</button>
       <button onClick={() => setOpen('toggled')}>Toggled</button>
       {hasLine && <button onClick={() => setOpen('sheet')}>A line</button>}
+      <button onClick={() => setOpen('form')}>A form</button>
+      {open === 'form' && (
+        <SideSheet title="A form" width={400} isForm onClose={close}>
+          <input aria-label="Note" />
+        </SideSheet>
+      )}
       {open === 'mounted' && (
         <Dialog opened onClose={close} title="One">
           <input aria-label="Words" data-autofocus />
@@ -35,6 +42,7 @@ function Place() {
       </Dialog>
       {open === 'sheet' && (
         <SideSheet title="A line" width={400} onClose={close}>
+          <input aria-label="Name" onBlur={({ target: { value } }) => kept(value)} />
           <button
             onClick={() => {
               setHasLine(false);
@@ -90,4 +98,30 @@ test('whoever takes the focus meanwhile keeps it', async () => {
   button('Toggled').focus();
   await new Promise((done) => setTimeout(done));
   expect(document.activeElement).toBe(button('Toggled'));
+});
+
+test('a field that keeps what it holds when it is left does so at Escape, too', async () => {
+  await userEvent.click(button('A line'));
+  await userEvent.type(await screen.findByLabelText('Name'), 'Aster');
+  await userEvent.keyboard('{Escape}');
+  expect(kept).toHaveBeenLastCalledWith('Aster');
+  await waitFor(() => expect(screen.queryByLabelText('Name')).toBeNull());
+  await hasFocus(() => button('A line'));
+});
+
+test('what is written in a form is not thrown away unasked', async () => {
+  await userEvent.click(button('A form'));
+  await userEvent.keyboard('{Escape}');
+  await waitFor(() => expect(screen.queryByLabelText('Note')).toBeNull());
+  await userEvent.click(button('A form'));
+  await userEvent.type(await screen.findByLabelText('Note'), 'Words');
+  await userEvent.keyboard('{Escape}');
+  await screen.findByText('Close without saving?');
+  await hasFocus(() => button('Go on writing'));
+  await userEvent.keyboard('{Enter}');
+  await hasFocus(() => screen.getByLabelText('Note'));
+  await userEvent.keyboard('{Escape}');
+  await userEvent.click(await screen.findByRole('button', { name: 'Discard it' }));
+  await waitFor(() => expect(screen.queryByLabelText('Note')).toBeNull());
+  await hasFocus(() => button('A form'));
 });

@@ -63,6 +63,7 @@ export function FormulaSheet({ shop, id, formula: given, onClose, onKept }: Prop
     <SideSheet
       title={onKept ? 'Keep under a name' : id === null ? 'A new formula' : given.label}
       width={480}
+      isForm
       onClose={onClose}
     >
       <form className={classes.sheetForm} onSubmit={(event) => void save(event)}>

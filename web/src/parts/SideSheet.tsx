@@ -1,5 +1,6 @@
-import type { ReactNode } from 'react';
-import { Drawer } from '@mantine/core';
+import { useState, type ReactNode } from 'react';
+import { Button, Drawer, Group } from '@mantine/core';
+import { Dialog } from './Dialog';
 import classes from './parts.module.css';
 import { useOverlay } from './useOverlay';
 
@@ -7,19 +8,33 @@ import { useOverlay } from './useOverlay';
 export function SideSheet({
   title,
   width,
+  isForm = false,
   onClose,
   children,
 }: {
   title: string;
   width: number;
+  /** What is written in it is kept when it is sent: whoever leaves it before is asked. */
+  isForm?: boolean;
   onClose: () => void;
   children: ReactNode;
 }) {
-  const id = useOverlay({ opened: true, onClose });
+  const [isWritten, setWritten] = useState(false);
+  const [isAsking, setAsking] = useState(false);
+  const leave = () => {
+    if (isForm && isWritten) {
+      setAsking(true);
+      return;
+    }
+    // A field that keeps what it holds when it is left does so now, too.
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+    onClose();
+  };
+  const id = useOverlay({ opened: true, onClose: leave });
   return (
     <Drawer.Root
       opened
-      onClose={onClose}
+      onClose={leave}
       position="right"
       size={width}
       id={id}
@@ -28,12 +43,25 @@ export function SideSheet({
     >
       <Drawer.Overlay />
       <Drawer.Content aria-label={title}>
-        <Drawer.Body>
+        <Drawer.Body onInput={() => setWritten(true)} onSubmit={() => setWritten(false)}>
           <div className={classes.sheet}>
             <h2>{title}</h2>
             <Drawer.CloseButton aria-label="Close" />
           </div>
           {children}
+          {isAsking && (
+            <Dialog opened onClose={() => setAsking(false)} title="Close without saving?" size="sm">
+              <p>What you wrote here is not saved yet.</p>
+              <Group justify="flex-end" gap={8}>
+                <Button variant="default" onClick={onClose}>
+                  Discard it
+                </Button>
+                <Button data-autofocus onClick={() => setAsking(false)}>
+                  Go on writing
+                </Button>
+              </Group>
+            </Dialog>
+          )}
         </Drawer.Body>
       </Drawer.Content>
     </Drawer.Root>

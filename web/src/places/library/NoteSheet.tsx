@@ -45,7 +45,12 @@ export function NoteSheet({ shop, id, note: given, choices, onClose }: Props) {
     if (id !== null && !(await deleteNote(id)).error) onClose();
   };
   return (
-    <SideSheet title={id === null ? 'A new note' : 'Product note'} width={480} onClose={onClose}>
+    <SideSheet
+      title={id === null ? 'A new note' : 'Product note'}
+      width={480}
+      isForm
+      onClose={onClose}
+    >
       <ScopeProvider value={scope}>
         <form className={classes.form} onSubmit={(event) => void save(event)}>
           <LabelledLine label="Title" value={note.title} onChange={(title) => put({ title })} />

@@ -46,7 +46,7 @@ function Form({ known, onClose }: { known: Ans<'mailSettings'>; onClose: () => v
     else onClose();
   };
   return (
-    <SideSheet title="How mails leave" width={500} onClose={onClose}>
+    <SideSheet title="How mails leave" width={500} isForm onClose={onClose}>
       <form
         noValidate
         className={classes.settings}

@@ -60,7 +60,7 @@ export function RulesSheet({
     else onClose();
   };
   return (
-    <SideSheet title="For all occasions" width={460} onClose={onClose}>
+    <SideSheet title="For all occasions" width={460} isForm onClose={onClose}>
       <form noValidate onSubmit={(event) => void submit(event)}>
         {QUESTIONS.map(({ name, label, description }) => (
           <NumberInput

@@ -20,7 +20,7 @@ export function SegmentsSheet({ shop, onClose }: { shop: string; onClose: () => 
   const [opened, setOpened] = useState<SegmentCounted | 'new' | null>(null);
   const segments = data?.segments ?? [];
   return (
-    <SideSheet title="Segments" width={560} onClose={onClose}>
+    <SideSheet title="Segments" width={560} isForm onClose={onClose}>
       <p className="quiet">
         A segment is a condition with a name. Occasions ask for it by that name, and it is counted
         anew whenever it is asked.
