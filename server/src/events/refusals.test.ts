@@ -47,6 +47,31 @@ describe('an order without lines', () => {
     expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N1', total: 2 }]);
   });
 
+  test('frees its id for what comes after it in the same request, in its own shop alone', async () => {
+    carafe.tables.shops.insert({ ...TEST_SHOP, id: 't' });
+    const order = event('order_placed', { number: 'N1' });
+    const cart = { ...add('P'), id: order.id };
+    const answer = await post(order, cart, { ...cart, sku: 'Q' });
+    expect(answer).toMatchObject({ taken: 1, known: 1, refused: [{ place: 1 }] });
+    expect(shopperOf('ann@q.example')?.cart?.lines).toMatchObject([{ sku: 'P', quantity: 1 }]);
+    // An order of another shop has the id of one that is refused here, and keeps its number.
+    const other = { ...event('order_placed', { number: 'N9', lines: [] }), id: 'same', shop: 's' };
+    const lines = [{ sku: 'P', name: 'P', price: 1, quantity: 1 }];
+    const sound = { ...event('order_placed', { number: 'N9', lines, currency: 'EUR' }), shop: 't' };
+    const both = await post(
+      { ...sound, id: 'same' },
+      { ...sound, id: 'later' },
+      {
+        ...other,
+        email: 'bo@q.example',
+      },
+    );
+    expect(both.refused.map(({ place, message }) => [place, message.slice(0, 30)])).toEqual([
+      [2, expect.stringMatching(/N9. was placed already/)],
+      [3, expect.stringMatching(/N9. says no/)],
+    ]);
+  });
+
   test('is refused where the cart before it was emptied, or is of another currency', async () => {
     await post(add('P'), event('cart_removed', { sku: 'P' }));
     expect((await post(event('order_placed', { number: 'N1' }))).status).toBe(422);

@@ -15,6 +15,10 @@ export function placedBefore(number: string, { id, at }: Placed): string {
 export const toldTooOften = (number: string): string =>
   `Order “${number}” is told many times here, and the events before this one were refused. Send it again by itself.`;
 
+/** Why an event is not tried any more, of an id that was refused again and again in one request. */
+export const idTooOften =
+  'Its “id” stands many times here, and the events before this one were refused. Send it again by itself.';
+
 type Known = Pick<EventsRepository, 'of' | 'ofVisitor' | 'ownerOf' | 'followsCart'>;
 export type PlacedEvent = ShopEvent & { kind: 'order_placed' };
 

@@ -6,7 +6,7 @@ import type { PeopleParts } from '../people/refresh';
 import { refreshStale } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
-import { noShop, placedBefore, toldTooOften } from './refusals';
+import { idTooOften, noShop, placedBefore, toldTooOften } from './refusals';
 import { numberOf, type About, type EventsRepository, type Placed } from './repository';
 import { takeBackEmpty } from './takeBack';
 import { markTouched } from './touched';
@@ -41,6 +41,8 @@ interface Read {
   place: number;
 }
 
+const keyOf = ({ shop, id }: { shop: string; id: string }): string => JSON.stringify([shop, id]);
+
 function readAll(given: readonly unknown[], shops: ReadonlySet<string>) {
   const refused: EventsTaken['refused'] = [];
   const events: Read[] = [];
@@ -67,7 +69,10 @@ export async function takeEvents(
   const { events: read, refused } = readAll(given, new Set(parts.shops.list().map(({ id }) => id)));
   const fresh: Read[] = [];
   /** Orders whose number was taken, each with the event that took it. */
-  const repeats: { place: number; number: string; before: Placed }[] = [];
+  const repeats: { place: number; number: string; before: Placed; key: string }[] = [];
+  /** Events that came again with an id of this very request. */
+  const doubles: { place: number; key: string }[] = [];
+  const keys = new Set<string>();
   const isNews = read.length <= MOST_NEWS;
   let at = 0;
   let known = 0;
@@ -76,13 +81,16 @@ export async function takeEvents(
     for (const { event, place } of read.slice(at, at + size)) {
       const before = event.kind === 'order_placed' && parts.events.placed(event.shop, event.number);
       if (before && before.id !== event.id) {
-        repeats.push({ place, number: event.number, before });
+        repeats.push({ place, number: event.number, before, key: keyOf({ ...event, ...before }) });
         continue;
       }
+      const key = keyOf(event);
       if (!parts.events.insert(event)) {
-        known++;
+        if (keys.has(key)) doubles.push({ place, key });
+        else known++;
         continue;
       }
+      keys.add(key);
       fresh.push({ event, place });
       // Who is touched is marked with the event: a stop in between loses nobody.
       if (event.email !== undefined) {
@@ -119,10 +127,13 @@ export async function takeEvents(
     empty.add(one.event);
     refused.push({ place: one.place, message });
   }
-  const gone = new Set([...empty].map(({ id }) => id));
-  const again = repeats.filter(({ before }) => gone.has(before.id));
-  for (const { place, number, before } of repeats)
-    if (!gone.has(before.id)) refused.push({ place, message: placedBefore(number, before) });
+  const gone = new Set([...empty].map(keyOf));
+  const again = repeats.filter(({ key }) => gone.has(key));
+  for (const { place, number, before, key } of repeats)
+    if (!gone.has(key)) refused.push({ place, message: placedBefore(number, before) });
+  // Of an id that was refused nothing is kept: what came again with it is no repetition.
+  const anew = doubles.filter(({ key }) => gone.has(key));
+  known += doubles.length - anew.length;
   const taken = fresh.filter(({ event }) => !empty.has(event));
   const shops = new Set([...touched, ...back.shops]);
   const changed: TakenEvents['changed'] = [];
@@ -132,11 +143,12 @@ export async function takeEvents(
   }
   const events = taken.length <= MOST_NEWS ? taken.map(({ event }) => event) : [];
   const all = { taken: taken.length, known, refused, changed, events };
-  // What took their number was no order after all: these have another go.
-  if (goes === 0)
+  // What took their number, or their id, was no order after all: these have another go.
+  if (goes === 0) {
     for (const { place, number } of again) refused.push({ place, message: toldTooOften(number) });
-  else if (again.length > 0) {
-    const places = again.map(({ place }) => place);
+    for (const { place } of anew) refused.push({ place, message: idTooOften });
+  } else if (again.length + anew.length > 0) {
+    const places = [...again, ...anew].map(({ place }) => place).sort((a, b) => a - b);
     const sent = places.map((place) => given[place - 1]);
     add(all, await takeEvents(store, parts, { events: sent, now }, goes - 1), places);
   }
