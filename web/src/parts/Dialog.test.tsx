@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { useState } from 'react';
-import { cleanup, screen, waitFor } from '@testing-library/react';
+import { act, cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { renderPart } from '../testing';
 import { Dialog } from './Dialog';
@@ -30,6 +30,7 @@ function Place() {
         <Dialog opened onClose={close} title="One">
           <input aria-label="Words" data-autofocus />
           <button onClick={() => setInner(true)}>More</button>
+          <button onClick={() => setOpen('toggled')}>Another instead</button>
           {isInner && (
             <Dialog opened onClose={() => setInner(false)} title="Two">
               <input aria-label="Inner words" data-autofocus />
@@ -89,6 +90,27 @@ test('where what opened it is gone, the work goes on in the place', async () => 
   await userEvent.click(button('A line'));
   await userEvent.click(await screen.findByRole('button', { name: 'Delete' }));
   await hasFocus(() => document.querySelector('main'));
+});
+
+test('of one that another takes the place of, too', async () => {
+  await userEvent.click(button('Mounted'));
+  await hasFocus(() => screen.getByLabelText('Words'));
+  await userEvent.click(button('Another instead'));
+  await hasFocus(() => screen.getByLabelText('Other words'));
+  await userEvent.keyboard('{Escape}');
+  await waitFor(() => expect(screen.queryByLabelText('Other words')).toBeNull());
+  await hasFocus(() => button('Mounted'));
+});
+
+test('opened by a key while nothing had the focus, it is left to nothing again', async () => {
+  button('Toggled').focus();
+  button('Toggled').blur();
+  await act(() => button('Mounted').dispatchEvent(new MouseEvent('click', { bubbles: true })));
+  await hasFocus(() => screen.getByLabelText('Words'));
+  await userEvent.keyboard('{Escape}');
+  await waitFor(() => expect(screen.queryByLabelText('Words')).toBeNull());
+  await new Promise((done) => setTimeout(done));
+  expect(document.activeElement).toBe(document.body);
 });
 
 test('whoever takes the focus meanwhile keeps it', async () => {

@@ -1,21 +1,28 @@
 import { useEffect, useLayoutEffect, useRef } from 'react';
 
-/** What had the focus last that stands in no dialog and no menu: those go, and it stays. */
+/** What had the focus last that stands in no dialog and no menu: those go, and it stays. Null where it was given up. */
 let lastOnPage: Element | null = null;
-if (typeof document !== 'undefined')
+const standsOnPage = (target: EventTarget | null): target is Element =>
+  target instanceof Element && !target.closest('[role=dialog], [role=menu]');
+if (typeof document !== 'undefined') {
   document.addEventListener('focusin', ({ target }) => {
-    if (target instanceof Element && !target.closest('[role=dialog], [role=menu]'))
-      lastOnPage = target;
+    if (standsOnPage(target)) lastOnPage = target;
   });
+  document.addEventListener('focusout', ({ target, relatedTarget }) => {
+    if (relatedTarget === null && standsOnPage(target)) lastOnPage = null;
+  });
+}
 
 function giveBack(opener: Element | null, closing: Element | null | undefined, path: string): void {
   const { activeElement } = document;
   // Whoever took the focus meanwhile keeps it.
   const isFree = activeElement === null || activeElement === document.body;
   if (!isFree && !closing?.contains(activeElement)) return;
-  const stays = [opener, lastOnPage].find((one) => one?.isConnected && one !== document.body);
+  const hadNothing = opener === document.body;
+  const stays = [hadNothing ? null : opener, lastOnPage].find((one) => one?.isConnected);
   if (stays instanceof HTMLElement) stays.focus();
-  if (stays || path !== window.location.pathname) return;
+  // Opened by a key while nothing had the focus, it is left to nothing again.
+  if (stays || hadNothing || path !== window.location.pathname) return;
   // What opened it is gone, such as a line that was deleted: the work goes on in the place.
   const main = document.querySelector('main');
   main?.setAttribute('tabindex', '-1');
