@@ -274,3 +274,40 @@ test('what is typed before a list or the words are open is typed there, and is n
   await page.keyboard.press('Escape');
   await saved(page);
 });
+
+test('Escape closes what is on top alone, asks before it takes words away, and gives the focus back', async ({
+  page,
+}) => {
+  await page.goto('/library/notes');
+  const write = page.getByRole('button', { name: 'Write a note' });
+  await write.focus();
+  await page.keyboard.press('Enter');
+  const sheet = page.getByRole('dialog', { name: 'A new note' });
+  const words = sheet.getByRole('textbox', { name: 'Words' });
+  await words.click();
+  await page.keyboard.type('Sow thinly.');
+  await page.keyboard.press('Control+a');
+  await sheet.getByRole('button', { name: 'Link', exact: true }).click();
+  await expect(page.getByLabel('Link address')).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(page.getByLabel('Link address')).toHaveCount(0);
+  await expect(words).toHaveText('Sow thinly.');
+  await page.keyboard.press('Control+k');
+  const search = page.getByRole('textbox', { name: 'Find anything' });
+  await expect(search).toBeFocused();
+  await page.keyboard.type('out');
+  await expect(search).toHaveValue('out');
+  await page.keyboard.press('Escape');
+  await expect(search).toHaveCount(0);
+  await expect(words).toHaveText('Sow thinly.');
+
+  await words.click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'Go on writing' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(words).toHaveText('Sow thinly.');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Discard it' }).press('Enter');
+  await expect(sheet).toHaveCount(0);
+  await expect(write).toBeFocused();
+});

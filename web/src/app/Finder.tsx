@@ -28,6 +28,8 @@ export function Finder() {
         actions={actions}
         filter={(query, all) => finderFilter(query, all as SpotlightActionData[])}
         shortcut="mod + K"
+        tagsToIgnore={[]}
+        triggerOnContentEditable
         limit={40}
         scrollable
         maxHeight={420}
