@@ -155,6 +155,19 @@ describe('product notes', () => {
     expect((await told()).notes).toEqual([]);
   });
 
+  test('are told to show where they are sent, though the draft does without them', async () => {
+    const slot = templateWith({ ...newBlock('notes', id), place: 'after' } as Block);
+    const { body } = await api('post', '/templates', { template: slot });
+    const { id: template, version } = body as { id: string; version: number };
+    await api('post', '/shops/s/notes', note({ title: 'Bulbs' }));
+    await api('post', `/templates/${template}/publish`, { version, note: '' });
+    const plain = templateWith(newBlock('divider', id) as Block);
+    await api('put', `/templates/${template}`, { version, template: plain });
+    expect(((await api('get', '/shops/s/notes')).body as NotesOfShop).notes).toMatchObject([
+      { shown_in: [{ id: template, name: 'Mail, as it is published' }] },
+    ]);
+  });
+
   test('are in the mails that are filled, also those that a source feeds', async () => {
     const template = await store(
       templateWith({ ...newBlock('notes', id), place: 'after' } as Block),

@@ -2,7 +2,7 @@ import type { NoteProducts, NotesOfShop } from '@carafe/contract';
 import { noteGoesWith, noteTitle, type NotePlace, type ProductNote } from '@carafe/core/library';
 import { walkNodes, type Template } from '@carafe/core/template';
 import type { Job } from '../jobs/jobs';
-import type { TemplatesRepository } from '../templates/repository';
+import { usersByName, type UserParts } from '../templates/users';
 import { notesOf, type LibraryParts } from './shopLibrary';
 
 export interface NoteProductsTask {
@@ -21,7 +21,7 @@ export interface NoteLookJobs {
   notes: Job<{ shop: string }, NotesOfShop>;
   noteProducts: Job<NoteProductsTask, NoteProducts>;
 }
-export type NoteParts = LibraryParts & { templates: Pick<TemplatesRepository, 'list'> };
+export type NoteParts = LibraryParts & UserParts;
 
 const SAMPLE = 5;
 /** So many values are offered to choose from. */
@@ -52,21 +52,14 @@ const isGeneral = ({ skus, categories, tags }: ProductNote): boolean =>
 const goesWith = (note: ProductNote, product: Product): boolean =>
   isGeneral(note) || noteGoesWith(note, product);
 
-/** The templates that have a slot for each place. */
-function slotsOf({ templates }: NoteParts, shop: string) {
-  const slots = new Map<NotePlace, { id: string; name: string }[]>();
-  for (const { id, template: stored } of templates.list()) {
-    const template = stored as Template;
-    if (template.shop !== shop) continue;
-    const places = new Set<NotePlace>();
-    walkNodes(template, ({ node }) => {
-      if (node.kind === 'notes') places.add(node.place);
-      if (node.kind === 'lines' && node.notes) places.add('line');
-    });
-    for (const place of places)
-      slots.set(place, [...(slots.get(place) ?? []), { id, name: template.name }]);
-  }
-  return slots;
+/** The places that a template has slots for. */
+function slotsIn(template: Template): Set<NotePlace> {
+  const places = new Set<NotePlace>();
+  walkNodes(template, ({ node }) => {
+    if (node.kind === 'notes') places.add(node.place);
+    if (node.kind === 'lines' && node.notes) places.add('line');
+  });
+  return places;
 }
 
 /** The notes of a shop, each with the products that have it, and what products can be chosen by. */
@@ -97,7 +90,7 @@ export function tellNotes(parts: NoteParts, shop: string): NotesOfShop {
       .filter((one) => typeof one === 'string')
       .sort()
       .slice(0, MOST_VALUES);
-  const slots = slotsOf(parts, shop);
+  const slots = usersByName(parts, shop, slotsIn);
   return {
     notes: found.map(({ id, source, note }, i) => ({
       ...{ id, source, note, products: 0, sample: [] },
