@@ -1,9 +1,11 @@
 import AxeBuilder from '@axe-core/playwright';
-import type { Page } from './carafe';
+import { expect, type Page } from './carafe';
 
 /** Waits until nothing is on its way from one look to another: colours half way would be judged. */
 export async function settled(page: Page): Promise<void> {
   await page.evaluate(async () => {
+    // What was just asked for begins with the next picture.
+    for (let i = 0; i < 2; i++) await new Promise((done) => requestAnimationFrame(done));
     const ends = (one: Animation) => one.effect?.getComputedTiming().endTime !== Infinity;
     const running = document.getAnimations().filter((one) => one.playState === 'running');
     // One that is taken back is over, too.
@@ -24,6 +26,8 @@ export async function axeFindsInBoth(page: Page, of?: string): Promise<string[]>
   const found: string[] = [];
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });
+    // The page follows what is asked of it: only then do colours begin to change.
+    await expect(page.locator('html')).toHaveAttribute('data-mantine-color-scheme', colorScheme);
     found.push(...(await axeFinds(page, of)));
   }
   return found;

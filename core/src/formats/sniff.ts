@@ -88,21 +88,30 @@ function fromLine(sample: string, line: number): string {
   return sample.slice(at);
 }
 
+/** Whether nearly all rows are as wide as the first, and more than half of the first is filled. */
+function beginsTable(rows: readonly string[][]): boolean {
+  const [first = []] = rows;
+  const same = rows.filter((row) => row.length === first.length).length;
+  const filled = first.filter((cell) => cell.trim() !== '').length;
+  return first.length > 1 && same >= 0.9 * rows.length && filled > first.length / 2;
+}
+
 /**
  * The lines above a table that begins with a title: they fill half of the columns at most that nearly all rows below
  * have. 0 where there are none.
  */
 function linesAbove(sample: string): number {
+  // A table from its first line on has nothing above it, however its cells could be cut.
+  if (beginsTable(bestWay(sample, DELIMITERS).rows)) return 0;
   for (let line = 1; line <= MAX_LINES_ABOVE; line++) {
     const rest = fromLine(sample, line);
     if (rest === '') return 0;
+    if (/^\s*$/.test(rest.split(LINE_END, 1)[0] ?? '')) continue;
     const { rows, delimiter } = bestWay(rest, DELIMITERS);
     const width = rows[0]?.length ?? 0;
-    const isTable =
-      rows.length > 1 && rows.filter((row) => row.length === width).length >= 0.9 * rows.length;
+    if (width < 3 || rows.length < 2 || !beginsTable(rows)) continue;
     const filled = (text: string) =>
       text.split(delimiter).filter((cell) => cell.trim() !== '').length;
-    if (width < 3 || !isTable || filled(rest.split(LINE_END, 1)[0] ?? '') <= width / 2) continue;
     const above = sample.split(LINE_END, line);
     return above.every((text) => filled(text) <= width / 2) ? line : 0;
   }

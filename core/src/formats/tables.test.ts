@@ -82,7 +82,13 @@ describe('how a table is written is found', () => {
           expect(sniffDialect(text).skip).toBeUndefined();
         },
       ),
+      { numRuns: 300 },
     );
+  });
+
+  test('cells that could be cut otherwise take no header away', () => {
+    const text = 'name 0;name 1\n1,5;1,5\n1,5;1,5';
+    expect(sniffDialect(text)).toEqual({ delimiter: ';', quote: '"', header: true });
   });
 
   test('a separator that is named holds', () => {
