@@ -60,8 +60,9 @@ const paragraphs = (text: string) =>
 
 /** Reads a JSON Feed; null where the document is none. */
 export function readJsonFeed(document: unknown): Feed | null {
-  const { items: _, ...head } = Object(document) as { items?: unknown };
-  const read = JsonFeed.safeParse({ ...(withoutNulls(head) as object), items: _ });
+  // Items are read one by one, so that a bad one is named.
+  const { items: all, ...head } = Object(document) as { items?: unknown };
+  const read = JsonFeed.safeParse({ ...(withoutNulls(head) as object), items: all });
   if (!read.success) return null;
   const { title, home_page_url, authors = [], author, items } = read.data;
   const byAll = [...authors, author];
