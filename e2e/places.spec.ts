@@ -269,7 +269,7 @@ test('anything is found with Ctrl+K, and the keys are listed with ?', async ({ p
   );
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+k');
-  await page.getByLabel('Find anything').last().fill('November');
+  await page.getByRole('textbox', { name: 'Find anything' }).fill('November');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'The November letter' })).toBeVisible();
 });
