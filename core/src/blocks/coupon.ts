@@ -58,7 +58,7 @@ export const coupon = defineBlock({
     alignField('center'),
     ...SPACE,
   ],
-  label: (block) => gist(block.value) || 'Coupon',
+  label: ({ value }) => (gist(value) ? `Coupon: ${gist(value)}` : 'Coupon'),
   mjml(block, writer) {
     const { style } = writer;
     const words = (text: string, path: string, css: string) =>

@@ -9,6 +9,7 @@ import {
   edit,
   findNode,
   pasteNodes,
+  placeAtEnd,
   readClip,
   readTemplate,
   unwrapGroup,
@@ -114,4 +115,16 @@ describe('several nodes at once', () => {
     expect(rest).toEqual([]);
     expect(group && childrenOf(group).map(({ id }) => id)).toEqual(ids);
   });
+});
+
+test('where nothing is selected, what is new comes at the end of the mail, above its foot', () => {
+  const section = (name: string, ...blocks: Block[]) => c.section(name, blocks, { id: name });
+  const link = c.block('button', { href: '{{ links.unsubscribe }}' });
+  const at = (...sections: Template['sections']) => placeAtEnd(blankTemplate('T', 's', sections));
+  const [head, body] = [section('head'), section('body', c.heading('A'))];
+  expect(at(head, body, section('ways', link))).toBe('body');
+  expect(at(head, body, section('ways', link), section('foot', c.block('foot')))).toBe('body');
+  expect(at(head, body)).toBe('body');
+  expect(at(head, section('ways', link), body)).toBe('body');
+  expect(at(section('all', link))).toBe('all');
 });

@@ -61,6 +61,16 @@ export function spotForSection(template: Template, after: string): Spot | null {
   return spotAfter(template, top);
 }
 
+/** Whether a section is the foot of a mail: the ways out of it stand there. */
+const isFoot = (section: Section): boolean =>
+  /links\.unsubscribe|"kind":"foot"/.test(JSON.stringify(section));
+
+/** After what something new comes where nothing is selected: at the end of the mail, above its foot. */
+export function placeAtEnd({ sections }: Template): string | undefined {
+  const feet = [...sections].reverse().findIndex((section) => !isFoot(section));
+  return (feet > 0 ? sections.at(-1 - feet) : sections.at(-1))?.id;
+}
+
 /** Puts copies of nodes after a node, in a draft; gives the ids of the copies that found a place. */
 export function pasteNodes(
   draft: Template,

@@ -72,7 +72,7 @@ export { nodeNames } from './nodeNames';
 export { placeInWords } from './placeInWords';
 export { compareTemplates, type Difference } from './compare';
 export { composer, countedIds } from './compose';
-export { clipOf, pasteNodes, readClip, spotForBlock, spotForSection } from './clip';
+export { clipOf, pasteNodes, placeAtEnd, readClip, spotForBlock, spotForSection } from './clip';
 export { unwrapGroup, wrapInGroup, wrapInSection, type NoSection } from './wrap';
 export { canDrop, dropNodes, newSpot } from './drop';
 export { elseOwners, withElseShown } from './peek';

@@ -1,6 +1,7 @@
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { ActionIcon, Button, Group, Loader, Tooltip } from '@mantine/core';
 import { Dialog } from '../../parts/Dialog';
+import { placeAtEnd } from '@carafe/core/template';
 import { useDisclosure } from '@mantine/hooks';
 import {
   IconAlertTriangle,
@@ -69,11 +70,13 @@ function OpenDesk() {
   const { becauseOpen, selected } = useDeskState('becauseOpen', 'selected');
   // Not the whole template: what is written in it draws only what shows it.
   const name = useAppSelector(({ desk }) => desk.template?.name);
-  const last = useAppSelector(({ desk }) => desk.template?.sections[0]?.columns[0]?.id);
+  const isPart = selected !== null && selected !== 'envelope';
+  const after = useAppSelector(({ desk }) =>
+    isPart || !desk.template ? selected : placeAtEnd(desk.template),
+  );
   // The mail first: what stands beside it is drawn while it is filled.
   const isMailAsked = useDeferredValue(true, false);
   const [adding, setAdding] = useState(false);
-  const after = selected && selected !== 'envelope' ? selected : last;
   // Where there is no room for all, one of the panels stands above the mail, or none.
   const [panel, setPanel] = useState<Panel>('none');
   const [publishing, { open: openPublish, close: closePublish }] = useDisclosure();

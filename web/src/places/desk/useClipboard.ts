@@ -7,6 +7,7 @@ import {
   composer,
   findNode,
   pasteNodes,
+  placeAtEnd,
   readClip,
   type Block,
   type Section,
@@ -56,7 +57,7 @@ export function useClipboard(): void {
     };
     const put = (nodes: readonly (Section | Block)[]) => {
       const { template, selected: id } = store.getState().desk;
-      const after = id && id !== 'envelope' ? id : template?.sections.at(-1)?.id;
+      const after = id && id !== 'envelope' ? id : template ? placeAtEnd(template) : undefined;
       if (after === undefined) return;
       let pasted: string[] = [];
       change('Paste', (draft) => {
