@@ -44,6 +44,45 @@ test('typing braces makes a tag', async ({ page, request }) => {
   );
 });
 
+test('a field is asked for in the midst of words, by braces or a slash, and put in by Enter', async ({
+  page,
+  request,
+}) => {
+  const { id } = await copyOf(request, CART, 'Asked for');
+  const mail = await openDesk(page, id);
+  await line(page, /You left these/).click();
+  await inspector(page).getByRole('textbox', { name: 'Heading', exact: true }).click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type(', {{last na');
+  const fields = page.getByRole('listbox', { name: 'Fields' });
+  await expect(fields).toHaveCount(1);
+  await expect(fields.locator('[data-combobox-selected]')).toContainText('person.last_name');
+  await page.keyboard.press('Enter');
+  await expect(fields).toHaveCount(0);
+  await page.keyboard.type(' of /city');
+  await expect(fields.locator('[data-combobox-selected]')).toContainText('person.city');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type(' and/or');
+  await expect(fields).toHaveCount(0);
+  // Escape closes the list alone, and leaves what was typed.
+  await page.keyboard.type(' /');
+  await expect(fields).toHaveCount(1);
+  await page.keyboard.press('Escape');
+  await expect(fields).toHaveCount(0);
+  await page.keyboard.type('3');
+  await expect(mail.getByRole('heading', { level: 1 })).toHaveText(
+    /^You left these on the potting bench, Fennimore of Whitby and\/or \/3$/,
+  );
+});
+
+test('what is typed right after a double click stands in the words', async ({ page, request }) => {
+  const { id } = await copyOf(request, CART, 'Typed at once');
+  const mail = await openDesk(page, id);
+  await mail.getByText('You left these').first().dblclick();
+  await page.keyboard.type(', and so on');
+  await expect(mail.getByRole('heading', { level: 1 })).toHaveText(/potting bench, and so on$/);
+});
+
 test('a loop and a condition are edited and seen at once; undo and redo are exact', async ({
   page,
   request,

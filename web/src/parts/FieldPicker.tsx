@@ -28,9 +28,15 @@ interface Props {
   children: ReactElement<{ onClick?: () => void }>;
 }
 
-const MAX_SHOWN = 120;
+/** So many fields are shown at most: whoever looks further types more. */
+export const MAX_SHOWN = 120;
 
-function choicesOf(shape: Shape, frames: Props['frames'], expand: Props['expand']): FieldPath[] {
+/** What can be chosen at a place: the fields of its shape, and what they come to. */
+export function choicesOf(
+  shape: Shape,
+  frames: Props['frames'],
+  expand: Props['expand'],
+): FieldPath[] {
   const paths = fieldPaths(shape, frames);
   return expand ? paths.flatMap(expand) : paths;
 }
@@ -111,7 +117,6 @@ function FieldList({
     [shape, frames, only, expand],
   );
   const found = meantFields(all, query).slice(0, MAX_SHOWN);
-  const groups = [...new Set(found.map(({ group }) => group))];
   return (
     <div
       role="dialog"
@@ -126,21 +131,29 @@ function FieldList({
         value={query}
         onChange={({ currentTarget: { value } }) => onQuery(value)}
       />
-      <Combobox.Options aria-label="Fields" tabIndex={0} mah={280} style={{ overflow: 'auto' }}>
-        {groups.map((group) => (
-          <Combobox.Group key={group} label={group}>
-            {found
-              .filter((path) => path.group === group)
-              .map((path) => (
-                <FieldOption key={path.path} path={path} />
-              ))}
-          </Combobox.Group>
-        ))}
-        {found.length === 0 && (
-          <Combobox.Empty>No field has “{query}” in its name or samples.</Combobox.Empty>
-        )}
-      </Combobox.Options>
+      <FieldOptions found={found} query={query} />
     </div>
+  );
+}
+
+/** Fields to choose from, in their groups. */
+export function FieldOptions({ found, query }: { found: readonly FieldPath[]; query: string }) {
+  const groups = [...new Set(found.map(({ group }) => group))];
+  return (
+    <Combobox.Options aria-label="Fields" tabIndex={0} mah={280} style={{ overflow: 'auto' }}>
+      {groups.map((group) => (
+        <Combobox.Group key={group} label={group}>
+          {found
+            .filter((path) => path.group === group)
+            .map((path) => (
+              <FieldOption key={path.path} path={path} />
+            ))}
+        </Combobox.Group>
+      ))}
+      {found.length === 0 && (
+        <Combobox.Empty>No field has “{query}” in its name or samples.</Combobox.Empty>
+      )}
+    </Combobox.Options>
   );
 }
 

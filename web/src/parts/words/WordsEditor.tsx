@@ -15,20 +15,16 @@ import { Fragment, Slice } from '@tiptap/pm/model';
 import { NodeSelection } from '@tiptap/pm/state';
 import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
 import { fromRunning, toRunning, type RichText } from '@carafe/core/template';
-import { singleValues, type FieldPath } from '@carafe/core/shape';
+import { singleValues } from '@carafe/core/shape';
 import { FieldPicker } from '../FieldPicker';
+import { askForTag, type AskedTag } from './askForTag';
 import { inlinesOf, toRichText } from './convert';
 import { LINE, RICH } from './extensions';
+import { firstFormula } from './firstFormula';
 import { cleanPasted, onOneLine, weightOfPaste } from './paste';
 import { useScope } from './scope';
+import { TagList } from './TagList';
 import classes from './words.module.css';
-
-/** How a field is printed when it is first put in. */
-function firstFormula({ path, field }: FieldPath): string {
-  if (field.shape.kind === 'date') return `date(${path})`;
-  const money = /(?:price|total|subtotal|amount|shipping|discount)$/.test(path);
-  return field.shape.kind === 'number' && money ? `money(${path})` : path;
-}
 
 /** Says what became of what was pasted. */
 function tell(said: readonly string[]): void {
@@ -50,15 +46,23 @@ function Words({ label, document, rich, onChange, autoFocus, bare }: EditorProps
   const told = useRef(JSON.stringify(document));
   const change = useRef(onChange);
   change.current = onChange;
+  const [asked, setAsked] = useState<AskedTag | null>(null);
+  const keys = useRef<((event: KeyboardEvent) => boolean) | null>(null);
+  const [asking] = useState(() =>
+    askForTag({ onAsk: setAsked, onKey: (event) => keys.current?.(event) ?? false }),
+  );
   const editor = useEditor({
-    extensions: rich ? RICH : LINE,
+    extensions: [...(rich ? RICH : LINE), asking],
     content: document,
     autofocus: autoFocus ?? false,
     editorProps: {
       attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': String(rich) },
-      // In one line nothing breaks it; but a tag that is selected is opened.
-      handleKeyDown: ({ state }, event) =>
-        !rich && event.key === 'Enter' && !(state.selection instanceof NodeSelection),
+      // In one line nothing breaks it; but a tag that is selected is opened, and a field that was asked for taken.
+      handleKeyDown: ({ state }, event) => {
+        if (rich || event.key !== 'Enter' || state.selection instanceof NodeSelection) return false;
+        keys.current?.(event);
+        return true;
+      },
       transformPastedHTML: (html) => {
         const pasted = cleanPasted(html);
         if (rich) tell(pasted.dropped);
@@ -103,6 +107,7 @@ function Words({ label, document, rich, onChange, autoFocus, bare }: EditorProps
     <div className={bare ? classes.bare : classes.editor} data-rich={rich || undefined}>
       <Toolbar editor={editor} rich={rich} label={label} />
       <EditorContent editor={editor} className={classes.content} />
+      {asked && <TagList asked={asked} keys={keys} />}
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { ActionIcon, Loader } from '@mantine/core';
 import { IconGripVertical, IconPlus } from '@tabler/icons-react';
 import { findNode, isBlock } from '@carafe/core/template';
 import { store, useAppDispatch, useAppSelector, type RootState } from '../../app/store';
+import { holdKeys } from '../../parts/holdKeys';
 import { AddBlock } from './AddBlock';
 import { beginDrag, endDrag } from './dragging';
 import { useCanvasDrop } from './useCanvasDrop';
@@ -13,7 +14,7 @@ import { boxesOf, fieldAt, nodeAt, type Box, type FieldBox } from './frame';
 import { Instead } from './Instead';
 import { useMeasuring } from './measuring';
 import { showMail, type Rest } from './showMail';
-import { editableAt } from './inPlaceField';
+import { editableAt, inPlaceField } from './inPlaceField';
 import type { Filled } from './worker/messages';
 import { InPlace } from './InPlace';
 import { useDesk } from './useDesk';
@@ -135,6 +136,9 @@ export function Canvas() {
       const own = words && node && editableAt(node, words.path) ? words : null;
       setWords(own);
       const at = own?.node ?? nodeAt(boxesHere(), event.clientX, event.clientY);
+      const found = at && now ? findNode(now, at)?.node : undefined;
+      // What is typed before the words are open is typed there.
+      if (own || inPlaceField(found)) holdKeys({ mayStayShut: true });
       dispatch(deskActions.editing(at));
     });
     page.addEventListener('mousemove', (event) =>

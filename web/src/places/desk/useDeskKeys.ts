@@ -16,6 +16,7 @@ export const DESK_KEYS: [string, string][] = [
   ['Ctrl+A', 'select all that stand beside the selection'],
   ['Enter', 'edit the selection: its text in place, else its first field'],
   ['/', 'add a block after the selection'],
+  ['{{ or / in words', 'put a field in, found by its name'],
   ['C', 'a condition on the selection'],
   ['E', 'something else in its place'],
   ['Alt+↑ / Alt+↓', 'move the selection'],
