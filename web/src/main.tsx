@@ -116,7 +116,7 @@ if (!root) throw new Error('The page has no root to draw in.');
 createRoot(root).render(
   <MantineProvider theme={theme} cssVariablesResolver={cssVariables} defaultColorScheme="auto">
     <Provider store={store}>
-      <Notifications position="bottom-right" />
+      <Notifications position="bottom-right" autoClose={8_000} />
       <RouterProvider router={router} />
     </Provider>
   </MantineProvider>,

@@ -3,10 +3,17 @@ import { notifications } from '@mantine/notifications';
 import { messageOf } from '../app/ask';
 
 const UNDO_MS = 12_000;
+/** What went wrong is read, and perhaps read aloud, before it goes. */
+const REFUSED_MS = 20_000;
+
+/** Says why something could not be done, and what to do. */
+export function notifyRefused(title: string, message: string): void {
+  notifications.show({ color: 'clay', title, message, autoClose: REFUSED_MS });
+}
 
 /** Says that something could not be done, in the server's own sentence. */
 export function notifyFailure(error: unknown, title = 'Nothing was changed'): void {
-  notifications.show({ color: 'clay', title, message: messageOf(error) });
+  notifyRefused(title, messageOf(error));
 }
 
 /** Says what became of something, in a sentence. */

@@ -13,6 +13,7 @@ import {
   type Section,
 } from '@carafe/core/template';
 import { store, useAppDispatch } from '../../app/store';
+import { notifyRefused } from '../../parts/notify';
 import { pastedText } from '../../parts/words/pastedText';
 import { deskActions } from './deskSlice';
 import { labelOf } from './labelOf';
@@ -65,11 +66,10 @@ export function useClipboard(): void {
       });
       const [first] = pasted;
       if (first === undefined) {
-        notifications.show({
-          color: 'clay',
-          title: 'Nothing was pasted',
-          message: 'There is no room for it here: select another part of the mail.',
-        });
+        notifyRefused(
+          'Nothing was pasted',
+          'There is no room for it here: select another part of the mail.',
+        );
         return;
       }
       select(first);
@@ -83,7 +83,7 @@ export function useClipboard(): void {
       const text = data?.getData('text/plain') ?? '';
       const clip = readClip(text);
       if (clip?.ok === false) {
-        notifications.show({ color: 'clay', title: 'Nothing was pasted', message: clip.message });
+        notifyRefused('Nothing was pasted', clip.message);
         return;
       }
       const words = clip ? null : pastedText(data?.getData('text/html') ?? '', text);
