@@ -446,6 +446,22 @@ test.each(Object.entries(REPAIRED))(
   },
 );
 
+test('a picture of the library weighs what is sent of it, not what its file does', async () => {
+  const said = async (shown: object, width: number, bytes: number) => {
+    const { src, alt } = picture('big');
+    const mail = sound([c.block('picture', { src, alt, ...shown })]);
+    const pictures = [{ id: 'big', width, height: width / 2, bytes }];
+    const found = await check(mail, { more: { pictures } });
+    return found.filter(({ check: name }) => name === 'heavy_picture').map((one) => one.message);
+  };
+  // Shown 300 wide, it is drawn 600 wide at most: a sixteenth of this file.
+  expect(await said({ width: 300 }, 2_400, 2_700_000)).toEqual([]);
+  // It fills what there is: twice 600 of 2,400, a quarter.
+  expect(await said({}, 2_400, 2_700_000)).toEqual([]);
+  expect((await said({}, 2_400, 6_000_000))[0]).toContain('weighs about 1.5 MB');
+  expect((await said({}, 800, 1_200_000))[0]).toContain('weighs 1.2 MB');
+});
+
 test('an order line without anything engraved is no hole', async () => {
   const lines = c.block('lines', { properties: true });
   const records = people(4, () => ({
