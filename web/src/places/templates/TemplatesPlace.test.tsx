@@ -56,6 +56,20 @@ test('templates are listed with what they read, and found by name and by what th
   expect(screen.queryByRole('link', { name: 'Order' })).toBeNull();
 });
 
+test('each says whose it is by the shop’s name, and is found by it', async () => {
+  answer([summary('Cart left'), summary('Korb', { shop: 'de' })], (sent) =>
+    isFor(ENDPOINTS.listShops, sent)
+      ? { body: { shops: [{ id: 'de', name: 'Quillmoss Samenhaus' }] } }
+      : {},
+  );
+  renderPart(<TemplatesPlace />);
+  expect(await screen.findByText(/^Quillmoss Samenhaus, changed/)).toBeTruthy();
+  const search = screen.getByRole('textbox', { name: 'Search templates' });
+  fireEvent.change(search, { target: { value: 'samenhaus' } });
+  expect(screen.queryByRole('link', { name: 'Cart left' })).toBeNull();
+  expect(screen.getByRole('link', { name: 'Korb' })).toBeTruthy();
+});
+
 test('a template whose mails are held says why, and lets them go once asked', async () => {
   const sent = answer([summary('Cart left', { health: BROKEN })]);
   renderPart(<TemplatesPlace />);

@@ -25,8 +25,10 @@ export function TemplatesPlace() {
   useEffect(() => {
     document.title = 'Templates · Carafe';
   }, []);
-  const shown = templates?.filter(({ name, reads }) =>
-    `${name} ${reads.join(' ')}`.toLowerCase().includes(query.trim().toLowerCase()),
+  const shops = api.useShopsQuery().data?.shops;
+  const shopOf = (id: string) => shops?.find((one) => one.id === id)?.name ?? id;
+  const shown = templates?.filter(({ name, reads, shop }) =>
+    `${name} ${reads.join(' ')} ${shopOf(shop)}`.toLowerCase().includes(query.trim().toLowerCase()),
   );
   return (
     <main className={classes.place}>
@@ -44,13 +46,13 @@ export function TemplatesPlace() {
       {shown?.length === 0 && (
         <div className={classes.note}>
           {query
-            ? `No template has “${query}” in its name or data.`
+            ? `No template has “${query}” in its name, its data or its shop.`
             : 'There is no template yet. Start one from a layout.'}
         </div>
       )}
       <ul className={classes.grid}>
         {shown?.map((summary) => (
-          <TemplateCard key={summary.id} summary={summary} />
+          <TemplateCard key={summary.id} summary={summary} shop={shopOf(summary.shop)} />
         ))}
       </ul>
       {creating && <NewTemplate onClose={() => setCreating(false)} />}
@@ -58,9 +60,9 @@ export function TemplatesPlace() {
   );
 }
 
-function TemplateCard({ summary }: { summary: TemplateSummary }) {
+function TemplateCard({ summary, shop }: { summary: TemplateSummary; shop: string }) {
   const now = useNow();
-  const { id, name, reads, shop, updated_at, version, health } = summary;
+  const { id, name, reads, updated_at, version, health } = summary;
   const [renaming, setRenaming] = useState(false);
   const [createTemplate] = api.useCreateTemplateMutation();
   const [renameTemplate] = api.useRenameTemplateMutation();
