@@ -17,6 +17,7 @@ export const RenderRequest = z.strictObject({
 export type RenderRequest = z.infer<typeof RenderRequest>;
 
 export const RenderedMail = z.object({
+  to_name: z.string().optional(),
   subject: z.string(),
   preview_text: z.string(),
   html: z.string(),

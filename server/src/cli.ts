@@ -44,10 +44,10 @@ function intoFolder(folder: string): (mail: Mail, number: number) => Promise<voi
   }
   return async (mail, number) => {
     const stem = join(folder, String(number).padStart(6, '0'));
-    const { from, subject, preview_text, headers } = mail;
+    const { from, to_name, subject, preview_text, headers } = mail;
     writeFileSync(`${stem}.html`, mail.html);
     writeFileSync(`${stem}.txt`, mail.text);
-    const envelope = { from, subject, preview_text, headers };
+    const envelope = { from, to_name, subject, preview_text, headers };
     writeFileSync(`${stem}.json`, `${JSON.stringify(envelope, null, 2)}\n`);
   };
 }

@@ -56,7 +56,7 @@ export function programOf(
   });
   const ops = (text: string, placeholders = build.placeholders) =>
     assemble(text, placeholders, formulas, keepsAddresses || tags.length > 0);
-  const { from_name, from_email, subject, preview_text } = template.envelope;
+  const { from_name, from_email, to_name, subject, preview_text } = template.envelope;
   const onlyIf = template.envelope.only_if;
   const program: Program = {
     version: PROGRAM_VERSION,
@@ -66,6 +66,7 @@ export function programOf(
     ...(tags.length > 0 && { linkTags: tags }),
     fromName: ops(envelope.running(from_name, 'header', 'from_name')),
     fromEmail: headerWords(from_email),
+    ...(to_name && { toName: ops(envelope.running(to_name, 'header', 'to_name')) }),
     subject: ops(envelope.running(subject, 'header', 'subject')),
     preview: ops(envelope.running(preview_text, 'header', 'preview_text')),
     html: joined([

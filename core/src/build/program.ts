@@ -75,6 +75,8 @@ export interface Program {
   isolates?: true;
   fromName: Op[];
   fromEmail: string;
+  /** The recipient’s name, where the envelope has one. */
+  toName?: Op[];
   subject: Op[];
   preview: Op[];
   html: Op[];

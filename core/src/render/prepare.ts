@@ -12,6 +12,8 @@ import type { Trail } from './trail';
 
 export interface Mail {
   from: string;
+  /** The recipient’s name, where it is to stand before the address. */
+  to_name?: string;
   subject: string;
   preview_text: string;
   html: string;
@@ -53,8 +55,10 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
   const subject = head.sequence(program.subject);
   const preview = head.sequence(program.preview);
   const html = preparation.sequence(program.html);
-  // The text part says the same again: it is left out of trail and tally.
-  const text = new Preparation(program, {}).sequence(program.text);
+  // The text part says the same again, and nobody reads their own name: both are left out of trail and tally.
+  const quiet = new Preparation(program, {});
+  const text = quiet.sequence(program.text);
+  const toName = program.toName && quiet.sequence(program.toName);
   const { onlyIf } = program;
   const isHeld = (context: Context): boolean =>
     onlyIf !== undefined && !preparation.holds(onlyIf, context);
@@ -100,6 +104,8 @@ export function prepare(program: Program, options: PrepareOptions = {}): Render 
     };
     context.onFallback = null;
     Object.assign(f, { repeats: 0, length: 0, trail: null });
+    const name = toName ? headerLine(filled(toName)) : '';
+    if (name !== '') mail.to_name = name;
     const products = options.products && f.products ? [...f.products] : null;
     f.products?.clear();
     if (options.text !== false) mail.text = tidyText(filled(text));

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { mailOf } from '../build/testing';
+import { templateSites } from '../site';
 import { blankTemplate, composer, countedIds, type Block } from '../template';
 import { escapeHeader, escapeHtml, safeAddress, Tally } from '.';
 
@@ -246,6 +247,28 @@ describe('bounds', () => {
     );
     expect((await mailOf(asks, { list: list.slice(0, 100) })).cut).toBeUndefined();
     expect((await mailOf(asks, { list })).cut).toEqual({ by: 'work', node: 'asks', path: 'loop' });
+  });
+});
+
+describe('the recipient’s name', () => {
+  const named = template(c.text('Hello'));
+  named.envelope.to_name = '{{ title(person.first_name) }} {{ person.last_name }}';
+
+  test('is told beside the mail, on one line; where it is blank it is not there', async () => {
+    const of = async (person: object) => (await mailOf(named, { person })).mail.to_name;
+    expect(await of({ first_name: 'maud', last_name: 'Fennimore\r\nBcc: x@x.example' })).toBe(
+      'Maud Fennimore Bcc: x@x.example',
+    );
+    expect(await of({ last_name: '' })).toBeUndefined();
+    expect((await mailOf(template(c.text('Hello')), {})).mail).not.toHaveProperty('to_name');
+  });
+
+  test('needs no fallback, and parts no variants: nobody reads their own name', async () => {
+    const [site] = templateSites(named).filter(({ path }) => path === 'to_name');
+    expect(site?.use).toBe('value');
+    const tally = new Tally();
+    await mailOf(named, { person: {} }, { tally });
+    expect(tally.decisions.map(({ path }) => path)).not.toContain('to_name');
   });
 });
 

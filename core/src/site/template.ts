@@ -55,7 +55,7 @@ function fieldSites(node: TemplateNode, loops: readonly Loop[], add: Add): void 
     add({ path, form: 'formula', use, source, loops: inList ? inItems : loops });
 }
 
-const ENVELOPE = ['from_name', 'subject', 'preview_text'] as const;
+const ENVELOPE = ['from_name', 'to_name', 'subject', 'preview_text'] as const;
 
 function collect(template: Template): FormulaSite[] {
   const sites: FormulaSite[] = [];
@@ -70,7 +70,9 @@ function collect(template: Template): FormulaSite[] {
   const envelope = put('', []);
   for (const path of ENVELOPE) {
     const source = template.envelope[path];
-    if (source) envelope({ path, form: 'running', use: 'tag', source, loops: [] });
+    // A recipient’s name that is blank is left out.
+    const use = path === 'to_name' ? 'value' : 'tag';
+    if (source) envelope({ path, form: 'running', use, source, loops: [] });
   }
   const { only_if: onlyIf } = template.envelope;
   if (onlyIf)

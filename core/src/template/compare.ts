@@ -38,7 +38,7 @@ function nodesOf(template: Template): Map<string, TemplateNode> {
   return nodes;
 }
 
-const ENVELOPE = ['subject', 'preview_text', 'from_name', 'from_email'] as const;
+const ENVELOPE = ['subject', 'preview_text', 'from_name', 'from_email', 'to_name'] as const;
 
 /** What two versions of one template have otherwise, part by part, in reading order. */
 export function compareTemplates(mine: Template, theirs: Template): Difference[] {

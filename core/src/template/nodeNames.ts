@@ -8,6 +8,7 @@ const OF_DOCUMENT: Readonly<Record<string, string>> = {
   preview_text: 'Preview text',
   from_name: 'Sender name',
   from_email: 'Sender address',
+  to_name: 'Recipient name',
   only_if: 'Send only if',
   link_tags: 'Link tagging',
   style: 'House style',

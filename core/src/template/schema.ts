@@ -95,6 +95,8 @@ export type TemplateNode = Section | Column | Block;
 const Envelope = z.strictObject({
   from_name: Running,
   from_email: z.string().max(320),
+  /** The recipient’s name, before the address; nothing where it is blank. */
+  to_name: Running.optional(),
   subject: Running,
   preview_text: Running,
   /** Who it does not hold for gets no mail. */

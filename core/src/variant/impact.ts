@@ -93,7 +93,7 @@ class Side {
 
   look(record: Fields, asOf: Date) {
     const { mail, held } = this.fill(record, { asOf });
-    const head = [mail.from, mail.subject, mail.preview_text].join('\n');
+    const head = [mail.from, mail.to_name, mail.subject, mail.preview_text].join('\n');
     return { head, html: mail.html, held: held === true };
   }
 }

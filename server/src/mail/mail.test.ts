@@ -82,6 +82,19 @@ test('a mail to oneself arrives as the recipient’s would, to the letter', asyn
   expect(read.headers).toContain('Content-Type: multipart/alternative');
 });
 
+test('the recipient’s name stands before the address, where the envelope has one and it is not blank', async () => {
+  const template = letter({ to_name: '{{ person.first_name }}, {{ person.city }}' });
+  const to = async (first_name: string, more: object = {}) => {
+    const asked = { template: { ...template, ...more }, person: await person(first_name), to: TO };
+    expect((await api('post', '/mail/tests', asked)).status).toBe(200);
+    const [mail] = await received();
+    const { headers } = (await api('get', `/mailbox/${mail?.id ?? ''}`)).body as ReceivedMail;
+    return /^To: .*$/m.exec(headers)?.[0].trim();
+  };
+  expect(await to('Maud')).toBe(`To: "Maud," <${TO}>`);
+  expect(await to('Maud', letter())).toBe(`To: ${TO}`);
+});
+
 test('a marked one says so in its subject; a header cannot be broken by a name', async () => {
   const id = await person('Zo\r\nBcc: all@x.example');
   await api('post', '/mail/tests', { template: letter(), person: id, to: TO, marked: true });

@@ -21,10 +21,10 @@ export function messageOf({
   date,
   mark = '',
 }: Outgoing): SendMailOptions {
-  const { from, subject, html, text, headers } = mail;
+  const { from, to_name = '', subject, html, text, headers } = mail;
   return {
     from: { name: from, address: fromEmail },
-    to: { name: '', address: to },
+    to: { name: to_name, address: to },
     subject: `${mark}${subject}`,
     ...{ html, text, date, messageId },
     headers: { ...headers },

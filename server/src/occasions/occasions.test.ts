@@ -3,6 +3,7 @@ import type {
   OutboxItem,
   OutboxMail,
   Received,
+  ReceivedMail,
   ReplayAnswer,
   StoredOccasion,
   StoredTemplate,
@@ -57,6 +58,7 @@ async function template(name: string, words: string, publish = true): Promise<st
   const envelope = {
     ...made.envelope,
     from_email: 'post@s.example',
+    to_name: '{{ title(person.first_name) otherwise "Friend" }}',
     subject: `${name} {{ cart.count }}`,
   };
   const stored = (await api('post', '/templates', { template: { ...made, envelope } }))
@@ -413,15 +415,23 @@ test('an owner is told at the shop’s own address; a segment names whom it is f
   await on({
     ...{ name: 'Tell', start: { kind: 'order_placed', which: 'any' }, priority: 5 },
     whom: { guests: true, segment: 'Buyers' },
-    steps: [send('owner', note, { to: 'owner', mail: 'service' })],
+    steps: [
+      send('owner', note, { to: 'owner', mail: 'service' }),
+      send('buyer', note, { mail: 'service' }),
+    ],
   });
   await add('A');
   await event('order_placed', { number: 'O7' });
   await carafe.sender.kick();
-  const [mail] = await mailbox();
-  expect(mail?.to).toEqual(['post@s.example']);
-  const read = (await api('get', `/mailbox/${mail?.id ?? ''}`)).body as { text: string };
+  const all = await mailbox();
+  const [mail] = all.filter(({ to }) => to[0] === 'post@s.example');
+  const [buyers] = all.filter(({ to }) => to[0] === 'maud@post.example');
+  const theirs = (await api('get', `/mailbox/${buyers?.id ?? ''}`)).body as ReceivedMail;
+  expect(theirs.headers).toMatch(/^To: Friend <maud@post\.example>\s*$/m);
+  const read = (await api('get', `/mailbox/${mail?.id ?? ''}`)).body as ReceivedMail;
   expect(read.text).toContain('Ordered: O7 by maud@post.example');
+  // The owner is not called by the customer’s name.
+  expect(read.headers).toMatch(/^To: post@s\.example\s*$/m);
   const refused = await api('delete', '/shops/s/segments/Buyers');
   expect([refused.status, said(refused)]).toEqual([
     409,

@@ -19,7 +19,8 @@ test('any message comes back as it was', () => {
 
 const MAIL = {
   from: { name: 'Quillmoss Seed House', address: 'post@s.example' },
-  ...{ to: 'maud@s.example', subject: 'Für Maud', date: new Date('2026-11-26T09:00:00Z') },
+  to: { name: '', address: 'maud@s.example' },
+  ...{ subject: 'Für Maud', date: new Date('2026-11-26T09:00:00Z') },
   ...{ messageId: '<abc@s.example>', headers: {} },
   text: 'Hello',
   html: Array.from(

@@ -49,7 +49,8 @@ export function messageFor(
   const name = createHash('sha256').update(row.key).digest('hex').slice(0, 32);
   const messageId = `<${name}@${domain}>`;
   const message = messageOf({
-    ...{ from: { name: mail.from, address: ready.fromEmail }, to, subject: mail.subject },
+    ...{ from: { name: mail.from, address: ready.fromEmail }, subject: mail.subject },
+    to: { name: (row.recipient === 'owner' ? undefined : mail.to_name) ?? '', address: to },
     ...{ date: new Date(now), messageId, text },
     html: opens ? withPixel(html, pixel()) : html,
     headers: headersOf(mail, row, base),

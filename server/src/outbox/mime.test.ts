@@ -4,7 +4,8 @@ import { mimeOf, type MimeMail } from './mime';
 
 const MAIL: MimeMail = {
   from: { name: 'Quillmoss Seed House', address: 'post@quillmoss.example' },
-  ...{ to: 'maud@s.example', subject: 'Your cart', date: new Date('2026-11-26T09:00:00Z') },
+  to: { name: '', address: 'maud@s.example' },
+  ...{ subject: 'Your cart', date: new Date('2026-11-26T09:00:00Z') },
   ...{ messageId: '<abc@quillmoss.example>', text: 'Hello\n', html: '<p>Hello</p>' },
   headers: { 'List-Unsubscribe': '<https://s.example/mail/unsubscribe/x>' },
 };
@@ -33,9 +34,11 @@ test('a name or a subject with line breaks begins no other header', async () => 
   const back = await read({
     subject: 'Hello\r\nBcc: everybody@s.example\r\n\r\nboo',
     from: { name: 'A\nBcc: x@s.example', address: 'post@s.example' },
+    to: { name: 'Maud\r\nCc: z@s.example', address: 'maud@s.example' },
     headers: { 'X-Thing': 'a\r\nBcc: y@s.example' },
   });
-  expect(back.bcc).toBeUndefined();
+  expect([back.bcc, back.cc]).toEqual([undefined, undefined]);
+  expect((back.to as AddressObject).value).toHaveLength(1);
   expect(back.subject).toBe('Hello Bcc: everybody@s.example boo');
   expect(back.html).toBe('<p>Hello</p>');
 });
@@ -57,6 +60,7 @@ test('any subject, name and body come back as they were; no line is too long', a
         ...MAIL,
         subject,
         from: { ...MAIL.from, name },
+        to: { ...MAIL.to, name },
         text,
         html: `<p>${text}</p>`,
       };
@@ -66,6 +70,7 @@ test('any subject, name and body come back as they were; no line is too long', a
       const back = await simpleParser(bytes);
       expect(back.subject).toBe(subject);
       expect((back.from as AddressObject).value[0]?.name).toBe(name);
+      expect((back.to as AddressObject).value).toEqual([{ name, address: 'maud@s.example' }]);
       expect(back.html).toBe(given.html);
     }),
     { numRuns: 300 },

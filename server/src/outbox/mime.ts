@@ -1,7 +1,7 @@
 /** A mail that is to be written as a message (RFC 5322, RFC 2045–2047). */
 export interface MimeMail {
   from: { name: string; address: string };
-  to: string;
+  to: { name: string; address: string };
   subject: string;
   date: Date;
   /** With its angle brackets. */
@@ -66,22 +66,24 @@ function header(name: string, text: string): string {
   return `${name}: ${value}${CRLF}`;
 }
 
+const plain = (value: string): string => value.replace(/[^ -~]/g, '');
+
 /** A header whose value is a token of its own: an address, an id, a link. */
-const rawHeader = (name: string, value: string): string =>
-  `${name}: ${value.replace(/[^ -~]/g, '')}${CRLF}`;
+const rawHeader = (name: string, value: string): string => `${name}: ${plain(value)}${CRLF}`;
 
 const ATOM = /^[A-Za-z0-9!#$%&'*+/=?^_`{|}~-]+(?: [A-Za-z0-9!#$%&'*+/=?^_`{|}~-]+)*$/;
 
-function from({ name, address }: MimeMail['from']): string {
+/** Whom a message is from or for: the name where there is one, and the address (RFC 5322, 3.4). */
+function mailbox(header: 'From' | 'To', { name, address }: MimeMail['from']): string {
   const clean = name.replace(BREAKS, ' ').trim();
-  if (clean === '') return rawHeader('From', address);
+  if (clean === '') return rawHeader(header, address);
   const isPlain = /^[ -~]*$/.test(clean) && !clean.includes('=?') && clean.length < 60;
   const said = ATOM.test(clean)
     ? clean
     : isPlain
       ? `"${clean.replace(/["\\]/g, '\\$&')}"`
       : encodedWords(clean);
-  return `From: ${said}${said.length + address.length > 66 ? `${CRLF} ` : ' '}<${address}>${CRLF}`;
+  return `${header}: ${said}${said.length + address.length > 66 ? `${CRLF} ` : ' '}<${plain(address)}>${CRLF}`;
 }
 
 /** A date as RFC 5322 writes it, in UTC. */
@@ -114,8 +116,8 @@ const headOf = (type: string): string =>
 export function messageOf(mail: MimeMail): MessagePart[] {
   const boundary = `=_${mail.messageId.replace(/[^A-Za-z0-9]/g, '').slice(0, 50)}`;
   const head =
-    from(mail.from) +
-    rawHeader('To', mail.to) +
+    mailbox('From', mail.from) +
+    mailbox('To', mail.to) +
     header('Subject', mail.subject) +
     rawHeader('Message-ID', mail.messageId) +
     rawHeader('Date', dateOf(mail.date)) +

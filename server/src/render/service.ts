@@ -43,8 +43,9 @@ export async function renderRecords(task: RenderTask): Promise<RenderAnswer | nu
     });
     length += mail.html.length;
     if (length > MAX_ANSWER) return null;
-    const { subject, preview_text, html, text, headers } = mail;
+    const { to_name, subject, preview_text, html, text, headers } = mail;
     mails.push({
+      ...(to_name !== undefined && { to_name }),
       subject,
       preview_text,
       html,

@@ -14,7 +14,7 @@ import { Part } from './Part';
 import { ShopChoice } from './ShopChoice';
 
 const LINES: {
-  key: 'subject' | 'preview_text' | 'from_name';
+  key: 'subject' | 'preview_text' | 'from_name' | 'to_name';
   label: string;
   description?: string;
 }[] = [
@@ -25,6 +25,11 @@ const LINES: {
     description: 'Follows the subject in the list of mails',
   },
   { key: 'from_name', label: 'Sender name' },
+  {
+    key: 'to_name',
+    label: 'Recipient name',
+    description: 'Stands before the address; where it is blank, the address alone does',
+  },
 ];
 const COLOURS: [keyof HouseStyle, string][] = [
   ['primary', 'Buttons and links'],
@@ -64,9 +69,12 @@ export function EnvelopeForm() {
             key={key}
             label={label}
             {...(description && { description })}
-            value={envelope[key]}
+            value={envelope[key] ?? ''}
             onChange={(value) =>
-              put(`Edit the ${label.toLowerCase()}`, (d) => void (d.envelope[key] = value))
+              put(`Edit the ${label.toLowerCase()}`, ({ envelope: draft }) => {
+                if (key === 'to_name' && value === '') delete draft.to_name;
+                else draft[key] = value;
+              })
             }
           />
         ))}
