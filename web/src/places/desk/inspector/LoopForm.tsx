@@ -10,6 +10,7 @@ import { FormulaField } from '../../../parts/formula/FormulaField';
 import { ConditionField } from '../../../parts/sentence/ConditionField';
 import type { Scope } from '../../../parts/words/scope';
 import { useEdit } from '../useEdit';
+import { BestSelling } from './BestSelling';
 import { PickProducts } from './PickProducts';
 
 /** A member of `cart.lines` is a line, one of a catalog a product. */
@@ -248,13 +249,23 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           </Button>
         )}
       {at === 'items' && !isPicked && loop.list.startsWith('catalog') && (
-        <Button
-          variant="subtle"
-          size="compact-xs"
-          onClick={() => put('Edit the filter', (l) => void (l.where = LATEST_CATEGORIES))}
-        >
-          Only of the latest order’s categories
-        </Button>
+        <>
+          <BestSelling
+            onList={(list) =>
+              put('Best selling', (l) => {
+                l.list = list;
+                delete l.sort;
+              })
+            }
+          />
+          <Button
+            variant="subtle"
+            size="compact-xs"
+            onClick={() => put('Edit the filter', (l) => void (l.where = LATEST_CATEGORIES))}
+          >
+            Only of the latest order’s categories
+          </Button>
+        </>
       )}
       {node.when === undefined && (
         <Button
