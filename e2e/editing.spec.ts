@@ -1,5 +1,6 @@
 import { expect, test, type APIRequestContext, type Page } from './carafe';
 import {
+  add,
   blur,
   copyOf,
   inspector,
@@ -81,6 +82,14 @@ test('what is typed right after a double click stands in the words', async ({ pa
   await mail.getByText('You left these').first().dblclick();
   await page.keyboard.type(', and so on');
   await expect(mail.getByRole('heading', { level: 1 })).toHaveText(/potting bench, and so on$/);
+  // Words as they were born are all selected when they open: End is not lost on the way, either.
+  await page.keyboard.press('Escape');
+  await add(page, 'Text');
+  await page.keyboard.press('Escape');
+  await mail.getByText('Write here.').dblclick();
+  await page.keyboard.press('End');
+  await page.keyboard.type(' Or there.');
+  await expect(mail.getByText('Write here. Or there.')).toBeVisible();
 });
 
 test('a loop and a condition are edited and seen at once; undo and redo are exact', async ({

@@ -48,6 +48,22 @@ test('Enter comes after the letters before it, when a list has followed them', a
   expect(said).toEqual(['ab', 'Enter', 'abc']);
 });
 
+test('End is meant for what opens, also before any letter; arrows go on', async () => {
+  holdKeys({ mayStayShut: true });
+  press('End', 'b');
+  field.value = 'Here.';
+  field.focus();
+  field.setSelectionRange(0, 5);
+  await jest.advanceTimersByTimeAsync(100);
+  expect(field.value).toBe('Here.b');
+  expect([field.selectionStart, field.selectionEnd]).toEqual([6, 6]);
+  expect(desk.filter((key) => key !== 'End')).toEqual([]);
+
+  holdKeys({ mayStayShut: true });
+  press('ArrowDown', 'b');
+  expect(desk.slice(-2)).toEqual(['ArrowDown', 'b']);
+});
+
 test('a field that had the focus before is not the one that is waited for', async () => {
   document.querySelector<HTMLInputElement>('#before')?.focus();
   holdKeys();

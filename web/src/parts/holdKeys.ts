@@ -24,12 +24,19 @@ function type(into: HTMLElement, text: string): void {
 const press = (into: HTMLElement, key: string): boolean =>
   into.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
 
+/** Goes to the end, which no key that is told by a script does. */
+function goToEnd(field: HTMLElement): void {
+  if (field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement)
+    field.setSelectionRange(field.value.length, field.value.length);
+  else document.getSelection()?.modify('move', 'forward', 'lineboundary');
+}
+
 let stop: (() => void) | null = null;
 
 /**
  * Keeps what is typed from now on until the next field has the focus, and types it there: whoever writes at once after having
  * opened something loses no letter, and none of them is taken for a key of the desk. Ends by itself. Where it may be that nothing opens,
- * as the words of what is hidden, arrows and the like go on as long as no letter was typed.
+ * as the words of what is hidden, arrows and the like go on as long as no letter was typed; End is meant for the words.
  */
 export function holdKeys({ mayStayShut = false }: { mayStayShut?: boolean } = {}): void {
   stop?.();
@@ -48,7 +55,7 @@ export function holdKeys({ mayStayShut = false }: { mayStayShut?: boolean } = {}
     const { key } = event;
     if (isPressing || event.ctrlKey || event.metaKey || event.altKey || event.isComposing) return;
     if (key === 'Shift' || key === 'Dead') return;
-    if (mayStayShut && held.length === 0 && key.length > 1) return end();
+    if (mayStayShut && held.length === 0 && key.length > 1 && key !== 'End') return end();
     event.preventDefault();
     event.stopImmediatePropagation();
     if (key === 'Backspace' && held.at(-1)?.length === 1) held.pop();
@@ -68,8 +75,10 @@ export function holdKeys({ mayStayShut = false }: { mayStayShut?: boolean } = {}
         if (letters !== '') type(field, letters);
         if (some === -1) continue;
         await new Promise((done) => setTimeout(done, FOLLOWS_MS));
+        const key = held.shift() ?? '';
+        if (key === 'End') goToEnd(field);
         isPressing = true;
-        press(field, held.shift() ?? '');
+        press(field, key);
         isPressing = false;
       }
       end();
