@@ -153,8 +153,8 @@ class Checker {
     return { type: type.kind === 'list' ? type.of : ANY };
   }
 
-  private say(at: Node, { message, repair }: Said): void {
-    this.find('error', at, message, repair);
+  private say(at: Node, { severity = 'error', message, repair }: Said): void {
+    this.find(severity, at, message, repair);
   }
 
   private number(node: Node): void {

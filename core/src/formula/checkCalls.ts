@@ -6,7 +6,7 @@ import { unknownLetters } from './datePattern';
 import { takenBy, type FormulaFunction, type Takes } from './functions/define';
 import { DATE_STYLES, isCurrency } from './locale';
 import { numberLike } from './number';
-import { quote } from './print';
+import { print, quote } from './print';
 import { readDate } from './values';
 
 type Call = Node & { type: 'call' };
@@ -47,6 +47,19 @@ function kindProblem(call: Call, takes: Takes, node: Node, type: Shape): CallPro
   const given = node.type === 'text' && takes === 'date' ? `“${node.value}”` : aKind(type);
   const message = `“${call.name}” needs ${NEEDED[takes]} here, and there is ${given}.`;
   return { at: node, message, ...(takes === 'boolean' && { repair: askFilled(node) }) };
+}
+
+/** Asking for the length of a list, where the number of its members is meant: its letters as text are counted. */
+function lengthOfList(call: Call, [given]: readonly Shape[]): CallProblem | null {
+  const [list] = call.args;
+  if (call.name !== 'length' || !list || given?.kind !== 'list') return null;
+  const text = `count(${print(list)})`;
+  return {
+    ...{ at: call, severity: 'warning' },
+    message:
+      'This counts letters: the members of the list as they print. How many there are is “count”.',
+    repair: { label: `Write ${text}`, text },
+  };
 }
 
 const use = (text: string) => ({ label: `Use ${text}`, text: quote(text) });
@@ -107,7 +120,9 @@ export function callProblems(
   const wrong = call.args.map((node, place) =>
     kindProblem(call, takenBy(known, place), node, types[place] ?? ANY),
   );
-  return [...wrong, wordProblem(call)].filter((problem) => problem !== null);
+  return [...wrong, wordProblem(call), lengthOfList(call, types)].filter(
+    (problem) => problem !== null,
+  );
 }
 
 /** The type of what a function gives. */

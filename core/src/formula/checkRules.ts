@@ -12,6 +12,8 @@ export interface Repair {
 
 /** A sentence, and what mends it where that is known. */
 export interface Said {
+  /** An error unless said. */
+  severity?: 'warning';
   message: string;
   repair?: Repair | undefined;
 }

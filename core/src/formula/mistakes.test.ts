@@ -92,6 +92,12 @@ const MISTAKES: [string, RegExp, string | null][] = [
   ['Person.email', /nearest is “person”/, 'person.email'],
   // Functions.
   ['len(person.email)', /nearest is “length”/, 'length(person.email)'],
+  ['length(cart.lines)', /counts letters.*“count”/, 'count(cart.lines)'],
+  [
+    'length(cart.lines where (price > 2)) > 1',
+    /“count”/,
+    'count(cart.lines where (price > 2)) > 1',
+  ],
   ['now() - 3', /“now\(…\)” is written “now”/, 'now - 3'],
   ['avg(cart.lines, price)', /nearest is “average”/, 'average(cart.lines, price)'],
   ['coalesce(person.first_name, "there")', /otherwise/, '(person.first_name otherwise "there")'],

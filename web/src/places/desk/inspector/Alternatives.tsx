@@ -2,16 +2,23 @@ import { memo } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { parsedFormula } from '@carafe/core/formula';
 import { alternativeHolds, alternativesOf, type TemplateNode } from '@carafe/core/template';
+import type { Coverage } from '@carafe/core/variant';
+import { figure } from '@carafe/core/words';
 import { api } from '../../../app/api';
 import { useAppSelector } from '../../../app/store';
+import { useEveryone } from '../everyone/useSurvey';
 import { labelOf } from '../labelOf';
 import { useEdit } from '../useEdit';
 import { useNodeScope } from '../useNodeScope';
 import classes from './Inspector.module.css';
 
-/** What else may stand at the place of a node, side by side, each with its share of people. */
+/**
+ * What else may stand at the place of a node, side by side, each with how many it reaches: of those who get the mail
+ * where they were counted, of all people elsewhere.
+ */
 export const Alternatives = memo(function Alternatives({ node }: { node: TemplateNode }) {
   const template = useAppSelector((s) => s.desk.template);
+  const { coverage } = useEveryone();
   const { select } = useEdit();
   const { outer } = useNodeScope(node.id);
   const chain = template ? alternativesOf(template, node.id) : [];
@@ -28,8 +35,12 @@ export const Alternatives = memo(function Alternatives({ node }: { node: Templat
           <span className={classes.alternative}>{labelOf(one)}</span>
           <span className="quiet">
             {one.when === undefined ? 'otherwise' : i === 0 ? 'if' : 'else if'}
-            {outer.frames.length === 0 && (
-              <Share shop={template.shop} formula={alternativeHolds(chain, i)} />
+            {coverage ? (
+              <Reach {...{ coverage }} node={one.id} />
+            ) : (
+              outer.frames.length === 0 && (
+                <Share shop={template.shop} formula={alternativeHolds(chain, i)} />
+              )
             )}
           </span>
         </button>
@@ -38,11 +49,23 @@ export const Alternatives = memo(function Alternatives({ node }: { node: Templat
   );
 });
 
-/** For which share of people a condition holds. */
+/** How many of those who get the mail see a node. */
+function Reach({ coverage, node }: { coverage: Coverage; node: string }) {
+  const reached = coverage.nodes.find((one) => one.node === node)?.people;
+  if (reached === undefined || coverage.people === 0) return null;
+  return (
+    <>
+      {' · '}
+      {figure(reached)} of {figure(coverage.people)}
+    </>
+  );
+}
+
+/** For which share of all people a condition holds. */
 function Share({ shop, formula }: { shop: string; formula: string }) {
   const isAsked = parsedFormula(formula).ok;
   const { data } = api.useAudienceQuery(isAsked ? { shop, formula } : skipToken);
   if (!data || data.of === 0) return null;
   const share = (100 * data.holds) / data.of;
-  return <> · {share > 0 && share < 1 ? 'under 1' : Math.round(share)} %</>;
+  return <> · {share > 0 && share < 1 ? 'under 1' : Math.round(share)} % of all</>;
 }
