@@ -13,7 +13,7 @@ export interface Repair {
 /** A sentence, and what mends it where that is known. */
 export interface Said {
   /** An error unless said. */
-  severity?: 'warning';
+  severity?: 'error' | 'warning';
   message: string;
   repair?: Repair | undefined;
 }
