@@ -22,6 +22,7 @@ import type { StatesRepository } from '../occasions/statesRepository';
 import type { PeopleRepository } from '../people/repository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
+import { packsOf } from './kept';
 import { messageFor, type FilledMail, type MessageTask } from './message';
 import {
   Hold,
@@ -69,7 +70,7 @@ export type FillMailsParts = PublishedParts &
 /** Whom a mail goes to. */
 type Found = { id: number; data: PersonData };
 
-/** So many mails are read from the database, and written to it, at a time. */
+/** So many mails are read from the database, packed, and written to it, at a time. */
 const SLICE = 50;
 
 /** A value that is worked out when it is first asked for. */
@@ -244,34 +245,28 @@ export async function fillMails(
   task: FillMailsTask,
 ): Promise<number> {
   const filler = new Filler(parts, task);
-  type Ended = { id: string; reason: string; state: 'stopped' | 'held' };
-  type Outcome = Ended | ReturnType<typeof messageFor>;
-  let done: Outcome[] = [];
   let ready = 0;
-  const write = async () => {
-    const some = done;
-    done = [];
-    if (some.length === 0) return;
-    await store.write(() => {
-      for (const one of some)
-        if ('reason' in one) parts.outbox.move(one.id, 'waiting', one.state, one.reason);
-        else if (parts.outbox.fill(one, task.now)) ready++;
-    });
-  };
   for (let from = 0; from < task.ids.length; from += SLICE) {
     const rows = parts.outbox.some(task.ids.slice(from, from + SLICE));
     const whom = filler.whom(rows);
+    const filled: ReturnType<typeof messageFor>[] = [];
+    const ended: { id: string; reason: string; state: 'stopped' | 'held' }[] = [];
     for (const row of rows) {
       if (row.state !== 'waiting') continue;
       try {
-        done.push(messageFor(parts.people.signer, task, row, await filler.fill(row, whom(row))));
+        filled.push(messageFor(parts.people.signer, task, row, await filler.fill(row, whom(row))));
       } catch (error) {
         if (!(error instanceof Stop) && !(error instanceof Hold)) throw error;
         const state = error instanceof Hold ? 'held' : 'stopped';
-        done.push({ id: row.id, state, reason: error.message });
+        ended.push({ id: row.id, state, reason: error.message });
       }
     }
-    await write();
+    if (filled.length + ended.length === 0) continue;
+    const packs = packsOf(filled);
+    await store.write(() => {
+      for (const { id, state, reason } of ended) parts.outbox.move(id, 'waiting', state, reason);
+      for (const pack of packs) ready += parts.outbox.fill(pack, task.now);
+    });
   }
   return ready;
 }

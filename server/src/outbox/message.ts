@@ -2,7 +2,6 @@ import { createHash } from 'node:crypto';
 import type { MailSettings } from '@carafe/contract';
 import type { Mail, Rendered } from '@carafe/core/render';
 import type { PeopleRepository } from '../people/repository';
-import { keptMail } from './kept';
 import { rewriteLinks, signedForLinks, standInOf, withPixel } from './links';
 import { messageOf } from './mime';
 import type { PublishedTemplate } from './published';
@@ -57,7 +56,7 @@ export function messageFor(
   });
   return {
     ...{ id: row.id, subject: mail.subject, to, messageId, links },
-    kept: keptMail(message, rendered.trail ?? []),
+    kept: { message, trail: rendered.trail ?? [] },
     shown: rendered.products ?? [],
     tracked: counts || opens,
     published: ready.number,

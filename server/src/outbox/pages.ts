@@ -183,7 +183,7 @@ export function homeRoutes(given: Given): Router {
     const row = mailOf(link?.mail ?? null, response);
     if (!row || !link) return;
     // Only what stood in that very mail is followed.
-    const address = outbox.source(row.id)?.links[Number(link.number)];
+    const address = outbox.links(row.id)?.[Number(link.number)];
     if (address === undefined) {
       page(
         response,

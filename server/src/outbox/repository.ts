@@ -1,7 +1,7 @@
 import type { OutboxState } from '@carafe/contract';
 import type { About, MailEffect } from '@carafe/core/occasion';
 import type { Db } from '../database/open';
-import { messageKept, trailKept, type KeptMail } from './kept';
+import { mailAt, messageKept, trailKept, unpackedMails, type MailToKeep, type Pack } from './kept';
 
 export interface OutboxRow {
   id: string;
@@ -50,7 +50,7 @@ export interface Filled {
   subject: string;
   to: string;
   messageId: string;
-  kept: KeptMail;
+  kept: MailToKeep;
   links: string[];
   shown: string[];
   tracked: boolean;
@@ -76,7 +76,25 @@ const AFTER_ALL = '~';
 /** A cause such as a time is the same for many people: their address tells their mails apart. */
 const keyOf = (shop: string, email: string, key: string): string => `${shop} ${email} ${key}`;
 
-/** The outbox and outbox_sources tables. */
+/** Of a mail that is in a pack, what it had for itself before packs were. */
+const IN_PACK = Buffer.alloc(0);
+/** Mails are mostly asked for in the order in which they were packed, by a few at a time. */
+const PACKS_OPEN = 4;
+
+interface SourceRow {
+  source: Buffer;
+  trail: Buffer;
+  links: string;
+  pack: number | null;
+  place: number | null;
+}
+
+/** A mail whose bytes are kept. */
+interface KeptRow extends Pick<OutboxRow, 'id' | 'state' | 'made_at'> {
+  place: number;
+}
+
+/** The outbox, outbox_sources and outbox_packs tables. */
 export function outboxRepository(db: Db) {
   const insert = db.prepare(
     `INSERT INTO outbox (id, key, shop, email, recipient, mail, occasion, version, cause, step, about, beside,
@@ -123,11 +141,20 @@ export function outboxRepository(db: Db) {
     .pluck();
   const empty = db.prepare(`UPDATE outbox SET state = 'waiting' WHERE id = ? AND state = 'ready'`);
   const putSource = db.prepare(
-    'INSERT OR REPLACE INTO outbox_sources (id, source, trail, links, shown) VALUES (?, ?, ?, ?, ?)',
+    `INSERT INTO outbox_sources (id, source, trail, links, shown, pack, place) VALUES (?, ?, ?, ?, ?, ?, ?)
+     ON CONFLICT (id) DO UPDATE SET source = excluded.source, trail = excluded.trail, links = excluded.links,
+       shown = excluded.shown, pack = excluded.pack, place = excluded.place`,
   );
-  const source = db.prepare<[string], { source: Buffer; trail: Buffer; links: string }>(
-    'SELECT source, trail, links FROM outbox_sources WHERE id = ?',
+  const putPack = db.prepare('INSERT INTO outbox_packs (bytes) VALUES (?)');
+  const packBytes = db
+    .prepare<[number], Buffer>('SELECT bytes FROM outbox_packs WHERE id = ?')
+    .pluck();
+  const source = db.prepare<[string], SourceRow>(
+    'SELECT source, trail, links, pack, place FROM outbox_sources WHERE id = ?',
   );
+  const links = db
+    .prepare<[string], string>('SELECT links FROM outbox_sources WHERE id = ?')
+    .pluck();
   const claim = db.prepare(
     `UPDATE outbox SET state = 'sending', attempts = attempts + 1 WHERE id = ? AND state = 'ready'`,
   );
@@ -167,9 +194,13 @@ export function outboxRepository(db: Db) {
        ORDER BY made_at DESC, outbox.rowid DESC LIMIT ?`,
     )
     .pluck();
-  const oldSources = db.prepare(
-    `DELETE FROM outbox_sources WHERE id IN (
-       SELECT id FROM outbox WHERE state IN ('sent', 'stopped', 'bounced') AND made_at < ? LIMIT ?)`,
+  const keptAfter = db.prepare<[number, number], KeptRow>(
+    `SELECT outbox_sources.rowid AS place, outbox.id, state, made_at
+     FROM outbox_sources CROSS JOIN outbox ON outbox.id = outbox_sources.id
+     WHERE outbox_sources.rowid > ? ORDER BY outbox_sources.rowid LIMIT ?`,
+  );
+  const forgetSources = db.prepare(
+    'DELETE FROM outbox_sources WHERE id IN (SELECT value FROM json_each(?))',
   );
   const refuse = db.prepare(
     `INSERT INTO refused_addresses (email, at, reason) VALUES (?, ?, ?)
@@ -198,6 +229,16 @@ export function outboxRepository(db: Db) {
     ...wanted,
     like: `%${(wanted.search ?? '').replace(/[\\%_]/g, '\\$&')}%`,
   });
+  const open = new Map<number, Buffer>();
+  /** What a pack holds, of the last few that were asked for. */
+  const opened = (pack: number): Buffer => {
+    const mails = open.get(pack) ?? unpackedMails(packBytes.get(pack) ?? Buffer.alloc(0));
+    open.delete(pack);
+    open.set(pack, mails);
+    const [oldest] = open.keys();
+    if (open.size > PACKS_OPEN && oldest !== undefined) open.delete(oldest);
+    return mails;
+  };
   return {
     /** Takes a mail that the engine made; false where there is one for its cause and step already. */
     insert(
@@ -252,16 +293,24 @@ export function outboxRepository(db: Db) {
       return tryAgain.run(at, id).changes === 1;
     },
     approve: (id: string, at: number): boolean => approve.run(at, id).changes === 1,
-    /** Keeps a mail as it was filled at an instant (milliseconds); false where it waits for that no more. */
-    fill(
-      { id, subject, to, messageId, kept, links, shown, tracked, published }: Filled,
-      filledAt: number,
-    ): boolean {
-      const given = { id, subject, to, messageId, tracked: tracked ? 1 : 0, published, filledAt };
-      if (fill.run(given).changes === 0) return false;
-      const { source, trail } = kept;
-      putSource.run(id, source, trail, JSON.stringify(links), JSON.stringify(shown));
-      return true;
+    /**
+     * Keeps mails as they were filled at an instant (milliseconds), but for those that wait for that no more. Gives how
+     * many are kept.
+     */
+    fill({ bytes, mails }: Pack<Filled>, filledAt: number): number {
+      const waiting = mails.flatMap((mail, place) => {
+        const { id, subject, to, messageId, published } = mail;
+        const given = { id, subject, to, messageId, published, filledAt };
+        const { changes } = fill.run({ ...given, tracked: mail.tracked ? 1 : 0 });
+        return changes === 0 ? [] : { mail, place };
+      });
+      if (waiting.length === 0) return 0;
+      const pack = putPack.run(bytes).lastInsertRowid;
+      for (const { mail, place } of waiting) {
+        const [links, shown] = [JSON.stringify(mail.links), JSON.stringify(mail.shown)];
+        putSource.run(mail.id, IN_PACK, IN_PACK, links, shown, pack, place);
+      }
+      return waiting.length;
     },
     /** Which of some mails were filled before an instant (milliseconds). */
     filledBefore: (ids: readonly string[], instant: number): string[] =>
@@ -282,13 +331,15 @@ export function outboxRepository(db: Db) {
     clicked: (id: string, at: string): boolean => setClicked.run(at, id).changes === 1,
     source(id: string): { source: Buffer; trail: unknown; links: string[] } | null {
       const row = source.get(id);
-      return (
-        (row && {
-          ...{ source: messageKept(row.source), links: JSON.parse(row.links) as string[] },
-          trail: trailKept(row.trail),
-        }) ??
-        null
-      );
+      if (!row) return null;
+      const links = JSON.parse(row.links) as string[];
+      if (row.pack !== null) return { ...mailAt(opened(row.pack), row.place ?? 0), links };
+      return { source: messageKept(row.source), trail: trailKept(row.trail), links };
+    },
+    /** Where the links of a mail lead, in their order; null where it is not kept. */
+    links(id: string): string[] | null {
+      const kept = links.get(id);
+      return kept === undefined ? null : (JSON.parse(kept) as string[]);
     },
     list(wanted: OutboxWanted, limit: number, offset: number): OutboxRow[] {
       return db
@@ -331,8 +382,10 @@ export function outboxRepository(db: Db) {
     /** SKUs that stood in somebody’s last mails, the latest mail first. */
     shownTo: (shop: string, email: string, mails: number): string[][] =>
       shownTo.all(shop, email, mails).map((text) => JSON.parse(text) as string[]),
-    /** Forgets the bytes of old mails; the rows stay. Gives how many. */
-    forgetSources: (before: string, most: number): number => oldSources.run(before, most).changes,
+    /** Of which mails the bytes are kept, in the order in which they were filled first, from after a place on. */
+    keptAfter: (place: number, most: number): KeptRow[] => keptAfter.all(place, most),
+    /** Forgets the bytes of mails; the rows stay. */
+    forgetSources: (ids: readonly string[]): void => void forgetSources.run(JSON.stringify(ids)),
     refuseAddress: (email: string, at: string, reason: string): void =>
       void refuse.run(email, at, reason),
     refusedAddress: (email: string): string | null => refused.get(email) ?? null,

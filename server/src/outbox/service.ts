@@ -20,6 +20,7 @@ import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { TemplatesRepository } from '../templates/repository';
 import type { OutboxJobs } from './fill';
+import { forgetOld } from './forget';
 import type { OutboxLookJobs } from './looks';
 import {
   endedByServer,
@@ -232,7 +233,7 @@ export class OutboxService {
   async clean(): Promise<void> {
     const { store, outbox, states, mailSettings, now } = this.given;
     const before = new Date(now().getTime() - mailSettings.get().keep_days * 86_400_000);
-    while ((await store.write(() => outbox.forgetSources(before.toISOString(), 500))) > 0);
+    await forgetOld(store, outbox, before.toISOString());
     await store.write(() => states.forgetTrail(before.getTime()));
   }
 }

@@ -1,7 +1,7 @@
 import type { PicksOfPerson } from '@carafe/contract';
 import { NEW_SHOPPER } from '@carafe/core/record';
 import { blankTemplate, composer } from '@carafe/core/template';
-import { keptMail } from '../outbox/kept';
+import { packsOf } from '../outbox/kept';
 import { asking, said, TEST_SHOP, testServer } from '../testing';
 
 type Server = Awaited<ReturnType<typeof testServer>>;
@@ -319,9 +319,9 @@ test('best sellers among the people of a segment; what stood in the last mails i
   );
   const filled = {
     ...{ id: 'm1', subject: 'S', to: 'dan@q.example', messageId: '<m1>', links: [] },
-    ...{ kept: keptMail([], []), shown: [all[0] ?? ''], tracked: false, published: 1 },
+    ...{ kept: { message: [], trail: [] }, shown: [all[0] ?? ''], tracked: false, published: 1 },
   };
-  outbox.fill(filled, 0);
+  for (const pack of packsOf([filled])) outbox.fill(pack, 0);
   const exclude = { out_of_stock: true, in_cart: true, shown_mails: 3 };
   await made({ ...rule('fresh', among), exclude });
   expect(await skus('fresh')).not.toContain(all[0]);
