@@ -208,10 +208,10 @@ class Filler {
     if (why) throw new Stop(`${REASONS[why]}.`);
     const to = this.addressOf(row, data, ready.fromEmail);
     const filledFor = ready.picks ? withThose(data, picks()) : data;
-    const { products } = ready;
+    const { products, reads } = ready;
     const product = about.sku === undefined ? undefined : products.get(about.sku);
     const record = {
-      ...assembleRecord(filledFor, ready.shared, products),
+      ...assembleRecord(filledFor, ready.shared, products, { reads }),
       ...beside,
       ...(product && { product }),
       links: this.linksOf(row, data),

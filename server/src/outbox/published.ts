@@ -1,5 +1,5 @@
 import { build } from '@carafe/core/build';
-import { catalogNeeds, dataRead } from '@carafe/core/check';
+import { catalogNeeds, dataRead, rootsRead } from '@carafe/core/check';
 import type { Products } from '@carafe/core/record';
 import { prepare, type Render } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
@@ -36,6 +36,8 @@ export interface PublishedTemplate {
   products: Products;
   /** Whether it shows what rules pick. */
   picks: boolean;
+  /** The parts of the record that its mails are filled from. */
+  reads: ReadonlySet<string>;
 }
 
 /** Makes what is published of a template ready; a Stop or a Hold says why its mails do not go. */
@@ -60,5 +62,6 @@ export async function publishedTemplate(
     fromEmail: carriedAddress(program.fromEmail) ?? '',
     ...{ shared, products: shared ? productsBySku(parts, template.shop, shared) : new Map() },
     picks: dataRead(sites).includes('picks'),
+    reads: rootsRead(sites),
   };
 }
