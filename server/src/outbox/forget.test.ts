@@ -1,3 +1,4 @@
+import { deflateSync } from 'node:zlib';
 import type { OutboxState } from '@carafe/contract';
 import type { Db } from '../database/open';
 import { testServer } from '../testing';
@@ -95,4 +96,18 @@ test('what waits no more when it was filled is not kept', async () => {
   expect(kept).toEqual([0]);
   expect(isKept(stopped)).toBe(true);
   expect(packs(store.db)).toBe(1);
+});
+
+test('a mail that was kept before packs were is read beside those in packs', async () => {
+  const { store, tables } = carafe;
+  const [old = '', other = ''] = await mails(2, 'sent', NOW - DAY, 2);
+  store.db
+    .prepare(
+      'UPDATE outbox_sources SET source = ?, trail = ?, pack = NULL, place = NULL WHERE id = ?',
+    )
+    .run(deflateSync('as it was'), deflateSync('[{"of":"before"}]'), old);
+  expect(tables.outbox.source(old)).toEqual({
+    ...{ source: Buffer.from('as it was'), trail: [{ of: 'before' }], links: [old] },
+  });
+  expect(isKept(other)).toBe(true);
 });
