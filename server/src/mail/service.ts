@@ -48,6 +48,9 @@ interface TestAsked {
 
 /** Mails to oneself, how mails leave, and what the stand-in mailbox took in. */
 export class MailService {
+  /** Of the mails that the mailbox listed last, by their id. */
+  private subjects = new Map<string, string>();
+
   constructor(private readonly given: Given) {}
 
   settings() {
@@ -121,15 +124,25 @@ export class MailService {
     };
   }
 
+  /** The latest; headers are read once, not whenever another mail has come. */
   async mailbox(): Promise<Received[]> {
-    return Promise.all(this.given.mailbox.latest().map(listed));
+    const { mailbox } = this.given;
+    const latest = mailbox.latest();
+    const known = new Map<string, string>();
+    for (const { id } of latest)
+      known.set(id, this.subjects.get(id) ?? (await subjectOf(mailbox.head(id))));
+    this.subjects = known;
+    return latest.map((taken) => ({ ...taken, subject: known.get(taken.id) ?? '' }));
   }
 
   async read(id: string): Promise<ReceivedMail> {
     const taken = this.taken(id);
-    const { html, text, headerLines } = await simpleParser(taken.source, { skipImageLinks: true });
+    const { html, text, subject, headerLines } = await simpleParser(taken.source, {
+      skipImageLinks: true,
+    });
     return {
-      ...(await listed(taken)),
+      ...{ id, received_at: taken.received_at, from: taken.from, to: taken.to },
+      subject: subject ?? '',
       html: html || '',
       text: text ?? '',
       headers: headerLines.map(({ line }) => line).join('\n'),
@@ -149,12 +162,9 @@ export class MailService {
   }
 }
 
-/** How much of a mail its list reads: the headers stand at the beginning. */
-const HEAD = 20_000;
-
-async function listed({ id, received_at, from, to, source }: Taken): Promise<Received> {
-  const end = source.indexOf('\r\n\r\n');
-  const head = source.subarray(0, end < 0 || end > HEAD ? HEAD : end + 4);
-  const { subject = '' } = await simpleParser(head);
-  return { id, received_at, from, to, subject };
+async function subjectOf(head: Buffer | null): Promise<string> {
+  if (head === null) return '';
+  const end = head.indexOf('\r\n\r\n');
+  const { subject = '' } = await simpleParser(end < 0 ? head : head.subarray(0, end + 4));
+  return subject;
 }
