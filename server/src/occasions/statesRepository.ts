@@ -75,7 +75,10 @@ export function statesRepository(db: Db) {
   const trailOfCause = db.prepare<[string, string, string, string], { effect: string }>(
     'SELECT effect FROM occasion_trail WHERE shop = ? AND email = ? AND occasion = ? AND cause = ? ORDER BY id',
   );
-  const forget = db.prepare('DELETE FROM occasion_trail WHERE at < ?');
+  const forget = db.prepare(
+    `DELETE FROM occasion_trail WHERE rowid IN (
+       SELECT rowid FROM occasion_trail WHERE at < ? ORDER BY at LIMIT ?)`,
+  );
   return {
     get(shop: string, email: string): PersonState {
       const text = one.get(shop, email);
@@ -117,7 +120,8 @@ export function statesRepository(db: Db) {
       trailOfCause
         .all(shop, email, occasion, cause)
         .map(({ effect }) => JSON.parse(effect) as ToldEffect),
-    forgetTrail: (before: number): void => void forget.run(before),
+    /** Forgets the oldest of what was told before an instant (milliseconds). Gives how many. */
+    forgetTrail: (before: number, most: number): number => forget.run(before, most).changes,
   };
 }
 export type StatesRepository = ReturnType<typeof statesRepository>;

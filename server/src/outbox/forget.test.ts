@@ -2,7 +2,7 @@ import { deflateSync } from 'node:zlib';
 import type { OutboxState } from '@carafe/contract';
 import type { Db } from '../database/open';
 import { testServer } from '../testing';
-import { forgetOld } from './forget';
+import { forgetOld, forgetTold } from './forget';
 import { packsOf } from './kept';
 
 // The bytes of old mails are forgotten, of all of them; the mails are still told of.
@@ -110,4 +110,23 @@ test('a mail that was kept before packs were is read beside those in packs', asy
     ...{ source: Buffer.from('as it was'), trail: [{ of: 'before' }], links: [old] },
   });
   expect(isKept(other)).toBe(true);
+});
+
+test('what occasions did long ago is forgotten, however much it is', async () => {
+  const { store, tables } = carafe;
+  const told = (from: number, count: number) =>
+    store.write(() => {
+      for (let i = 0; i < count; i++)
+        tables.states.tell('s', `p${i % 7}@post.example`, [
+          { kind: 'entered', occasion: 'o', version: 1, cause: `c${i}`, about: {}, at: from + i },
+        ]);
+    });
+  await told(NOW - 100 * DAY, 1_234);
+  await told(NOW - DAY, 21);
+  await forgetTold(store, tables.states, NOW - 90 * DAY);
+  const left = Array.from({ length: 7 }, (_, i) =>
+    tables.states.trail('s', `p${i}@post.example`, 2_000),
+  ).flat();
+  expect(left).toHaveLength(21);
+  expect(left.every(({ at }) => at >= NOW - DAY)).toBe(true);
 });

@@ -1,5 +1,6 @@
 import type { OutboxState } from '@carafe/contract';
 import type { Store } from '../database/store';
+import type { StatesRepository } from '../occasions/statesRepository';
 import type { OutboxRepository } from './repository';
 
 /** Nothing more becomes of mails in these states: their bytes may go. */
@@ -24,4 +25,13 @@ export async function forgetOld(
     await store.write(() => outbox.forgetSources(ended));
     after = mails.at(-1)?.place ?? after;
   }
+}
+
+/** Forgets what occasions did before an instant (milliseconds), the oldest first. */
+export async function forgetTold(
+  store: Pick<Store, 'write'>,
+  states: Pick<StatesRepository, 'forgetTrail'>,
+  before: number,
+): Promise<void> {
+  while ((await store.write(() => states.forgetTrail(before, SLICE))) === SLICE);
 }

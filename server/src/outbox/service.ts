@@ -20,7 +20,7 @@ import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { TemplatesRepository } from '../templates/repository';
 import type { OutboxJobs } from './fill';
-import { forgetOld } from './forget';
+import { forgetOld, forgetTold } from './forget';
 import type { OutboxLookJobs } from './looks';
 import {
   endedByServer,
@@ -229,11 +229,11 @@ export class OutboxService {
     void this.given.sender.kick();
   }
 
-  /** Forgets the bytes of mails that are older than the settings say. */
+  /** Forgets the bytes of mails, and what occasions did, older than the settings say. */
   async clean(): Promise<void> {
     const { store, outbox, states, mailSettings, now } = this.given;
     const before = new Date(now().getTime() - mailSettings.get().keep_days * 86_400_000);
     await forgetOld(store, outbox, before.toISOString());
-    await store.write(() => states.forgetTrail(before.getTime()));
+    await forgetTold(store, states, before.getTime());
   }
 }
