@@ -143,6 +143,7 @@ export function jobHandlers(
       total: parts.outbox.count(wanted),
       rows: parts.outbox.list(wanted, limit, offset),
     }),
+    outboxAfter: ({ wanted, last, most }) => parts.outbox.after(wanted, last, most),
     outboxStates: ({ shop }) => parts.outbox.states(shop),
     recipients: ({ shop, wanted, limit, offset }) => parts.people.list(shop, wanted, limit, offset),
     facets: ({ shop }) => parts.people.facets(shop),

@@ -33,6 +33,7 @@ const QUICK: ReadonlySet<keyof AllJobs> = new Set([
   'insidePage',
   'handList',
   'outboxPage',
+  'outboxAfter',
   'outboxStates',
   'recipients',
   'facets',

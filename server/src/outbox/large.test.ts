@@ -1,5 +1,6 @@
 import type { ListedCart, OutboxSummary } from '@carafe/contract';
 import { foldEvents, NEW_SHOPPER, type ShopEvent } from '@carafe/core/record';
+import type { OutboxWanted, PlacedRow } from './repository';
 import { asking, TEST_SHOP, testServer } from '../testing';
 
 let carafe: Awaited<ReturnType<typeof testServer>>;
@@ -29,32 +30,62 @@ async function mails(count: number): Promise<void> {
   });
 }
 
-test('rows are read by the page, each once and in the order of the list, whatever is asked', async () => {
-  await mails(1_234);
-  const { outbox } = carafe.tables;
-  for (const wanted of [
-    { shop: 's' },
-    { shop: 's', state: 'held' as const },
-    { shop: 's', email: 'p7@post.example' },
-    { shop: 's', search: 'p11' },
-  ]) {
-    const ids = [...outbox.each(wanted)].map(({ id }) => id);
-    expect(ids).toEqual(outbox.list(wanted, 5_000, 0).map(({ id }) => id));
-    expect(ids).toHaveLength(outbox.count(wanted));
+/** All rows that are wanted, so many at a time; `between` is done after each of them. */
+async function read(wanted: OutboxWanted, most: number, between = async (_: PlacedRow[]) => {}) {
+  const ids: string[] = [];
+  for (let last: PlacedRow | null = null; ;) {
+    const rows: PlacedRow[] = carafe.tables.outbox.after(wanted, last, most);
+    ids.push(...rows.map(({ id }) => id));
+    await between(rows);
+    if (rows.length < most) return ids;
+    last = rows.at(-1) ?? null;
   }
-  expect([...outbox.each({ shop: 's', state: 'sent' })]).toEqual([]);
-});
+}
+
+test.each([1, 2, 3, 4, 500])(
+  'rows are read %i at a time, each once and in the order of the list, whatever is asked',
+  async (most) => {
+    await mails(most < 5 ? 61 : 1_234);
+    const { outbox } = carafe.tables;
+    for (const wanted of [
+      { shop: 's' },
+      { shop: 's', state: 'held' as const },
+      { shop: 's', email: 'p7@post.example' },
+      { shop: 's', search: 'p11' },
+    ]) {
+      const ids = await read(wanted, most);
+      expect(ids).toEqual(outbox.list(wanted, 5_000, 0).map(({ id }) => id));
+      expect(ids).toHaveLength(outbox.count(wanted));
+    }
+    expect(await read({ shop: 's', state: 'sent' }, most)).toEqual([]);
+  },
+);
 
 test('while mails are read one after the other, others write', async () => {
   await mails(600);
   const { outbox } = carafe.tables;
-  let read = 0;
-  for (const { id, state } of outbox.each({ shop: 's' })) {
-    if (++read % 100 === 1 && state === 'held')
-      await carafe.store.write(() => outbox.move(id, 'held', 'stopped', 'x'));
-  }
-  expect(read).toBe(600);
-  expect(outbox.count({ shop: 's', state: 'stopped' })).toBeGreaterThan(0);
+  const all = await read({ shop: 's' }, 100, async (rows) => {
+    const held = rows.find(({ state }) => state === 'held');
+    if (held) await carafe.store.write(() => outbox.move(held.id, 'held', 'stopped', 'x'));
+  });
+  expect(all).toHaveLength(600);
+  expect(outbox.count({ shop: 's', state: 'stopped' })).toBe(6);
+});
+
+test('very many are approved, stopped and exported at once, each once', async () => {
+  await mails(1_502);
+  const { outbox } = carafe.tables;
+  const change = async (body: object) =>
+    (await api('post', '/shops/s/outbox/changes', body)).body as { changed: number };
+  const some = outbox.count({ shop: 's', search: 'p1' });
+  expect(some).toBeGreaterThan(500);
+  expect(await change({ to: 'stop', query: { search: 'p1' } })).toEqual({ changed: some });
+  const held = outbox.count({ shop: 's', state: 'held' });
+  expect(await change({ to: 'approve', query: {} })).toEqual({ changed: held });
+  expect(outbox.count({ shop: 's', state: 'held' })).toBe(0);
+  const csv = (await api('get', '/shops/s/outbox.csv')).text.trimEnd().split('\r\n');
+  expect(csv).toHaveLength(1 + 1_502);
+  expect(new Set(csv).size).toBe(1 + 1_502);
 });
 
 test('mails are counted by state, and a page says how many there are', async () => {

@@ -1,6 +1,6 @@
 import type { OutboxState } from '@carafe/contract';
 import type { Job } from '../jobs/jobs';
-import type { OutboxRow, OutboxWanted } from './repository';
+import type { OutboxPlace, OutboxRow, OutboxWanted, PlacedRow } from './repository';
 
 export interface OutboxPageTask {
   wanted: OutboxWanted;
@@ -10,5 +10,7 @@ export interface OutboxPageTask {
 /** Looks at the outbox that take long where it is large. */
 export interface OutboxLookJobs {
   outboxPage: Job<OutboxPageTask, { total: number; rows: OutboxRow[] }>;
+  /** The next rows behind one, or the first. */
+  outboxAfter: Job<{ wanted: OutboxWanted; last: OutboxPlace | null; most: number }, PlacedRow[]>;
   outboxStates: Job<{ shop: string }, { state: OutboxState; count: number }[]>;
 }

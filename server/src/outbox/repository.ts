@@ -1,7 +1,8 @@
 import type { OutboxState } from '@carafe/contract';
 import type { About, MailEffect } from '@carafe/core/occasion';
 import type { Db } from '../database/open';
-import { mailAt, messageKept, trailKept, unpackedMails, type MailToKeep, type Pack } from './kept';
+import type { MailToKeep, Pack } from './kept';
+import { keptMails } from './keptMails';
 
 export interface OutboxRow {
   id: string;
@@ -34,6 +35,13 @@ export interface OutboxRow {
   opened_at: string | null;
   clicked_at: string | null;
 }
+
+/** Where a row stands in the order of the list. */
+export interface OutboxPlace {
+  made_at: string;
+  n: number;
+}
+export type PlacedRow = OutboxRow & OutboxPlace;
 
 export interface OutboxWanted {
   shop: string;
@@ -68,34 +76,15 @@ export const endedByServer = ({ state, reason }: Pick<OutboxRow, 'state' | 'reas
   state === 'bounced' ||
   (state === 'stopped' && [GIVEN_UP, REFUSED_BEFORE].some((one) => reason?.startsWith(one)));
 
-/** Rows that are read one after the other are read so many at a time. */
-const PAGE = 500;
 /** Later than any date of ISO 8601. */
 const AFTER_ALL = '~';
 
 /** A cause such as a time is the same for many people: their address tells their mails apart. */
 const keyOf = (shop: string, email: string, key: string): string => `${shop} ${email} ${key}`;
 
-/** Of a mail that is in a pack, what it had for itself before packs were. */
-const IN_PACK = Buffer.alloc(0);
-/** Mails are mostly asked for in the order in which they were packed, by a few at a time. */
-const PACKS_OPEN = 4;
-
-interface SourceRow {
-  source: Buffer;
-  trail: Buffer;
-  links: string;
-  pack: number | null;
-  place: number | null;
-}
-
-/** A mail whose bytes are kept. */
-interface KeptRow extends Pick<OutboxRow, 'id' | 'state' | 'made_at'> {
-  place: number;
-}
-
 /** The outbox, outbox_sources and outbox_packs tables. */
 export function outboxRepository(db: Db) {
+  const { keep, ...kept } = keptMails(db);
   const insert = db.prepare(
     `INSERT INTO outbox (id, key, shop, email, recipient, mail, occasion, version, cause, step, about, beside,
        template, state, made_at, next_at)
@@ -140,21 +129,6 @@ export function outboxRepository(db: Db) {
     )
     .pluck();
   const empty = db.prepare(`UPDATE outbox SET state = 'waiting' WHERE id = ? AND state = 'ready'`);
-  const putSource = db.prepare(
-    `INSERT INTO outbox_sources (id, source, trail, links, shown, pack, place) VALUES (?, ?, ?, ?, ?, ?, ?)
-     ON CONFLICT (id) DO UPDATE SET source = excluded.source, trail = excluded.trail, links = excluded.links,
-       shown = excluded.shown, pack = excluded.pack, place = excluded.place`,
-  );
-  const putPack = db.prepare('INSERT INTO outbox_packs (bytes) VALUES (?)');
-  const packBytes = db
-    .prepare<[number], Buffer>('SELECT bytes FROM outbox_packs WHERE id = ?')
-    .pluck();
-  const source = db.prepare<[string], SourceRow>(
-    'SELECT source, trail, links, pack, place FROM outbox_sources WHERE id = ?',
-  );
-  const links = db
-    .prepare<[string], string>('SELECT links FROM outbox_sources WHERE id = ?')
-    .pluck();
   const claim = db.prepare(
     `UPDATE outbox SET state = 'sending', attempts = attempts + 1 WHERE id = ? AND state = 'ready'`,
   );
@@ -187,21 +161,6 @@ export function outboxRepository(db: Db) {
   const setClicked = db.prepare(
     'UPDATE outbox SET clicked_at = ? WHERE id = ? AND clicked_at IS NULL AND tracked = 1',
   );
-  const shownTo = db
-    .prepare<[string, string, number], string>(
-      `SELECT shown FROM outbox_sources JOIN outbox ON outbox.id = outbox_sources.id
-       WHERE shop = ? AND email = ? AND recipient = 'person' AND state IN ('ready', 'sending', 'sent', 'in_doubt')
-       ORDER BY made_at DESC, outbox.rowid DESC LIMIT ?`,
-    )
-    .pluck();
-  const keptAfter = db.prepare<[number, number], KeptRow>(
-    `SELECT outbox_sources.rowid AS place, outbox.id, state, made_at
-     FROM outbox_sources CROSS JOIN outbox ON outbox.id = outbox_sources.id
-     WHERE outbox_sources.rowid > ? ORDER BY outbox_sources.rowid LIMIT ?`,
-  );
-  const forgetSources = db.prepare(
-    'DELETE FROM outbox_sources WHERE id IN (SELECT value FROM json_each(?))',
-  );
   const refuse = db.prepare(
     `INSERT INTO refused_addresses (email, at, reason) VALUES (?, ?, ?)
      ON CONFLICT (email) DO UPDATE SET at = excluded.at, reason = excluded.reason`,
@@ -229,17 +188,8 @@ export function outboxRepository(db: Db) {
     ...wanted,
     like: `%${(wanted.search ?? '').replace(/[\\%_]/g, '\\$&')}%`,
   });
-  const open = new Map<number, Buffer>();
-  /** What a pack holds, of the last few that were asked for. */
-  const opened = (pack: number): Buffer => {
-    const mails = open.get(pack) ?? unpackedMails(packBytes.get(pack) ?? Buffer.alloc(0));
-    open.delete(pack);
-    open.set(pack, mails);
-    const [oldest] = open.keys();
-    if (open.size > PACKS_OPEN && oldest !== undefined) open.delete(oldest);
-    return mails;
-  };
   return {
+    ...kept,
     /** Takes a mail that the engine made; false where there is one for its cause and step already. */
     insert(
       id: string,
@@ -305,11 +255,7 @@ export function outboxRepository(db: Db) {
         return changes === 0 ? [] : { mail, place };
       });
       if (waiting.length === 0) return 0;
-      const pack = putPack.run(bytes).lastInsertRowid;
-      for (const { mail, place } of waiting) {
-        const [links, shown] = [JSON.stringify(mail.links), JSON.stringify(mail.shown)];
-        putSource.run(mail.id, IN_PACK, IN_PACK, links, shown, pack, place);
-      }
+      keep(bytes, waiting);
       return waiting.length;
     },
     /** Which of some mails were filled before an instant (milliseconds). */
@@ -329,18 +275,6 @@ export function outboxRepository(db: Db) {
     later: (id: string, at: number): void => void later.run(at, id),
     opened: (id: string, at: string): boolean => setOpened.run(at, id).changes === 1,
     clicked: (id: string, at: string): boolean => setClicked.run(at, id).changes === 1,
-    source(id: string): { source: Buffer; trail: unknown; links: string[] } | null {
-      const row = source.get(id);
-      if (!row) return null;
-      const links = JSON.parse(row.links) as string[];
-      if (row.pack !== null) return { ...mailAt(opened(row.pack), row.place ?? 0), links };
-      return { source: messageKept(row.source), trail: trailKept(row.trail), links };
-    },
-    /** Where the links of a mail lead, in their order; null where it is not kept. */
-    links(id: string): string[] | null {
-      const kept = links.get(id);
-      return kept === undefined ? null : (JSON.parse(kept) as string[]);
-    },
     list(wanted: OutboxWanted, limit: number, offset: number): OutboxRow[] {
       return db
         .prepare<object, OutboxRow>(
@@ -354,18 +288,21 @@ export function outboxRepository(db: Db) {
         .prepare<object, number>(`SELECT COUNT(*) FROM outbox WHERE ${whereOf(wanted)}`)
         .pluck()
         .get(given(wanted)) ?? 0,
-    /** Rows in the order of the list, one after the other; read by the page, so that others write meanwhile. */
-    *each(wanted: OutboxWanted): Generator<OutboxRow> {
-      const page = db.prepare<object, OutboxRow & { n: number }>(
-        `SELECT *, rowid AS n FROM ${inOrder(wanted)} WHERE ${whereOf(wanted)} AND (made_at, rowid) < (@made_at, @n)
-         ORDER BY made_at DESC, rowid DESC LIMIT ${PAGE}`,
-      );
-      let last = { made_at: AFTER_ALL, n: 0 };
-      for (let rows; ; last = rows.at(-1) ?? last) {
-        rows = page.all({ ...given(wanted), made_at: last.made_at, n: last.n });
-        yield* rows;
-        if (rows.length < PAGE) return;
-      }
+    /**
+     * The next rows in the order of the list, behind the last that was read; so many at most. Very many may have been made
+     * at one instant: those are found by their place alone.
+     */
+    after(wanted: OutboxWanted, last: OutboxPlace | null, most: number): PlacedRow[] {
+      const rows = (further: string, limit: number) =>
+        db
+          .prepare<object, PlacedRow>(
+            `SELECT *, rowid AS n FROM ${inOrder(wanted)} WHERE ${whereOf(wanted)} AND ${further}
+             ORDER BY made_at DESC, rowid DESC LIMIT @limit`,
+          )
+          .all({ ...given(wanted), ...(last ?? { made_at: AFTER_ALL, n: 0 }), limit });
+      const beside = last === null ? [] : rows('made_at = @made_at AND rowid < @n', most);
+      if (beside.length === most) return beside;
+      return [...beside, ...rows('made_at < @made_at', most - beside.length)];
     },
     states: (shop: string) =>
       db
@@ -379,13 +316,6 @@ export function outboxRepository(db: Db) {
           'SELECT step, state, COUNT(*) AS count FROM outbox WHERE occasion = ? GROUP BY step, state',
         )
         .all(occasion),
-    /** SKUs that stood in somebody’s last mails, the latest mail first. */
-    shownTo: (shop: string, email: string, mails: number): string[][] =>
-      shownTo.all(shop, email, mails).map((text) => JSON.parse(text) as string[]),
-    /** Of which mails the bytes are kept, in the order in which they were filled first, from after a place on. */
-    keptAfter: (place: number, most: number): KeptRow[] => keptAfter.all(place, most),
-    /** Forgets the bytes of mails; the rows stay. */
-    forgetSources: (ids: readonly string[]): void => void forgetSources.run(JSON.stringify(ids)),
     refuseAddress: (email: string, at: string, reason: string): void =>
       void refuse.run(email, at, reason),
     refusedAddress: (email: string): string | null => refused.get(email) ?? null,

@@ -69,8 +69,8 @@ export function outboxRoutes(outbox: OutboxService, shops: ShopsService): Router
   router.get('/shops/:shop/outbox.csv', async (request, response) => {
     const all = rows(request);
     response.type('text/csv').attachment('outbox.csv');
-    const cells = function* () {
-      for (const row of all) yield COLUMNS.map((name) => safeCell(row[name]));
+    const cells = async function* () {
+      for await (const row of all) yield COLUMNS.map((name) => safeCell(row[name]));
     };
     const csv = stringify({ header: true, columns: [...COLUMNS], record_delimiter: '\r\n' });
     await pipeline(Readable.from(cells()), csv, response);
@@ -78,8 +78,8 @@ export function outboxRoutes(outbox: OutboxService, shops: ShopsService): Router
   router.get('/shops/:shop/outbox.ndjson', async (request, response) => {
     const all = rows(request);
     response.type('application/x-ndjson').attachment('outbox.ndjson');
-    const lines = function* () {
-      for (const row of all) yield `${JSON.stringify(row)}\n`;
+    const lines = async function* () {
+      for await (const row of all) yield `${JSON.stringify(row)}\n`;
     };
     await pipeline(Readable.from(lines()), response);
   });
@@ -91,7 +91,7 @@ export function outboxRoutes(outbox: OutboxService, shops: ShopsService): Router
 
 /** The files of many mails, packed one after the other. */
 async function sendZip(
-  rows: Generator<OutboxItem>,
+  rows: AsyncGenerator<OutboxItem>,
   outbox: OutboxService,
   response: Response,
 ): Promise<void> {
@@ -103,7 +103,7 @@ async function sendZip(
       chunks.push(chunk);
     });
     let count = 0;
-    for (const { id, state } of rows) {
+    for await (const { id, state } of rows) {
       if (state === 'held' || state === 'waiting') continue;
       let source: Buffer;
       try {

@@ -27,7 +27,10 @@ import {
   STOPPED_BY_HAND,
   STOPPED_HELD,
   type OutboxRepository,
+  type OutboxPlace,
   type OutboxRow,
+  type OutboxWanted,
+  type PlacedRow,
 } from './repository';
 import type { Sender } from './sender';
 
@@ -54,8 +57,8 @@ type To = keyof typeof FROM;
 /** Whether a mail is filled only when it goes. */
 const isToFill = ({ state }: OutboxRow): boolean => state === 'held' || state === 'waiting';
 
-/** What is approved or stopped at once is written so many at a time. */
-const SLICE = 1_000;
+/** What is approved or stopped at once is read, and written, so many at a time; what is exported is read so. */
+const SLICE = 500;
 
 /** Every mail that was made: what it is, why, and what becomes of it. */
 export class OutboxService {
@@ -71,19 +74,40 @@ export class OutboxService {
     return this.given.occasions.document(occasion, version);
   }
 
+  /** Tells of mails; what occasions and templates are called is asked once for all of them. */
+  private teller(): (row: OutboxRow) => OutboxItem {
+    const occasions = new Map<string, string>();
+    const templates = new Map<string, string>();
+    const once = (known: Map<string, string>, key: string, find: () => string) => {
+      const name = known.get(key) ?? find();
+      known.set(key, name);
+      return name;
+    };
+    return (row) => ({
+      ...this.told(row),
+      occasion_name: once(
+        occasions,
+        `${row.occasion} ${row.version}`,
+        () => this.occasion(row)?.name ?? 'An occasion that is gone',
+      ),
+      template_name: once(templates, row.template, () => this.templateName(row.template)),
+    });
+  }
+
   private item(row: OutboxRow): OutboxItem {
+    return this.teller()(row);
+  }
+
+  private told(row: OutboxRow): Omit<OutboxItem, 'occasion_name' | 'template_name'> {
     const { id, email, recipient, mail, occasion, step, state, reason, subject, version } = row;
     const { made_at, next_at, sent_at, opened_at, clicked_at, to_address, attempts, template } =
       row;
-    const document = this.occasion(row);
     return {
       ...{ id, email, recipient, mail, occasion, step, state, reason, subject, version, template },
       ...{ made_at, sent_at, opened_at, clicked_at, to: to_address, attempts },
       next_at: new Date(next_at).toISOString(),
       test_only: row.test_only === 1,
       ended_by_server: endedByServer(row),
-      occasion_name: document?.name ?? 'An occasion that is gone',
-      template_name: this.templateName(template),
     };
   }
 
@@ -98,12 +122,26 @@ export class OutboxService {
   ) {
     const wanted = { shop, ...query };
     const { total, rows } = await this.given.jobs.run('outboxPage', { wanted, limit, offset });
-    return { total, mails: rows.map((row) => this.item(row)) };
+    return { total, mails: rows.map(this.teller()) };
+  }
+
+  /** Rows that are wanted, in the order of the list, some at a time. */
+  private async *slices(wanted: OutboxWanted): AsyncGenerator<OutboxRow[]> {
+    for (let last: OutboxPlace | null = null; ;) {
+      const rows: PlacedRow[] = await this.given.jobs.run('outboxAfter', {
+        ...{ wanted, last, most: SLICE },
+      });
+      if (rows.length > 0) yield rows;
+      if (rows.length < SLICE) return;
+      last = rows.at(-1) ?? null;
+    }
   }
 
   /** All mails that are wanted, one after the other. */
-  *each(shop: string, query: OutboxQuery): Generator<OutboxItem> {
-    for (const row of this.given.outbox.each({ shop, ...query })) yield this.item(row);
+  async *each(shop: string, query: OutboxQuery): AsyncGenerator<OutboxItem> {
+    const tell = this.teller();
+    for await (const rows of this.slices({ shop, ...query }))
+      for (const row of rows) yield tell(row);
   }
 
   async summary(shop: string): Promise<OutboxSummary> {
@@ -192,20 +230,23 @@ export class OutboxService {
     { ids, query }: { ids?: string[] | undefined; query?: OutboxQuery | undefined },
   ): Promise<number> {
     const { store, outbox, now, sender, updates } = this.given;
-    const wanted =
-      ids ??
-      [...outbox.each({ shop, ...query, ...(FROM[to] && { state: FROM[to] }) })].map(
-        ({ id }) => id,
-      );
     const at = now().getTime();
+    const changeSome = (some: readonly string[]) =>
+      store.write(
+        () =>
+          some.filter((id) => outbox.find(id)?.shop === shop && this.changeOne(id, to, at)).length,
+      );
     let changed = 0;
-    for (let from = 0; from < wanted.length; from += SLICE)
-      await store.write(() => {
-        for (const id of wanted.slice(from, from + SLICE)) {
-          if (outbox.find(id)?.shop !== shop) continue;
-          if (this.changeOne(id, to, at)) changed++;
-        }
-      });
+    if (ids)
+      for (let from = 0; from < ids.length; from += SLICE)
+        changed += await changeSome(ids.slice(from, from + SLICE));
+    else
+      for await (const rows of this.slices({
+        shop,
+        ...query,
+        ...(FROM[to] && { state: FROM[to] }),
+      }))
+        changed += await changeSome(rows.map(({ id }) => id));
     updates.publish({ type: 'outbox' });
     if (to !== 'stop') void sender.kick();
     return changed;
