@@ -32,6 +32,8 @@ export interface Everyone {
   setAudience: (audience: AudienceChoice) => void;
   soFar: SurveySoFar | null;
   coverage: Coverage | null;
+  /** Where all were looked at, and the template is as it was then: also once nobody looks any more. */
+  whole: Coverage | null;
   checked: Checked | null;
   problem: string | null;
   start: () => void;
@@ -39,7 +41,8 @@ export interface Everyone {
 }
 
 const NOTHING: Everyone = {
-  ...{ open: false, audience: { of: 'reads' }, soFar: null, coverage: null, checked: null },
+  ...{ open: false, audience: { of: 'reads' }, soFar: null, coverage: null },
+  ...{ whole: null, checked: null },
   ...{ problem: null, setOpen: () => undefined, setAudience: () => undefined },
   ...{ start: () => undefined, stop: () => undefined },
 };
@@ -93,7 +96,9 @@ function useSurvey(active: boolean, audience: AudienceChoice) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [active, start]);
   useLive((update) => {
-    if (active && (update.type === 'shared' || update.type === 'people')) void start();
+    if (update.type !== 'shared' && update.type !== 'people') return;
+    if (active) void start();
+    else setSoFar(null);
   });
   const latest = useRef(start);
   useEffect(() => {
@@ -109,12 +114,15 @@ export function EveryoneProvider({ children }: { children: ReactNode }) {
   const [audience, setAudience] = useState<AudienceChoice>({ of: 'reads' });
   const { soFar, checked, problem, start, stop } = useSurvey(open, audience);
   const coverage = useMemo(() => (soFar ? coverageOf(soFar.of, soFar.survey) : null), [soFar]);
+  const { template } = useDeskState('template');
+  const isWhole = soFar !== null && soFar.of === template && soFar.looked === soFar.people;
   const value = useMemo(
     (): Everyone => ({
       ...{ open, setOpen, audience, setAudience, soFar, checked, problem, start, stop },
       coverage: open ? coverage : null,
+      whole: isWhole ? coverage : null,
     }),
-    [open, audience, soFar, checked, problem, start, stop, coverage],
+    [open, audience, soFar, checked, problem, start, stop, coverage, isWhole],
   );
   return <EveryoneContext value={value}>{children}</EveryoneContext>;
 }

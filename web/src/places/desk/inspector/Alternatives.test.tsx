@@ -1,14 +1,15 @@
 /** @jest-environment jsdom */
-import { useEffect } from 'react';
-import { cleanup, screen, waitFor } from '@testing-library/react';
+import { useEffect, useState } from 'react';
+import { act, cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { ENDPOINTS } from '@carafe/contract';
-import { blankTemplate, composer, countedIds } from '@carafe/core/template';
+import { blankTemplate, composer, countedIds, edit } from '@carafe/core/template';
 import type { Survey } from '@carafe/core/variant';
 import { api } from '../../../app/api';
 import { store } from '../../../app/store';
 import { fakeServer, isFor } from '../../../testing';
 import { desk, fakeWorker, openTemplate, renderOnDesk } from '../../../testing/desk';
+import { deskActions } from '../deskSlice';
 import { EveryoneProvider, useEveryone } from '../everyone/useSurvey';
 import { Alternatives } from './Alternatives';
 
@@ -29,10 +30,15 @@ const survey: Survey = {
   ],
 };
 
+/** Looks at everybody once, and closes that when all were looked at, as whoever goes back to a block does. */
 function Surveyed() {
-  const { setOpen } = useEveryone();
-  useEffect(() => setOpen(true), [setOpen]);
-  return null;
+  const { open, setOpen, whole } = useEveryone();
+  const [done, setDone] = useState(false);
+  useEffect(() => setOpen(!done), [setOpen, done]);
+  useEffect(() => {
+    if (whole) setDone(true);
+  }, [whole]);
+  return <output>{open ? 'open' : 'closed'}</output>;
 }
 function shown(looked: boolean): void {
   store.dispatch(api.util.resetApiState());
@@ -73,4 +79,14 @@ test('where everybody was looked at it is told of those who get the mail', async
   await waitFor(() =>
     expect(told()).toEqual(['A giftif · 1,240 of 1,373', 'Postageotherwise · 133 of 1,373']),
   );
+  await waitFor(() => expect(screen.getByRole('status').textContent).toBe('closed'));
+  expect(told()[0]).toContain('1,240 of 1,373');
+});
+
+test('once the template is another, or people are, it is of all people again', async () => {
+  shown(true);
+  await screen.findByText(/1,240 of 1,373/);
+  const done = edit(template, 'Rename', (draft) => void (draft.name = 'Another'));
+  act(() => void (done && store.dispatch(deskActions.changed({ edit: done.edit, now: 0 }))));
+  await screen.findByText(/20 % of all/);
 });

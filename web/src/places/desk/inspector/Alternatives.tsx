@@ -18,7 +18,7 @@ import classes from './Inspector.module.css';
  */
 export const Alternatives = memo(function Alternatives({ node }: { node: TemplateNode }) {
   const template = useAppSelector((s) => s.desk.template);
-  const { coverage } = useEveryone();
+  const { whole } = useEveryone();
   const { select } = useEdit();
   const { outer } = useNodeScope(node.id);
   const chain = template ? alternativesOf(template, node.id) : [];
@@ -35,8 +35,8 @@ export const Alternatives = memo(function Alternatives({ node }: { node: Templat
           <span className={classes.alternative}>{labelOf(one)}</span>
           <span className="quiet">
             {one.when === undefined ? 'otherwise' : i === 0 ? 'if' : 'else if'}
-            {coverage ? (
-              <Reach {...{ coverage }} node={one.id} />
+            {whole ? (
+              <Reach coverage={whole} node={one.id} />
             ) : (
               outer.frames.length === 0 && (
                 <Share shop={template.shop} formula={alternativeHolds(chain, i)} />
