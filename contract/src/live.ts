@@ -9,6 +9,8 @@ export const LiveUpdate = z.discriminatedUnion('type', [
   z.object({ type: z.literal('stale') }),
   z.object({ type: z.literal('people'), shop: z.string(), ids: z.array(z.number()) }),
   z.object({ type: z.literal('shared'), shop: z.string().nullable() }),
+  /** The shape of what a shop’s recipients read is another than the one that was told. */
+  z.object({ type: z.literal('shape'), shop: z.string() }),
   z.object({ type: z.literal('source'), id: z.string() }),
   /** A rule is tried on the past: how many people are done. */
   z.object({ type: z.literal('trial'), rule: z.string(), done: z.number() }),

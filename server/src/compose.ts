@@ -44,7 +44,7 @@ import { FetchService } from './schedule/fetchService';
 import { MovableClock } from './schedule/movable';
 import { shopRoutes } from './shops/routes';
 import { ShopsService } from './shops/service';
-import { ShopShapes } from './shops/shapes';
+import { ShopShapes } from './shops/shopShapes';
 import { sourceRoutes } from './sources/routes';
 import { SourcesService } from './sources/service';
 import { SourceRows } from './sources/sourceRows';
@@ -108,7 +108,7 @@ export function compose(outside: Outside) {
     ...{ picturesTable: tables.pictures, library: outside.library },
   });
   const rules = new RulesService({ ...common, ...tables });
-  const shapes = new ShopShapes(jobs, now, updates);
+  const shapes = new ShopShapes({ ...common, shapes: tables.shapes });
   const surveys = new SurveyService({ ...common, ...tables, rules, shapes, self, token });
   const watch = new TemplateWatch({ ...common, ...tables, surveys });
   const mailServer = new StandInMailServer({ store, mailbox: tables.mailbox, now, newId });

@@ -20,6 +20,7 @@ import { tasteRepository } from './recommend/tasteRepository';
 import { clockRepository } from './schedule/clockRepository';
 import { toTellRepository } from './occasions/toTellRepository';
 import { shopsRepository } from './shops/repository';
+import { shapesRepository } from './shops/shapesRepository';
 import { entriesRepository } from './sources/entriesRepository';
 import { productChangesRepository } from './sources/productChangesRepository';
 import { sourcesRepository } from './sources/repository';
@@ -33,6 +34,7 @@ import { templatesRepository } from './templates/repository';
 export function openRepositories(db: Db) {
   return {
     shops: shopsRepository(db),
+    shapes: shapesRepository(db),
     sources: sourcesRepository(db),
     entries: entriesRepository(db),
     productChanges: productChangesRepository(db),

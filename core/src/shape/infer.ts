@@ -4,12 +4,21 @@ const MAX_SAMPLES = 4;
 const MAX_DEPTH = 8;
 const MAX_FIELDS = 400;
 
-/** Gathers the shape of records one at a time, so that it works on any number of them. */
+type IsShared = (record: object) => boolean;
+
+/**
+ * Gathers the shape of records one at a time, so that it works on any number of them. Records that `isShared` says are
+ * the same objects in many places, as a product is in the lines of many carts: each is looked at once for all of them.
+ */
 export class ShapeBuilder {
-  private readonly root = new Gathered();
+  private readonly root: Gathered;
+
+  constructor({ isShared = () => false }: { isShared?: IsShared } = {}) {
+    this.root = new Gathered(0, isShared);
+  }
 
   add(record: unknown): void {
-    this.root.add(record, 0);
+    this.root.add(record, 1);
   }
 
   shape(): Shape {
@@ -26,42 +35,55 @@ class Gathered {
   private members: Gathered | undefined;
   private readonly length = { all: 0, most: 0 };
   private readonly samples = new Set<string>();
+  /** How often each shared record was seen since they were looked at last. */
+  private readonly shared = new Map<object, number>();
 
-  add(value: unknown, depth: number): void {
-    this.seen++;
+  constructor(
+    private readonly depth: number,
+    private readonly isShared: IsShared,
+  ) {}
+
+  /** Takes in what was seen so many times. */
+  add(value: unknown, times: number): void {
+    this.seen += times;
     if (value === null || value === undefined) return;
     const kind = kindOf(value);
     if (typeof value === 'string' && value.trim() === '') return;
-    this.kinds.set(kind, (this.kinds.get(kind) ?? 0) + 1);
+    this.kinds.set(kind, (this.kinds.get(kind) ?? 0) + times);
     if (Array.isArray(value)) {
-      if (value.length > 0) this.filled++;
-      this.length.all += value.length;
+      if (value.length > 0) this.filled += times;
+      this.length.all += value.length * times;
       this.length.most = Math.max(this.length.most, value.length);
-      this.members ??= new Gathered();
-      if (depth < MAX_DEPTH) for (const member of value) this.members.add(member, depth + 1);
+      this.members ??= new Gathered(this.depth + 1, this.isShared);
+      if (this.depth < MAX_DEPTH) for (const member of value) this.members.add(member, times);
       return;
     }
-    this.filled++;
+    this.filled += times;
     if (kind === 'record') {
-      if (depth < MAX_DEPTH) this.addFields(value as object, depth);
+      const record = value as object;
+      if (this.isShared(record)) this.shared.set(record, (this.shared.get(record) ?? 0) + times);
+      else this.addFields(record, times);
     } else if (this.samples.size < MAX_SAMPLES) {
       this.samples.add(sampleOf(value));
     }
   }
 
-  private addFields(record: object, depth: number): void {
+  private addFields(record: object, times: number): void {
+    if (this.depth >= MAX_DEPTH) return;
     for (const [name, value] of Object.entries(record)) {
       let field = this.fields.get(name);
       if (!field) {
         if (this.fields.size >= MAX_FIELDS) continue;
-        field = new Gathered();
+        field = new Gathered(this.depth + 1, this.isShared);
         this.fields.set(name, field);
       }
-      field.add(value, depth + 1);
+      field.add(value, times);
     }
   }
 
   shape(): Shape {
+    for (const [record, times] of this.shared) this.addFields(record, times);
+    this.shared.clear();
     const [first, ...others] = [...this.kinds.keys()];
     if (first === undefined || others.length > 0) return ANY;
     if (first === 'list') return { kind: 'list', of: this.members?.shape() ?? ANY };

@@ -1,5 +1,13 @@
 import fc from 'fast-check';
-import { fieldAt, fieldPaths, inferShape, kindName, memberShape } from '.';
+import {
+  fieldAt,
+  fieldPaths,
+  inferShape,
+  kindName,
+  memberShape,
+  ShapeBuilder,
+  type Shape,
+} from '.';
 
 const people = [
   {
@@ -79,3 +87,42 @@ test('a field is found by its path, through lists to what their members have', (
   for (const none of ['order.nothing', 'nothing.status', 'order.status.length', ''])
     expect(fieldAt(orders, none)).toBeUndefined();
 });
+
+test('what is the same object in many places is looked at once, and counted in each', () => {
+  const product = fc.record(
+    { name: fc.string(), tags: fc.array(fc.string(), { maxLength: 3 }), price: fc.double() },
+    { requiredKeys: [] },
+  );
+  const carts = fc.array(product, { minLength: 1, maxLength: 4 }).chain((products) =>
+    fc.array(
+      fc.record({
+        of: fc.constantFrom(...products),
+        lines: fc.array(fc.constantFrom(...products), { maxLength: 5 }),
+      }),
+      { maxLength: 12 },
+    ),
+  );
+  // Samples come in another order: the first of many are kept.
+  const bare = (shape: unknown) =>
+    JSON.stringify(shape, (key, value: unknown) => (key === 'samples' ? undefined : value));
+  fc.assert(
+    fc.property(carts, (records) => {
+      const builder = new ShapeBuilder({ isShared: (record) => 'price' in record });
+      for (const record of records) builder.add(record);
+      const seen = builder.shape();
+      expect(bare(sorted(seen))).toBe(bare(sorted(inferShape(records))));
+      expect(bare(sorted(builder.shape()))).toBe(bare(sorted(seen)));
+    }),
+  );
+});
+
+/** With its fields by name: they come in the order in which they were seen. */
+function sorted(shape: Shape): Shape {
+  if (shape.kind === 'list') return { ...shape, of: sorted(shape.of) };
+  if (shape.kind !== 'record') return shape;
+  const fields = Object.entries(shape.fields).sort(([a], [b]) => (a < b ? -1 : 1));
+  return {
+    ...shape,
+    fields: Object.fromEntries(fields.map(([k, f]) => [k, { ...f, shape: sorted(f.shape) }])),
+  };
+}

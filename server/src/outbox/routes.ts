@@ -4,6 +4,7 @@ import { Router, type Request, type Response } from 'express';
 import { Zip, ZipPassThrough } from 'fflate';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { setImmediate } from 'node:timers/promises';
 import { mount } from '../http/mount';
 import { Refusal } from '../http/errors';
 import type { ShopsService } from '../shops/service';
@@ -116,6 +117,8 @@ async function sendZip(
       zip.add(file);
       file.push(source, true);
       yield* chunks.splice(0);
+      // A mail is unpacked and written in a moment: whoever else asks for something has their turn.
+      await setImmediate();
       if (++count >= FILES_MOST) break;
     }
     zip.end();

@@ -8,7 +8,7 @@ import type { PeopleLookJobs } from '../people/lookJobs';
 import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { ShopsService } from './service';
-import type { ShopShapes } from './shapes';
+import type { ShopShapes } from './shopShapes';
 
 interface Given {
   shops: ShopsService;

@@ -1,10 +1,8 @@
-import { assembleRecord, productIndex, withStandard, type SharedData } from '@carafe/core/record';
+import { ownRecord, productIndex, withStandard, type SharedData } from '@carafe/core/record';
 import { withNamed } from '@carafe/core/library';
 import type { RulesRepository } from '../recommend/repository';
 import { DATE, inferShape, ShapeBuilder, TEXT, type Shape } from '@carafe/core/shape';
-import { LruCache } from '../database/lruCache';
-import type { Job, Jobs } from '../jobs/jobs';
-import type { LiveUpdates } from '../live/liveUpdates';
+import type { Job } from '../jobs/jobs';
 import type { PeopleRepository } from '../people/repository';
 import { sharedDataOf, type SharedParts } from './sharedData';
 
@@ -36,11 +34,11 @@ export function shapeOfShop(
   if (!shared) return { kind: 'any' };
   const none: SharedData = { shop: shared.shop, catalog: {}, feeds: {}, coupon: {} };
   const products = productIndex(shared);
-  const builder = new ShapeBuilder();
+  const known = new Set<object>(products.values());
+  const builder = new ShapeBuilder({ isShared: (record) => known.has(record) });
   let count = 0;
   for (const data of parts.people.all(shop)) {
-    const { catalog: _c, feeds: _f, coupon: _p, ...own } = assembleRecord(data, none, products);
-    builder.add(own);
+    builder.add(ownRecord(data, none, products, { usesUp: true }));
     count++;
   }
   const own = builder.shape();
@@ -65,25 +63,4 @@ export function shapeOfShop(
   const shape = withStandard({ kind: 'record', fields }, count);
   const formulas = parts.library.list(shop, 'formula').map(({ document }) => document);
   return withNamed(shape, formulas);
-}
-
-/** The shapes of shops, worked out beside the server and kept until something changes. */
-export class ShopShapes {
-  private readonly shapes = new LruCache<Shape>();
-  private changes = 0;
-
-  constructor(
-    private readonly jobs: Jobs<ShapeJobs>,
-    private readonly now: () => Date,
-    updates: LiveUpdates,
-  ) {
-    updates.listen(({ update: { type } }) => {
-      if (type === 'people' || type === 'shared') this.changes++;
-    });
-  }
-
-  of(shop: string): Promise<Shape> {
-    const task = { shop, now: this.now().toISOString() };
-    return this.shapes.get(`${shop} ${this.changes}`, () => this.jobs.run('shape', task));
-  }
 }

@@ -26,7 +26,7 @@ import { sendingOf, type SendingParts } from '../occasions/sending';
 import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { FilledMail, FillTask } from '../render/fillFor';
-import type { ShopShapes } from '../shops/shapes';
+import type { ShopShapes } from '../shops/shopShapes';
 import { templateOrRefuse } from '../templates/service';
 import type { TemplatesRepository } from '../templates/repository';
 import { askLinks } from './askLinks';

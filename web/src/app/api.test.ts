@@ -85,6 +85,10 @@ describe('what is kept of the server’s answers', () => {
     });
   });
 
+  it('is the shape alone where that is another', () => {
+    expect(staleTags({ type: 'shape', shop: 's' })).toEqual([{ type: 'shape', id: 'LIST' }]);
+  });
+
   it('is all of it in doubt once updates were missed', () => {
     expect(staleTags({ type: 'stale' })).toEqual(
       expect.arrayContaining(['template', 'source', 'rows', 'import', 'person']),

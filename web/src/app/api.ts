@@ -36,6 +36,7 @@ const askServer: BaseQueryFn<Asking, unknown, Refused> = async (
 };
 
 const TAGS = [
+  'shape',
   'mail',
   'outbox',
   'occasions',
@@ -142,7 +143,7 @@ export const api = createApi({
 
     shape: build.query<Ans<'shape'>, string>({
       query: (shop) => ({ endpoint: E.shape, params: { shop } }),
-      providesTags: [tag('library'), tag('person')],
+      providesTags: [tag('library'), tag('person'), tag('shape')],
     }),
     samples: build.query<Ans<'samples'>, { shop: string; formula: string }>({
       query: ({ shop, ...body }) => ({ endpoint: E.samples, params: { shop }, body }),
@@ -286,6 +287,8 @@ export function staleTags(update: LiveUpdate): (Tag | { type: Tag; id: string })
       return [];
     case 'shared':
       return [tag('library')];
+    case 'shape':
+      return [tag('shape')];
     case 'stale':
       return [...TAGS];
     case 'people':

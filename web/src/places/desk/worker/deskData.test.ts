@@ -342,6 +342,17 @@ describe('the data of the desk', () => {
       expect(asked(ENDPOINTS.shape)).toHaveLength(2);
     });
 
+    it('the shape is another than the one that was told: it alone is asked for', async () => {
+      const { data, rest, people, asked } = await opened();
+      data.update({ type: 'shape', shop: 'de' });
+      await rest();
+      expect(asked(ENDPOINTS.shape)).toHaveLength(1);
+      data.update({ type: 'shape', shop: 'gb' });
+      await rest();
+      expect(asked(ENDPOINTS.shape)).toHaveLength(2);
+      expect(people()).toHaveLength(1);
+    });
+
     it('something of another shop changed, which is nothing here', async () => {
       const { data, rest, people, asked } = await opened();
       data.update({ type: 'people', shop: 'de', ids: [1] });

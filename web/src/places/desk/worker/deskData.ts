@@ -130,6 +130,7 @@ export class DeskData {
     const ofShop = 'shop' in update && (update.shop === null || update.shop === this.shop);
     if (update.type === 'stale') this.reload();
     else if (update.type === 'shared' && ofShop) this.reload();
+    else if (update.type === 'shape' && ofShop) void this.loadShape();
     else if (update.type === 'people' && ofShop) {
       const wanted = named(update.ids);
       this.people?.forget(wanted);
