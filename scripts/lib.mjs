@@ -1,5 +1,5 @@
 // What the scripts share. Only Node's own modules: these run before anything is installed.
-import { spawn, spawnSync } from 'node:child_process';
+import { execFile, spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
@@ -24,6 +24,15 @@ export function capture(command, args, options = {}) {
     ...options,
   });
   return { ok: status === 0, output: `${stdout ?? ''}${stderr ?? ''}` };
+}
+
+/** The same, beside others. */
+export function captureBeside(command, args) {
+  return new Promise((done) => {
+    execFile(command, args, { cwd: root, maxBuffer: 1 << 28 }, (error, stdout, stderr) =>
+      done({ ok: error === null, output: `${stdout}${stderr}` }),
+    );
+  });
 }
 
 /** The path of a tool that npm installed. */
