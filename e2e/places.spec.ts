@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import type { Response } from '@playwright/test';
 import { settled } from './axe';
 import { expect, test, type Page } from './carafe';
-import { copyOf, openDesk, line, saved } from './desk';
+import { copyOf, openDesk, line, saved, writeAnew } from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -66,7 +66,7 @@ test('a formula with a name is written, used on the desk, and changed once for a
   await sheet.getByRole('textbox', { name: 'Name' }).fill('Closing words');
   await expect(sheet.getByRole('textbox', { name: 'In formulas' })).toHaveValue('closing_words');
   const formula = sheet.getByRole('textbox', { name: 'Formula', exact: true });
-  await formula.fill('"Yours, " & shop.name');
+  await writeAnew(formula, '"Yours, " & shop.name');
   await expect(sheet.getByTestId('samples')).toContainText('Nobody of 1,250 sees a gap.');
   await sheet.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('own.closing_words')).toBeVisible();
@@ -84,10 +84,10 @@ test('a formula with a name is written, used on the desk, and changed once for a
   await page.goto('/library/formulas');
   await expect(page.getByRole('link', { name: 'Named' })).toBeVisible();
   await page.getByRole('button', { name: 'Closing words' }).click();
-  await page
-    .getByRole('dialog')
-    .getByRole('textbox', { name: 'Formula', exact: true })
-    .fill('"From all of " & shop.name');
+  await writeAnew(
+    page.getByRole('dialog').getByRole('textbox', { name: 'Formula', exact: true }),
+    '"From all of " & shop.name',
+  );
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   // What is used cannot be taken away unseen.
