@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useLayoutEffect } from 'react';
 import type { ComboboxStore } from '@mantine/core';
 
 /**
@@ -10,7 +10,10 @@ export function useFirstOption(
   words: string,
   from?: unknown,
 ): void {
-  useEffect(() => {
+  const choose = () => {
     if (words !== '') selectFirstOption();
-  }, [words, from, selectFirstOption]);
+  };
+  // Before the next key is heard, and once more when the list is one that has just been opened.
+  useLayoutEffect(choose, [words, from, selectFirstOption]);
+  useEffect(choose, [words, from, selectFirstOption]);
 }
