@@ -57,7 +57,7 @@ const apply = await timed(() => jobs.run('apply', { ...common, import: 'i', now 
 const profile = await timed<unknown>(async () => {
   if (target !== 'events') return jobs.run('profile', { source });
   tables.stalePeople.add(shop, tables.events.owners(shop));
-  return refreshStale(store, tables, shop, 'always');
+  return refreshStale(store, tables, shop, { ranks: 'always', now: new Date().toISOString() });
 });
 const milliseconds = { check: check.took, apply: apply.took, profile: profile.took };
 const megabytes = process.resourceUsage().maxRSS / 1024;

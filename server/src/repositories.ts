@@ -2,6 +2,7 @@ import type { Db } from './database/open';
 import { eventsRepository } from './events/repository';
 import { generationsRepository } from './imports/generations';
 import { importsRepository } from './imports/repository';
+import { peopleChangesRepository } from './people/changesRepository';
 import { peopleRepository } from './people/repository';
 import { stalePeopleRepository } from './people/staleRepository';
 import { testRecipientsRepository } from './people/testRecipientsRepository';
@@ -42,6 +43,7 @@ export function openRepositories(db: Db) {
     generations: generationsRepository(db),
     events: eventsRepository(db),
     people: peopleRepository(db),
+    peopleChanges: peopleChangesRepository(db),
     stalePeople: stalePeopleRepository(db),
     testRecipients: testRecipientsRepository(db),
     looked: lookedRepository(db),

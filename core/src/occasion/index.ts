@@ -19,6 +19,7 @@ export {
 export { momentsOf, type Asked, type MomentOf, type Moments } from './moment';
 export {
   allSteps,
+  formulasOf,
   Occasion,
   sendsOf,
   type Branch,
@@ -33,7 +34,7 @@ export { problemsOf, type Known, type Problem } from './problems';
 export { countPerson, noRates, type Rates } from './rates';
 export { REASONS, type Reason } from './reasons';
 export { shoppersOf } from './rehearse';
-export { replayPerson, type Dated, type Replayed } from './replay';
+export { replayPerson, withConsent, type Dated, type Replayed } from './replay';
 export { sayFormula, sayStart, sayStep, sayWhom, type Names } from './say';
 export { Segment } from './segment';
 export { mayMail, overShare } from './share';

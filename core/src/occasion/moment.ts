@@ -95,6 +95,7 @@ export function momentsOf(shop: MomentShop) {
       last?.data.shopper === data.shopper &&
       last.data.person === data.person &&
       last.data.picks === data.picks &&
+      last.data.rank === data.rank &&
       last.products === products &&
       last.feeds === feeds
         ? last

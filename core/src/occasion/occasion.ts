@@ -119,3 +119,17 @@ export function allSteps(steps: readonly Step[]): Step[] {
 
 export const sendsOf = ({ steps }: Pick<Occasion, 'steps'>): SendStep[] =>
   allSteps(steps).filter((step) => step.kind === 'send');
+
+/** All formulas of an occasion. */
+export function formulasOf({ whom, steps }: Occasion): string[] {
+  return [
+    whom.where ?? '',
+    ...allSteps(steps).flatMap((step) =>
+      step.kind === 'guard'
+        ? [step.when]
+        : step.kind === 'branch'
+          ? step.ways.map(({ when }) => when)
+          : [],
+    ),
+  ];
+}

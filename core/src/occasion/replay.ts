@@ -19,6 +19,10 @@ export interface ReplayPerson {
   events: readonly ShopEvent[];
   /** What they are at the beginning, where their events are only what comes after: carts and orders, and what they looked at. */
   before?: { shopper: Shopper; looked: ReadonlyMap<string, number> };
+  /** Their fields as they were known at an instant, the very same ones between two changes; without it, as they are now. */
+  fieldsThen?: (at: number) => PersonData['person'];
+  /** Their rank as it was at an instant; without it, as it is now. */
+  rankThen?: (at: number) => number | undefined;
 }
 
 export interface ReplayOptions {
@@ -48,16 +52,14 @@ export interface Replayed {
 /** Of somebody’s states only the last is asked for. */
 const USED = { usesUp: true };
 
-/** Consent as it was then, where an event told it; else as it is now. */
-function personThen(data: PersonData, shopper: Shopper): PersonData {
-  const { consent } = shopper;
+/** A person with the consent that an event told last; where none did, with what else is known of it. */
+export function withConsent(
+  person: PersonData['person'],
+  { consent }: Shopper,
+): PersonData['person'] {
   const isOther =
-    consent !== null && (data.person as Record<string, unknown>)['consent'] !== consent.given;
-  return {
-    ...data,
-    shopper,
-    ...(isOther && { person: { ...data.person, consent: consent.given } }),
-  };
+    consent !== null && (person as Record<string, unknown>)['consent'] !== consent.given;
+  return isOther ? { ...person, consent: consent.given } : person;
 }
 
 /** Where nothing is folded, whole imports are what is known: carts and orders of files stand from the beginning. */
@@ -69,7 +71,13 @@ const imported = ({ shopper }: PersonData, events: readonly ShopEvent[]): Shoppe
  * of the person at each instant.
  */
 export function replayPerson(
-  { data, events, before }: ReplayPerson,
+  {
+    data,
+    events,
+    before,
+    fieldsThen = () => data.person,
+    rankThen = () => data.rank,
+  }: ReplayPerson,
   { world, moments, dated, from, until, look }: ReplayOptions,
 ): Replayed {
   let shopper = before?.shopper ?? imported(data, events);
@@ -80,9 +88,16 @@ export function replayPerson(
   let left: number | null = null;
 
   // What is made of somebody is kept by who they are: the same as long as nothing happens.
-  let known = personThen(data, shopper);
+  let fields: PersonData['person'] | null = null;
+  let known = data;
   const of = (at: number, happening: Happening | null = null): MomentOf => {
-    if (known.shopper !== shopper) known = personThen(data, shopper);
+    const [now, rank] = [fieldsThen(at), rankThen(at)];
+    if (known.shopper !== shopper || fields !== now || known.rank !== rank) {
+      fields = now;
+      const { rank: _, ...others } = data;
+      const person = withConsent(now, shopper);
+      known = { ...others, person, shopper, ...(rank !== undefined && { rank }) };
+    }
     return { data: known, at, happening, looked };
   };
   const momentAt = (at: number): Moment => moments.moment(of(at));

@@ -208,7 +208,7 @@ export function standing(orders: readonly Order[]): Order[] {
  * What standing orders come to, in the order in which they were placed: of those in the currency of the last one, since
  * amounts of two currencies are never added up.
  */
-export function spent(bought: readonly Order[]): number {
+export function spent(bought: readonly Pick<Order, 'currency' | 'total'>[]): number {
   const currency = bought.at(-1)?.currency;
   let sum = 0;
   for (const order of bought) if (order.currency === currency) sum += order.total;

@@ -1,8 +1,21 @@
+import { instantOf } from './instants';
+import { spent, type Order } from './fold';
+
 /** What ranking looks at: when somebody last ordered, how often, and for how much in all. */
 export interface Buying {
   last_order_at: string | null;
   orders: number;
   spent: number;
+}
+
+/** What of an order counts for ranks. */
+export type Counted = Pick<Order, 'placed_at' | 'currency' | 'total'>;
+
+/** What somebody had bought until an instant, in milliseconds; of orders that stand, in the order of their placing. */
+export function buyingAt(standing: readonly Counted[], at: number): Buying {
+  const bought = standing.filter(({ placed_at }) => instantOf(placed_at) <= at);
+  const last_order_at = bought.at(-1)?.placed_at ?? null;
+  return { last_order_at, orders: bought.length, spent: spent(bought) };
 }
 
 /**

@@ -138,7 +138,7 @@ export async function takeEvents(
   const shops = new Set([...touched, ...back.shops]);
   const changed: TakenEvents['changed'] = [];
   for (const shop of shops) {
-    const { ids, count } = await refreshStale(store, parts, shop, 'where bought');
+    const { ids, count } = await refreshStale(store, parts, shop, { ranks: 'where bought', now });
     if (count > 0) changed.push({ shop, ids });
   }
   const events = taken.length <= MOST_NEWS ? taken.map(({ event }) => event) : [];

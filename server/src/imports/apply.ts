@@ -5,6 +5,7 @@ import { markTouched } from '../events/touched';
 import type { EventsRepository } from '../events/repository';
 import { Refusal } from '../http/errors';
 import type { Progress } from '../jobs/jobs';
+import type { PeopleChangesRepository } from '../people/changesRepository';
 import { refreshStale, type PeopleParts } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
 import type { ProductChangesRepository } from '../sources/productChangesRepository';
@@ -22,9 +23,10 @@ export interface ImportParts extends PeopleParts {
   events: EventsRepository;
   generations: GenerationsRepository;
   productChanges: ProductChangesRepository;
+  peopleChanges: PeopleChangesRepository;
 }
 
-/** What products cost is known for so many days: as far as occasions are replayed. */
+/** What products cost, and what was known of people, is kept for so many days: as far as occasions are replayed. */
 const KNOWN_DAYS = 400;
 const DAY = 86_400_000;
 
@@ -80,12 +82,13 @@ async function writeRows(
   generation: number,
   progress: Progress,
 ): Promise<number> {
-  const { generations, productChanges } = parts;
+  const { generations, productChanges, peopleChanges } = parts;
   const before = parts.sources.find(source)?.row_count ?? 0;
   // One step back is kept: what the file before replaced can go.
   await inSlices(store, generations.past(source, generation - 1), generations.remove);
   const forgotten = new Date(Date.parse(now) - KNOWN_DAYS * DAY).toISOString();
   await inSlices(store, productChanges.old(source, forgotten), productChanges.remove);
+  await inSlices(store, peopleChanges.old(forgotten), peopleChanges.remove);
   const place = generations.lastPlace(source);
   const last = generations.lastStaged('staged');
   let from = 0;
@@ -171,7 +174,7 @@ export async function applyImport(
   } finally {
     generations.detach();
   }
-  for (const shop of shops) await refreshStale(store, parts, shop, 'always');
+  for (const shop of shops) await refreshStale(store, parts, shop, { ranks: 'always', now });
 }
 
 /** Takes away the events that an import brought; gives the shops that they were of. */
@@ -190,7 +193,7 @@ async function removeEvents(store: Store, parts: ImportParts, id: string): Promi
 export async function undoImport(
   store: Store,
   parts: ImportParts,
-  { import: id, source: sourceId, target, shop, rows }: UndoTask,
+  { import: id, source: sourceId, target, shop, rows, now }: UndoTask,
 ): Promise<void> {
   const { generations } = parts;
   const source = parts.sources.find(sourceId);
@@ -214,14 +217,18 @@ export async function undoImport(
     });
     await dropUnseen(store, parts, source.id, before);
   }
-  for (const one of shops) await refreshStale(store, parts, one, 'always');
+  for (const one of shops) await refreshStale(store, parts, one, { ranks: 'always', now });
 }
 
 /**
  * Makes good what a stop has cut off: what was being imported is as if it had not begun, and can be
  * imported again; people who waited are put together. Gives the imports.
  */
-export async function recoverImports(store: Store, parts: ImportParts): Promise<string[]> {
+export async function recoverImports(
+  store: Store,
+  parts: ImportParts,
+  { now }: { now: string },
+): Promise<string[]> {
   const cut = parts.imports.applying();
   for (const { id, source: sourceId } of cut) {
     const source = parts.sources.find(sourceId);
@@ -235,6 +242,7 @@ export async function recoverImports(store: Store, parts: ImportParts): Promise<
       }),
     );
   }
-  for (const shop of parts.stalePeople.shops()) await refreshStale(store, parts, shop, 'always');
+  for (const shop of parts.stalePeople.shops())
+    await refreshStale(store, parts, shop, { ranks: 'always', now });
   return cut.map(({ id }) => id);
 }

@@ -29,8 +29,9 @@ export class Applying {
   /** Makes good what the last stop has cut off. */
   async recover(): Promise<void> {
     const { store, imports, jobs } = this.given;
+    const now = this.given.now().toISOString();
     await store.write(() => imports.interrupted());
-    for (const id of await jobs.run('recover', null)) this.states.publish(id);
+    for (const id of await jobs.run('recover', { now })) this.states.publish(id);
   }
 
   /** Imports a checked file, all or nothing. */
@@ -84,7 +85,8 @@ export class Applying {
         throw new Refusal(409, 'This was gone back from already.');
       const { id: from, shop, target } = source;
       const rows = (counts?.new ?? 0) - (counts?.gone ?? 0);
-      return this.given.jobs.run('undo', { import: id, source: from, shop, target, rows });
+      const now = this.given.now().toISOString();
+      return this.given.jobs.run('undo', { import: id, source: from, shop, target, rows, now });
     });
     return this.told(id, source);
   }

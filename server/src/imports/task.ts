@@ -36,6 +36,8 @@ export interface UndoTask {
   target: TargetId;
   /** How many rows the import added, taken off those that went. */
   rows: number;
+  /** ISO 8601. */
+  now: string;
 }
 
 /** What looking at a file needs to know. */
@@ -53,7 +55,7 @@ export interface ImportJobs {
   check: Job<CheckTask, ImportCounts>;
   apply: Job<ApplyTask, null>;
   undo: Job<UndoTask, null>;
-  recover: Job<null, string[]>;
+  recover: Job<{ now: string }, string[]>;
 }
 
 export function noCounts(): ImportCounts {

@@ -11,7 +11,8 @@ import { noteProducts, tellNotes, type NoteLookJobs } from '../library/noteLooks
 import { advanceAll, type OccasionJobs } from '../occasions/advance';
 import { countOccasions, type CountJobs } from '../occasions/counts';
 import { handList, type HandListJobs } from '../occasions/handLists';
-import { pastMail, replaySome, walkPerson, type ReplayJobs } from '../occasions/replays';
+import { pastMail, type PastMailJobs } from '../occasions/pastMail';
+import { replaySome, walkPerson, type ReplayJobs } from '../occasions/replays';
 import { deliver, type DeliverJobs } from '../outbox/deliver';
 import { fillMails, peekMail, type OutboxJobs } from '../outbox/fill';
 import type { OutboxLookJobs } from '../outbox/looks';
@@ -55,6 +56,7 @@ export type AllJobs = ImportJobs &
   MailJobs &
   OccasionJobs &
   ReplayJobs &
+  PastMailJobs &
   OutboxJobs &
   DeliverJobs &
   SurveyJobs &
@@ -90,13 +92,13 @@ export function jobHandlers(
       await undoImport(store, parts, task);
       return null;
     },
-    recover: () => recoverImports(store, parts),
-    async refreshSource({ source, shop }) {
+    recover: (task) => recoverImports(store, parts, task),
+    async refreshSource({ source, shop, now }) {
       const owners = parts.entries.owners(source);
       const shops = shopsOf(parts, shop);
       for (const one of shops) {
         await inSlices(store, owners, (some) => parts.stalePeople.add(one, some));
-        await refreshStale(store, parts, one, 'always');
+        await refreshStale(store, parts, one, { ranks: 'always', now });
       }
       return shops;
     },

@@ -1,4 +1,5 @@
 import {
+  formulasOf,
   advance,
   asMailsMade,
   asMailsWent,
@@ -19,7 +20,7 @@ import type { PeopleRepository } from '../people/repository';
 import type { picksOfMany } from '../recommend/picks';
 import { readyShop, type ReadyTask } from '../recommend/ready';
 import { asksLooked, LOOKED_DAYS, lookedLately } from './looked';
-import { formulasOf, worldOf, type PlanParts } from './plans';
+import { worldOf, type PlanParts } from './plans';
 import { asKnown, shopMoments, withPicks, type MomentParts, type ShopMoments } from './shopMoments';
 import type { StatesRepository } from './statesRepository';
 import type { ToTellRepository } from './toTellRepository';

@@ -1,5 +1,4 @@
-import type { Occasion } from '@carafe/core/occasion';
-import { formulasOf } from './plans';
+import { formulasOf, type Occasion } from '@carafe/core/occasion';
 import type { OccasionsRepository } from './repository';
 import type { SegmentsRepository } from './segmentsRepository';
 

@@ -1,6 +1,6 @@
 import type { InsideRow, ReplayAnswer, WalkLine } from '@carafe/contract';
 import { parsedFormula } from '@carafe/core/formula';
-import { addFigures, type Occasion } from '@carafe/core/occasion';
+import { formulasOf, addFigures, type Occasion } from '@carafe/core/occasion';
 import type { Template } from '@carafe/core/template';
 import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
@@ -10,8 +10,8 @@ import type { TemplatesRepository } from '../templates/repository';
 import type { CountJobs } from './counts';
 import type { HandList, HandListJobs } from './handLists';
 import { sayLine } from './lines';
-import { formulasOf } from './plans';
-import type { PastMailTask, ReplayJobs, ReplayTask, WalkTask } from './replays';
+import type { PastMailJobs, PastMailTask } from './pastMail';
+import type { ReplayJobs, ReplayTask, WalkTask } from './replays';
 import type { OccasionsRepository } from './repository';
 import type { ShopRulesRepository } from './segmentsRepository';
 import type { Inside, StatesRepository } from './statesRepository';
@@ -22,7 +22,7 @@ interface Given {
   shopRules: Pick<ShopRulesRepository, 'get'>;
   templates: Pick<TemplatesRepository, 'find'>;
   people: Pick<PeopleRepository, 'idOf' | 'some' | 'idsAfter' | 'count'>;
-  jobs: Jobs<ReplayJobs & HandListJobs & CountJobs>;
+  jobs: Jobs<ReplayJobs & PastMailJobs & HandListJobs & CountJobs>;
   now: () => Date;
 }
 

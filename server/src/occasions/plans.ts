@@ -1,4 +1,4 @@
-import { allSteps, planOf, type Occasion, type Plan, type World } from '@carafe/core/occasion';
+import { planOf, type Plan, type World } from '@carafe/core/occasion';
 import type { OccasionsRepository } from './repository';
 
 export type PlanParts = Pick<OccasionsRepository, 'list' | 'find' | 'document'>;
@@ -23,18 +23,4 @@ export function worldOf(occasions: PlanParts, shop: string): World & { plans: re
     return one ? [one] : [];
   });
   return { plans, plan };
-}
-
-/** All formulas of an occasion. */
-export function formulasOf({ whom, steps }: Occasion): string[] {
-  return [
-    whom.where ?? '',
-    ...allSteps(steps).flatMap((step) =>
-      step.kind === 'guard'
-        ? [step.when]
-        : step.kind === 'branch'
-          ? step.ways.map(({ when }) => when)
-          : [],
-    ),
-  ];
 }

@@ -1,7 +1,7 @@
 import type { WalkLine } from '@carafe/contract';
-import { dataRead, catalogNeeds } from '@carafe/core/check';
-import { wallIn, type Fields } from '@carafe/core/formula';
+import { wallIn } from '@carafe/core/formula';
 import {
+  formulasOf,
   countIn,
   daysFrom,
   countPerson,
@@ -10,43 +10,26 @@ import {
   planOf,
   replayPerson,
   shoppersOf,
-  shopperAbout,
   toldEffect,
-  type About,
   type Occasion,
   type OccasionFigures,
   type Rates,
   type World,
 } from '@carafe/core/occasion';
-import { build } from '@carafe/core/build';
-import {
-  assembleRecord,
-  feedsThen,
-  foldEvents,
-  NEW_SHOPPER,
-  productsThen,
-  reviveRecord,
-  type PersonData,
-  type ProductChange,
-  type Products,
-  type SharedData,
-} from '@carafe/core/record';
-import { prepare } from '@carafe/core/render';
-import { templateSites } from '@carafe/core/site';
+import { type PersonData, type ProductChange } from '@carafe/core/record';
 import type { Template } from '@carafe/core/template';
 import type { EventsRepository } from '../events/repository';
 import type { Job } from '../jobs/jobs';
-import { expandedOf, type LibraryParts } from '../library/shopLibrary';
+import type { LibraryParts } from '../library/shopLibrary';
 import type { PeopleRepository } from '../people/repository';
-import { picksOfMany } from '../recommend/picks';
-import { productsBySku } from '../shops/productsBySku';
-import { sharedDataOf, type SharedParts } from '../shops/sharedData';
+import type { picksOfMany } from '../recommend/picks';
+import type { SharedParts } from '../shops/sharedData';
 import type { ProductChangesRepository } from '../sources/productChangesRepository';
 import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
 import { datedOf } from './dated';
 import { asksLooked, lookedLately } from './looked';
-import { formulasOf } from './plans';
+import { peopleThen, rankOfDay, type PastPeopleParts } from './pastPeople';
 import { sayLine } from './lines';
 import { asKnown, shopMoments, withPicks, type MomentParts } from './shopMoments';
 
@@ -73,25 +56,15 @@ export interface WalkTask {
   days: number;
   now: number;
 }
-export interface PastMailTask {
-  shop: string;
-  template: string;
-  person: number;
-  at: number;
-  /** The order, the product … that it is about. */
-  about: About;
-  /** What the occasion added to the record then, dates as ISO 8601. */
-  past: Fields;
-}
 export interface ReplayJobs {
   replay: Job<ReplayTask, OccasionFigures | null>;
   walk: Job<WalkTask, WalkLine[] | null>;
-  pastMail: Job<PastMailTask, { subject: string; html: string; text: string } | null>;
 }
 export type ReplayParts = MomentParts &
   SharedParts &
   LibraryParts &
-  Parameters<typeof picksOfMany>[0] & {
+  Parameters<typeof picksOfMany>[0] &
+  PastPeopleParts & {
     people: Pick<PeopleRepository, 'data' | 'bare' | 'spread'>;
     events: Pick<EventsRepository, 'of'>;
     productChanges: Pick<ProductChangesRepository, 'since'>;
@@ -106,7 +79,7 @@ const RATES_DAYS = 90;
 const MOST_COUNTED = 2_000;
 const NOTHING_LOOKED: ReadonlyMap<string, number> = new Map();
 
-const emailOf = ({ person }: PersonData): string =>
+export const emailOf = ({ person }: PersonData): string =>
   String((person as { email?: unknown }).email ?? '').toLowerCase();
 
 const worldOfDrafts = (drafts: readonly Draft[], since: number): World => {
@@ -115,7 +88,7 @@ const worldOfDrafts = (drafts: readonly Draft[], since: number): World => {
 };
 
 /** What imports have changed of the products of a shop since an instant. */
-const changesSince = (parts: ReplayParts, shop: string, from: number): ProductChange[] =>
+export const changesSince = (parts: ReplayParts, shop: string, from: number): ProductChange[] =>
   parts.sources
     .feeding('catalog', shop)
     .flatMap(({ id }) => parts.productChanges.since(id, new Date(from).toISOString()));
@@ -166,14 +139,16 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): OccasionFigure
         ...{ rates: ratesOf(parts, shop, now, ahead), seed: task.seed, from, until, shop },
         ...{ currency: found.currency, ahead },
       });
+  const ranked = isPast && made.asksRanks ? rankOfDay(parts, shop) : null;
   const looks = occasions.some(({ occasion: { start } }) => asksLooked(start));
   const figures = noFigures();
   const dayOf = daysFrom(from, zone);
   for (let at = 0; at < ids.length; at += 200) {
     const bare = parts.people.bare(shop, ids.slice(at, at + 200));
     // What rules pick today stands for what they would have picked.
-    const people = withPicks(parts, made, asKnown(shop, now), bare);
-    for (const { id, data } of people) {
+    const today = withPicks(parts, made, asKnown(shop, now), bare);
+    const people = isPast ? peopleThen(parts, today, from) : today;
+    for (const { id, data, ...then } of people) {
       const email = emailOf(data);
       const person = shoppers
         ? {
@@ -183,7 +158,10 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): OccasionFigure
               looked: looks ? lookedLately(parts.events, shop, email, now) : NOTHING_LOOKED,
             },
           }
-        : { data, events: parts.events.of(shop, email) };
+        : {
+            ...{ data, events: parts.events.of(shop, email), ...then },
+            ...(ranked && { rankThen: (then: number) => ranked(id, then) }),
+          };
       countIn(figures, id, replayPerson(person, options), dayOf);
     }
   }
@@ -200,15 +178,20 @@ export function walkPerson(parts: ReplayParts, task: WalkTask): WalkLine[] | nul
   const found = parts.shops.find(shop);
   if (!made || !found) return null;
   const bare = parts.people.data(shop, [person]);
-  const [one] = withPicks(parts, made, asKnown(shop, now), bare);
+  const [one] = peopleThen(parts, withPicks(parts, made, asKnown(shop, now), bare), from);
   if (!one) return null;
+  const ranked = made.asksRanks ? rankOfDay(parts, shop) : null;
   const drafts = [{ id, occasion }];
   const { timezone: zone } = found;
   const dated = datedOf(parts, { shop, drafts, from, until, zone, changes });
   const lines: WalkLine[] = [];
   const names = { template: (template: string) => nameOf(parts, template) };
   replayPerson(
-    { data: one.data, events: parts.events.of(shop, emailOf(one.data)) },
+    {
+      ...{ data: one.data, events: parts.events.of(shop, emailOf(one.data)) },
+      fieldsThen: one.fieldsThen,
+      ...(ranked && { rankThen: (then: number) => ranked(person, then) }),
+    },
     {
       ...{ world: worldOfDrafts(drafts, from), moments: made.moments, dated, from, until },
       look: (effects, of) => {
@@ -227,44 +210,4 @@ export function walkPerson(parts: ReplayParts, task: WalkTask): WalkLine[] | nul
 export function nameOf(parts: Pick<ReplayParts, 'templates'>, id: string): string {
   const template = parts.templates.find(id)?.template as Template | undefined;
   return template?.name ?? 'A template that was deleted';
-}
-
-/** Catalogs with their products as they were. */
-const catalogThen = (catalog: SharedData['catalog'], products: Products): SharedData['catalog'] =>
-  Object.fromEntries(
-    Object.entries(catalog).map(([name, list]) => [
-      name,
-      list.map((product) => products.get(String(product['sku'])) ?? product),
-    ]),
-  );
-
-/** A mail as it would have been at an instant: from what the person had done until then, and what is published. */
-export async function pastMail(parts: ReplayParts, task: PastMailTask) {
-  const { shop, template: id, person, at, about, past } = task;
-  const number = parts.published.last(id);
-  const stored =
-    parts.published.document(id, number) ??
-    (parts.templates.find(id)?.template as Template | undefined);
-  const [one] = parts.people.data(shop, [person]);
-  if (!stored || !one || stored.shop !== shop) return null;
-  const template = expandedOf(parts, stored);
-  const sites = templateSites(template);
-  const now = sharedDataOf(parts, shop, new Date(at), catalogNeeds(sites));
-  if (!now) return null;
-  const products = productsThen(productsBySku(parts, shop, now), changesSince(parts, shop, at))(at);
-  const feeds = feedsThen(now.feeds)(at);
-  const shared = { ...now, feeds, catalog: catalogThen(now.catalog, products) };
-  const events = parts.events.of(shop, emailOf(one.data)).filter((e) => Date.parse(e.at) <= at);
-  const folded = events.length > 0 ? foldEvents(events, NEW_SHOPPER) : one.data.shopper;
-  const shopper = shopperAbout(folded, about);
-  const asked = { ...asKnown(shop, at), ids: [person] };
-  const picks = dataRead(sites).includes('picks') ? picksOfMany(parts, asked)[person] : undefined;
-  const data: PersonData = { ...one.data, shopper, ...(picks && { picks }) };
-  const { program } = await build(template);
-  const product = about.sku === undefined ? undefined : products.get(about.sku);
-  const occasion = reviveRecord(past) as Fields;
-  const beside = { event: { ...about }, occasion, ...(product && { product }) };
-  const record = { ...assembleRecord(data, shared, products), ...beside };
-  const { mail } = prepare(program)(record, { asOf: new Date(at) });
-  return { subject: mail.subject, html: mail.html, text: mail.text };
 }

@@ -18,6 +18,8 @@ export interface ShopMoments {
   moments: Moments;
   /** Whether something asks what rules pick. */
   asksPicks: boolean;
+  /** Whether something asks for ranks. */
+  asksRanks: boolean;
 }
 
 /**
@@ -52,6 +54,7 @@ export function shopMoments(
   const products = productsThen(productsBySku(parts, shop, shared), changes);
   return {
     asksPicks: asked.some((formula) => /\bpicks\b/.test(formula)),
+    asksRanks: asked.some((formula) => /\brank\b/.test(formula)),
     moments: momentsOf({
       ...{ shared, products, rules, segments, named },
       ...(isPast && { feeds: feedsThen(shared.feeds) }),

@@ -1,6 +1,7 @@
 import { sayCut } from '@carafe/core/check';
 import type { Fields } from '@carafe/core/formula';
 import {
+  formulasOf,
   besideLater,
   guardsBefore,
   mailKey,
@@ -16,7 +17,7 @@ import { assembleRecord, reviveRecord, type PersonData } from '@carafe/core/reco
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
 import { carriedAddress } from '../mail/address';
-import { formulasOf, type PlanParts } from '../occasions/plans';
+import type { PlanParts } from '../occasions/plans';
 import { asKnown, shopMoments, type MomentParts, type ShopMoments } from '../occasions/shopMoments';
 import type { StatesRepository } from '../occasions/statesRepository';
 import type { PeopleRepository } from '../people/repository';

@@ -28,6 +28,9 @@ interface Placed {
   place: number;
 }
 
+/** After every instant, as text. */
+const EVER = '9999';
+
 /** The bytes of mails: the outbox_sources and outbox_packs tables. */
 export function keptMails(db: Db) {
   const putSource = db.prepare(
@@ -46,9 +49,9 @@ export function keptMails(db: Db) {
     .prepare<[string], string>('SELECT links FROM outbox_sources WHERE id = ?')
     .pluck();
   const shownTo = db
-    .prepare<[string, string, number], string>(
+    .prepare<[string, string, string, number], string>(
       `SELECT shown FROM outbox_sources JOIN outbox ON outbox.id = outbox_sources.id
-       WHERE shop = ? AND email = ? AND recipient = 'person' AND state IN ('ready', 'sending', 'sent', 'in_doubt')
+       WHERE shop = ? AND email = ? AND made_at <= ? AND recipient = 'person' AND state IN ('ready', 'sending', 'sent', 'in_doubt')
        ORDER BY made_at DESC, outbox.rowid DESC LIMIT ?`,
     )
     .pluck();
@@ -91,9 +94,9 @@ export function keptMails(db: Db) {
       const kept = links.get(id);
       return kept === undefined ? null : (JSON.parse(kept) as string[]);
     },
-    /** SKUs that stood in somebody’s last mails, the latest mail first. */
-    shownTo: (shop: string, email: string, mails: number): string[][] =>
-      shownTo.all(shop, email, mails).map((text) => JSON.parse(text) as string[]),
+    /** SKUs that stood in somebody’s last mails, made until an instant (ISO 8601), the latest mail first. */
+    shownTo: (shop: string, email: string, mails: number, until = EVER): string[][] =>
+      shownTo.all(shop, email, until, mails).map((text) => JSON.parse(text) as string[]),
     /** Of which mails the bytes are kept, in the order in which they were filled first, from after a place on. */
     keptAfter: (place: number, most: number): KeptRow[] => keptAfter.all(place, most),
     /** Forgets the bytes of mails; the rows stay. */

@@ -16,6 +16,7 @@ import { refreshStale } from './refresh';
 const migrations = join(__dirname, '..', '..', 'migrations');
 const inThread = foldingBeside(pathToFileURL(join(__dirname, '..', 'jobs', 'folder.ts')));
 const PEOPLE = 3_200;
+const NOW = '2026-11-20T10:00:00.000Z';
 
 let folder: string;
 let store: Store;
@@ -63,7 +64,10 @@ function quantities(): Map<string, number> {
 const quantityOf = (i: number) => (i % 2 === 0 ? 3 : 1);
 
 test('a thread folds many people as they are folded here, and who is gone goes', async () => {
-  const { count } = await refreshStale(store, { ...tables, folding: inThread }, 's', 'always');
+  const { count } = await refreshStale(store, { ...tables, folding: inThread }, 's', {
+    ranks: 'always',
+    now: NOW,
+  });
   expect(count).toBe(PEOPLE + 1);
   const found = quantities();
   expect(found.size).toBe(PEOPLE);
@@ -95,7 +99,7 @@ test('what a thread has read before somebody else wrote is not taken', async () 
     others.events.insert(added(i, 2));
     touched.add(email);
   });
-  await refreshStale(store, { ...tables, folding }, 's', 'where bought');
+  await refreshStale(store, { ...tables, folding }, 's', { ranks: 'where bought', now: NOW });
   other.close();
   expect(touched.size).toBeGreaterThan(5);
   const found = quantities();
@@ -111,7 +115,10 @@ test('who is marked while others are folded is put together, too', async () => {
     tables.events.insert({ ...added(0, 0), id: 'late', email: 'late@q.example' });
     tables.stalePeople.add('s', ['late@q.example']);
   });
-  const { count } = await refreshStale(store, { ...tables, folding }, 's', 'where bought');
+  const { count } = await refreshStale(store, { ...tables, folding }, 's', {
+    ranks: 'where bought',
+    now: NOW,
+  });
   expect(count).toBe(PEOPLE + 2);
   expect(quantities().get('late@q.example')).toBe(1);
 });
@@ -121,22 +128,25 @@ test('where the thread fails, that is said, and whoever was not put together sti
   const folding = fake(() => {
     if (++asked > 2) throw new Error('The thread is gone.');
   });
-  await expect(refreshStale(store, { ...tables, folding }, 's', 'where bought')).rejects.toThrow(
-    'The thread is gone.',
-  );
+  await expect(
+    refreshStale(store, { ...tables, folding }, 's', { ranks: 'where bought', now: NOW }),
+  ).rejects.toThrow('The thread is gone.');
   expect(stale()).toBe(true);
-  await refreshStale(store, tables, 's', 'where bought');
+  await refreshStale(store, tables, 's', { ranks: 'where bought', now: NOW });
   expect(quantities().size).toBe(PEOPLE);
   expect(stale()).toBe(false);
 });
 
 test('few people are folded without a thread', async () => {
-  await refreshStale(store, tables, 's', 'where bought');
+  await refreshStale(store, tables, 's', { ranks: 'where bought', now: NOW });
   tables.stalePeople.add('s', [addressOf(1), addressOf(2)]);
   const folding: Folding = () => {
     throw new Error('No thread is needed.');
   };
-  const { ids, count } = await refreshStale(store, { ...tables, folding }, 's', 'where bought');
+  const { ids, count } = await refreshStale(store, { ...tables, folding }, 's', {
+    ranks: 'where bought',
+    now: NOW,
+  });
   expect(count).toBe(2);
   expect(ids).toHaveLength(2);
 });

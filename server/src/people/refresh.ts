@@ -1,4 +1,5 @@
 import type { Store } from '../database/store';
+import type { PeopleChangesRepository } from './changesRepository';
 import type { Folding } from './foldBeside';
 import { foldPerson, type FoldParts } from './foldPerson';
 import type { KeptPerson } from './personRow';
@@ -9,6 +10,7 @@ import type { Stale, StalePeopleRepository } from './staleRepository';
 /** What putting people together reads and writes. */
 export interface PeopleParts extends FoldParts {
   people: PeopleRepository;
+  peopleChanges: Pick<PeopleChangesRepository, 'recordOf' | 'note'>;
   stalePeople: StalePeopleRepository;
   /** Where many are folded; without it all are folded here. */
   folding?: Folding;
@@ -40,16 +42,21 @@ class Refresh {
     private readonly parts: PeopleParts,
     private readonly shop: string,
     private readonly isCompared: boolean,
+    private readonly now: string,
   ) {}
 
   /** Writes one who was folded; who is in no source and no event any more goes. */
   put({ id: mark, email }: Stale, row: KeptPerson | null): void {
-    const { people, stalePeople } = this.parts;
+    const { people, peopleChanges, stalePeople } = this.parts;
     const isCompared = this.isCompared && !this.isBoughtOtherwise;
     const before = isCompared ? people.boughtBy(this.shop, email) : undefined;
     let id: number | null = null;
-    if (row) id = people.keepRow(this.shop, row);
-    else {
+    if (row) {
+      const known = peopleChanges.recordOf(this.shop, email);
+      id = people.keepRow(this.shop, row);
+      if (known !== undefined && known !== row.record)
+        peopleChanges.note(id, this.now, known, row.record);
+    } else {
       const gone = people.idOf(this.shop, email);
       if (gone !== null) people.drop(gone);
     }
@@ -134,17 +141,21 @@ async function refreshMany(
   }
 }
 
-/**
- * Puts everybody of a shop together anew who waits for it, a few in each transaction. Ranks the shop's people always,
- * or where somebody has bought otherwise than before.
- */
+interface HowRefreshed {
+  /** Whether the shop’s people are ranked always, or where somebody has bought otherwise than before. */
+  ranks: 'always' | 'where bought';
+  /** Since when they are known otherwise than before, in ISO 8601. */
+  now: string;
+}
+
+/** Puts everybody of a shop together anew who waits for it, a few in each transaction, and notes what changed of them. */
 export async function refreshStale(
   store: Store,
   parts: PeopleParts,
   shop: string,
-  ranks: 'always' | 'where bought',
+  { ranks, now }: HowRefreshed,
 ): Promise<Refreshed> {
-  const refresh = new Refresh(parts, shop, ranks === 'where bought');
+  const refresh = new Refresh(parts, shop, ranks === 'where bought', now);
   const { folding, stalePeople } = parts;
   if (folding && stalePeople.areMany(shop, MANY))
     await refreshMany(store, { ...parts, folding }, shop, refresh);

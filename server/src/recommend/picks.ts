@@ -1,5 +1,5 @@
 import type { PicksOfPerson, RuleFigures } from '@carafe/contract';
-import type { PersonData } from '@carafe/core/record';
+import type { PersonData, Products } from '@carafe/core/record';
 import {
   addPicks,
   nameOf,
@@ -11,12 +11,13 @@ import {
   type Asked,
   type Product,
   type Rule,
+  type Shop,
 } from '@carafe/core/recommend';
 import type { Job } from '../jobs/jobs';
 import type { OutboxRepository } from '../outbox/repository';
 import type { PeopleRepository } from '../people/repository';
 import { askedFor } from './activity';
-import { readyShop, type ReadyParts, type ReadyTask } from './ready';
+import { readyShop, shopThen, type ReadyParts, type ReadyTask } from './ready';
 import type { RulesRepository } from './repository';
 
 export type PicksTask = ReadyTask & {
@@ -24,9 +25,11 @@ export type PicksTask = ReadyTask & {
   /** The address of the person. */
   person: string;
 };
+/** By rule. */
+type PicksOfOne = NonNullable<PersonData['picks']>;
 type ManyTask = ReadyTask & { ids: number[] };
 /** By the id of the person. */
-type ManyPicked = Record<number, NonNullable<PersonData['picks']>>;
+type ManyPicked = Record<number, PicksOfOne>;
 export type FiguresTask = ReadyTask & { rule: Rule; after: number; most: number };
 
 export interface PickJobs {
@@ -48,11 +51,13 @@ function asking(
   data: PersonData,
   now: number,
   rules: readonly Rule[],
+  isThen = false,
 ): Asked {
   const asked = askedFor(data, now);
   const looksBack = rules.some(({ exclude }) => exclude.shown_mails !== undefined);
   if (!looksBack) return asked;
-  return { ...asked, shown: parts.outbox.shownTo(shop, asked.person, MOST_MAILS) };
+  const until = isThen ? new Date(now).toISOString() : undefined;
+  return { ...asked, shown: parts.outbox.shownTo(shop, asked.person, MOST_MAILS, until) };
 }
 
 type Parts = Asking & { people: Pick<PeopleRepository, 'idOf' | 'idsAfter' | 'count'> };
@@ -100,15 +105,32 @@ export function picksOfMany(
   return Object.fromEntries(
     parts.people.data(task.shop, task.ids).map(({ id, data }) => {
       const asked = asking(parts, task.shop, data, now, all);
-      const picks = rules.map(({ rule }) => [
-        rule.name,
-        pick(rule, ready.shop, asked).picks.map(({ product: { sku }, reason, step }) => ({
-          ...{ sku, reason, step },
-        })),
-      ]);
-      return [id, Object.fromEntries(picks) as NonNullable<PersonData['picks']>];
+      return [id, allPicks(all, ready.shop, asked)];
     }),
   );
+}
+
+function allPicks(rules: readonly Rule[], shop: Shop, asked: Asked): PicksOfOne {
+  const picks = rules.map((rule) => [
+    rule.name,
+    pick(rule, shop, asked).picks.map(({ product: { sku }, reason, step }) => ({
+      ...{ sku, reason, step },
+    })),
+  ]);
+  return Object.fromEntries(picks) as PicksOfOne;
+}
+
+/**
+ * What every rule of a shop, as it is today, would have picked for a person at an instant, in milliseconds: from what
+ * everybody had done until then. `data` and `products` are those of then.
+ */
+export function picksThen(
+  parts: Asking,
+  { shop, data, at, products }: { shop: string; data: PersonData; at: number; products: Products },
+): PicksOfOne {
+  const rules = parts.rules.list(shop).map(({ rule }) => rule);
+  const then = rules.length === 0 ? null : shopThen(parts, { shop, at, products });
+  return then ? allPicks(rules, then, asking(parts, shop, data, at, rules, true)) : {};
 }
 
 /** What a rule comes to for some people of a shop: those after an id, so many at most. */

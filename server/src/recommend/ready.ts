@@ -1,6 +1,6 @@
 import type { Fields } from '@carafe/core/formula';
 import { historyOf, shopOf, withActivity, type History, type Shop } from '@carafe/core/recommend';
-import { whatChanged } from '@carafe/core/record';
+import { whatChanged, type Products } from '@carafe/core/record';
 import type { EventsRepository } from '../events/repository';
 import type { SegmentsRepository } from '../occasions/segmentsRepository';
 import { everybody, type EverybodyParts } from '../people/everybody';
@@ -70,7 +70,8 @@ function catalogOf(parts: ReadyParts, shop: string, now: Date) {
   const since = new Date(now.getTime() - BACK_DAYS * 86_400_000).toISOString();
   for (const { id } of parts.sources.feeding('catalog', shop))
     for (const change of parts.productChanges.since(id, since))
-      if (whatChanged(change).includes('back')) restocked.set(change.sku, change.at);
+      if (change.at <= now.getTime() && whatChanged(change).includes('back'))
+        restocked.set(change.sku, change.at);
   const segments = segmentsOf(parts, shop, now);
   const record: Fields = { ...shared.shop };
   return { catalog, beside: { restocked, taste: parts.tastes.find(shop), segments, record } };
@@ -180,4 +181,18 @@ export function readyShop(parts: ReadyParts, task: ReadyTask): Ready | null {
   return remember(shops, task.shop, {
     ...{ shop, history: anew, turn, asOf, madeAt: performance.now(), took },
   });
+}
+
+/**
+ * A shop as it was ready at an instant, in milliseconds: from what people did until then, and with its products of then.
+ * Everybody is read for it.
+ */
+export function shopThen(
+  parts: ReadyParts,
+  { shop, at, products }: { shop: string; at: number; products: Products },
+): Shop | null {
+  const found = catalogOf(parts, shop, new Date(at));
+  if (!found) return null;
+  const catalog = found.catalog.map((product) => products.get(String(product['sku'])) ?? product);
+  return shopOf(historyOf(activityOfAll(parts, shop), at), catalog, found.beside);
 }

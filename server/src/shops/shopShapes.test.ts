@@ -10,10 +10,15 @@ const shapeOf = (people: number): Shape => ({
 const ofOf = (shape: Shape) => (shape.kind === 'record' ? shape.fields['name']?.of : undefined);
 
 /** Shapes whose work is done when a test says so; `kept` is what was kept before the start. */
-function given(patience: number, kept: Shape | null = null) {
+function given(
+  patience: number,
+  kept: Shape | null = null,
+  write: (work: () => void) => Promise<void> = (work) => Promise.resolve(work()),
+) {
   const works: ((people: number) => void)[] = [];
   const updates = new LiveUpdates('s');
   const told: string[] = [];
+  const logged = jest.fn();
   updates.listen(({ update }) => told.push(update.type));
   let put: Shape | null = kept;
   const jobs = {
@@ -21,8 +26,8 @@ function given(patience: number, kept: Shape | null = null) {
   };
   const shapes = new ShopShapes(
     {
-      ...{ jobs: jobs as never, updates, now: () => new Date(0) },
-      store: { write: ((work: () => void) => Promise.resolve(work())) as never },
+      ...{ jobs: jobs as never, updates, now: () => new Date(0), log: { error: logged } },
+      store: { write: write as never },
       shapes: { find: () => put, put: (_, shape) => void (put = shape) },
     },
     patience,
@@ -32,7 +37,7 @@ function given(patience: number, kept: Shape | null = null) {
   const begun_ = async (count: number) => {
     while (works.length < count) await new Promise((done) => setImmediate(done));
   };
-  return { works, told, asked, changed, begun: begun_, kept: () => put };
+  return { works, told, logged, asked, changed, begun: begun_, kept: () => put };
 }
 const NEVER = 1_000_000;
 
@@ -100,6 +105,19 @@ test('however often something changes, one is worked out at a time', async () =>
   expect(works).toHaveLength(1);
 });
 
+test('where it cannot be kept it is told all the same', async () => {
+  const full = () => Promise.reject(new Error('The disk is full.'));
+  const { works, told, logged, asked, begun, kept } = given(0, shapeOf(7), full);
+  expect(await asked()).toBe(7);
+  await begun(1);
+  works[0]?.(8);
+  while (logged.mock.calls.length === 0) await new Promise((done) => setImmediate(done));
+  expect(told).toContain('shape');
+  expect(await asked()).toBe(8);
+  expect(kept()).toEqual(shapeOf(7));
+  expect(works).toHaveLength(1);
+});
+
 test('what fails is told, and tried again when somebody asks', async () => {
   const updates = new LiveUpdates('s');
   let fails = true;
@@ -108,7 +126,7 @@ test('what fails is told, and tried again when somebody asks', async () => {
       run: () =>
         fails ? Promise.reject(new Error('The disk is gone.')) : Promise.resolve(shapeOf(1)),
     } as never,
-    ...{ updates, now: () => new Date(0) },
+    ...{ updates, now: () => new Date(0), log: { error: jest.fn() } },
     store: { write: ((work: () => void) => Promise.resolve(work())) as never },
     shapes: { find: () => null, put: () => undefined },
   });

@@ -1,4 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises';
+import type { Logger } from 'pino';
 import type { Shape } from '@carafe/core/shape';
 import type { Store } from '../database/store';
 import type { Jobs } from '../jobs/jobs';
@@ -24,6 +25,7 @@ interface Given {
   shapes: ShapesRepository;
   updates: LiveUpdates;
   now: () => Date;
+  log: Pick<Logger, 'error'>;
 }
 
 /**
@@ -103,11 +105,17 @@ export class ShopShapes {
   }
 
   private async keep(shop: string, known: Known, isLong: boolean): Promise<void> {
-    const { shapes, store, updates } = this.given;
+    const { log, shapes, store, updates } = this.given;
     const before = this.known.get(shop) ?? this.kept(shop);
     this.known.set(shop, known);
     if (JSON.stringify(before?.shape) === JSON.stringify(known.shape)) return;
-    if (isLong) await store.write(() => shapes.put(shop, known.shape));
     if (this.late.delete(shop)) updates.publish({ type: 'shape', shop });
+    if (!isLong) return;
+    try {
+      await store.write(() => shapes.put(shop, known.shape));
+    } catch (error) {
+      // It is told all the same; after a start it is worked out anew.
+      log.error({ err: error, shop }, 'The shape of a shop could not be kept.');
+    }
   }
 }

@@ -16,7 +16,7 @@ import { summaryOf } from './status';
 
 export interface SourceJobs {
   /** Puts everybody together anew who has a row in a source; gives whose shops these are. */
-  refreshSource: Job<{ source: string; shop: string | null }, string[]>;
+  refreshSource: Job<{ source: string; shop: string | null; now: string }, string[]>;
 }
 
 interface Given {
@@ -147,11 +147,12 @@ export class SourcesService {
   /** What a source fed is made anew without it, or with it again. */
   private async changed({ id, shop, target }: Source): Promise<void> {
     const { jobs, updates } = this.given;
+    const now = this.given.now().toISOString();
     updates.publish({ type: 'source', id });
     const { feeds, isOwned } = targetOf(target);
     if (feeds === 'shared') updates.publish({ type: 'shared', shop });
     if (!isOwned) return;
-    for (const one of await jobs.run('refreshSource', { source: id, shop }))
+    for (const one of await jobs.run('refreshSource', { source: id, shop, now }))
       updates.publish({ type: 'people', shop: one, ids: [] });
   }
 

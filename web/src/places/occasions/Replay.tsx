@@ -5,6 +5,7 @@ import type { Recipient, StoredOccasion } from '@carafe/contract';
 import { dayIn } from '@carafe/core/formula';
 import {
   allSteps,
+  formulasOf,
   REASONS,
   sayStep,
   type Occasion,
@@ -46,6 +47,9 @@ export function Replay({ shop, zone, id, occasion, others, templates, onPerson }
       void two.start({ occasions: [{ id: other.id, occasion: other.occasion }], mode, days });
     else two.stop();
   };
+  const asksPicks = [occasion, other?.occasion].some(
+    (each) => each && formulasOf(each).some((formula) => /\bpicks\b/.test(formula)),
+  );
   const running = one.soFar?.running === true || two.soFar?.running === true;
   // What was asked for at the foot of the page is shown below it.
   const section = useRef<HTMLElement>(null);
@@ -116,7 +120,7 @@ export function Replay({ shop, zone, id, occasion, others, templates, onPerson }
       </div>
       <p className={classes.about}>
         {mode === 'replay'
-          ? 'What really happened, as if the occasion had been on as it stands here. Fields, ranks and picks of people are today’s.'
+          ? `What really happened, as if the occasion had been on as it stands here.${asksPicks ? ' Conditions over picks ask for those of today.' : ''}`
           : 'Made-up shoppers who behave as yours did in the last 90 days, by hour and weekday.'}
       </p>
       {[one, two].map(
