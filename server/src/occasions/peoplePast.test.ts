@@ -51,7 +51,12 @@ async function template(text: string): Promise<string> {
   return id;
 }
 const thanks = (id: string, ...guards: string[]): Occasion => ({
-  ...{ name: 'Thanks', priority: 5, whom: { guests: true }, start: { kind: 'order_placed', which: 'any' } },
+  ...{
+    name: 'Thanks',
+    priority: 5,
+    whom: { guests: true },
+    start: { kind: 'order_placed', which: 'any' },
+  },
   steps: [
     ...guards.map((when, i): Step => ({ id: `g${i}`, kind: 'guard', when, otherwise: 'stop' })),
     { id: 'm', kind: 'send', template: id, mail: 'service', mode: 'on', to: 'person' },
