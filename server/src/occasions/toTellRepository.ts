@@ -10,7 +10,7 @@ export function toTellRepository(db: Db) {
   const told = db.prepare('DELETE FROM looks_to_tell WHERE shop = ? AND event = ?');
   const looks = db
     .prepare<[string], string>(
-      `SELECT events.event FROM looks_to_tell AS look JOIN events ON events.shop = look.shop AND events.id = look.event
+      `SELECT events.event FROM looks_to_tell AS look CROSS JOIN events ON events.shop = look.shop AND events.id = look.event
        WHERE look.shop = ? ORDER BY events.at, events.rowid`,
     )
     .pluck();
