@@ -1,20 +1,9 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Response } from '@playwright/test';
-import { settled } from './axe';
-import { expect, test, type Page } from './carafe';
+import { axeFinds } from './axe';
+import { expect, test } from './carafe';
 import { copyOf, openDesk, line, saved, writeAnew } from './desk';
 
 const CART = 'You left these on the potting bench';
-
-async function violations(page: Page) {
-  await settled(page);
-  // Mails stand in frames that run no scripts, axe's among them: it looks at the interface.
-  const { violations: found } = await new AxeBuilder({ page })
-    .setLegacyMode()
-    .options({ iframes: false })
-    .analyze();
-  return found.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
-}
 
 test('axe finds nothing: templates place and desk, light and dark', async ({ page, request }) => {
   const { id } = await copyOf(request, CART, 'Axe');
@@ -22,16 +11,16 @@ test('axe finds nothing: templates place and desk, light and dark', async ({ pag
     await page.emulateMedia({ colorScheme });
     await page.goto('/');
     await expect(page.locator('iframe').first()).toBeVisible();
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await openDesk(page, id);
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await line(page, /Table of cart.lines/).click();
     await page.getByRole('button', { name: 'Why', exact: true }).click();
     await expect(page.getByRole('region', { name: 'Why' })).toContainText('3 in the list, 3 shown');
     // A tooltip under the pointer is no part of the page.
     await page.mouse.move(600, 400);
     await expect(page.getByRole('tooltip')).toHaveCount(0);
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await page.getByRole('button', { name: 'Why', exact: true }).click();
   }
 });
@@ -48,10 +37,10 @@ test('axe finds nothing in the library, light and dark', async ({ page }) => {
     for (const [path, opens] of sheets) {
       await page.goto(path);
       await expect(page.getByRole('button', { name: opens })).toBeVisible();
-      expect(await violations(page)).toEqual([]);
+      expect(await axeFinds(page)).toEqual([]);
       await page.getByRole('button', { name: opens }).click();
       await expect(page.getByRole('dialog')).toBeVisible();
-      expect(await violations(page)).toEqual([]);
+      expect(await axeFinds(page)).toEqual([]);
     }
   }
 });
@@ -108,7 +97,7 @@ test('axe finds nothing in what opens on the desk: blocks, recipients, sentences
     await openDesk(page, id);
     await page.getByRole('button', { name: 'Find a recipient' }).click();
     await expect(page.getByRole('option').first()).toBeVisible();
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.press('Escape');
     await line(page, /Cards of/).click();
     const form = page.getByRole('complementary', { name: 'Inspector' });
@@ -116,22 +105,22 @@ test('axe finds nothing in what opens on the desk: blocks, recipients, sentences
     // A new condition asks for its field at once.
     await expect(form.getByRole('button', { name: 'Choose a field', exact: true })).toBeVisible();
     await expect(page.getByRole('textbox', { name: 'Search fields' })).toBeFocused();
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.press('Escape');
     await form.getByRole('button', { name: /picked by hand|Pick products by hand/ }).click();
     await expect(page.getByRole('dialog', { name: 'Pick products' })).toBeVisible();
     await expect(page.getByText('S-101', { exact: false }).first()).toBeVisible();
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.press('Escape');
     await expect(page.getByRole('dialog')).toHaveCount(0);
     await page.getByRole('group', { name: /^The mail\./ }).focus();
     await page.keyboard.press('/');
     await expect(page.getByRole('textbox', { name: 'Search blocks' })).toBeFocused();
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.type('columns');
     const blocks = page.getByRole('listbox', { name: 'Blocks' });
     await expect(blocks.getByRole('option').first()).toContainText('Two columns');
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.press('Escape');
   }
 });
@@ -150,16 +139,16 @@ test('axe finds nothing where several parts are selected, a list is asked, someb
     await expect(form.getByRole('heading', { name: '2 parts selected' })).toBeVisible();
     await form.getByRole('button', { name: 'Group, section' }).click();
     await expect(page.getByRole('menuitem', { name: /section of its own/ })).toBeVisible();
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.press('Escape');
 
     await line(page, 'Sowing hint').click();
     await expect(form.getByRole('group', { name: 'Of cart lines' })).toBeVisible();
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await form.getByRole('button', { name: 'Keep under a name' }).click();
     await expect(page.getByRole('dialog', { name: 'Keep under a name' })).toBeVisible();
     await expect(page.getByTestId('audience').last()).toBeVisible();
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.press('Escape');
     await expect(page.getByRole('dialog')).toHaveCount(0);
 
@@ -168,7 +157,7 @@ test('axe finds nothing where several parts are selected, a list is asked, someb
     const sheet = page.getByRole('dialog', { name: 'Test recipients' });
     await sheet.getByRole('button', { name: /^Copy/ }).click();
     await expect(sheet.getByText('In the cart')).toBeVisible();
-    expect(await violations(page)).toEqual([]);
+    expect(await axeFinds(page)).toEqual([]);
     await sheet.getByRole('button', { name: 'Delete this test recipient' }).click();
     await expect(sheet.getByLabel('Called')).toHaveCount(0);
   }

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { VisuallyHidden } from '@mantine/core';
 import { Spotlight, type SpotlightActionData } from '@mantine/spotlight';
 import { holdKeys } from '../parts/holdKeys';
 import { finderFilter } from './finderFilter';
@@ -26,6 +27,9 @@ export function Finder() {
       {moving && <MoveClock onClose={() => setMoving(false)} />}
       <Spotlight
         actions={actions}
+        title={<VisuallyHidden>{NAME}</VisuallyHidden>}
+        styles={{ header: { position: 'absolute', minHeight: 0, padding: 0 } }}
+        scrollAreaProps={{ viewportProps: { tabIndex: 0 } }}
         filter={(query, all) => finderFilter(query, all as SpotlightActionData[])}
         shortcut="mod + K"
         tagsToIgnore={[]}

@@ -79,7 +79,11 @@ export const theme = createTheme({
     Tooltip: { defaultProps: { openDelay: 300, withArrow: false } },
     ScrollArea: { defaultProps: { scrollbarSize: 8 } },
     Modal: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
-    Notification: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
+    Notification: {
+      defaultProps: { closeButtonProps: { 'aria-label': 'Close' } },
+      // What a refusal says is read, not only its title.
+      styles: { description: { color: 'var(--quiet)' } },
+    },
     // Nothing but items stands in a menu; the first of them has the focus.
     Menu: { defaultProps: { shadow: 'sm', withInitialFocusPlaceholder: false } },
   },

@@ -152,7 +152,7 @@ function AddStep({
 }) {
   return (
     <div className={classes.add} data-last={isLast || undefined}>
-      <Menu position="bottom-start">
+      <Menu position="bottom-start" withinPortal={false}>
         <Menu.Target>
           {words || isLast ? (
             <Button size="compact-xs" variant="default" leftSection={<IconPlus size={13} />}>

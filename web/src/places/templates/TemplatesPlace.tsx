@@ -106,7 +106,7 @@ function TemplateCard({ summary, shop }: { summary: TemplateSummary; shop: strin
           </div>
           {health && <Health id={id} health={health} />}
         </div>
-        <Menu position="bottom-end">
+        <Menu position="bottom-end" withinPortal={false}>
           <Menu.Target>
             <ActionIcon variant="subtle" aria-label={`More for ${name}`}>
               <IconDots size={16} />

@@ -102,7 +102,7 @@ function AddMember({
   );
   if (kinds.length === 1 && only) return button(() => onAdd(only));
   return (
-    <Menu>
+    <Menu withinPortal={false}>
       <Menu.Target>{button()}</Menu.Target>
       <Menu.Dropdown>
         {kinds.map((kind) => (
