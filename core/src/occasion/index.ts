@@ -20,6 +20,7 @@ export { momentsOf, type Asked, type MomentOf, type Moments } from './moment';
 export {
   allSteps,
   formulasOf,
+  readAddresses,
   Occasion,
   sendsOf,
   type Branch,
@@ -41,7 +42,7 @@ export { mayMail, overShare } from './share';
 export { asMailsMade, asMailsWent, type Went } from './went';
 export { FIRST_RULES, ShopRules } from './shopRules';
 export { STARTS, startKind } from './starts';
-export { earliest, wallAt, wallOf } from './starts/atTime';
+export { earliest, inFiveMinutes, wallAt, wallOf, weeksLater } from './starts/atTime';
 export { nextWall } from './starts/repeating';
 export { mailKey, NEW_STATE, nextDue, type PersonState, type Run } from './state';
 export { toldEffect } from './told';

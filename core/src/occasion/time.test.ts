@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { instantOfWall, wallIn } from '../formula';
 import { nextTime, sayWeekdays } from './clockTime';
 import { after, durationOf, sayDuration } from './duration';
-import { atTime } from './starts/atTime';
+import { atTime, inFiveMinutes, wallOf, weeksLater } from './starts/atTime';
 import { FIRST_RULES } from './shopRules';
 import { nextWall } from './starts/repeating';
 
@@ -15,6 +15,17 @@ test('a day keeps the time of the clock when summer time begins and ends', () =>
   expect(iso(after(spring, { n: 24, unit: 'hours' }, LONDON))).toBe('2026-03-29T09:00:00.000Z');
   const autumn = Date.parse('2026-10-24T08:00:00Z');
   expect(iso(after(autumn, { n: 1, unit: 'weeks' }, LONDON))).toBe('2026-10-31T09:00:00.000Z');
+});
+
+test('a mail of one day goes in five minutes, or again on the same weekday at the same hour', () => {
+  const wall = Date.parse('2026-11-24T09:58:30Z');
+  expect(inFiveMinutes(wall)).toBe('2026-11-24T10:04');
+  expect(inFiveMinutes(wallOf('2026-11-30T23:57'))).toBe('2026-12-01T00:02');
+  expect(weeksLater('2026-11-24T09:00', wall)).toBe('2026-12-01T09:00');
+  expect(weeksLater('2026-11-24T09:58', wallOf('2026-11-24T09:58'))).toBe('2026-12-01T09:58');
+  // One that is to come goes a week later; one long past the first time that is to come.
+  expect(weeksLater('2026-11-25T09:00', wall)).toBe('2026-12-02T09:00');
+  expect(weeksLater('2026-10-01T09:00', wall)).toBe('2026-11-26T09:00');
 });
 
 test('a time that clocks pass over is the moment after; one that they show twice is the first', () => {

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { mayEnter } from './entry';
 import { NEW_STATE, type Run } from './state';
 import { added, at, momentsFor, occasion, person } from './testing';
+import { Occasion, readAddresses } from './occasion';
 import { isAmong, whomAsks } from './whom';
 import { planOf } from './plan';
 
@@ -60,4 +61,45 @@ test('a segment that is gone means nobody; left out, it leaves out nobody', () =
   expect(whomAsks({ guests: true, without: 'Gone' }, SEGMENTS).asks).toEqual([
     { formula: 'false', is: false },
   ]);
+});
+
+test('addresses are read as they are written or pasted, each once', () => {
+  const text =
+    'Maud Fennimore <maud@s.example>, BEN@s.example; ben@s.example\r\n  x@y.example\tz@y.example';
+  expect(readAddresses(text)).toEqual({
+    addresses: ['maud@s.example', 'ben@s.example', 'x@y.example', 'z@y.example'],
+    problem: null,
+  });
+  expect(readAddresses(' ,; \n')).toEqual({ addresses: [], problem: null });
+});
+
+test('what is no address is told, and nothing is taken', () => {
+  expect(readAddresses('maud@s.example, wrong').problem).toBe(
+    '“wrong” is no address of the form name@shop.example. None was taken yet.',
+  );
+  expect(readAddresses('a, b, c@d').problem).toMatch(/^“a” is no address .*, and so are 1 more\./);
+  expect(readAddresses(`${'x'.repeat(300)}@y.example`).problem).toMatch(/is no address/);
+  const many = Array.from({ length: 10_001 }, (_, i) => `p${i}@y.example`).join('\n');
+  expect(readAddresses(many)).toEqual({
+    addresses: [],
+    problem: expect.stringContaining(
+      'These are 10001 addresses; at most 10,000 are taken',
+    ) as string,
+  });
+});
+
+test('an occasion takes what was read', () => {
+  const piece = fc.oneof(
+    fc.emailAddress(),
+    fc.emailAddress().map((email) => `Some One <${email}>`),
+    fc.string({ maxLength: 12 }),
+  );
+  fc.assert(
+    fc.property(fc.array(piece, { maxLength: 12 }), (pieces) => {
+      const { addresses, problem } = readAddresses(pieces.join(', '));
+      const whom = { guests: true, addresses };
+      const read = Occasion.safeParse({ ...occasion({ whom, steps: [] }) });
+      expect([read.success, problem !== null && addresses.length > 0]).toEqual([true, false]);
+    }),
+  );
 });

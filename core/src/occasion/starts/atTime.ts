@@ -8,6 +8,19 @@ export const wallOf = (time: string): number => Date.parse(`${time}:00Z`);
 const isoOf = (wall: number): string =>
   Number.isNaN(wall) ? '' : new Date(wall).toISOString().slice(0, 16);
 
+const WEEK = 7 * 86_400_000;
+const MINUTE = 60_000;
+
+/** A time as an occasion has it, five minutes from what clocks show or a little more. */
+export const inFiveMinutes = (wall: number): string =>
+  isoOf(Math.ceil(wall / MINUTE) * MINUTE + 5 * MINUTE);
+
+/** The same weekday and hour as those of a time, the first time that clocks will show them. */
+export function weeksLater(time: string, wall: number): string {
+  const was = wallOf(time);
+  return isoOf(was + Math.max(1, Math.floor((wall - was) / WEEK) + 1) * WEEK);
+}
+
 const dayInWords = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeZone: 'UTC' });
 const DAY = 86_400_000;
 

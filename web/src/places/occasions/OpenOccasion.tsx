@@ -63,7 +63,7 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
         <StartForm
           shop={shop}
           start={occasion.start}
-          {...{ rules, segments, feeds, shape }}
+          {...{ zone, rules, segments, feeds, shape }}
           onChange={(start) => put({ ...occasion, start })}
         />
         <WhomForm {...{ shop, occasion, segments }} shape={shape} onChange={put} />
@@ -107,7 +107,7 @@ function useFirst(shop: string): Recipient | null {
 }
 
 function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeof useOccasion> }) {
-  const { occasion, put, undo, saving } = edit;
+  const { occasion, put, undo, saving, problem } = edit;
   const [switchOff] = occasionsApi.useSwitchOffMutation();
   const [remove] = occasionsApi.useDeleteOccasionMutation();
   const [asking, setAsking] = useState(false);
@@ -146,7 +146,13 @@ function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeo
         </Button>
       )}
       {(!isOn || differs) && (
-        <Button variant="light" size="compact-sm" loading={saving} onClick={() => setAsking(true)}>
+        <Button
+          variant="light"
+          size="compact-sm"
+          loading={saving}
+          disabled={problem !== null}
+          onClick={() => setAsking(true)}
+        >
           {isOn ? 'Publish the draft' : 'Switch on'}
         </Button>
       )}

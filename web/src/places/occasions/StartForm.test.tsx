@@ -31,6 +31,7 @@ function shown(first: Start) {
       <StartForm
         {...{ shape, rules: FIRST_RULES, segments: [], feeds: [] }}
         shop="s"
+        zone="Europe/London"
         start={value}
         onChange={setValue}
       />
@@ -86,4 +87,20 @@ test('a point in time begins with the day after the one that the server has', as
   await user.click(await screen.findByRole('option', { name: 'Once, at a time' }));
   const day = new Date(Date.now() + 2 * 86_400_000).toISOString().slice(0, 10);
   expect(start).toEqual({ kind: 'at_time', time: `${day}T09:00`, clock: 'shop' });
+});
+
+test('a mail of one day whose time is past goes again next week, or in five minutes', async () => {
+  const user = userEvent.setup();
+  shown({ kind: 'at_time', time: '2026-11-20T08:00', clock: 'shop' });
+  expect(await screen.findByText('This time is past.')).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Again next week' }));
+  const { time } = start as Start & { kind: 'at_time' };
+  const week = 7 * 86_400_000;
+  expect((Date.parse(`${time}Z`) - Date.parse('2026-11-20T08:00Z')) % week).toBe(0);
+  expect(Date.parse(`${time}Z`)).toBeGreaterThan(Date.now());
+  expect(screen.queryByText('This time is past.')).toBeNull();
+  expect(screen.queryByRole('button', { name: 'Again next week' })).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'In five minutes' }));
+  const soon = Date.parse(`${(start as Start & { kind: 'at_time' }).time}Z`);
+  expect(soon).toBeLessThan(Date.parse(`${time}Z`));
 });

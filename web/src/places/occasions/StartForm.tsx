@@ -1,7 +1,11 @@
-import { Autocomplete, NumberInput, Select, TextInput } from '@mantine/core';
+import { Autocomplete, Button, NumberInput, Select, TextInput } from '@mantine/core';
 import {
+  inFiveMinutes,
   STARTS,
   startKind,
+  wallAt,
+  wallOf,
+  weeksLater,
   WEEKDAY_NAMES,
   type ShopRules,
   type Start,
@@ -17,6 +21,8 @@ const KINDS = Object.values(STARTS).map(({ kind, name }) => ({ value: kind, labe
 
 interface Props {
   shop: string;
+  /** The shop’s time zone. */
+  zone: string;
   start: Start;
   rules: ShopRules;
   segments: readonly string[];
@@ -26,7 +32,7 @@ interface Props {
 }
 
 /** What starts an occasion, with the few questions that its kind asks. */
-export function StartForm({ shop, start, rules, segments, feeds, shape, onChange }: Props) {
+export function StartForm({ shop, zone, start, rules, segments, feeds, shape, onChange }: Props) {
   const now = useNow();
   const kind = startKind(start.kind);
   const values = start as unknown as Values;
@@ -65,6 +71,39 @@ export function StartForm({ shop, start, rules, segments, feeds, shape, onChange
         ))}
       </div>
       <p className={classes.about}>{kind.description}</p>
+      {start.kind === 'at_time' && (
+        <Once start={start} wall={wallAt(now.getTime(), zone)} onChange={onChange} />
+      )}
+    </div>
+  );
+}
+
+interface OnceProps {
+  start: Start & { kind: 'at_time' };
+  /** What the shop’s clocks show. */
+  wall: number;
+  onChange: (start: Start) => void;
+}
+
+/** A mail of one day: nearly at once, or once more when its day is over. */
+function Once({ start, wall, onChange }: OnceProps) {
+  const isOver = wallOf(start.time) <= wall;
+  const at = (time: string) => onChange({ ...start, time });
+  return (
+    <div className={classes.line}>
+      {isOver && <span>This time is past.</span>}
+      {isOver && (
+        <Button
+          variant="default"
+          size="compact-sm"
+          onClick={() => at(weeksLater(start.time, wall))}
+        >
+          Again next week
+        </Button>
+      )}
+      <Button variant="default" size="compact-sm" onClick={() => at(inFiveMinutes(wall))}>
+        In five minutes
+      </Button>
     </div>
   );
 }

@@ -1,8 +1,9 @@
-import { NumberInput, Select, Switch, TextInput } from '@mantine/core';
+import { NumberInput, Select, Switch } from '@mantine/core';
 import { sayWhom, type Occasion } from '@carafe/core/occasion';
 import type { Shape } from '@carafe/core/shape';
 import { AudienceBar } from '../../parts/sentence/AudienceBar';
 import { ConditionField } from '../../parts/sentence/ConditionField';
+import { AddressList } from './AddressList';
 import classes from './Occasions.module.css';
 
 interface Props {
@@ -82,16 +83,7 @@ export function WhomForm({ shop, occasion, shape, segments, onChange }: Props) {
           onChange={(to) => typeof to === 'number' && onChange({ ...occasion, priority: to })}
         />
       </div>
-      <TextInput
-        label="These addresses alone"
-        description="With commas between; nobody else then."
-        size="xs"
-        defaultValue={(whom.addresses ?? []).join(', ')}
-        onBlur={({ currentTarget }) => {
-          const addresses = currentTarget.value.split(/[\s,;]+/).filter((one) => one !== '');
-          if (addresses.join() !== (whom.addresses ?? []).join()) put({ addresses });
-        }}
-      />
+      <AddressList addresses={whom.addresses ?? []} onPut={(addresses) => put({ addresses })} />
     </details>
   );
 }
