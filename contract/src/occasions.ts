@@ -146,6 +146,8 @@ export const occasionEndpoints = {
       audience: z
         .object({
           ...{ people: z.number(), agreed: z.number() },
+          /** Addresses of which nobody of the shop is. */
+          strangers: z.number(),
           ...{ wall: z.string(), clock: z.enum(['shop', 'person']) },
         })
         .nullable(),

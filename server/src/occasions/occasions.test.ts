@@ -480,6 +480,7 @@ test('once at a time: how many is asked before; each person once; a past time is
   expect(before.audience).toEqual({
     people: 1,
     agreed: 1,
+    strangers: 0,
     wall: '2026-11-24T12:00',
     clock: 'shop',
   });
@@ -533,7 +534,8 @@ test('whom a long list and long conditions mean is counted and filled, however m
   ] as const) {
     const { id: occasion } = await made(whom);
     const before = await api('get', `/occasions/${occasion}/publishing`);
-    expect(before.body).toMatchObject({ audience: { people, agreed: people } });
+    const strangers = 2_000;
+    expect(before.body).toMatchObject({ audience: { people, agreed: people, strangers } });
     const { sending } = (await api('get', `/occasions/${occasion}/sending`)).body as {
       sending: { template_id: string; template: Template };
     };

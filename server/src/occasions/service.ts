@@ -20,6 +20,7 @@ import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { AudienceJobs } from '../people/audience';
+import type { PeopleRepository } from '../people/repository';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
 import type { PublishedRepository } from '../templates/publishedRepository';
@@ -39,6 +40,7 @@ interface Given {
   published: Pick<PublishedRepository, 'last' | 'document'>;
   sources: Pick<SourcesRepository, 'feeding'>;
   shops: Pick<ShopsRepository, 'find'>;
+  people: Pick<PeopleRepository, 'idOf'>;
   jobs: Jobs<AudienceJobs & CountJobs>;
   runner: Runner;
   updates: LiveUpdates;
@@ -185,7 +187,7 @@ export class OccasionsService {
 
   /** What publishing the draft would mean. */
   async beforePublishing(id: string) {
-    const { shops, segments, jobs, now } = this.given;
+    const { shops, segments, people, jobs, now } = this.given;
     const { shop, occasion } = this.found(id);
     const counts = await jobs.run('occasionCounts', { ids: [id] });
     const inside = counts[id]?.versions ?? [];
@@ -205,6 +207,9 @@ export class OccasionsService {
       audience: {
         people: counted.of,
         agreed: counted.holds,
+        strangers: (occasion.whom.addresses ?? []).filter(
+          (email) => people.idOf(shop, email) === null,
+        ).length,
         wall: new Date(wall).toISOString().slice(0, 16),
         clock: start.clock,
       },

@@ -66,6 +66,13 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
               {data.audience.clock === 'shop' ? 'the shop’s clock' : 'each person’s own clock'}.
             </li>
           )}
+          {(data?.audience?.strangers ?? 0) > 0 && (
+            <li>
+              {data?.audience?.strangers === 1
+                ? 'One of the addresses is of nobody in this shop: nothing goes to it.'
+                : `${figure(data?.audience?.strangers ?? 0)} of the addresses are of nobody in this shop: nothing goes to them.`}
+            </li>
+          )}
           {isByClock && !data && !error && <li>Counting whom it is for …</li>}
           {!isByClock && (
             <li>
