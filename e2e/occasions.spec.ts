@@ -2,6 +2,7 @@ import { axeFindsInBoth } from './axe';
 import { expect, FIRST_PORT, NOW, test, type APIRequestContext, type Page } from './carafe';
 import { makeFiles } from '@carafe/demo';
 import { simpleParser } from 'mailparser';
+import { moveClock } from './moveClock';
 import { startServer } from './server';
 
 const SHOP = 'quillmoss-gb';
@@ -130,24 +131,6 @@ async function condition(
   await page.keyboard.press('Control+a');
   await page.keyboard.insertText(formula);
   await page.keyboard.press('Escape');
-}
-
-async function moveClock(page: Page, n: number, unit: 'hours' | 'days'): Promise<void> {
-  await page.getByRole('button', { name: 'Find anything' }).click();
-  await page.getByRole('textbox', { name: 'Find anything' }).fill('Move the clock');
-  await page.getByRole('button', { name: /Move the clock/ }).click();
-  const dialog = page.getByRole('dialog', { name: 'Move the clock' });
-  await dialog.getByLabel('How far').fill(String(n));
-  await dialog.getByRole('combobox', { name: 'In', exact: true }).click();
-  await page.getByRole('option', { name: unit }).click();
-  await expect(dialog.getByRole('status')).toContainText('Here it is');
-  const before = await dialog.getByRole('status').innerText();
-  await dialog.getByRole('button', { name: 'Move it on' }).click();
-  // Whatever is due until then happens, one thing after the other.
-  await expect(dialog.getByRole('status')).not.toHaveText(before, { timeout: 60_000 });
-  await expect(dialog.getByRole('button', { name: 'Move it on' })).toBeEnabled();
-  await page.keyboard.press('Escape');
-  await expect(dialog).toBeHidden();
 }
 
 const withoutLinks = (html: string) =>

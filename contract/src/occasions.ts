@@ -79,6 +79,8 @@ const ReplayAnswer = z.object({
   people: z.number(),
   next: z.number().nullable(),
   from: Time,
+  /** Today, as it counted for these people: that of all the others, too. */
+  as_of: Time,
 });
 export type ReplayAnswer = z.infer<typeof ReplayAnswer>;
 
@@ -208,6 +210,8 @@ export const occasionEndpoints = {
       mode: z.enum(['replay', 'rehearse']),
       days: z.number().int().min(1).max(400),
       seed: z.number().int().default(1),
+      /** That of the first answer, so that all people are looked at as of one instant; else it is now. */
+      as_of: Time.optional(),
       after: z.number().int().min(0).default(0),
       most: z.number().int().min(1).max(5_000).default(1_000),
     }),
@@ -228,7 +232,7 @@ export const occasionEndpoints = {
   replayedMail: endpoint({
     method: 'POST',
     path: '/shops/:shop/occasions/mail',
-    summary: 'A mail as it would have been, at an instant of the past',
+    summary: 'A mail as it would have been, at an instant of the past or of a rehearsal',
     body: z.strictObject({
       template: z.string().max(100),
       person: z.number().int(),
@@ -239,6 +243,14 @@ export const occasionEndpoints = {
       past: z
         .record(z.string().max(60), z.union([z.string().max(300), z.number(), z.boolean()]))
         .default({}),
+      /** Of a mail of a rehearsal: which one, so that the person does once more what was made up. */
+      rehearsal: z
+        .strictObject({
+          days: z.number().int().min(1).max(400),
+          seed: z.number().int().default(1),
+          as_of: Time,
+        })
+        .optional(),
     }),
     answer: z.object({ subject: z.string(), html: z.string(), text: z.string() }),
   }),

@@ -70,11 +70,13 @@ export class OccasionLooks {
   async replay({
     after,
     most,
+    as_of,
     ...asked
-  }: Omit<ReplayTask, 'now' | 'ids'> & Piece): Promise<ReplayAnswer> {
+  }: Omit<ReplayTask, 'now' | 'ids'> &
+    Piece & { as_of?: string | undefined }): Promise<ReplayAnswer> {
     for (const { occasion } of asked.occasions) this.refuseUnread(occasion);
     const { jobs, people, now: clock } = this.given;
-    const now = clock().getTime();
+    const now = as_of === undefined ? clock().getTime() : Date.parse(as_of);
     const some = (ids: number[]) => jobs.run('replay', { ...asked, ids, now });
     const done = await inParts(people, asked.shop, { after, most }, some, PART);
     const figures = done.parts.map((part) => this.sure(part)).reduce(addFigures);
@@ -82,6 +84,7 @@ export class OccasionLooks {
     return {
       ...{ figures, people: done.people, next: done.next },
       from: new Date(from).toISOString(),
+      as_of: new Date(now).toISOString(),
     };
   }
 
@@ -94,10 +97,20 @@ export class OccasionLooks {
 
   async pastMail(
     shop: string,
-    { at, ...asked }: Omit<PastMailTask, 'shop' | 'at'> & { at: string },
+    {
+      at,
+      rehearsal,
+      ...asked
+    }: Omit<PastMailTask, 'shop' | 'at' | 'rehearsal'> & {
+      at: string;
+      rehearsal?: { days: number; seed: number; as_of: string } | undefined;
+    },
   ) {
+    const made = rehearsal && {
+      ...{ days: rehearsal.days, seed: rehearsal.seed, now: Date.parse(rehearsal.as_of) },
+    };
     const mail = await this.given.jobs.run('pastMail', {
-      ...{ ...asked, shop, at: Date.parse(at) },
+      ...{ ...asked, shop, at: Date.parse(at), rehearsal: made ?? null },
     });
     return this.sure(mail, 'The template or the person is not there any more.');
   }

@@ -11,6 +11,7 @@ import {
   reviveRecord,
   type PersonData,
   type Products,
+  type Shopper,
   type SharedData,
 } from '@carafe/core/record';
 import { prepare } from '@carafe/core/render';
@@ -22,7 +23,7 @@ import { picksThen } from '../recommend/picks';
 import { productsBySku } from '../shops/productsBySku';
 import { sharedDataOf } from '../shops/sharedData';
 import { fieldsAt, rankAt } from './pastPeople';
-import { changesSince, emailOf, type ReplayParts } from './replays';
+import { changesSince, emailOf, shoppersIn, type Rehearsal, type ReplayParts } from './replays';
 
 export interface PastMailTask {
   shop: string;
@@ -33,6 +34,8 @@ export interface PastMailTask {
   about: About;
   /** What the occasion added to the record then, dates as ISO 8601. */
   past: Fields;
+  /** Where it is a mail of a rehearsal, which is to come; null for one of the past. */
+  rehearsal: Rehearsal | null;
 }
 export interface PastMailJobs {
   pastMail: Job<PastMailTask, { subject: string; html: string; text: string } | null>;
@@ -49,6 +52,25 @@ const catalogThen = (catalog: SharedData['catalog'], products: Products): Shared
 
 /** Whether a template asks for ranks; those of everybody are reckoned for one. */
 const readsRank = (template: Template): boolean => /\brank\b/.test(JSON.stringify(template));
+
+/** The cart and the orders of somebody at an instant: of the past, or after what a rehearsal made up. */
+function shopperThen(
+  parts: ReplayParts,
+  { id, data }: { id: number; data: PersonData },
+  { shop, at, rehearsal }: PastMailTask,
+): Shopper {
+  const email = emailOf(data);
+  const found = rehearsal && parts.shops.find(shop);
+  if (rehearsal && found) {
+    const coming = shoppersIn(parts, found, rehearsal)({ id, email });
+    return foldEvents(
+      coming.filter((event) => Date.parse(event.at) <= at),
+      data.shopper,
+    );
+  }
+  const events = parts.events.of(shop, email).filter((event) => Date.parse(event.at) <= at);
+  return events.length > 0 ? foldEvents(events, NEW_SHOPPER) : data.shopper;
+}
 
 /**
  * A mail as it would have been at an instant: from what the person had done and was known for until then, their rank, what
@@ -69,8 +91,7 @@ export async function pastMail(parts: ReplayParts, task: PastMailTask) {
   const products = productsThen(productsBySku(parts, shop, now), changesSince(parts, shop, at))(at);
   const feeds = feedsThen(now.feeds)(at);
   const shared = { ...now, feeds, catalog: catalogThen(now.catalog, products) };
-  const events = parts.events.of(shop, emailOf(one.data)).filter((e) => Date.parse(e.at) <= at);
-  const folded = events.length > 0 ? foldEvents(events, NEW_SHOPPER) : one.data.shopper;
+  const folded = shopperThen(parts, one, task);
   const shopper = shopperAbout(folded, about);
   const { rank: _, ...others } = one.data;
   const rank = readsRank(template) ? rankAt(parts, shop)(person, at) : undefined;

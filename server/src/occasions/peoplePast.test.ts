@@ -164,3 +164,46 @@ test('a mail shows what rules would have picked then, from what everybody had do
   expect(await opened(id, idOf(MAUD), first)).toContain('The pot.');
   expect(await opened(id, idOf(MAUD), await clock())).toContain('The spade.');
 });
+
+test('a mail of a rehearsal shows the cart that was made up for it, and the same whenever it is opened', async () => {
+  const people = [0, 1, 2, 3, 4, 5];
+  for (let visit = 0; visit < 5; visit++) {
+    for (const i of people) {
+      const added = {
+        ...{ id: `c${i}-${visit}`, at: await clock(), shop: 's', email: `p${i}@q.example` },
+        ...{ kind: 'cart_added', sku: 'pot', name: 'The pot', price: 10, quantity: 1 },
+        currency: 'EUR',
+      };
+      expect((await api('post', '/events', [added])).status).toBe(200);
+    }
+    await hours(24);
+  }
+  for (const i of people) await ordered(`p${i}@q.example`, 'pot');
+  await hours(24);
+  const id = await template('In the cart: {{ join(cart.lines.name, ", ") otherwise "nothing" }}.');
+  const occasion: Occasion = {
+    ...thanks(id),
+    ...{ start: { kind: 'cart_left' }, whom: { guests: true } },
+  };
+  const body = { occasions: [{ id: 'o', occasion }], mode: 'rehearse', days: 120 };
+  const answer = await api('post', '/shops/s/occasions/replay', body);
+  const { figures, as_of } = answer.body as ReplayAnswer;
+  const [sample] = figures.samples;
+  expect(sample).toBeDefined();
+  const asked = {
+    ...{ template: id, person: sample?.person, about: sample?.about },
+    at: new Date(sample?.at ?? 0).toISOString(),
+  };
+  const text = async (more: object) =>
+    ((await api('post', '/shops/s/occasions/mail', { ...asked, ...more })).body as { text: string })
+      .text;
+  expect(await text({})).toContain('In the cart: nothing.');
+  const rehearsal = { days: 120, as_of };
+  const made = await text({ rehearsal });
+  expect(made).toMatch(/In the cart: The pot/);
+  await hours(1);
+  expect(await text({ rehearsal })).toBe(made);
+  // Who goes on asks as of the same instant.
+  const again = await api('post', '/shops/s/occasions/replay', { ...body, as_of });
+  expect((again.body as ReplayAnswer).figures).toEqual(figures);
+});

@@ -103,18 +103,41 @@ function ratesOf(parts: ReplayParts, shop: string, now: number, ahead: number): 
   kept.set(parts.people, known);
   const found = known.get(key);
   if (found) return found;
-  const since = now - RATES_DAYS * DAY;
+  // Of whole days: whatever happens meanwhile, all parts of a rehearsal are made up by the same.
+  const [since, until] = [day - RATES_DAYS, day].map((of) => new Date(of * DAY).toISOString());
   const rates = noRates(RATES_DAYS * DAY);
-  const iso = new Date(since).toISOString();
   for (const data of parts.people.spread(shop, MOST_COUNTED))
     countPerson(
       rates,
-      parts.events.of(shop, emailOf(data)).filter(({ at }) => at >= iso),
+      parts.events
+        .of(shop, emailOf(data))
+        .filter(({ at }) => at >= (since ?? '') && at < (until ?? '')),
       ahead,
     );
   known.clear();
   known.set(key, rates);
   return rates;
+}
+
+/** Which rehearsal it is: the same one makes up the same. */
+export interface Rehearsal {
+  /** Milliseconds. */
+  now: number;
+  days: number;
+  seed: number;
+}
+
+/** What people of a shop do in a rehearsal. */
+export function shoppersIn(
+  parts: ReplayParts,
+  { id, timezone, currency }: { id: string; timezone: string; currency: string },
+  { now, days, seed }: Rehearsal,
+): ReturnType<typeof shoppersOf> {
+  const ahead = wallIn(new Date(now), timezone) - now;
+  return shoppersOf({
+    ...{ rates: ratesOf(parts, id, now, ahead), seed, from: now, until: now + days * DAY },
+    ...{ shop: id, currency, ahead },
+  });
 }
 
 /** Occasions over some of the people of a shop: over what happened, or over what simulated shoppers will do. */
@@ -129,16 +152,10 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): OccasionFigure
   const found = parts.shops.find(shop);
   if (!made || !found) return null;
   const zone = found.timezone;
-  const ahead = wallIn(new Date(now), zone) - now;
   const dated = datedOf(parts, { shop, drafts: occasions, from, until, zone, changes });
   const world = worldOfDrafts(occasions, from);
   const options = { world, moments: made.moments, dated, from, until };
-  const shoppers = isPast
-    ? null
-    : shoppersOf({
-        ...{ rates: ratesOf(parts, shop, now, ahead), seed: task.seed, from, until, shop },
-        ...{ currency: found.currency, ahead },
-      });
+  const shoppers = isPast ? null : shoppersIn(parts, found, task);
   const ranked = isPast && made.asksRanks ? rankOfDay(parts, shop) : null;
   const looks = occasions.some(({ occasion: { start } }) => asksLooked(start));
   const figures = noFigures();

@@ -48,7 +48,7 @@ export function HandLists({
   };
   const told = starting.data;
   return (
-    <SideSheet title="Send by hand" width={680} onClose={onClose}>
+    <SideSheet title="Send by hand" width={760} onClose={onClose}>
       <div className={classes.line}>
         <SegmentedControl
           size="xs"

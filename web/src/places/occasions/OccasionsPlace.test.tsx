@@ -187,6 +187,11 @@ test('one that is shipped is added, or an empty one', async () => {
       [PRESET],
     ),
   );
+  // This server lists the old one alone: what is not there is not answered with another.
+  expect(await screen.findByText(/not there any more/)).toBeTruthy();
+  expect(screen.queryByRole('region', { name: 'Occasion' })).toBeNull();
+  await user.click(screen.getByRole('button', { name: /^Cart left/ }));
+  expect(await screen.findByRole('region', { name: 'Occasion' })).toBeTruthy();
 });
 
 test('a replay adds up what some people at a time come to, with why not and to whom', async () => {

@@ -38,21 +38,23 @@ type Sheet = 'segments' | 'rules' | 'hand';
 export function OccasionsPlace() {
   const { shop, choice } = useShop();
   const [params, setParams] = useSearchParams();
-  const { data, error } = occasionsApi.useOccasionsQuery(shop ?? skipToken);
+  const { data, error, isFetching } = occasionsApi.useOccasionsQuery(shop ?? skipToken);
   const { data: shipped } = occasionsApi.usePresetsQuery(shop ?? skipToken);
-  const [addOccasion] = occasionsApi.useAddOccasionMutation();
+  const [addOccasion, adding] = occasionsApi.useAddOccasionMutation();
   const [sheet, setSheet] = useState<Sheet | null>(null);
   const [choosing, setChoosing] = useState(false);
   const all = data?.occasions ?? [];
-  const open = all.find(({ id }) => id === params.get('open')) ?? all[0];
+  const asked = params.get('open');
+  // What was asked for and is not there yet, or not any more, is not answered with another one.
+  const open = asked === null ? all[0] : all.find(({ id }) => id === asked);
   useEffect(() => {
     document.title = 'Occasions · Carafe';
   }, []);
   const show = (id: string) => setParams({ ...(shop && { shop }), open: id });
   const add = async (occasion: Occasion) => {
-    setChoosing(false);
     if (shop === undefined) return;
     const { data: made, error: refused } = await addOccasion({ shop, occasion });
+    setChoosing(false);
     if (refused) notifyFailure(refused);
     else if (made) show(made.id);
   };
@@ -82,7 +84,11 @@ export function OccasionsPlace() {
           <ul className={classes.shipped}>
             {[...(shipped?.presets ?? []), BLANK].map((occasion) => (
               <li key={occasion.name}>
-                <button type="button" onClick={() => void add(occasion)}>
+                <button
+                  type="button"
+                  disabled={adding.isLoading}
+                  onClick={() => void add(occasion)}
+                >
                   {occasion === BLANK ? 'An empty one' : occasion.name}
                   <span className={classes.gist}>
                     {occasion === BLANK
@@ -102,10 +108,16 @@ export function OccasionsPlace() {
           and switch it on when you like what you see.
         </p>
       )}
-      {open && shop !== undefined && data && (
+      {all.length > 0 && shop !== undefined && data && (
         <div className={classes.columns}>
-          <Listed all={all} open={open.id} onOpen={show} />
-          <OpenOccasion key={open.id} shop={shop} stored={open} others={all} rules={data.rules} />
+          <Listed all={all} open={open?.id ?? null} onOpen={show} />
+          {open ? (
+            <OpenOccasion key={open.id} shop={shop} stored={open} others={all} rules={data.rules} />
+          ) : (
+            !isFetching && (
+              <p className="quiet">This occasion is not there any more. Choose another one.</p>
+            )
+          )}
         </div>
       )}
       {shop !== undefined && data && (
@@ -151,7 +163,7 @@ function Listed({
   onOpen,
 }: {
   all: readonly StoredOccasion[];
-  open: string;
+  open: string | null;
   onOpen: (id: string) => void;
 }) {
   const now = useNow();

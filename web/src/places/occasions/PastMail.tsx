@@ -10,11 +10,14 @@ export function PastMail({
   shop,
   sample,
   occasion,
+  rehearsal,
   onClose,
 }: {
   shop: string;
   sample: SampleMail;
   occasion: Occasion;
+  /** Of a mail that is to come: which rehearsal made it up. */
+  rehearsal: { days: number; seed: number; as_of: string } | undefined;
   onClose: () => void;
 }) {
   const step = allSteps(occasion.steps).find(({ id }) => id === sample.step);
@@ -24,10 +27,16 @@ export function PastMail({
     body: {
       ...{ template, person: sample.person, about: sample.about, past: sample.past },
       at: new Date(sample.at).toISOString(),
+      ...(rehearsal && { rehearsal }),
     },
   });
   return (
-    <Dialog opened onClose={onClose} title={data?.subject ?? 'A mail of the past'} size={720}>
+    <Dialog
+      opened
+      onClose={onClose}
+      title={data?.subject ?? (rehearsal ? 'A mail to come' : 'A mail of the past')}
+      size={720}
+    >
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && (
         <iframe

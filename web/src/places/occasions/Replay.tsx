@@ -166,9 +166,17 @@ interface ToldProps {
 }
 
 function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProps) {
-  const { figures, people, from, asked, running } = soFar;
+  const { figures, people, from, as_of, asked, running } = soFar;
   const [sample, setSample] = useState<SampleMail | null>(null);
   const two = figures.two_a_day;
+  const ids = [...new Set(figures.samples.map(({ person }) => person))];
+  const { data: some } = occasionsApi.useSomeRecipientsQuery(
+    ids.length > 0 && !running ? { shop, ids } : skipToken,
+  );
+  const whoIs = (id: number) => {
+    const found = some?.recipients.find((one) => one.id === id);
+    return found ? found.name || found.email : `person ${id}`;
+  };
   return (
     <div className={classes.told}>
       <h2>{title}</h2>
@@ -207,7 +215,7 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
       </div>
       {figures.samples.length > 0 && (
         <div className={classes.line}>
-          <span>Open one as it would have been:</span>
+          <span>Open one as it would {asked.mode === 'replay' ? 'have been' : 'be'}:</span>
           <Select
             aria-label="Open a mail"
             size="xs"
@@ -215,14 +223,20 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
             placeholder="Choose a mail"
             data={figures.samples.map((one, i) => ({
               value: String(i),
-              label: `${dayIn(new Date(one.at), zone).toJSON()}, ${nameOf(one.occasion, one.step)}, person ${one.person}`,
+              label: `${dayIn(new Date(one.at), zone).toJSON()}, ${nameOf(one.occasion, one.step)}, ${whoIs(one.person)}`,
             }))}
             value={null}
             onChange={(i) => i !== null && setSample(figures.samples[Number(i)] ?? null)}
           />
         </div>
       )}
-      {sample && <PastMail {...{ shop, sample, occasion }} onClose={() => setSample(null)} />}
+      {sample && (
+        <PastMail
+          {...{ shop, sample, occasion }}
+          rehearsal={asked.mode === 'rehearse' ? { days: asked.days, seed: 1, as_of } : undefined}
+          onClose={() => setSample(null)}
+        />
+      )}
     </div>
   );
 }

@@ -76,7 +76,9 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
           {isByClock && !data && !error && <li>Counting whom it is for …</li>}
           {!isByClock && (
             <li>
-              What happened before now starts nothing. Look at the replay for what would have been.
+              {occasion.start.kind === 'by_hand'
+                ? 'Nobody comes in by themselves: choose people under “Send by hand”.'
+                : 'What happened before now starts nothing. Look at the replay for what would have been.'}
             </li>
           )}
           {published !== null && inside > 0 && (

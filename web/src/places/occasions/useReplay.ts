@@ -12,6 +12,8 @@ export interface ReplaySoFar {
   figures: OccasionFigures;
   people: number;
   from: string;
+  /** Today, as it counted. */
+  as_of: string;
   asked: ReplayAsked;
   running: boolean;
 }
@@ -35,19 +37,22 @@ export function useReplay(shop: string) {
       setProblem(null);
       let after: number | null = 0;
       let figures: OccasionFigures | null = null;
+      let as_of: string | undefined;
       try {
         while (after !== null) {
           const some: ReplayAnswer = await ask(ENDPOINTS.replay, {
             params: { shop },
-            body: { ...asked, after, most: after === 0 ? FIRST : PIECE },
+            body: { ...asked, after, most: after === 0 ? FIRST : PIECE, ...(as_of && { as_of }) },
           });
           if (turn.current !== mine) return;
+          ({ as_of } = some);
           figures = figures ? addFigures(figures, some.figures) : some.figures;
           after = some.next;
           setSoFar({
             figures,
             people: some.people,
             from: some.from,
+            as_of: some.as_of,
             asked,
             running: after !== null,
           });

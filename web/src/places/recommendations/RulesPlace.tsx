@@ -28,11 +28,13 @@ const NEW: Omit<Rule, 'name' | 'label'> = {
 /** Rules that choose products for each person, what they choose, and whether they are any good. */
 export function RulesPlace() {
   const { shop, choice } = useShop();
-  const { data, error } = rulesApi.useRulesQuery(shop ?? skipToken);
+  const { data, error, isFetching } = rulesApi.useRulesQuery(shop ?? skipToken);
   const [addRule] = rulesApi.useAddRuleMutation();
   const [openId, setOpenId] = useState<string | null>(null);
   const rules = data?.rules ?? [];
-  const open = rules.find(({ id }) => id === openId) ?? rules[0];
+  // One that was just added is waited for: nothing is written into another meanwhile.
+  const found = rules.find(({ id }) => id === openId);
+  const open = found ?? (openId !== null && isFetching ? undefined : rules[0]);
   useEffect(() => {
     document.title = 'Recommendations · Carafe';
   }, []);
@@ -65,14 +67,14 @@ export function RulesPlace() {
           and never comes back with an empty space while the last step finds something.
         </p>
       )}
-      {open && shop !== undefined && (
+      {rules.length > 0 && shop !== undefined && (
         <div className={classes.columns}>
           <nav className={classes.list} aria-label="Rules">
             {rules.map(({ id, rule }) => (
               <button
                 key={id}
                 type="button"
-                aria-current={id === open.id}
+                aria-current={id === open?.id}
                 onClick={() => setOpenId(id)}
               >
                 {rule.label}
@@ -80,7 +82,7 @@ export function RulesPlace() {
               </button>
             ))}
           </nav>
-          <OpenRule key={open.id} shop={shop} stored={open} others={rules} />
+          {open && <OpenRule key={open.id} shop={shop} stored={open} others={rules} />}
         </div>
       )}
     </main>
