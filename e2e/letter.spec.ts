@@ -1,4 +1,4 @@
-import { axeFindsInBoth } from './axe';
+import { axeFinds, axeFindsInBoth } from './axe';
 import { expect, FIRST_PORT, NOW, test, type APIRequestContext, type Page } from './carafe';
 import { moveClock } from './moveClock';
 import { startServer } from './server';
@@ -27,6 +27,8 @@ async function begun(page: Page, start: string) {
   await page.getByRole('button', { name: 'Add an occasion' }).click();
   await page.getByRole('button', { name: /^An empty one/ }).click();
   const form = page.getByRole('region', { name: 'Occasion', exact: true });
+  const name = form.getByRole('textbox', { name: 'Name of the occasion' });
+  await expect(name).toHaveValue('New occasion');
   await form.getByRole('combobox', { name: 'What starts it' }).click();
   await page.getByRole('option', { name: start, exact: true }).click();
   return form;
@@ -133,4 +135,50 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
   ).toBeVisible();
   await page.getByRole('button', { name: `Stop all ${agreed}` }).click();
   await expect(page.getByText('Held 0')).toBeVisible();
+});
+
+test('carts left now are written to by hand, with consent alone; a reader says in the house style what may come', async ({
+  page,
+  request,
+}) => {
+  const form = await begun(page, 'By hand');
+  await named(form, 'A word about the cart');
+  await sends(page, form, 'You left these on the potting bench', 'On');
+  await form.getByRole('button', { name: 'Switch on' }).click();
+  const ask = page.getByRole('dialog', { name: 'Switch on' });
+  await expect(ask.getByText('choose people under “Send by hand”', { exact: false })).toBeVisible();
+  await ask.getByRole('button', { name: 'Switch on' }).click();
+  await expect(form.getByText('On as it is here')).toBeVisible();
+
+  const before = (await received(request)).length;
+  await page.getByRole('button', { name: 'Send by hand' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Send by hand' });
+  const rows = sheet.getByRole('row');
+  await rows.filter({ hasText: '(no consent)' }).first().getByRole('checkbox').click();
+  const chosen = rows.filter({ hasNotText: '(no consent)', has: page.getByRole('rowheader') });
+  await chosen.first().getByRole('checkbox').click();
+  await sheet.getByRole('button', { name: 'Send to 2 people' }).click();
+  await expect(sheet.getByRole('status')).toContainText('2 people came in, 1 mail made.');
+  await expect(chosen.first()).toContainText('mail just now');
+  expect(await axeFindsInBoth(page)).toEqual([]);
+  await expect.poll(async () => (await received(request)).length).toBe(before + 1);
+
+  const [mail] = await received(request);
+  const { html } = await json<{ html: string }>(request, `/mailbox/${mail?.id ?? ''}`);
+  const preferences = /href="([^"]*\/mail\/preferences\/[^"]+)"/.exec(html)?.[1] ?? '';
+  expect(preferences).not.toContain('@');
+  await page.goto(preferences);
+  await expect(page.getByRole('heading', { name: 'What may we write to you?' })).toHaveCSS(
+    'font-family',
+    /Georgia/,
+  );
+  expect(await axeFinds(page)).toEqual([]);
+  await page.getByRole('radio', { name: 'Only mails about my orders' }).check();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('You get no more letters from us.')).toBeVisible();
+  await page.goto(preferences);
+  await expect(page.getByRole('radio', { name: 'Only mails about my orders' })).toBeChecked();
+  // One letter changed in a link, and it is nobody's.
+  await page.goto(`${preferences.slice(0, -1)}${preferences.endsWith('A') ? 'B' : 'A'}`);
+  await expect(page.getByRole('heading', { name: 'This link does not work' })).toBeVisible();
 });

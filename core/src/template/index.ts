@@ -55,7 +55,7 @@ export {
 } from './richText';
 export { BLOCKS, type BlockKind } from '../blocks';
 export { namedFormula, NO_SOURCES, type ShopSources } from '../blocks/define';
-export { Loop, type HouseStyle } from './parts';
+export { HouseStyle, Loop } from './parts';
 export {
   Template,
   TEMPLATE_VERSION,

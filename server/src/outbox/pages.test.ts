@@ -1,5 +1,6 @@
 import request from 'supertest';
 import { EventsService } from '../events/service';
+import { blankTemplate, HOUSE_STYLE } from '@carafe/core/template';
 import { TEST_SHOP, testServer } from '../testing';
 
 let carafe: Awaited<ReturnType<typeof testServer>>;
@@ -58,4 +59,20 @@ test('a form that is too large is told in a page', async () => {
     .type('form')
     .send({ letters: 'x'.repeat(20_000) });
   expect([status, text.includes('<h1>')]).toEqual([413, true]);
+});
+
+test('pages are in the house style of the shop’s mails; what is no style of ours is not written into them', async () => {
+  const token = carafe.tables.people.tokens.make({ shop: 's', email: 'maud@post.example' });
+  const shown = async () => (await ask(`/mail/preferences/${token}`)).text;
+  expect(await shown()).toContain(`background:${HOUSE_STYLE.primary}`);
+  const template = blankTemplate('News', 's', []);
+  const style = { ...HOUSE_STYLE, primary: '#7b1e3a', heading_font: 'Palatino, serif', radius: 9 };
+  carafe.tables.templates.insert('t', { ...template, style }, '2026-11-24T09:00:00.000Z');
+  const page = await shown();
+  for (const part of ['background:#7b1e3a', 'Palatino, serif', 'border-radius:9px'])
+    expect(page).toContain(part);
+  const hostile = { ...style, primary: 'red}</style><script>alert(1)</script>' };
+  carafe.tables.templates.insert('u', { ...template, style: hostile }, '2026-11-24T10:00:00.000Z');
+  expect(await shown()).not.toContain('script');
+  expect(await shown()).toContain(`background:${HOUSE_STYLE.primary}`);
 });

@@ -1,5 +1,4 @@
-import type { MailSettings, Shop } from '@carafe/contract';
-import { escapeHtml } from '@carafe/core/render';
+import type { MailSettings } from '@carafe/contract';
 import type { Cart, Order, ShopEvent } from '@carafe/core/record';
 import express, { Router, type Request, type Response } from 'express';
 import { simpleParser } from 'mailparser';
@@ -8,7 +7,9 @@ import type { Store } from '../database/store';
 import { errorHandler } from '../http/errors';
 import type { PeopleRepository } from '../people/repository';
 import type { ShopsRepository } from '../shops/repository';
+import type { TemplatesRepository } from '../templates/repository';
 import { linkMeant, standInOf } from './links';
+import { PAGE_POLICY, pagesInStyle } from './page';
 import { aboutOf, type OutboxRepository, type OutboxRow } from './repository';
 
 interface Given {
@@ -16,6 +17,7 @@ interface Given {
   outbox: OutboxRepository;
   people: Pick<PeopleRepository, 'tokens' | 'signer' | 'idOf' | 'data'>;
   shops: Pick<ShopsRepository, 'find'>;
+  templates: Pick<TemplatesRepository, 'styleOf'>;
   settings: () => MailSettings;
   take: (events: ShopEvent[]) => Promise<unknown>;
   now: () => Date;
@@ -26,47 +28,10 @@ interface Given {
 const DAY = 86_400_000;
 /** A transparent picture of one pixel. */
 const PIXEL = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
-/** Pages that somebody opens from a mail: no scripts, nothing from elsewhere but pictures. */
-const POLICY =
-  "default-src 'none'; style-src 'unsafe-inline'; img-src http: https: data:; form-action 'self'; frame-ancestors 'none'; base-uri 'none'";
-
-function page(
-  response: Response,
-  title: string,
-  shop: Shop | null,
-  body: string,
-  status = 200,
-): void {
-  const name = escapeHtml(shop?.name ?? 'Mail');
-  response
-    .status(status)
-    .set('content-security-policy', POLICY)
-    .set('cache-control', 'no-store')
-    .set('referrer-policy', 'no-referrer')
-    .type('html').send(`<!doctype html>
-<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">
-<meta name="robots" content="noindex"><title>${escapeHtml(title)} · ${name}</title>
-<style>
-:root{color-scheme:light}body{margin:0;background:#f5f8f7;color:#16323a;font:16px/1.5 system-ui,sans-serif}
-main{max-width:30rem;margin:12vh auto;padding:2rem;background:#fff;border:1px solid #d5e0de;border-radius:8px}
-h1{font-size:1.4rem;margin:0 0 .75rem}p{margin:.5rem 0}button{font:inherit;margin-top:1rem;padding:.6rem 1.2rem;
-border:0;border-radius:6px;background:#0b6e75;color:#fff;cursor:pointer}button:focus-visible{outline:3px solid #7b3f6b;
-outline-offset:2px}label{display:block;margin:.4rem 0}small{color:#46606a}
-</style></head><body><main><h1>${escapeHtml(title)}</h1>${body}<p><small>${name}</small></p></main></body></html>`);
-}
-
-const cutOff = (response: Response, status = 404): void =>
-  page(
-    response,
-    'This link does not work',
-    null,
-    '<p>It was cut off or changed on the way. Open the mail again and follow the link from there.</p>',
-    status,
-  );
-
 /** What recipients see when they follow a link of a mail. All links are signed; none holds an address. */
 export function homeRoutes(given: Given): Router {
-  const { store, outbox, people, shops, settings, take, now, newId, log } = given;
+  const { store, outbox, people, shops, templates, settings, take, now, newId, log } = given;
+  const { page, cutOff } = pagesInStyle((shop) => templates.styleOf(shop));
   const router = Router();
   const form = express.urlencoded({ extended: false, limit: 10_000 });
 
@@ -169,7 +134,7 @@ export function homeRoutes(given: Given): Router {
       return;
     }
     const { html } = await simpleParser(kept.source, { skipImageLinks: true });
-    response.set('content-security-policy', POLICY).set('cache-control', 'no-store');
+    response.set('content-security-policy', PAGE_POLICY).set('cache-control', 'no-store');
     response.type('html').send(html || '');
   });
   router.get('/mail/open/:signed.gif', async (request, response) => {

@@ -34,6 +34,12 @@ export function templatesRepository(db: Db) {
     `UPDATE templates SET name = @name, shop = @shop, version = version + 1, updated_at = @now, document = @document
      WHERE id = @id AND version = @version AND deleted_at IS NULL`,
   );
+  const styleOf = db
+    .prepare<[string], string>(
+      `SELECT json_extract(document, '$.style') FROM templates WHERE shop = ? AND deleted_at IS NULL
+       ORDER BY updated_at DESC, name LIMIT 1`,
+    )
+    .pluck();
   const setDeleted = db.prepare('UPDATE templates SET deleted_at = ? WHERE id = ?');
   const find = (id: string): StoredTemplate | null => {
     const row = one.get(id);
@@ -42,6 +48,11 @@ export function templatesRepository(db: Db) {
   return {
     list: (): StoredTemplate[] => all.all().map(stored),
     find,
+    /** The house style of the template of a shop that was changed last. */
+    styleOf(shop: string): unknown {
+      const text = styleOf.get(shop);
+      return text === undefined ? null : (JSON.parse(text) as unknown);
+    },
     insert(id: string, template: Template, now: string): StoredTemplate {
       const { name, shop } = template;
       insert.run({ id, name, shop, now, document: JSON.stringify(template) });
