@@ -177,6 +177,8 @@ test('templates are made from a layout, renamed, duplicated, deleted and brought
 
   await page.getByRole('link', { name: 'Templates' }).click();
   await page.getByRole('button', { name: 'More for A fresh start' }).click();
+  await expect(page.getByRole('menuitem', { name: 'Rename' })).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
   await page.getByRole('menuitem', { name: 'Rename' }).click();
   await page.getByLabel('Name', { exact: true }).fill('A second start');
   await page.getByRole('button', { name: 'Rename' }).click();
@@ -259,6 +261,8 @@ test('anything is found with Ctrl+K, and the keys are listed with ?', async ({ p
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+k');
   await page.getByRole('textbox', { name: 'Find anything' }).fill('November');
+  await expect(page.getByRole('dialog', { name: 'Find anything' })).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'The November letter' })).toBeVisible();
 });

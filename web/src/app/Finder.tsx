@@ -28,7 +28,11 @@ export function Finder() {
       <Spotlight
         actions={actions}
         title={<VisuallyHidden>{NAME}</VisuallyHidden>}
-        styles={{ header: { position: 'absolute', minHeight: 0, padding: 0 } }}
+        styles={{
+          header: { position: 'absolute', minHeight: 0, padding: 0 },
+          // Read on the ground of the one that is chosen, too.
+          actionDescription: { color: 'inherit', opacity: 1 },
+        }}
         scrollAreaProps={{ viewportProps: { tabIndex: 0 } }}
         filter={(query, all) => finderFilter(query, all as SpotlightActionData[])}
         shortcut="mod + K"
