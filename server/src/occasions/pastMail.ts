@@ -68,8 +68,13 @@ function shopperThen(
       data.shopper,
     );
   }
-  const events = parts.events.of(shop, email).filter((event) => Date.parse(event.at) <= at);
-  return events.length > 0 ? foldEvents(events, NEW_SHOPPER) : data.shopper;
+  const events = parts.events.of(shop, email);
+  // Of whom no event tells, files do; they are known as they are.
+  if (events.length === 0) return data.shopper;
+  return foldEvents(
+    events.filter((event) => Date.parse(event.at) <= at),
+    NEW_SHOPPER,
+  );
 }
 
 /**

@@ -103,6 +103,16 @@ test('guards ask, and mails show, the fields that people were known for then', a
   expect(await opened(id, idOf(MAUD), await clock())).toContain('Bruges, 7.');
 });
 
+test('before somebody did anything, nothing of what they did is in their mail', async () => {
+  await typed('people', { email: MAUD, city: 'Ghent' });
+  const before = await clock();
+  await hours(24);
+  await ordered(MAUD, 'pot');
+  const id = await template('Order {{ order.number otherwise "none yet" }}.');
+  expect(await opened(id, idOf(MAUD), before)).toContain('Order none yet.');
+  expect(await opened(id, idOf(MAUD), await clock())).toContain('Order N');
+});
+
 test('what was known goes with the person, and when it is old', async () => {
   await typed('people', { email: MAUD, city: 'Ghent' });
   await typed('people', { email: MAUD, city: 'Bruges' });
