@@ -20,7 +20,6 @@ export { momentsOf, type Asked, type MomentOf, type Moments } from './moment';
 export {
   allSteps,
   formulasOf,
-  readAddresses,
   Occasion,
   sendsOf,
   type Branch,
@@ -35,6 +34,7 @@ export { problemsOf, type Known, type Problem } from './problems';
 export { countPerson, noRates, type Rates } from './rates';
 export { REASONS, type Reason } from './reasons';
 export { shoppersOf } from './rehearse';
+export { readAddresses } from './addresses';
 export { replayPerson, withConsent, type Dated, type Replayed } from './replay';
 export { sayFormula, sayStart, sayStep, sayWhom, type Names } from './say';
 export { Segment } from './segment';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Address, MOST_ADDRESSES } from './addresses';
 import { ClockTime, Weekdays } from './clockTime';
 import { Duration } from './duration';
 import { STARTS } from './starts';
@@ -69,42 +70,6 @@ const stepsAt = (depth: number): z.ZodType<Step[]> => {
   const step = branch ? z.union([Wait, Guard, Send, branch]) : z.union([Wait, Guard, Send]);
   return z.array(step as unknown as z.ZodType<Step>).max(30, 'At most 30 steps stand in one row.');
 };
-
-const MOST_ADDRESSES = 10_000;
-const Address = z
-  .string()
-  .trim()
-  .toLowerCase()
-  .max(254, 'An address has at most 254 letters.')
-  .regex(/^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/, 'An address is of the form name@shop.example.');
-
-/**
- * Addresses out of a text that somebody wrote or pasted, with commas, semicolons or breaks between them, each once; names
- * before addresses in angle brackets are left out. Where one of them is none, or they are too many, the problem says so.
- */
-export function readAddresses(text: string): { addresses: string[]; problem: string | null } {
-  const isNamed = /<[^<>\s]*@[^<>\s]*>/;
-  const pieces = text.split(/[,;\r\n]+/).flatMap((piece) => {
-    const named = isNamed.exec(piece);
-    return named ? [named[0].slice(1, -1)] : piece.split(/\s+/);
-  });
-  const given = [...new Set(pieces.filter((one) => one !== '').map((one) => one.toLowerCase()))];
-  const wrong = given.filter((one) => !Address.safeParse(one).success);
-  const [first, ...others] = wrong;
-  if (first !== undefined)
-    return {
-      addresses: [],
-      problem: `“${first.slice(0, 80)}” is no address of the form name@shop.example${
-        others.length > 0 ? `, and so are ${others.length} more` : ''
-      }. None was taken yet.`,
-    };
-  if (given.length > MOST_ADDRESSES)
-    return {
-      addresses: [],
-      problem: `These are ${given.length} addresses; at most 10,000 are taken. Make a segment for more. None was taken yet.`,
-    };
-  return { addresses: given, problem: null };
-}
 
 /** Who may come in. Consent is asked for at each marketing mail, not here. */
 const Whom = z.strictObject({

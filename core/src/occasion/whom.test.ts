@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { mayEnter } from './entry';
 import { NEW_STATE, type Run } from './state';
 import { added, at, momentsFor, occasion, person } from './testing';
-import { Occasion, readAddresses } from './occasion';
+import { readAddresses } from './addresses';
+import { Occasion } from './occasion';
 import { isAmong, whomAsks } from './whom';
 import { planOf } from './plan';
 
@@ -77,13 +78,15 @@ test('what is no address is told, and nothing is taken', () => {
   expect(readAddresses('maud@s.example, wrong').problem).toBe(
     '“wrong” is no address of the form name@shop.example. None was taken yet.',
   );
-  expect(readAddresses('a, b, c@d').problem).toMatch(/^“a” is no address .*, and so are 1 more\./);
+  expect(readAddresses('a, b, c@d').problem).toMatch(
+    /^“a” is no address .*, nor is 1 other\. None/,
+  );
   expect(readAddresses(`${'x'.repeat(300)}@y.example`).problem).toMatch(/is no address/);
   const many = Array.from({ length: 10_001 }, (_, i) => `p${i}@y.example`).join('\n');
   expect(readAddresses(many)).toEqual({
     addresses: [],
     problem: expect.stringContaining(
-      'These are 10001 addresses; at most 10,000 are taken',
+      'These are 10,001 addresses; at most 10,000 are taken',
     ) as string,
   });
 });
