@@ -163,6 +163,23 @@ test('carts left now are written to by hand, with consent alone; a reader says i
   expect(await axeFinds(page)).toEqual([]);
   await expect.poll(async () => (await received(request)).length).toBe(before + 1);
 
+  // Looked at in the outbox, a mail was not opened by its reader.
+  await page.goto(`${origin}/outbox`);
+  const story = page.getByRole('dialog').getByRole('list', { name: 'Story' });
+  for (let look = 0; look < 2; look++) {
+    await page
+      .getByRole('row')
+      .filter({ hasText: 'A word about the cart' })
+      .getByRole('button')
+      .click();
+    await expect(
+      page.frameLocator('iframe[title="The mail"]').locator('table').first(),
+    ).toBeVisible();
+    await expect(story).toContainText('Sent, to the stand-in mailbox.');
+    await expect(story).not.toContainText('Opened');
+    await page.keyboard.press('Escape');
+  }
+
   const [mail] = await received(request);
   const { html } = await json<{ html: string }>(request, `/mailbox/${mail?.id ?? ''}`);
   const preferences = /href="([^"]*\/mail\/preferences\/[^"]+)"/.exec(html)?.[1] ?? '';

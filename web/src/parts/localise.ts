@@ -7,3 +7,10 @@ const LIBRARY =
 export function localise(html: string): string {
   return html.replace(LIBRARY, '/pictures/$1').replaceAll(STAND_IN_PICTURES, '/pictures/');
 }
+
+/** A mail as its sender looks at it: that counts as no opening, and its links, as no click, lead nowhere. */
+export function lookedAt(html: string): string {
+  return localise(html)
+    .replace(/<img [^>]*\/mail\/open\/[^>]*>/g, '')
+    .replace(/<head[^>]*>/i, '$&<base target="_blank">');
+}

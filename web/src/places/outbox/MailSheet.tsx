@@ -6,7 +6,7 @@ import type { Trail } from '@carafe/core/render';
 import { messageOf } from '../../app/ask';
 import { outboxApi } from '../../app/occasionsApi';
 import { AskedValues } from '../../parts/AskedValues';
-import { localise } from '../../parts/localise';
+import { lookedAt } from '../../parts/localise';
 import { notifyFailure } from '../../parts/notify';
 import { SideSheet } from '../../parts/SideSheet';
 import { TrailLine } from '../../parts/TrailLine';
@@ -153,7 +153,7 @@ function Shown({ mail, view }: { mail: OutboxMail; view: View }) {
           className={classes.frame}
           title="The mail"
           sandbox="allow-same-origin"
-          srcDoc={localise(mail.html)}
+          srcDoc={lookedAt(mail.html)}
         />
       );
     case 'text':
