@@ -186,7 +186,8 @@ async function oneOff(people: number) {
   };
   parts.occasions.insert('o', 's', once, at);
   parts.occasions.publish('o', 1, at, once);
-  parts.occasions.switchTo('o', 1, new Date(NOW - DAY).toISOString());
+  const since = new Date(NOW - DAY).toISOString();
+  parts.occasions.switchOn('o', 1, { on: since, heeded: since, watching: since });
   const began = performance.now();
   await advanceAll(store, parts, {
     ...{ now: NOW, mailIds: 'm', picks: {}, do: 'everyone' as const, shop: 's' },

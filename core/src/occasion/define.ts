@@ -48,6 +48,14 @@ export interface Moment {
   reacted: (key: string) => { opened: boolean; clicked: boolean };
   /** Whether a formula holds for the person now, with what the occasion adds to the record. */
   holds(formula: string, beside: Fields): boolean;
+  /** Whether the person is in a named segment now, and a mark of the condition that says so. */
+  inSegment(name: string): SegmentAnswer;
+}
+
+/** `mark` is another number once the segment's condition is another one. */
+export interface SegmentAnswer {
+  is: boolean;
+  mark: number;
 }
 
 /** Why somebody is to come into an occasion, and when. One cause starts it once. */

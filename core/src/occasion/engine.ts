@@ -1,5 +1,5 @@
 import { instantOf } from '../formula';
-import { isCauseOpen, mayEnter, membership, mustRest } from './entry';
+import { isCauseOpen, mayEnter, mustRest, segmentCauses, watchSegments } from './entry';
 import type { Cause, Moment } from './define';
 import type { Effect } from './effects';
 import type { SendStep } from './occasion';
@@ -54,8 +54,8 @@ class Walk {
     for (const one of this.state.runs)
       if (one !== run) runs.push(one);
       else if (by) runs.push(by);
-    const { settled, mails, member } = this.state;
-    this.state = { runs, settled, mails, member };
+    const { settled, mails, segments } = this.state;
+    this.state = { runs, settled, mails, segments };
   }
 
   private of({ occasion, version, cause, about }: Run, at: number) {
@@ -72,14 +72,15 @@ class Walk {
   /** Takes up what starts occasions for the person as they are now. */
   learn(moment: Moment): void {
     this.dropGone(moment);
+    const watched = watchSegments(this.world.plans, this.state.segments, moment);
+    if (watched) this.state = { ...this.state, segments: watched.segments };
     for (const plan of this.world.plans) {
-      const watched = membership(plan, this.state, moment);
-      if (watched) this.state = watched.state;
       const kind = startKind(plan.occasion.start.kind);
-      this.takeUp(plan, kind.causes(plan.occasion.start, moment), moment);
-      if (watched) this.takeUp(plan, watched.causes, moment);
-      const { happening } = moment;
-      if (happening?.kind !== 'hand' || happening.occasion !== plan.id) continue;
+      const own = asSeenBy(plan, moment);
+      this.takeUp(plan, kind.causes(plan.occasion.start, own), moment);
+      if (watched) this.takeUp(plan, segmentCauses(plan, watched, moment.at), moment);
+      const { happening } = own;
+      if (happening?.kind !== 'hand') continue;
       const { name, about = {} } = happening;
       this.takeUp(plan, [{ cause: `hand ${name}`, due: moment.at, about }], moment);
     }
@@ -268,6 +269,13 @@ class Walk {
       }
     }
   }
+}
+
+/** A moment as one occasion sees it: a time or a choice that is meant for another occasion has not happened to it. */
+function asSeenBy({ id }: Plan, moment: Moment): Moment {
+  const { happening } = moment;
+  const isForOne = happening?.kind === 'time' || happening?.kind === 'hand';
+  return isForOne && happening.occasion !== id ? { ...moment, happening: null } : moment;
 }
 
 /** The touch that a cause of a cart names. */

@@ -24,21 +24,50 @@ export function isCauseOpen(
   );
 }
 
-/** Of an occasion that watches a segment: whether the person is in it, and what that starts. */
-export function membership(
-  { id, occasion: { start } }: Plan,
-  state: PersonState,
+/** What is known of a person's segments now, and of those that changed, by name, which way. */
+export interface Watched {
+  segments: PersonState['segments'];
+  changed: ReadonlyMap<string, 'entered' | 'left'>;
+}
+
+/**
+ * Looks at the segments that occasions watch. What is known belongs to the segment and not to an occasion: somebody has
+ * entered it where an earlier look found them outside. Who is met for the first time, or for the first time since the
+ * condition was changed or nobody watched, has neither entered nor left.
+ */
+export function watchSegments(
+  plans: readonly Plan[],
+  before: PersonState['segments'],
   moment: Moment,
-): { state: PersonState; causes: Cause[] } | null {
-  if (start.kind !== 'segment_changed' || start.segment === '') return null;
-  const is = moment.holds(segmentFormula(start.segment), {});
-  const was = state.member[id];
-  if (was === is) return null;
-  const told = { ...state, member: { ...state.member, [id]: is } };
-  // Who is met for the first time has neither entered nor left.
-  const isMeant = was !== undefined && is === (start.change === 'entered');
-  const cause = `segment ${start.segment} ${new Date(moment.at).toISOString()}`;
-  return { state: told, causes: isMeant ? [{ cause, due: moment.at, about: {} }] : [] };
+): Watched | null {
+  let segments = before;
+  const changed = new Map<string, 'entered' | 'left'>();
+  const since = new Map<string, number>();
+  for (const { occasion, watching } of plans) {
+    const { start } = occasion;
+    if (start.kind !== 'segment_changed' || start.segment === '') continue;
+    since.set(start.segment, Math.min(since.get(start.segment) ?? watching, watching));
+  }
+  for (const [name, watching] of since) {
+    const was = before[name];
+    const { is, mark } = moment.inSegment(name);
+    const isKnown = was?.mark === mark && was.at >= watching;
+    if (isKnown && was.is === is) continue;
+    if (isKnown) changed.set(name, is ? 'entered' : 'left');
+    segments = { ...segments, [name]: { is, at: moment.at, mark } };
+  }
+  return segments === before ? null : { segments, changed };
+}
+
+/** What a change of segments starts in an occasion. */
+export function segmentCauses(
+  { occasion: { start } }: Plan,
+  { changed }: Watched,
+  at: number,
+): readonly Cause[] {
+  if (start.kind !== 'segment_changed' || changed.get(start.segment) !== start.change) return [];
+  const cause = `segment ${start.segment} ${new Date(at).toISOString()}`;
+  return [{ cause, due: at, about: {} }];
 }
 
 /** How a segment is asked for among formulas: by its name, which whoever answers knows. */

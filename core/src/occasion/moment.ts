@@ -13,6 +13,7 @@ import { assembleRecord, type PersonData, type Products, type SharedData } from 
 import { contextFor } from '../render';
 import { askedValues, type AskedValue } from './askedValues';
 import type { Happening, Moment } from './define';
+import { hashOf } from '../recommend/random';
 import { segmentFormula } from './entry';
 import type { Segment } from './segment';
 import type { ShopRules } from './shopRules';
@@ -72,10 +73,11 @@ export function momentsOf(shop: MomentShop) {
   );
   const parsed = remember(500, (asked: string) => {
     const formula = segments.get(asked) ?? asked;
-    const read = parsedFormula(expandFormula(formula, shop.named));
-    if (!read.ok) return { formula, read, compiled: null, reads: null, slowly: null };
+    const whole = expandFormula(formula, shop.named);
+    const [read, mark] = [parsedFormula(whole), hashOf(whole)];
+    if (!read.ok) return { formula, read, mark, compiled: null, reads: null, slowly: null };
     const [compiled, slowly] = [compile(read.value), explainer(read.value, formula)];
-    return { formula, read, compiled, reads: rootsOf(read.value), slowly };
+    return { formula, read, mark, compiled, reads: rootsOf(read.value), slowly };
   });
   const zones = remember(200, (zone: string) => (isTimeZone(zone) ? zone : ''));
   const shopZone = zones(textOf(shop.shared.shop, 'timezone')) || 'UTC';
@@ -122,6 +124,11 @@ export function momentsOf(shop: MomentShop) {
           if (formula.trim() === '') return true;
           const { compiled, reads } = parsed(formula);
           return compiled !== null && evaluate(compiled, contextOf(of, beside, reads)) === true;
+        },
+        inSegment(name) {
+          const { compiled, reads, mark } = parsed(segmentFormula(name));
+          const is = compiled !== null && evaluate(compiled, contextOf(of, {}, reads)) === true;
+          return { is, mark };
         },
       };
     },

@@ -16,8 +16,13 @@ export interface Plan {
   version: number;
   occasion: Occasion;
   ops: readonly Op[];
-  /** Since when it is on, in milliseconds; what was due before starts nothing. */
+  /** Since when its start is heeded, in milliseconds; what was due before starts nothing. */
   since: number;
+  /**
+   * Since when somebody has watched its segment without a break, in milliseconds: what was known of members
+   * before is out of date.
+   */
+  watching: number;
 }
 
 type Loose = Op[];
@@ -65,10 +70,16 @@ function layOut(steps: readonly Step[], out: Loose): void {
 }
 
 /** Lays an occasion out. */
-export function planOf(id: string, version: number, occasion: Occasion, since: number): Plan {
+export function planOf(
+  id: string,
+  version: number,
+  occasion: Occasion,
+  since: number,
+  watching = since,
+): Plan {
   const ops: Op[] = [];
   layOut(occasion.steps, ops);
-  return { id, version, occasion, ops, since };
+  return { id, version, occasion, ops, since, watching };
 }
 
 /** The guards that stand before a step in the same row, the nearest last: they are asked once more when a mail that was held goes. */

@@ -43,11 +43,20 @@ export interface PersonState {
   settled: Readonly<Record<string, Settled>>;
   /** Mails of late, the latest last. */
   mails: readonly MadeMail[];
-  /** Whether they are in the segment of an occasion that watches one. */
-  member: Readonly<Record<string, boolean>>;
+  /** Whether they are in each segment that an occasion watches, by its name. */
+  segments: Readonly<Record<string, Membership>>;
 }
 
-export const NEW_STATE: PersonState = { runs: [], settled: {}, mails: [], member: {} };
+/** Whether a person was in a segment when that was last different, or first known. */
+export interface Membership {
+  is: boolean;
+  /** Milliseconds. */
+  at: number;
+  /** The mark of the condition by which it was known. */
+  mark: number;
+}
+
+export const NEW_STATE: PersonState = { runs: [], settled: {}, mails: [], segments: {} };
 
 export const causeKey = (occasion: string, cause: string): string => `${occasion} ${cause}`;
 

@@ -11,9 +11,11 @@ export function worldOf(occasions: PlanParts, shop: string): World & { plans: re
     const key = `${id} ${version}`;
     let found = known.get(key);
     if (found === undefined) {
-      const since = on.find((one) => one.id === id)?.on_since ?? null;
-      const occasion = since === null ? null : occasions.document(id, version);
-      found = occasion && planOf(id, version, occasion, Date.parse(since ?? ''));
+      const draft = on.find((one) => one.id === id);
+      const occasion = draft ? occasions.document(id, version) : null;
+      const since = Date.parse(draft?.heeded_since ?? draft?.on_since ?? '');
+      const watching = draft?.watching_since ? Date.parse(draft.watching_since) : since;
+      found = occasion && planOf(id, version, occasion, since, watching);
       known.set(key, found);
     }
     return found;

@@ -8,6 +8,8 @@ interface Row {
   document: string;
   published: number | null;
   on_since: string | null;
+  heeded_since: string | null;
+  watching_since: string | null;
   changed_at: string;
 }
 export interface StoredDraft {
@@ -20,12 +22,24 @@ export interface StoredDraft {
   published: number | null;
   /** Null while it is off. */
   on_since: string | null;
+  /** Since when what happens is heeded by its start as it is published; null while it is off. */
+  heeded_since: string | null;
+  /** Since when its segment has been watched without a break; null while it is off. */
+  watching_since: string | null;
   changed_at: string;
+}
+
+/** Since when an occasion is on, its start heeded, and its segment watched. */
+export interface OnSince {
+  on: string;
+  heeded: string;
+  watching: string;
 }
 
 /** The occasions, occasion_versions and occasion_times tables. */
 export function occasionsRepository(db: Db) {
-  const columns = 'id, shop, version, document, published, on_since, changed_at';
+  const columns =
+    'id, shop, version, document, published, on_since, heeded_since, watching_since, changed_at';
   const all = db.prepare<[string], Row>(
     `SELECT ${columns} FROM occasions WHERE shop = ? AND deleted_at IS NULL ORDER BY rowid`,
   );
@@ -41,7 +55,13 @@ export function occasionsRepository(db: Db) {
   const save = db.prepare(
     'UPDATE occasions SET document = ?, version = version + 1, changed_at = ? WHERE id = ?',
   );
-  const switchTo = db.prepare('UPDATE occasions SET published = ?, on_since = ? WHERE id = ?');
+  const switchOn = db.prepare(
+    `UPDATE occasions SET published = @number, on_since = @on, heeded_since = @heeded, watching_since = @watching
+     WHERE id = @id`,
+  );
+  const switchOff = db.prepare(
+    'UPDATE occasions SET on_since = NULL, heeded_since = NULL, watching_since = NULL WHERE id = ?',
+  );
   const remove = db.prepare('UPDATE occasions SET deleted_at = ?, on_since = NULL WHERE id = ?');
   const version = db
     .prepare<[string, number], string>(
@@ -81,9 +101,10 @@ export function occasionsRepository(db: Db) {
       void insert.run(id, shop, JSON.stringify(occasion), now),
     save: (id: string, occasion: Occasion, now: string): void =>
       void save.run(JSON.stringify(occasion), now, id),
-    /** Switches a version on since an instant, or, with null, off. */
-    switchTo: (id: string, number: number | null, since: string | null): void =>
-      void switchTo.run(number, since, id),
+    /** Switches a version on. */
+    switchOn: (id: string, number: number, since: OnSince): void =>
+      void switchOn.run({ id, number, ...since }),
+    switchOff: (id: string): void => void switchOff.run(id),
     remove: (id: string, now: string): void => void remove.run(now, id),
     document(id: string, number: number): Occasion | null {
       const text = version.get(id, number);

@@ -260,7 +260,13 @@ export class OccasionsService {
       const isSame = live !== null && JSON.stringify(live) === JSON.stringify(occasion);
       const number = isSame ? (found.published ?? 1) : (occasions.versions(id)[0]?.number ?? 0) + 1;
       if (!isSame) occasions.publish(id, number, at.toISOString(), occasion);
-      occasions.switchTo(id, number, found.on_since ?? at.toISOString());
+      const hasSameStart = live !== null && JSON.stringify(live.start) === JSON.stringify(start);
+      const heeded = hasSameStart ? found.heeded_since : null;
+      occasions.switchOn(id, number, {
+        on: found.on_since ?? at.toISOString(),
+        heeded: heeded ?? at.toISOString(),
+        watching: this.watchedSince(shop, start) ?? at.toISOString(),
+      });
       if (once !== null && start.kind === 'at_time')
         occasions.setTime(id, once, wallOf(start.time));
       else runner.setNext(id, null);
@@ -271,11 +277,23 @@ export class OccasionsService {
     return this.told(this.found(id));
   }
 
+  /** Since when the segment of a start has been watched by whatever is on, as it is published; null where nothing watches it. */
+  private watchedSince(shop: string, start: Occasion['start']): string | null {
+    if (start.kind !== 'segment_changed') return null;
+    const { occasions } = this.given;
+    const since = occasions.list(shop).flatMap(({ id, published, watching_since }) => {
+      const live = published === null ? null : occasions.document(id, published);
+      const isSame = live?.start.kind === 'segment_changed' && live.start.segment === start.segment;
+      return isSame && watching_since !== null ? [watching_since] : [];
+    });
+    return since.sort()[0] ?? null;
+  }
+
   async switchOff(id: string): Promise<StoredOccasion> {
     const { store, occasions } = this.given;
     const { shop } = await store.write(() => {
       const found = this.found(id);
-      occasions.switchTo(id, found.published, null);
+      occasions.switchOff(id);
       occasions.dropTime(id);
       return found;
     });

@@ -24,6 +24,6 @@ export const segmentChanged = defineStart({
   ],
   say: ({ segment, change }) =>
     `When somebody has ${change} ${segment === '' ? 'a segment' : `“${segment}”`}`,
-  // The engine compares what was with what is: see `membership`.
+  // The engine compares what was with what is: see `watchSegments`.
   causes: () => [],
 });
