@@ -134,7 +134,8 @@ export const occasionEndpoints = {
   deleteOccasion: endpoint({
     method: 'DELETE',
     path: '/occasions/:id',
-    summary: 'Delete an occasion; whoever is inside gets nothing more',
+    summary:
+      'Delete an occasion; whoever is inside gets nothing more, and what waits in the outbox is stopped',
     answer: null,
   }),
   beforePublishing: endpoint({
@@ -176,7 +177,19 @@ export const occasionEndpoints = {
   switchOff: endpoint({
     method: 'POST',
     path: '/occasions/:id/off',
-    summary: 'Switch an occasion off; whoever is inside gets nothing more',
+    summary:
+      'Switch an occasion off; whoever is inside gets nothing more. What waits in the outbox is stopped, or sent all the same',
+    body: z
+      .strictObject({ waiting: z.enum(['stop', 'send']).default('stop') })
+      .default({ waiting: 'stop' }),
+    answer: StoredOccasion,
+  }),
+  answerCrowd: endpoint({
+    method: 'POST',
+    path: '/occasions/:id/crowd',
+    summary:
+      'Answer for an occasion that very many people entered at once: send its emails, or stop them and switch it off',
+    body: z.strictObject({ answer: z.enum(['send', 'stop']) }),
     answer: StoredOccasion,
   }),
   insideOf: endpoint({

@@ -112,6 +112,8 @@ export const outboxEndpoints = {
       to: z.enum(['approve', 'stop', 'go_on', 'try_again']),
       ids: z.array(z.string()).max(10_000, 'At most 10,000 mails at once by their ids.').optional(),
       query: OutboxQuery.optional(),
+      /** Even those whose occasion was switched off since; without it, they are refused. */
+      even_off: z.boolean().default(false),
     }),
     answer: z.object({ changed: z.number() }),
   }),

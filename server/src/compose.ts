@@ -130,7 +130,7 @@ export function compose(outside: Outside) {
   });
   const sender = new Sender({ ...common, ...tables, door, settings, rules, lease, self });
   const runner = new Runner({ ...common, ...tables, rules, sender });
-  const occasions = new OccasionsService({ ...common, ...tables, runner });
+  const occasions = new OccasionsService({ ...common, ...tables, runner, sender });
   const outbox = new OutboxService({ ...common, ...tables, rules, sender, self });
   const events = new EventsService(jobs, updates, now, (...told) => runner.heard(...told));
   const movable = new MovableClock({

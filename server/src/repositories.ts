@@ -10,11 +10,12 @@ import { libraryRepository } from './library/repository';
 import { mailboxRepository } from './mail/mailboxRepository';
 import { mailSettingsRepository } from './mail/settingsRepository';
 import { occasionsRepository } from './occasions/repository';
+import { crowdsRepository } from './occasions/crowdsRepository';
 import { segmentsRepository, shopRulesRepository } from './occasions/segmentsRepository';
 import { statesRepository } from './occasions/statesRepository';
 import { leaseRepository } from './outbox/leaseRepository';
 import { outboxRepository } from './outbox/repository';
-import { wentRepository } from './outbox/wentRepository';
+import { ledgerRepository } from './outbox/ledgerRepository';
 import { picturesRepository } from './pictures/repository';
 import { rulesRepository } from './recommend/repository';
 import { tasteRepository } from './recommend/tasteRepository';
@@ -58,10 +59,11 @@ export function openRepositories(db: Db) {
     segments: segmentsRepository(db),
     shopRules: shopRulesRepository(db),
     occasions: occasionsRepository(db),
+    crowds: crowdsRepository(db),
     states: statesRepository(db),
     toTell: toTellRepository(db),
     outbox: outboxRepository(db),
-    went: wentRepository(db),
+    ledger: ledgerRepository(db),
     lease: leaseRepository(db),
     movedClock: clockRepository(db),
     pictures: picturesRepository(db),

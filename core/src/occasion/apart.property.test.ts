@@ -6,7 +6,7 @@ import type { Occasion } from './occasion';
 import { planOf } from './plan';
 import { replayPerson, type Dated } from './replay';
 import { STARTS } from './starts';
-import type { World } from './engine';
+import type { World } from './plan';
 import { added, at, became, guard, momentsFor, occasion, ordered, person } from './testing';
 import { send, viewed, wait } from './testing';
 

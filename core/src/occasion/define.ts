@@ -46,6 +46,8 @@ export interface Moment {
   happening: Happening | null;
   /** What became of a mail, by its key. */
   reacted: (key: string) => { opened: boolean; clicked: boolean };
+  /** Whether the mail server said that there is no such address. */
+  refused: boolean;
   /** Whether a formula holds for the person now, with what the occasion adds to the record. */
   holds(formula: string, beside: Fields): boolean;
   /** Whether the person is in a named segment now, and a mark of the condition that says so. */

@@ -1,6 +1,7 @@
 import type { Fields } from '../formula';
 import type { AskedValue } from './askedValues';
 import type { About } from './define';
+import type { PostponeReason } from '../sending';
 import type { SendStep } from './occasion';
 import type { Reason } from './reasons';
 
@@ -46,6 +47,7 @@ export type Effect =
   | (Of & { kind: 'waits'; step: string; until: number })
   | MailEffect
   | (Of & { kind: 'not_made'; step: string; why: Reason })
+  | (Of & { kind: 'postponed'; step: string; why: PostponeReason; until: number })
   | (Of & { kind: 'ended'; step: string | null; why: Reason | null });
 
 /** An effect as it is kept: of what was asked the values, which nobody can reckon later. */

@@ -1,7 +1,8 @@
 import type { ShopEvent } from '../record';
 import type { Happening, Moment } from './define';
 import type { Effect } from './effects';
-import { advance, type World } from './engine';
+import { advance } from './engine';
+import type { World } from './plan';
 import { replayPerson } from './replay';
 import { NEW_STATE, nextDue, type PersonState } from './state';
 import {
@@ -50,6 +51,8 @@ function inShort(effect: Effect): string {
       return `${time} ${effect.step} ${effect.held ? 'yes' : 'no'}`;
     case 'waits':
       return `${time} waits until ${when(effect.until)}`;
+    case 'postponed':
+      return `${time} ${effect.step} postponed until ${when(effect.until)}: ${effect.why}`;
     case 'not_entered':
       return `${time} not in: ${effect.why}`;
     case 'not_made':
@@ -157,12 +160,47 @@ test('mails a day and a week over all occasions; the higher priority goes first'
   const { said } = play([added(at('10T10:00'))], worldOf(low, high), { rules: { most_a_day: 1 } });
   expect(said).toEqual([
     ...['10T11:00 in', '10T11:00 mail high', '10T11:00 ended'],
-    ...['10T11:00 in', '10T11:00 no low: a_day', '10T11:00 ended'],
+    ...['10T11:00 in', '10T11:00 low postponed until 11T11:00: a_day'],
+    ...['11T11:00 mail low', '11T11:00 ended'],
   ]);
+  const drops = occasion({ priority: 1, over_limit: 'drop', steps: [send('low')] });
+  expect(
+    play([added(at('10T10:00'))], worldOf(drops, high), { rules: { most_a_day: 1 } }).said.slice(3),
+  ).toEqual(['10T11:00 in', '10T11:00 no low: a_day', '10T11:00 ended']);
   const first = play([added(at('10T10:00'))], worldOf(low, high), {
     rules: { one_cause: 'first' },
   });
   expect(first.said.at(-1)).toBe('10T11:00 not in: answered');
+});
+
+test('an email that was postponed is asked for its guards and its cause once more', () => {
+  const high = occasion({ priority: 9, steps: [send('high')] });
+  const row = (otherwise: 'stop' | 'skip') =>
+    occasion({
+      ...{ start: { kind: 'order_placed', which: 'any' }, priority: 1 },
+      steps: [
+        guard('g', '(cart.count otherwise 0) < 2', otherwise),
+        send('low'),
+        send('bill', { mail: 'service' }),
+      ],
+    });
+  const story = [
+    ...[added(at('09T10:00')), ordered(at('09T20:00')), added(at('10T10:00'))],
+    ...[ordered(at('10T12:00'), 'O2'), added(at('10T13:00')), added(at('10T14:00'), 'B')],
+  ];
+  const rules = { most_a_day: 1 };
+  const low = (otherwise: 'stop' | 'skip') =>
+    play(story, worldOf(high, row(otherwise)), { rules, from: at('10T00:00') })
+      .said.filter((one) => one >= '10T12:00' && /low|bill|g no|ended: guard/.test(one))
+      .slice(0, 4);
+  expect(low('stop')).toEqual([
+    '10T12:00 low postponed until 11T00:00: a_day',
+    ...['11T00:00 g no', '11T00:00 ended: guard'],
+  ]);
+  expect(low('skip')).toEqual([
+    '10T12:00 low postponed until 11T00:00: a_day',
+    ...['11T00:00 g no', '11T00:00 no low: guard', '11T00:00 mail bill'],
+  ]);
 });
 
 test('a guard that does not hold stops, passes over the next mail, or is asked again', () => {

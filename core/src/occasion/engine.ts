@@ -1,24 +1,17 @@
 import { instantOf } from '../formula';
-import { isCauseOpen, mayEnter, mustRest, segmentCauses, watchSegments } from './entry';
+import { asSeenBy, isCauseOpen, mayEnter, segmentCauses, watchSegments } from './entry';
 import type { Cause, Moment } from './define';
 import type { Effect } from './effects';
+import { nextRun } from './nextRun';
 import type { SendStep } from './occasion';
-import type { Plan } from './plan';
+import { guardOf, type Plan, type World } from './plan';
 import type { Reason } from './reasons';
-import { mayMail } from './share';
+import { mayCreate } from './mayCreate';
 import { startKind } from './starts';
 import { causeKey, mailKey, trimmed, type PersonState, type Run, type Settled } from './state';
 import { besideOf } from './beside';
 import { after } from './duration';
 import { nextTime } from './clockTime';
-
-/** What is on. */
-export interface World {
-  /** The occasions that somebody can come into. */
-  plans: readonly Plan[];
-  /** A version that somebody is inside of; null where the occasion was switched off. */
-  plan(id: string, version: number): Plan | null;
-}
 
 export type Input =
   /** Something happened. */
@@ -124,27 +117,11 @@ class Walk {
   /** Looks at whoever is due, in the order of time, then priority, then name. */
   run(until: number, momentAt: (at: number) => Moment, late: boolean): void {
     for (let looks = 0; looks < MOST_LOOKS; looks++) {
-      const due = this.nextRun(until);
+      const due = nextRun(this.state.runs, until, this.world);
       if (!due) return;
       const at = late ? Math.max(due.due, until) : due.due;
       this.look(due, momentAt(at));
     }
-  }
-
-  private nextRun(until: number): Run | null {
-    let best: Run | null = null;
-    for (const run of this.state.runs)
-      if (run.due <= until && (!best || this.isBefore(run, best))) best = run;
-    return best;
-  }
-
-  private isBefore(a: Run, b: Run): boolean {
-    if (a.due !== b.due) return a.due < b.due;
-    const priority = (run: Run) =>
-      this.world.plan(run.occasion, run.version)?.occasion.priority ?? 0;
-    const higher = priority(a) - priority(b);
-    if (higher !== 0) return higher > 0;
-    return causeKey(a.occasion, a.cause) < causeKey(b.occasion, b.cause);
   }
 
   private look(run: Run, moment: Moment): void {
@@ -255,11 +232,33 @@ class Walk {
         case 'send': {
           const { step } = op;
           const lost = this.lost(plan, run, moment);
-          if (lost) return finish(step.id, lost);
-          if (step.to === 'person' && mustRest(plan, this.state, run, at))
-            return finish(step.id, 'rest');
-          const why = mayMail(step, this.state, moment);
-          if (why !== null) {
+          const answer = mayCreate(plan, step, run, this.state, moment, lost === null);
+          if (answer.kind === 'postpone') {
+            const { until, why } = answer;
+            keep({ due: until });
+            this.replace(from, run);
+            this.effects.push({
+              kind: 'postponed',
+              ...this.of(run, at),
+              step: step.id,
+              why,
+              until,
+            });
+            return;
+          }
+          if (answer.kind === 'stop') {
+            const { why } = answer;
+            if (why === 'gone') return finish(step.id, lost ?? 'gone');
+            if (why === 'rest') return finish(step.id, 'rest');
+            const guard = why === 'guard' ? guardOf(plan, answer.guard) : null;
+            if (guard) {
+              this.ask(run, guard.step.id, guard.step.when, moment);
+              if (guard.step.otherwise === 'stop') return finish(guard.step.id, 'guard');
+              if (guard.step.otherwise === 'ask_again') {
+                keep({ next: guard.index });
+                continue;
+              }
+            }
             this.effects.push({ kind: 'not_made', ...this.of(run, at), step: step.id, why });
             keep({ next: run.next + 1 });
             continue;
@@ -269,13 +268,6 @@ class Walk {
       }
     }
   }
-}
-
-/** A moment as one occasion sees it: a time or a choice that is meant for another occasion has not happened to it. */
-function asSeenBy({ id }: Plan, moment: Moment): Moment {
-  const { happening } = moment;
-  const isForOne = happening?.kind === 'time' || happening?.kind === 'hand';
-  return isForOne && happening.occasion !== id ? { ...moment, happening: null } : moment;
 }
 
 /** The touch that a cause of a cart names. */

@@ -1,6 +1,8 @@
 import type { Cause, Moment } from './define';
 import type { Plan } from './plan';
 import type { Reason } from './reasons';
+import { mustRest } from '../sending';
+import { askedOf, ledgerOf } from './ledger';
 import { causeKey, type PersonState, type Run } from './state';
 import { isAmong } from './whom';
 
@@ -8,6 +10,13 @@ const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 /** What is learned of later than this after it was due starts nothing, as an old order in a file. */
 const MOST_LATE = DAY;
+
+/** A moment as one occasion sees it: a time or a choice that is meant for another occasion has not happened to it. */
+export function asSeenBy({ id }: Plan, moment: Moment): Moment {
+  const { happening } = moment;
+  const isForOne = happening?.kind === 'time' || happening?.kind === 'hand';
+  return isForOne && happening.occasion !== id ? { ...moment, happening: null } : moment;
+}
 
 /** Whether a cause is new: not used, not waiting, and neither from before the occasion was on nor long past. */
 export function isCauseOpen(
@@ -98,23 +107,7 @@ export function mayEnter(
     for (const key in settled)
       if (settled[key]?.entered && key !== own && key.endsWith(named)) return 'answered';
   }
-  return mustRest({ id, occasion }, { mails }, run, at) ? 'rest' : null;
-}
-
-/**
- * Whether the person has had this occasion not long ago, by another cause. It is asked when they come in, and again before
- * the first mail of a way: whoever came in twice before anything went gets one.
- */
-export function mustRest(
-  { id, occasion }: Pick<Plan, 'id' | 'occasion'>,
-  { mails }: Pick<PersonState, 'mails'>,
-  { cause }: Pick<Run, 'cause'>,
-  at: number,
-): boolean {
-  const rest = (occasion.whom.rest_days ?? 0) * DAY;
-  if (rest === 0) return false;
-  const own = mails.filter((one) => one.occasion === id);
-  return own.every((one) => one.cause !== cause) && own.some((one) => at - one.at < rest);
+  return mustRest(ledgerOf(mails), askedOf(run, occasion, at), whom.rest_days ?? 0) ? 'rest' : null;
 }
 
 /** Two ways about the same order, cart, product or post. */

@@ -5,7 +5,7 @@ export { besideLater, besideOf } from './beside';
 export { sayWeekdays, WEEKDAY_NAMES } from './clockTime';
 export { durationMs, durationOf, sayDuration, UNITS, type Duration } from './duration';
 export type { Effect, MailEffect, ToldEffect } from './effects';
-export { advance, type Advanced, type World } from './engine';
+export { advance, type Advanced } from './engine';
 export { segmentFormula } from './entry';
 export {
   addFigures,
@@ -28,7 +28,7 @@ export {
   type Start,
   type Step,
 } from './occasion';
-export { guardsBefore, planOf, type Plan } from './plan';
+export { guardsFor, planOf, type Plan, type World } from './plan';
 export { presets, type PresetMail, type PresetTemplates } from './presets';
 export { problemsOf, type Known, type Problem } from './problems';
 export { countPerson, noRates, type Rates } from './rates';
@@ -38,13 +38,11 @@ export { readAddresses } from './addresses';
 export { replayPerson, withConsent, type Dated, type Replayed } from './replay';
 export { sayFormula, sayStart, sayStep, sayWhom, type Names } from './say';
 export { Segment } from './segment';
-export { mayMail, overShare } from './share';
-export { asMailsMade, asMailsWent, type Went } from './went';
 export { FIRST_RULES, ShopRules } from './shopRules';
 export { STARTS, startKind } from './starts';
 export { earliest, inFiveMinutes, wallAt, wallOf, weeksLater } from './starts/atTime';
 export { nextWall } from './starts/repeating';
-export { mailKey, NEW_STATE, nextDue, type PersonState, type Run } from './state';
+export { mailKey, NEW_STATE, nextDue, type MadeMail, type PersonState, type Run } from './state';
 export { toldEffect } from './told';
 export { timelineOf, type Hung } from './timeline';
 export { isAmong, whomAsks, type WhomAsks } from './whom';

@@ -38,6 +38,8 @@ export interface MomentOf {
   happening?: Happening | null;
   looked?: ReadonlyMap<string, number>;
   reacted?: Moment['reacted'];
+  /** Whether the mail server said that there is no such address; no, where it is left out. */
+  refused?: boolean;
 }
 
 /** Parts of a record that are read; null for all. */
@@ -118,6 +120,7 @@ export function momentsOf(shop: MomentShop) {
       const { data, at, happening = null, looked = NOBODY_LOOKED } = of;
       return {
         reacted: of.reacted ?? (() => NOT_REACTED),
+        refused: of.refused ?? false,
         ...{ at, happening, looked, shopper: data.shopper, person: data.person, rules: shop.rules },
         zone: zones(textOf(data.person, 'timezone')) || shopZone,
         holds(formula, beside) {

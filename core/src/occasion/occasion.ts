@@ -90,6 +90,8 @@ export const Occasion = z.strictObject({
   name: z.string().trim().min(1, 'An occasion needs a name.').max(100),
   start: Start,
   whom: Whom,
+  /** What becomes of a marketing email that a limit of the shop keeps back: it goes later, unless it says otherwise. */
+  over_limit: z.enum(['postpone', 'drop']).optional(),
   /** Of two that answer one cause, and where a person has their share of mails: the higher goes first. */
   priority: z.number().int().min(0).max(10),
   steps: stepsAt(0),

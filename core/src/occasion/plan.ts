@@ -25,6 +25,14 @@ export interface Plan {
   watching: number;
 }
 
+/** What is on. */
+export interface World {
+  /** The occasions that somebody can come into. */
+  plans: readonly Plan[];
+  /** A version that somebody is inside of; null where the occasion was switched off. */
+  plan(id: string, version: number): Plan | null;
+}
+
 type Loose = Op[];
 
 /** The place in a row behind the next mail, or the next branch. */
@@ -82,17 +90,38 @@ export function planOf(
   return { id, version, occasion, ops, since, watching };
 }
 
-/** The guards that stand before a step in the same row, the nearest last: they are asked once more when a mail that was held goes. */
-export function guardsBefore(steps: readonly Step[], id: string): GuardStep[] | null {
-  const guards: GuardStep[] = [];
+const WAYS = ({ ways, otherwise }: Extract<Step, { kind: 'branch' }>): readonly Step[][] => [
+  ...ways.map((way) => way.steps),
+  otherwise,
+];
+
+function guardsOnTheWay(steps: readonly Step[], id: string): GuardStep[] | null {
+  let guards: GuardStep[] = [];
   for (const step of steps) {
     if (step.id === id) return guards;
     if (step.kind === 'guard') guards.push(step);
+    // A guard that passes one email over says nothing of those behind it.
+    const isPassed = step.kind === 'send' || step.kind === 'branch';
     if (step.kind === 'branch')
-      for (const row of [...step.ways.map((way) => way.steps), step.otherwise]) {
-        const inside = guardsBefore(row, id);
+      for (const way of WAYS(step)) {
+        const inside = guardsOnTheWay(way, id);
         if (inside) return [...guards, ...inside];
       }
+    if (isPassed) guards = guards.filter(({ otherwise }) => otherwise !== 'skip');
   }
   return null;
+}
+
+/**
+ * The guards that an email depends on, the nearest last. All must hold at the moment of sending: when the email is created,
+ * filled and handed over.
+ */
+export const guardsFor = (steps: readonly Step[], id: string): GuardStep[] =>
+  guardsOnTheWay(steps, id) ?? [];
+
+/** A guard of a plan, and where it stands. */
+export function guardOf({ ops }: Plan, id: string | undefined) {
+  const index = ops.findIndex((op) => op.op === 'guard' && op.step.id === id);
+  const op = ops[index];
+  return op?.op === 'guard' ? { step: op.step, index } : null;
 }

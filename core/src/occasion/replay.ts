@@ -2,7 +2,8 @@ import { instantOf } from '../formula';
 import { foldEvent, NEW_SHOPPER, type PersonData, type ShopEvent, type Shopper } from '../record';
 import type { Happening, Moment } from './define';
 import type { Effect } from './effects';
-import { advance, type World } from './engine';
+import { advance } from './engine';
+import type { World } from './plan';
 import type { Moments, MomentOf } from './moment';
 import { NEW_STATE, type PersonState } from './state';
 

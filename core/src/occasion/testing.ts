@@ -10,7 +10,7 @@ import { momentsOf } from './moment';
 import { Occasion, type Step } from './occasion';
 import { planOf, type Plan } from './plan';
 import { FIRST_RULES, type ShopRules } from './shopRules';
-import type { World } from './engine';
+import type { World } from './plan';
 
 /** For tests: a shop, people and occasions of a few words. */
 export const at = (time: string): number => Date.parse(`2026-11-${time}:00Z`);

@@ -1,27 +1,27 @@
 import {
   formulasOf,
   advance,
-  asMailsMade,
-  asMailsWent,
   toldEffect,
   type Effect,
   type Happening,
-  type MailEffect,
   type PersonState,
+  type Plan,
   type World,
 } from '@carafe/core/occasion';
 import type { PersonData, ShopEvent } from '@carafe/core/record';
+import { figure } from '@carafe/core/words';
 import type { Store } from '../database/store';
 import type { EventsRepository } from '../events/repository';
 import type { Job } from '../jobs/jobs';
 import type { OutboxRepository } from '../outbox/repository';
-import type { WentRepository } from '../outbox/wentRepository';
+import type { LedgerRepository } from '../outbox/ledgerRepository';
 import type { PeopleRepository } from '../people/repository';
 import type { picksOfMany } from '../recommend/picks';
 import { readyShop, type ReadyTask } from '../recommend/ready';
 import { asksLooked, LOOKED_DAYS, lookedLately } from './looked';
 import { worldOf, type PlanParts } from './plans';
 import { asKnown, shopMoments, withPicks, type MomentParts, type ShopMoments } from './shopMoments';
+import type { CrowdsRepository } from './crowdsRepository';
 import type { StatesRepository } from './statesRepository';
 import type { ToTellRepository } from './toTellRepository';
 
@@ -53,6 +53,8 @@ export interface AdvanceAnswer {
   people: number;
   mails: number;
   entered: number;
+  /** How many occasions wait for an answer because of it. */
+  crowds?: number;
   /** Of a part of everybody: who was the last; null where there is nobody behind. */
   last?: number | null;
 }
@@ -67,12 +69,12 @@ export type AdvanceParts = MomentParts &
     toTell: Pick<ToTellRepository, 'toldEvent'>;
     people: Pick<PeopleRepository, 'bare' | 'idOf' | 'idsAfter' | 'withInCart'>;
     events: Pick<EventsRepository, 'seenBy' | 'lookersOf'>;
-    outbox: Pick<OutboxRepository, 'insert' | 'findKey'>;
-    went: Pick<WentRepository, 'otherwise'>;
+    outbox: Pick<OutboxRepository, 'insert' | 'findKey' | 'refusedAddress' | 'holdCrowd'>;
+    ledger: Pick<LedgerRepository, 'created'>;
+    crowds: CrowdsRepository;
   };
 
 const DAY = 86_400_000;
-const HOUR = 3_600_000;
 /** People are read so many at a time. */
 const BATCH = 200;
 
@@ -81,8 +83,6 @@ interface Shop {
   moments: ShopMoments;
   /** Whether an occasion asks what was looked at. */
   looks: boolean;
-  /** How many came in lately, by occasion, where a brake holds. */
-  entered: Map<string, number>;
 }
 
 interface One {
@@ -98,9 +98,12 @@ interface One {
 class Advancing {
   private readonly shops = new Map<string, Shop | null>();
   private count = 0;
+  /** Occasions that somebody entered, with when first, in milliseconds. */
+  private readonly entries = new Map<string, { shop: string; first: number }>();
   readonly answer: AdvanceAnswer = { people: 0, mails: 0, entered: 0 };
 
   constructor(
+    private readonly store: Store,
     private readonly parts: AdvanceParts,
     private readonly task: AdvanceTask,
   ) {}
@@ -113,7 +116,7 @@ class Advancing {
       const formulas = world.plans.flatMap(({ occasion }) => formulasOf(occasion));
       const moments = shopMoments(parts, id, new Date(task.now), { formulas });
       const looks = world.plans.some(({ occasion: { start } }) => asksLooked(start));
-      found = moments && { world, moments, looks, entered: new Map() };
+      found = moments && { world, moments, looks };
       this.shops.set(id, found);
     }
     return found;
@@ -160,16 +163,19 @@ class Advancing {
         continue;
       }
       const { world, moments, looks } = shop;
+      const refused = parts.outbox.refusedAddress(email) !== null;
       const looked = looks ? lookedLately(parts.events, shopId, email, task.now) : undefined;
       const of = (at: number, happening: Happening | null = null) =>
-        moments.moments.moment({ data, at, happening, reacted, ...(looked && { looked }) });
+        moments.moments.moment({
+          ...{ data, at, happening, reacted, refused, ...(looked && { looked }) },
+        });
       const reacted = (key: string) => {
         const row = parts.outbox.findKey(shopId, email, key);
         return { opened: Boolean(row?.opened_at), clicked: Boolean(row?.clicked_at) };
       };
-      const went =
-        before.mails.length > 0 ? asMailsWent(before, parts.went.otherwise(shopId, email)) : before;
-      let state: PersonState = went;
+      // What a person has received is known to the outbox alone.
+      const begin: PersonState = { ...before, mails: parts.ledger.created(shopId, email) };
+      let state = begin;
       const effects: Effect[] = [];
       const take = (told: ReturnType<typeof advance>) => {
         ({ state } = told);
@@ -179,10 +185,10 @@ class Advancing {
         take(advance(state, { kind: 'happening', moment: of(task.now, happening) }, world));
       const late = task.do === 'due' && task.late;
       take(advance(state, { kind: 'time', until: task.now, late, moment: of }, world));
-      if (state === went && effects.length === 0) continue;
-      if (went !== before) state = asMailsMade(before, state);
-      if (JSON.stringify(state) !== JSON.stringify(before))
-        parts.states.put(shopId, email, state, world.plan);
+      if (state === begin && effects.length === 0) continue;
+      const kept: PersonState = { ...state, mails: [] };
+      if (JSON.stringify(kept) !== JSON.stringify(before))
+        parts.states.put(shopId, email, kept, world.plan);
       const told = effects.map((effect) => {
         const { at, occasion, version } = effect;
         const plan = world.plan(occasion, version);
@@ -196,33 +202,60 @@ class Advancing {
   }
 
   private made(shop: Shop, shopId: string, email: string, effects: readonly Effect[]): void {
-    const { parts } = this;
+    const { crowds, outbox } = this.parts;
     for (const effect of effects) {
+      const { occasion, version } = effect;
+      const plan = shop.world.plan(occasion, version);
       if (effect.kind === 'entered') {
         this.answer.entered++;
-        shop.entered.set(effect.occasion, this.enteredOf(shop, effect.occasion) + 1);
+        if (plan && asksForCrowds(plan)) this.counted(shopId, occasion, effect.at);
       }
       if (effect.kind !== 'mail') continue;
-      const mail = this.braked(shop, shopId, effect);
       const id = `${this.task.mailIds}-${++this.count}`;
-      if (parts.outbox.insert(id, shopId, email, mail, effect.beside)) this.answer.mails++;
+      const { priority = 0 } = plan?.occasion ?? {};
+      const inCrowd = crowds.isAsking(occasion);
+      if (outbox.insert(id, shopId, email, effect, effect.beside, { priority, inCrowd }))
+        this.answer.mails++;
     }
   }
 
-  private enteredOf(shop: Shop, occasion: string): number {
-    return shop.entered.get(occasion) ?? this.parts.states.entered(occasion, this.task.now - HOUR);
+  /** Somebody entered: until everybody of this task has, nothing of the occasion leaves. */
+  private counted(shop: string, occasion: string, at: number): void {
+    const first = this.entries.get(occasion)?.first ?? at;
+    if (!this.entries.has(occasion)) this.parts.crowds.begin(occasion, shop);
+    this.entries.set(occasion, { shop, first: Math.min(first, at) });
   }
 
-  /** Where more people came in within an hour than the shop allows, mails are held until somebody has looked. */
-  private braked(shop: Shop, shopId: string, effect: MailEffect): MailEffect {
-    const start = shop.world.plan(effect.occasion, effect.version)?.occasion.start.kind;
-    // Those that start by the clock are for many by nature; how many was asked before they were switched on.
-    if (effect.step.mode !== 'on' || start === 'at_time' || start === 'repeating') return effect;
-    const most = this.parts.shopRules.get(shopId).most_an_hour;
-    if (this.enteredOf(shop, effect.occasion) <= most) return effect;
-    return { ...effect, step: { ...effect.step, mode: 'held' } };
+  /**
+   * Everybody was let in: an occasion that more people entered within an hour than the shop allows is held, all that it
+   * has not sent yet, until somebody has answered.
+   */
+  async countCrowds(): Promise<void> {
+    const { crowds, shopRules, outbox } = this.parts;
+    for (const [occasion, { shop, first }] of this.entries) {
+      const most = shopRules.get(shop).most_an_hour;
+      const people = crowds.fullestHour(occasion, first);
+      const isCrowd = people > most;
+      await this.store.write(() =>
+        isCrowd ? crowds.ask(occasion, people, most) : crowds.end(occasion),
+      );
+      if (!isCrowd) continue;
+      this.answer.crowds = (this.answer.crowds ?? 0) + 1;
+      await this.store.writeInSlices((size) => {
+        const reason = sayCrowd(people, most);
+        return outbox.holdCrowd(occasion, reason, size) === size;
+      });
+    }
   }
 }
+
+/** Those that start by the clock are for many by nature: how many is asked before they are switched on. */
+const asksForCrowds = ({ occasion: { start } }: Plan): boolean =>
+  start.kind !== 'at_time' && start.kind !== 'repeating';
+
+/** Why emails of a crowd are held. */
+export const sayCrowd = (people: number, most: number): string =>
+  `${figure(people)} people entered this occasion within an hour; the shop asks from ${figure(most + 1)} on.`;
 
 type Next = (size: number) => { shop: string; people: One[] } | null;
 
@@ -329,7 +362,7 @@ export async function advanceAll(
   parts: AdvanceParts,
   task: AdvanceTask,
 ): Promise<AdvanceAnswer> {
-  const advancing = new Advancing(parts, task);
+  const advancing = new Advancing(store, parts, task);
   advancing.prepare();
   const next = batches(parts, task, advancing.answer);
   await store.writeInSlices((size) => {
@@ -338,5 +371,8 @@ export async function advanceAll(
     advancing.some(batch.shop, batch.people);
     return true;
   });
+  // Parts of everybody are counted when the last of them was let in.
+  if (task.do !== 'everyone' || task.part === undefined || advancing.answer.last === null)
+    await advancing.countCrowds();
   return advancing.answer;
 }

@@ -9,6 +9,12 @@ import {
   type ToldEffect,
 } from '@carafe/core/occasion';
 
+const POSTPONED = {
+  a_day: 'for they have received the most marketing emails for one day',
+  a_week: 'for they have received the most marketing emails for one week',
+  priority: 'for an email with a higher priority goes first',
+};
+
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** What the engine told, as a sentence. */
@@ -22,6 +28,8 @@ export function sayEffect(effect: ToldEffect, sayOf: (step: string | null) => st
       return `${sayOf(effect.step) || 'A condition'}: ${effect.held ? 'it held' : 'it did not hold'}.`;
     case 'waits':
       return `${sayOf(effect.step) || 'Waits'}.`;
+    case 'postponed':
+      return `${sayOf(effect.step) || 'An email'}: postponed, ${POSTPONED[effect.why]}.`;
     case 'mail':
       return `${sayOf(effect.step.id) || 'A mail'}: made.`;
     case 'not_made':

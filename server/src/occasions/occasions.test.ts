@@ -228,7 +228,7 @@ test('who orders meanwhile gets nothing more, and it is said why', async () => {
     inside: unknown[];
   };
   expect(why.inside).toEqual([]);
-  expect(why.lines[0]?.text).toBe('Ended: what it was about is gone.');
+  expect(why.lines[0]?.text).toBe('Ended: its cause no longer exists.');
   const [stored] = (
     (await api('get', '/shops/s/occasions')).body as { occasions: StoredOccasion[] }
   ).occasions;
@@ -258,7 +258,7 @@ test('a mail that is held waits for approval, and is asked once more before it g
   await api('post', '/shops/s/outbox/changes', { to: 'approve', query: { step: 'second' } });
   await carafe.sender.kick();
   expect((await outbox())[0]).toMatchObject({
-    ...{ step: 'second', state: 'stopped', reason: 'Did not agree to marketing.' },
+    ...{ step: 'second', state: 'stopped', reason: 'Has not agreed to marketing.' },
   });
   expect(await mailbox()).toHaveLength(1);
 });
@@ -297,12 +297,24 @@ test('what the person did between the making of a mail and its approval counts',
   await carafe.sender.kick();
   const read = (await outbox()).find(({ step }) => step === 'early_2');
   expect(carafe.tables.outbox.opened(read?.id ?? '', '2026-11-24T09:10:00Z')).toBe(true);
-  expect(await Promise.all([0, 1, 2].map(stopped))).toEqual(
-    Array(3).fill('A guard did not hold.') as string[],
-  );
+  expect(await Promise.all([0, 1, 2].map(stopped))).toEqual([
+    ...[
+      '“Only if they have not ordered since” no longer holds. When the email was created: ordered since: no. Now: ordered since: yes.',
+    ],
+    ...[
+      '“Only if the cart has not changed since” no longer holds. When the email was created: cart changed: no. Now: cart changed: yes.',
+    ],
+    ...[
+      '“Only if they opened no mail of it” no longer holds. When the email was created: opened: no. Now: opened: yes.',
+    ],
+  ]);
   await api('post', '/shops/s/outbox/changes', { to: 'approve', query: {} });
   await carafe.sender.kick();
-  expect(await late()).toEqual([0, 1, 2].map((i) => `late_${i} stopped A guard did not hold.`));
+  expect(await late()).toEqual(
+    [0, 1, 2].map((i) =>
+      expect.stringMatching(new RegExp(`^late_${i} stopped “Only if .*no longer holds\\.`)),
+    ) as unknown[],
+  );
 });
 
 test('what is on keeps running while its draft is edited; who is inside goes by theirs to the end', async () => {

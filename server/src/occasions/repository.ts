@@ -10,6 +10,7 @@ interface Row {
   on_since: string | null;
   heeded_since: string | null;
   watching_since: string | null;
+  off_at: string | null;
   changed_at: string;
 }
 export interface StoredDraft {
@@ -26,6 +27,8 @@ export interface StoredDraft {
   heeded_since: string | null;
   /** Since when its segment has been watched without a break; null while it is off. */
   watching_since: string | null;
+  /** When it was switched off last: what it created before is not sent. */
+  off_at: string | null;
   changed_at: string;
 }
 
@@ -39,7 +42,7 @@ export interface OnSince {
 /** The occasions, occasion_versions and occasion_times tables. */
 export function occasionsRepository(db: Db) {
   const columns =
-    'id, shop, version, document, published, on_since, heeded_since, watching_since, changed_at';
+    'id, shop, version, document, published, on_since, heeded_since, watching_since, off_at, changed_at';
   const all = db.prepare<[string], Row>(
     `SELECT ${columns} FROM occasions WHERE shop = ? AND deleted_at IS NULL ORDER BY rowid`,
   );
@@ -60,7 +63,7 @@ export function occasionsRepository(db: Db) {
      WHERE id = @id`,
   );
   const switchOff = db.prepare(
-    'UPDATE occasions SET on_since = NULL, heeded_since = NULL, watching_since = NULL WHERE id = ?',
+    'UPDATE occasions SET on_since = NULL, heeded_since = NULL, watching_since = NULL, off_at = ? WHERE id = ?',
   );
   const remove = db.prepare('UPDATE occasions SET deleted_at = ?, on_since = NULL WHERE id = ?');
   const version = db
@@ -104,7 +107,7 @@ export function occasionsRepository(db: Db) {
     /** Switches a version on. */
     switchOn: (id: string, number: number, since: OnSince): void =>
       void switchOn.run({ id, number, ...since }),
-    switchOff: (id: string): void => void switchOff.run(id),
+    switchOff: (id: string, now: string): void => void switchOff.run(now, id),
     remove: (id: string, now: string): void => void remove.run(now, id),
     document(id: string, number: number): Occasion | null {
       const text = version.get(id, number);

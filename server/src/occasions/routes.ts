@@ -35,7 +35,12 @@ export function occasionRoutes({ occasions, looks, segments, shops }: Given): Ro
   mount(router, ENDPOINTS.publishOccasion, ({ params, body }) =>
     occasions.switchOn(params.id, body.version),
   );
-  mount(router, ENDPOINTS.switchOff, ({ params }) => occasions.switchOff(params.id));
+  mount(router, ENDPOINTS.switchOff, ({ params, body }) =>
+    occasions.switchOff(params.id, body.waiting),
+  );
+  mount(router, ENDPOINTS.answerCrowd, ({ params, body }) =>
+    occasions.answerCrowd(params.id, body.answer),
+  );
   mount(router, ENDPOINTS.insideOf, async ({ params, query }) => ({
     people: await looks.inside(params.id, query.limit, query.offset),
   }));

@@ -185,6 +185,7 @@ export class Runner {
 
   /** The clock was moved on: all that lies between happens at its own time. */
   async moveTo(at: number): Promise<void> {
+    this.given.sender.clockMoved(this.tickedAt ?? 0, at);
     this.tickedAt = at;
     await this.times(at, false, true);
     await this.enqueue(() => this.advance({ do: 'due', late: false }, at));

@@ -14,26 +14,33 @@ import {
   type PresetTemplates,
   type ShopRules,
 } from '@carafe/core/occasion';
+import { STOP_REASONS } from '@carafe/core/sending';
 import type { Template } from '@carafe/core/template';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { AudienceJobs } from '../people/audience';
+import type { OutboxRepository } from '../outbox/repository';
+import type { Sender } from '../outbox/sender';
 import type { PeopleRepository } from '../people/repository';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
 import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
 import type { CountJobs, OccasionCounts } from './counts';
+import type { CrowdsRepository } from './crowdsRepository';
 import type { OccasionsRepository, StoredDraft } from './repository';
 import type { Runner } from './runner';
 import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
 import { sendingOf } from './sending';
 
 interface Given {
-  store: Pick<Store, 'write'>;
+  store: Pick<Store, 'write' | 'writeInSlices'>;
   occasions: OccasionsRepository;
+  outbox: Pick<OutboxRepository, 'stopOf' | 'keepOf' | 'approveCrowd'>;
+  crowds: CrowdsRepository;
+  sender: Pick<Sender, 'kick'>;
   segments: Pick<SegmentsRepository, 'list'>;
   shopRules: Pick<ShopRulesRepository, 'get'>;
   templates: Pick<TemplatesRepository, 'list' | 'find'>;
@@ -175,14 +182,25 @@ export class OccasionsService {
   }
 
   async remove(id: string): Promise<void> {
-    const { store, occasions, now } = this.given;
+    const { store, occasions, crowds, now } = this.given;
     const { shop } = await store.write(() => {
       const found = this.found(id);
+      const at = now().toISOString();
       occasions.dropTime(id);
-      occasions.remove(id, now().toISOString());
+      if (found.on_since !== null) occasions.switchOff(id, at);
+      occasions.remove(id, at);
+      crowds.drop(id);
       return found;
     });
+    await this.stopWaiting(id, 'The occasion was deleted.');
     this.publish(shop);
+  }
+
+  /** Stops what an occasion has not sent yet. Nothing of it leaves meanwhile: that it is off is asked before each email. */
+  private async stopWaiting(id: string, reason: string): Promise<void> {
+    const { store, outbox, updates } = this.given;
+    await store.writeInSlices((size) => outbox.stopOf(id, reason, size) === size);
+    updates.publish({ type: 'outbox' });
   }
 
   /** What publishing the draft would mean. */
@@ -289,15 +307,36 @@ export class OccasionsService {
     return since.sort()[0] ?? null;
   }
 
-  async switchOff(id: string): Promise<StoredOccasion> {
-    const { store, occasions } = this.given;
+  /** Switches off. What waits in the outbox is stopped, or goes all the same. */
+  async switchOff(id: string, waiting: 'stop' | 'send'): Promise<StoredOccasion> {
+    const { store, occasions, outbox, crowds, now, updates } = this.given;
+    this.found(id);
+    if (waiting === 'send') await store.writeInSlices((size) => outbox.keepOf(id, size) === size);
     const { shop } = await store.write(() => {
       const found = this.found(id);
-      occasions.switchOff(id);
+      if (found.on_since !== null) occasions.switchOff(id, now().toISOString());
       occasions.dropTime(id);
+      if (waiting === 'stop') crowds.drop(id);
       return found;
     });
+    if (waiting === 'stop') await this.stopWaiting(id, `${STOP_REASONS.switched_off}.`);
     this.publish(shop);
+    updates.publish({ type: 'outbox' });
+    return this.told(this.found(id));
+  }
+
+  /** Answers for a crowd: its emails go, or they are stopped and the occasion is switched off. */
+  async answerCrowd(id: string, answer: 'send' | 'stop'): Promise<StoredOccasion> {
+    const { store, outbox, crowds, sender, now, updates } = this.given;
+    const { shop } = this.found(id);
+    if (answer === 'stop') return this.switchOff(id, 'stop');
+    const at = now().getTime();
+    if (!(await store.write(() => crowds.answered(id, at))))
+      throw new Refusal(409, 'Somebody has answered this already.');
+    await store.writeInSlices((size) => outbox.approveCrowd(id, at, size) === size);
+    this.publish(shop);
+    updates.publish({ type: 'outbox' });
+    void sender.kick();
     return this.told(this.found(id));
   }
 

@@ -1,18 +1,17 @@
-import { REASONS } from '@carafe/core/occasion';
 import { createTransport, type Transporter } from 'nodemailer';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
-import type { ShopRulesRepository } from '../occasions/segmentsRepository';
+import type { CrowdsRepository } from '../occasions/crowdsRepository';
+import type { PeopleRepository } from '../people/repository';
 import { transportFor, type Way } from '../mail/transport';
 import { inWords, isAnswered, isDoorShut, whatIsRefused } from '../mail/failures';
 import { handing, watchHandover } from './handover';
 import { GIVEN_UP, type OutboxRepository } from './repository';
-import type { WentRepository } from './wentRepository';
+import { Judge, timeOf, type JudgeParts, type JudgeTask } from './judge';
 
-export interface DeliverTask {
+/** `now` is the moved clock, as of the beginning. */
+export interface DeliverTask extends JudgeTask {
   ids: string[];
-  /** Milliseconds: the moved clock, as of the beginning. */
-  now: number;
   way: Way;
   /** Everything goes to the stand-in mailbox. */
   testOnly: boolean;
@@ -27,10 +26,10 @@ export interface Delivered {
 export interface DeliverJobs {
   deliver: Job<DeliverTask, Delivered>;
 }
-type Parts = {
+type Parts = JudgeParts & {
   outbox: OutboxRepository;
-  went: Pick<WentRepository, 'isOneTooMany'>;
-  shopRules: Pick<ShopRulesRepository, 'get'>;
+  people: Pick<PeopleRepository, 'ofEmails'>;
+  crowds: Pick<CrowdsRepository, 'isHeld'>;
 };
 
 /** Connections that are kept open side by side. */
@@ -65,7 +64,8 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
   const answer: Delivered = { sent: 0, shut: null, doubts: [] };
 
   const one = async (id: string): Promise<void> => {
-    if (!(await store.write(() => claimed(parts, id, now())))) return;
+    const goes = { ...task, now: now() };
+    if (!(await store.write(() => claimed(parts, id, goes)))) return;
     const row = outbox.find(id);
     const kept = outbox.source(id);
     if (!row || !kept) {
@@ -79,7 +79,7 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
     const hands = handing();
     try {
       await transport.sendMail({ envelope: { from, to: [to] }, raw: kept.source, ...hands.told });
-      const at = new Date(now()).toISOString();
+      const at = new Date(timeOf(row, { ...task, now: now() })).toISOString();
       await store.write(() => outbox.sent(id, at, task.testOnly));
       answer.sent++;
     } catch (error) {
@@ -88,7 +88,8 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
       if (refused !== null) {
         await store.write(() => {
           // Whom it is from can be put right: nothing is lost meanwhile.
-          outbox.move(id, 'sending', refused === 'sender' ? 'held' : 'bounced', said);
+          if (refused === 'sender') outbox.hold(id, 'sending', 'sender', said);
+          else outbox.move(id, 'sending', 'bounced', said);
           if (refused === 'address')
             outbox.refuseAddress(to.toLowerCase(), new Date(now()).toISOString(), said);
         });
@@ -118,12 +119,24 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
   return answer;
 }
 
-/** Claims a mail, inside a transaction; one that would be too many by now is stopped instead. Gives whether it is claimed. */
-function claimed({ outbox, went, shopRules }: Parts, id: string, now: number): boolean {
+/**
+ * Claims a mail, inside a transaction. Whether it may go is asked once more, by the same rule as when it was created: what
+ * was true when it was filled may not be any more. Gives whether it is claimed.
+ */
+function claimed(parts: Parts, id: string, task: JudgeTask): boolean {
+  const { outbox, people } = parts;
   const row = outbox.find(id);
-  const why = row && went.isOneTooMany(row, shopRules.get(row.shop), now);
-  if (!why) return outbox.claim(id);
-  outbox.move(id, 'ready', 'stopped', `${REASONS[why]}.`);
+  if (row?.state !== 'ready') return false;
+  if (parts.crowds.isHeld(row.occasion) && !row.approved.includes('crowd')) return false;
+  const judge = new Judge(parts, task);
+  const found = people.ofEmails(row.shop, [row.email]).get(row.email);
+  const judged = found ? judge.read(row, found) : null;
+  const answer = judge.ask(row, judged, { to: row.to_address, subject: row.subject });
+  if (answer.kind === 'send') return outbox.claim(id, timeOf(row, task));
+  const reason = judge.say(answer, row, judged);
+  if (answer.kind === 'hold') outbox.hold(id, 'ready', answer.why, reason);
+  else if (answer.kind === 'postpone') outbox.postpone(id, 'ready', answer.until, reason);
+  else outbox.move(id, 'ready', 'stopped', reason);
   return false;
 }
 

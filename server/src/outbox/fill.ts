@@ -1,28 +1,13 @@
 import { sayCut } from '@carafe/core/check';
 import type { Fields } from '@carafe/core/formula';
-import {
-  formulasOf,
-  besideLater,
-  guardsBefore,
-  mailKey,
-  mayMail,
-  REASONS,
-  sendsOf,
-  shopperAbout,
-  startKind,
-  type Occasion,
-  type Reason,
-} from '@carafe/core/occasion';
-import { assembleRecord, reviveRecord, type PersonData } from '@carafe/core/record';
+import { assembleRecord, type PersonData } from '@carafe/core/record';
+import type { SendAnswer } from '@carafe/core/sending';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
 import { carriedAddress } from '../mail/address';
-import type { PlanParts } from '../occasions/plans';
-import { asKnown, shopMoments, type MomentParts, type ShopMoments } from '../occasions/shopMoments';
-import type { StatesRepository } from '../occasions/statesRepository';
 import type { PeopleRepository } from '../people/repository';
-import { picksOfMany } from '../recommend/picks';
-import type { ReadyTask } from '../recommend/ready';
+import { Judge, timeOf, type JudgedRow, type JudgeParts, type JudgeTask } from './judge';
+import type { Recipient } from './judge';
 import { packsOf } from './kept';
 import { messageFor, type FilledMail, type MessageTask } from './message';
 import {
@@ -32,13 +17,10 @@ import {
   type PublishedParts,
   type PublishedTemplate,
 } from './published';
-import type { WentRepository } from './wentRepository';
-import { aboutOf, REFUSED_BEFORE, type OutboxRepository, type OutboxRow } from './repository';
+import { REFUSED_BEFORE, type OutboxRepository, type OutboxRow } from './repository';
 
-export interface FillMailsTask extends MessageTask {
+export interface FillMailsTask extends MessageTask, JudgeTask {
   ids: string[];
-  /** By shop: what picks count until. */
-  picks: Record<string, ReadyTask>;
 }
 export interface OutboxJobs {
   /** Gives how many are ready to be sent. */
@@ -56,29 +38,34 @@ export interface PeekedMail {
 }
 
 export type FillMailsParts = PublishedParts &
-  MomentParts &
-  Parameters<typeof picksOfMany>[0] & {
+  JudgeParts & {
     people: Pick<PeopleRepository, 'ofEmails' | 'signer'>;
     outbox: Pick<
       OutboxRepository,
-      'find' | 'findKey' | 'some' | 'fill' | 'move' | 'refusedAddress' | 'shownTo'
+      | 'find'
+      | 'findKey'
+      | 'some'
+      | 'fill'
+      | 'move'
+      | 'hold'
+      | 'postpone'
+      | 'refusedAddress'
+      | 'shownTo'
     >;
-    went: Pick<WentRepository, 'isOneTooMany'>;
-    occasions: PlanParts;
-    states: Pick<StatesRepository, 'get'>;
   };
 
-/** Whom a mail goes to. */
-type Found = { id: number; data: PersonData };
+/** An email does not go now, by the rule of sending. */
+class NotNow extends Error {
+  constructor(
+    readonly answer: Exclude<SendAnswer, { kind: 'send' }>,
+    message: string,
+  ) {
+    super(message);
+  }
+}
 
 /** So many mails are read from the database, packed, and written to it, at a time. */
 const SLICE = 50;
-
-/** A value that is worked out when it is first asked for. */
-function once<T>(work: () => T): () => T {
-  let done: { value: T } | null = null;
-  return () => (done ??= { value: work() }).value;
-}
 
 const withThose = (data: PersonData, picks: PersonData['picks']): PersonData =>
   picks ? { ...data, picks } : data;
@@ -86,13 +73,14 @@ const withThose = (data: PersonData, picks: PersonData['picks']): PersonData =>
 /** Fills mails of the outbox: with what is true now, from what is published now. */
 class Filler {
   private readonly templates = new Map<string, Promise<PublishedTemplate>>();
-  private readonly shops = new Map<string, ShopMoments | null>();
-  private readonly documents = new Map<string, Occasion | null>();
+  private readonly judge: Judge;
 
   constructor(
     private readonly parts: FillMailsParts,
     private readonly task: FillMailsTask,
-  ) {}
+  ) {
+    this.judge = new Judge(parts, task);
+  }
 
   private ready(id: string): Promise<PublishedTemplate> {
     const known = this.templates.get(id);
@@ -100,57 +88,6 @@ class Filler {
     const made = publishedTemplate(this.parts, id, new Date(this.task.now));
     this.templates.set(id, made);
     return made;
-  }
-
-  /** Why a mail may not go any more, though it was made; null where it may. */
-  private lost(
-    row: OutboxRow,
-    occasion: Occasion | null,
-    bare: PersonData,
-    picks: () => PersonData['picks'],
-    beside: Fields,
-  ): Reason | null {
-    const { parts, task } = this;
-    const step = occasion && sendsOf(occasion).find(({ id }) => id === row.step);
-    if (!occasion || !step) return null;
-    let shop = this.shops.get(row.shop);
-    if (shop === undefined) {
-      shop = shopMoments(parts, row.shop, new Date(task.now), { formulas: formulasOf(occasion) });
-      this.shops.set(row.shop, shop);
-    }
-    if (!shop) return null;
-    const data = shop.asksPicks ? withThose(bare, picks()) : bare;
-    const moment = shop.moments.moment({ data, at: task.now });
-    const about = aboutOf(row);
-    const { stands } = startKind(occasion.start.kind);
-    if (stands && !stands(occasion.start, moment, about)) return 'gone';
-    const guards = guardsBefore(occasion.steps, row.step) ?? [];
-    if (guards.some(({ when, otherwise }) => otherwise === 'stop' && !moment.holds(when, beside)))
-      return 'guard';
-    const asked = { ...step, mode: 'on' as const };
-    return (
-      mayMail(asked, { mails: [] }, moment) ??
-      parts.went.isOneTooMany(row, parts.shopRules.get(row.shop), task.now)
-    );
-  }
-
-  /** Whether the person opened another mail of this way, or followed one of its links. */
-  private reactedTo(
-    { shop, email, cause, occasion: id, step }: OutboxRow,
-    occasion: Occasion | null,
-  ) {
-    const others = occasion ? sendsOf(occasion).filter((one) => one.id !== step) : [];
-    const rows = others.map((one) =>
-      this.parts.outbox.findKey(shop, email, mailKey(id, cause, one.id)),
-    );
-    return {
-      opened: rows.some((row) => Boolean(row?.opened_at)),
-      clicked: rows.some((row) => Boolean(row?.clicked_at)),
-    };
-  }
-
-  private picksTask(shop: string): ReadyTask {
-    return this.task.picks[shop] ?? asKnown(shop, this.task.now);
   }
 
   private addressOf(row: OutboxRow, data: PersonData, fromEmail: string): string {
@@ -162,13 +99,11 @@ class Filler {
         : String((data.person as Fields & { email?: unknown }).email ?? row.email);
     const to = carriedAddress(meant);
     if (to === null) throw new Stop(`“${meant.slice(0, 80)}” is no address that a mail can go to.`);
-    const refused = this.parts.outbox.refusedAddress(to.toLowerCase());
-    if (refused !== null) throw new Stop(`${REFUSED_BEFORE}: ${refused}`);
     return to;
   }
 
   /** Those whom mails go to, by shop and address. */
-  whom(rows: readonly OutboxRow[]): (row: OutboxRow) => Found | undefined {
+  whom(rows: readonly OutboxRow[]): (row: OutboxRow) => Recipient | undefined {
     const shops = new Map<string, ReturnType<FillMailsParts['people']['ofEmails']>>();
     for (const shop of new Set(rows.map((row) => row.shop))) {
       const emails = rows.flatMap((row) => (row.shop === shop ? row.email : []));
@@ -177,37 +112,28 @@ class Filler {
     return ({ shop, email }) => shops.get(shop)?.get(email);
   }
 
-  private occasionOf({ occasion, version }: OutboxRow): Occasion | null {
-    const key = `${occasion} ${version}`;
-    let known = this.documents.get(key);
-    if (known === undefined) {
-      known = this.parts.occasions.document(occasion, version);
-      this.documents.set(key, known);
-    }
-    return known;
+  private refuse(row: OutboxRow, judged: JudgedRow | null, asked: Parameters<Judge['ask']>[2]) {
+    const answer = this.judge.ask(row, judged, asked);
+    if (answer.kind === 'send') return;
+    const isRefused = answer.kind === 'stop' && answer.why === 'refused' && asked.to !== null;
+    const why = isRefused ? this.parts.outbox.refusedAddress(asked.to?.toLowerCase() ?? '') : null;
+    throw new NotNow(
+      answer,
+      why === null ? this.judge.say(answer, row, judged) : `${REFUSED_BEFORE}: ${why}`,
+    );
   }
 
-  /** Fills one mail for whom it goes to; throws a Stop that says why it does not go. */
-  async fill(row: OutboxRow, found: Found | undefined): Promise<FilledMail> {
-    const { parts, task } = this;
-    if (!found) throw new Stop('This person is not known any more.');
-    const { id } = found;
+  /** Fills one mail for whom it goes to; throws a Stop, a Hold or a NotNow that says why it does not go. */
+  async fill(row: OutboxRow, found: Recipient | undefined): Promise<FilledMail> {
+    const judged = found ? this.judge.read(row, found) : null;
+    // Nothing is read from a template for somebody who gets nothing.
+    if (!judged) this.refuse(row, judged, { to: null, subject: null });
+    if (!judged) throw new Stop('This person is not known any more.');
     const ready = await this.ready(row.template);
     if (!ready.shared) throw new Stop('Its shop is not there any more.');
-    const about = aboutOf(row);
-    const data: PersonData = { ...found.data, shopper: shopperAbout(found.data.shopper, about) };
-    const occasion = this.occasionOf(row);
-    const beside = besideLater(
-      reviveRecord(JSON.parse(row.beside)) as Fields,
-      { about, made: Date.parse(row.made_at), shopper: found.data.shopper },
-      () => this.reactedTo(row, occasion),
-    );
-    // Guards and the mail may both ask what rules pick: they are asked once.
-    const asked = { ...this.picksTask(row.shop), ids: [id] };
-    const picks = once(() => picksOfMany(parts, asked)[id]);
-    const why = this.lost(row, occasion, data, picks, beside);
-    if (why) throw new Stop(`${REASONS[why]}.`);
+    const { data, about, beside, picks } = judged;
     const to = this.addressOf(row, data, ready.fromEmail);
+    this.refuse(row, judged, { to, subject: null });
     const filledFor = ready.picks ? withThose(data, picks()) : data;
     const { products, reads } = ready;
     const product = about.sku === undefined ? undefined : products.get(about.sku);
@@ -217,7 +143,7 @@ class Filler {
       ...(product && { product }),
       links: this.linksOf(row, data),
     };
-    const asOf = new Date(task.now);
+    const asOf = new Date(timeOf(row, this.task));
     const rendered = ready.render(record, { asOf });
     if (rendered.held)
       throw new Stop('The envelope of the template says that this person gets none.');
@@ -239,6 +165,26 @@ class Filler {
   }
 }
 
+const isAnswer = (error: unknown): error is Stop | Hold | NotNow =>
+  error instanceof Stop || error instanceof Hold || error instanceof NotNow;
+
+/** What becomes of an email that was not filled. */
+function endingOf(
+  outbox: FillMailsParts['outbox'],
+  { id }: OutboxRow,
+  error: unknown,
+): () => boolean {
+  if (!isAnswer(error)) throw error;
+  const { message } = error;
+  if (error instanceof Hold) return () => outbox.hold(id, 'waiting', 'template', message);
+  if (error instanceof Stop) return () => outbox.move(id, 'waiting', 'stopped', message);
+  const { answer } = error;
+  if (answer.kind === 'hold') return () => outbox.hold(id, 'waiting', answer.why, message);
+  if (answer.kind === 'postpone')
+    return () => outbox.postpone(id, 'waiting', answer.until, message);
+  return () => outbox.move(id, 'waiting', 'stopped', message);
+}
+
 /** Fills what waits; a mail that may not go is stopped with its reason. Gives how many are ready. */
 export async function fillMails(
   store: Store,
@@ -251,21 +197,19 @@ export async function fillMails(
     const rows = parts.outbox.some(task.ids.slice(from, from + SLICE));
     const whom = filler.whom(rows);
     const filled: ReturnType<typeof messageFor>[] = [];
-    const ended: { id: string; reason: string; state: 'stopped' | 'held' }[] = [];
+    const ended: (() => boolean)[] = [];
     for (const row of rows) {
       if (row.state !== 'waiting') continue;
       try {
         filled.push(messageFor(parts.people.signer, task, row, await filler.fill(row, whom(row))));
       } catch (error) {
-        if (!(error instanceof Stop) && !(error instanceof Hold)) throw error;
-        const state = error instanceof Hold ? 'held' : 'stopped';
-        ended.push({ id: row.id, state, reason: error.message });
+        ended.push(endingOf(parts.outbox, row, error));
       }
     }
     if (filled.length + ended.length === 0) continue;
     const packs = packsOf(filled);
     await store.write(() => {
-      for (const { id, state, reason } of ended) parts.outbox.move(id, 'waiting', state, reason);
+      for (const end of ended) end();
       for (const pack of packs) ready += parts.outbox.fill(pack, task.now);
     });
   }
@@ -285,7 +229,7 @@ export async function peekMail(
     const { subject, html, text } = rendered.mail;
     return { subject, html, text, trail: rendered.trail ?? [], stopped: null };
   } catch (error) {
-    if (!(error instanceof Stop) && !(error instanceof Hold)) throw error;
+    if (!isAnswer(error)) throw error;
     return { subject: '', html: '', text: '', trail: [], stopped: error.message };
   }
 }

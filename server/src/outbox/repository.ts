@@ -1,5 +1,6 @@
 import type { OutboxState } from '@carafe/contract';
 import type { About, MailEffect } from '@carafe/core/occasion';
+import type { HoldReason } from '@carafe/core/sending';
 import type { Db } from '../database/open';
 import type { MailToKeep, Pack } from './kept';
 import { keptMails } from './keptMails';
@@ -34,6 +35,13 @@ export interface OutboxRow {
   tracked: number;
   opened_at: string | null;
   clicked_at: string | null;
+  priority: number;
+  /** When it was handed over, in milliseconds. */
+  went_at: number | null;
+  /** Why it waits for approval. */
+  hold: HoldReason | null;
+  /** For which reasons somebody approved it, with spaces between. */
+  approved: string;
 }
 
 /** Where a row stands in the order of the list. */
@@ -87,9 +95,9 @@ export function outboxRepository(db: Db) {
   const { keep, ...kept } = keptMails(db);
   const insert = db.prepare(
     `INSERT INTO outbox (id, key, shop, email, recipient, mail, occasion, version, cause, step, about, beside,
-       template, state, made_at, next_at)
+       template, state, hold, made_at, next_at, priority)
      VALUES (@id, @key, @shop, @email, @recipient, @mail, @occasion, @version, @cause, @step, @about, @beside,
-       @template, @state, @made_at, @next_at)
+       @template, @state, @hold, @made_at, @next_at, @priority)
      ON CONFLICT (key) DO NOTHING`,
   );
   const one = db.prepare<[string], OutboxRow>('SELECT * FROM outbox WHERE id = ?');
@@ -99,7 +107,9 @@ export function outboxRepository(db: Db) {
   const byKey = db.prepare<[string], OutboxRow>('SELECT * FROM outbox WHERE key = ?');
   const toDo = db
     .prepare<[OutboxState, number, number], string>(
-      'SELECT id FROM outbox WHERE state = ? AND next_at <= ? ORDER BY next_at, rowid LIMIT ?',
+      `SELECT id FROM outbox WHERE state = ? AND next_at <= ?
+         AND (occasion NOT IN (SELECT occasion FROM crowds WHERE state <> 'idle') OR instr(approved, 'crowd') > 0)
+       ORDER BY next_at, rowid LIMIT ?`,
     )
     .pluck();
   const shopsOf = db
@@ -116,11 +126,18 @@ export function outboxRepository(db: Db) {
     .prepare<[OutboxState], string>('SELECT id FROM outbox WHERE state = ?')
     .pluck();
   const move = db.prepare(
-    'UPDATE outbox SET state = @to, reason = @reason WHERE id = @id AND state = @from',
+    'UPDATE outbox SET state = @to, reason = @reason, hold = NULL WHERE id = @id AND state = @from',
+  );
+  const hold = db.prepare(
+    `UPDATE outbox SET state = 'held', hold = @why, reason = @reason WHERE id = @id AND state = @from`,
+  );
+  const postpone = db.prepare(
+    `UPDATE outbox SET state = 'waiting', next_at = @until, reason = @reason WHERE id = @id AND state = @from`,
   );
   const fill = db.prepare(
     `UPDATE outbox SET state = 'ready', subject = @subject, to_address = @to, message_id = @messageId,
-       tracked = @tracked, published = @published, filled_at = @filledAt WHERE id = @id AND state = 'waiting'`,
+       tracked = @tracked, published = @published, filled_at = @filledAt, reason = NULL
+     WHERE id = @id AND state = 'waiting'`,
   );
   const stale = db
     .prepare<[string, number], string>(
@@ -130,30 +147,52 @@ export function outboxRepository(db: Db) {
     .pluck();
   const empty = db.prepare(`UPDATE outbox SET state = 'waiting' WHERE id = ? AND state = 'ready'`);
   const claim = db.prepare(
-    `UPDATE outbox SET state = 'sending', attempts = attempts + 1 WHERE id = ? AND state = 'ready'`,
+    `UPDATE outbox SET state = 'sending', attempts = attempts + 1, went_at = ? WHERE id = ? AND state = 'ready'`,
   );
   const sent = db.prepare(
     `UPDATE outbox SET state = 'sent', sent_at = ?, test_only = ?, reason = NULL WHERE id = ?`,
   );
   const again = db.prepare(
-    `UPDATE outbox SET state = 'ready', next_at = ?, reason = ? WHERE id = ? AND state = 'sending'`,
+    `UPDATE outbox SET state = 'ready', next_at = ?, reason = ?, went_at = NULL WHERE id = ? AND state = 'sending'`,
   );
   const putBack = db.prepare(
-    `UPDATE outbox SET state = 'ready', attempts = attempts - 1 WHERE id = ? AND state = 'sending'`,
+    `UPDATE outbox SET state = 'ready', attempts = attempts - 1, went_at = NULL WHERE id = ? AND state = 'sending'`,
   );
   const holdReady = db.prepare(
-    `UPDATE outbox SET state = 'held', reason = ? WHERE state = 'ready' AND template = ?`,
+    `UPDATE outbox SET state = 'held', hold = 'template', reason = ? WHERE state = 'ready' AND template = ?`,
   );
   const later = db.prepare('UPDATE outbox SET next_at = ? WHERE id = ?');
+  const OPEN = `state IN ('waiting', 'held', 'ready')`;
+  const stopOf = db.prepare(
+    `UPDATE outbox SET state = 'stopped', hold = NULL, reason = ?
+     WHERE id IN (SELECT id FROM outbox WHERE occasion = ? AND ${OPEN} LIMIT ?)`,
+  );
+  const keepOf = db.prepare(
+    `UPDATE outbox SET approved = trim(approved || ' switched_off')
+     WHERE id IN (SELECT id FROM outbox WHERE occasion = ? AND ${OPEN} AND instr(approved, 'switched_off') = 0 LIMIT ?)`,
+  );
+  const holdCrowd = db.prepare(
+    `UPDATE outbox SET state = 'held', hold = 'crowd', reason = ?
+     WHERE id IN (SELECT id FROM outbox WHERE occasion = ? AND state IN ('waiting', 'ready')
+       AND instr(approved, 'crowd') = 0 LIMIT ?)`,
+  );
+  const approveCrowd = db.prepare(
+    `UPDATE outbox SET state = 'waiting', next_at = ?, hold = NULL, reason = NULL, approved = trim(approved || ' crowd')
+     WHERE id IN (SELECT id FROM outbox WHERE occasion = ? AND state = 'held' AND hold = 'crowd' LIMIT ?)`,
+  );
   const approve = db.prepare(
-    `UPDATE outbox SET state = 'waiting', next_at = ?, reason = NULL WHERE id = ? AND state = 'held'`,
+    `UPDATE outbox SET state = 'waiting', next_at = @at, reason = NULL, hold = NULL,
+       approved = trim(approved || ' ' || coalesce(hold, '') || iif(@evenOff, ' switched_off', ''))
+     WHERE id = @id AND state = 'held'`,
   );
   const goOn = db.prepare(
-    `UPDATE outbox SET state = CASE reason WHEN '${STOPPED_HELD}' THEN 'held' ELSE 'waiting' END, reason = NULL, next_at = ?
-     WHERE id = ? AND state = 'stopped' AND reason IN ('${STOPPED_BY_HAND}', '${STOPPED_HELD}')`,
+    `UPDATE outbox SET state = CASE reason WHEN '${STOPPED_HELD}' THEN 'held' ELSE 'waiting' END,
+       hold = CASE reason WHEN '${STOPPED_HELD}' THEN 'step' END, reason = NULL, next_at = @at,
+       approved = trim(approved || iif(@evenOff, ' switched_off', ''))
+     WHERE id = @id AND state = 'stopped' AND reason IN ('${STOPPED_BY_HAND}', '${STOPPED_HELD}')`,
   );
   const tryAgain = db.prepare(
-    `UPDATE outbox SET state = 'waiting', attempts = 0, reason = NULL, next_at = ? WHERE id = ?`,
+    `UPDATE outbox SET state = 'waiting', attempts = 0, reason = NULL, went_at = NULL, next_at = ? WHERE id = ?`,
   );
   const setOpened = db.prepare(
     'UPDATE outbox SET opened_at = ? WHERE id = ? AND opened_at IS NULL AND tracked = 1',
@@ -197,6 +236,7 @@ export function outboxRepository(db: Db) {
       email: string,
       { key, occasion, version, cause, about, step, at }: MailEffect,
       beside: object,
+      { priority = 0, inCrowd = false } = {},
     ): boolean {
       const { to: recipient, mail, template, mode } = step;
       return (
@@ -214,7 +254,8 @@ export function outboxRepository(db: Db) {
             template,
           },
           ...{ step: step.id, about: JSON.stringify(about), beside: JSON.stringify(beside) },
-          ...{ state: mode === 'held' ? 'held' : 'waiting', next_at: at },
+          ...{ state: mode === 'on' && !inCrowd ? 'waiting' : 'held', next_at: at, priority },
+          hold: mode !== 'on' ? 'step' : inCrowd ? 'crowd' : null,
           made_at: new Date(at).toISOString(),
         }).changes === 1
       );
@@ -233,8 +274,25 @@ export function outboxRepository(db: Db) {
     /** Moves a mail from one state to another; false where it is not in the first. */
     move: (id: string, from: OutboxState, to: OutboxState, reason: string | null = null): boolean =>
       move.run({ id, from, to, reason }).changes === 1,
+    /** Stops what waits of an occasion, so many at most. Gives how many. */
+    stopOf: (occasion: string, reason: string, most: number): number =>
+      stopOf.run(reason, occasion, most).changes,
+    /** Lets what waits of an occasion go though it is switched off. */
+    keepOf: (occasion: string, most: number): number => keepOf.run(occasion, most).changes,
+    /** Holds what an occasion has not sent yet until somebody has answered for its crowd. */
+    holdCrowd: (occasion: string, reason: string, most: number): number =>
+      holdCrowd.run(reason, occasion, most).changes,
+    approveCrowd: (occasion: string, at: number, most: number): number =>
+      approveCrowd.run(at, occasion, most).changes,
+    /** Holds a mail until somebody approves it. */
+    hold: (id: string, from: OutboxState, why: HoldReason, reason: string): boolean =>
+      hold.run({ id, from, why, reason }).changes === 1,
+    /** Lets a mail wait until an instant (milliseconds), when it is asked for anew. */
+    postpone: (id: string, from: OutboxState, until: number, reason: string): boolean =>
+      postpone.run({ id, from, until, reason }).changes === 1,
     /** Takes up again what was stopped by hand; it is filled anew, and what was held is held. */
-    goOn: (id: string, at: number): boolean => goOn.run(at, id).changes === 1,
+    goOn: (id: string, at: number, evenOff: boolean): boolean =>
+      goOn.run({ id, at, evenOff: evenOff ? 1 : 0 }).changes === 1,
     /** Begins anew with what the mail server brought to an end, and writes to its address again; false for anything else. */
     tryAgain(id: string, at: number): boolean {
       const row = one.get(id);
@@ -242,7 +300,9 @@ export function outboxRepository(db: Db) {
       forgive.run((row.to_address ?? row.email).toLowerCase());
       return tryAgain.run(at, id).changes === 1;
     },
-    approve: (id: string, at: number): boolean => approve.run(at, id).changes === 1,
+    /** Approves a mail that is held; `evenOff`: though its occasion was switched off. */
+    approve: (id: string, at: number, evenOff: boolean): boolean =>
+      approve.run({ id, at, evenOff: evenOff ? 1 : 0 }).changes === 1,
     /**
      * Keeps mails as they were filled at an instant (milliseconds), but for those that wait for that no more. Gives how
      * many are kept.
@@ -263,7 +323,8 @@ export function outboxRepository(db: Db) {
       stale.all(JSON.stringify(ids), instant),
     /** Lets a mail that is filled and not handed over yet be filled anew. */
     fillAnew: (id: string): void => void empty.run(id),
-    claim: (id: string): boolean => claim.run(id).changes === 1,
+    /** Claims a mail that is about to be handed over, at an instant in milliseconds. */
+    claim: (id: string, at: number): boolean => claim.run(at, id).changes === 1,
     sent: (id: string, at: string, testOnly: boolean): void =>
       void sent.run(at, testOnly ? 1 : 0, id),
     again: (id: string, at: number, reason: string): void => void again.run(at, reason, id),

@@ -8,6 +8,7 @@ import type { Door } from '../mail/door';
 import type { RulesService } from '../recommend/service';
 import { MOST_TRIES, type DeliverJobs } from './deliver';
 import type { OutboxJobs } from './fill';
+import type { MovedOver } from './judge';
 import type { Lease } from './lease';
 import type { OutboxRepository } from './repository';
 
@@ -57,6 +58,8 @@ export class Sender {
   private isStopped = false;
   private paused: { why: string; until: number; pause: number } | null = null;
   private minute = { begun: 0, sent: 0 };
+  /** What the clock was moved over last: what was due then goes as of its own time. */
+  private moved: MovedOver | null = null;
 
   constructor(private readonly given: Given) {}
 
@@ -80,6 +83,19 @@ export class Sender {
         this.running = null;
       });
     return this.running;
+  }
+
+  /** The clock was moved on: what is due in between goes as of its own time. Milliseconds. */
+  clockMoved(from: number, to: number): void {
+    this.moved = { from, to };
+  }
+
+  /** What the rule of sending is asked with. */
+  private judging(at: number, ids: readonly string[]) {
+    const { outbox, rules } = this.given;
+    const shops = outbox.shopsOf(ids);
+    const picks = Object.fromEntries(shops.map((shop) => [shop, rules.task(shop)]));
+    return { now: at, moved: this.moved, picks };
   }
 
   /** Tries again at once: what kept mails from leaving may be mended. */
@@ -143,16 +159,13 @@ export class Sender {
 
   /** Does one piece; false where there is nothing to do now. */
   private async piece(): Promise<boolean> {
-    const { outbox, jobs, now, rules, settings, self } = this.given;
+    const { outbox, jobs, now, settings, self } = this.given;
     const at = now().getTime();
     const wait = outbox.toDo('waiting', at, FILL);
     if (wait.length > 0) {
-      const picks = Object.fromEntries(
-        outbox.shopsOf(wait).map((shop) => [shop, rules.task(shop)]),
-      );
       const own = settings();
       const base = (own.public_url ?? self()).replace(/\/+$/, '');
-      const common = { now: at, settings: own, base, picks };
+      const common = { ...this.judging(at, wait), settings: own, base };
       const half = wait.length > FEW ? Math.ceil(wait.length / 2) : wait.length;
       await Promise.all(
         [wait.slice(0, half), wait.slice(half)]
@@ -189,7 +202,8 @@ export class Sender {
       return false;
     }
     const { sent, shut, doubts } = await jobs.run('deliver', {
-      ...{ ids, now: at, way, testOnly: staysHere(own) },
+      ...this.judging(at, ids),
+      ...{ ids, way, testOnly: staysHere(own) },
     });
     await this.settleByRule(doubts);
     this.minute.sent += sent;

@@ -7,6 +7,7 @@ import {
   type OutboxStory,
 } from '@carafe/contract';
 import type { Occasion } from '@carafe/core/occasion';
+import { figure } from '@carafe/core/words';
 import { simpleParser } from 'mailparser';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
@@ -20,6 +21,7 @@ import type { PeopleRepository } from '../people/repository';
 import type { RulesService } from '../recommend/service';
 import type { TemplatesRepository } from '../templates/repository';
 import type { OutboxJobs } from './fill';
+import { isRowOn } from './judge';
 import { forgetOld, forgetTold } from './forget';
 import type { OutboxLookJobs } from './looks';
 import {
@@ -53,6 +55,13 @@ interface Given {
 /** What can be approved or gone on with stands in one state. */
 const FROM = { approve: 'held', go_on: 'stopped', stop: undefined, try_again: 'bounced' } as const;
 type To = keyof typeof FROM;
+
+/** Which mails are changed. */
+interface Chosen {
+  ids?: string[] | undefined;
+  query?: OutboxQuery | undefined;
+  even_off: boolean;
+}
 
 /** Whether a mail is filled only when it goes. */
 const isToFill = ({ state }: OutboxRow): boolean => state === 'held' || state === 'waiting';
@@ -182,7 +191,7 @@ export class OutboxService {
     const { jobs, now, mailSettings, self, rules } = this.given;
     const settings = mailSettings.get();
     return jobs.run('peekMail', {
-      ...{ ids: [row.id], now: now().getTime(), settings },
+      ...{ ids: [row.id], now: now().getTime(), moved: null, settings },
       base: settings.public_url ?? self(),
       picks: { [row.shop]: rules.task(row.shop) },
     });
@@ -223,19 +232,19 @@ export class OutboxService {
     return lines.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
   }
 
-  /** Approves or stops mails, or goes on with what was stopped by hand, or by the mail server: some by id, or all that are wanted. Gives how many. */
-  async change(
-    shop: string,
-    to: To,
-    { ids, query }: { ids?: string[] | undefined; query?: OutboxQuery | undefined },
-  ): Promise<number> {
+  /**
+   * Approves or stops mails, or goes on with what was stopped by hand, or by the mail server: some by id, or all that are
+   * wanted. Gives how many. Those whose occasion was switched off go only where that is confirmed.
+   */
+  async change(shop: string, to: To, { ids, query, even_off: evenOff }: Chosen): Promise<number> {
     const { store, outbox, now, sender, updates } = this.given;
     const at = now().getTime();
     const changeSome = (some: readonly string[]) =>
-      store.write(
-        () =>
-          some.filter((id) => outbox.find(id)?.shop === shop && this.changeOne(id, to, at)).length,
-      );
+      store.write(() => {
+        const own = some.flatMap((id) => outbox.find(id) ?? []).filter((row) => row.shop === shop);
+        if (to !== 'stop' && !evenOff) this.refuseOff(own);
+        return own.filter(({ id }) => this.changeOne(id, to, at, evenOff)).length;
+      });
     let changed = 0;
     if (ids)
       for (let from = 0; from < ids.length; from += SLICE)
@@ -252,10 +261,23 @@ export class OutboxService {
     return changed;
   }
 
-  private changeOne(id: string, to: To, at: number): boolean {
+  /** Refuses to send emails of an occasion that was switched off since, unless that is what is meant. */
+  private refuseOff(rows: readonly OutboxRow[]): void {
+    const off = rows.filter((row) => !isRowOn(this.given.occasions.find(row.occasion), row));
+    const [first] = off;
+    if (!first) return;
+    const name = this.occasion(first)?.name ?? 'An occasion';
+    throw new Refusal(
+      409,
+      `“${name}” was switched off after ${off.length === 1 ? 'this email was' : `${figure(off.length)} of these emails were`} created. Nothing was sent. Confirm that ${off.length === 1 ? 'it is' : 'they are'} to go all the same.`,
+      [{ path: 'even_off', message: 'Set it to send them all the same.' }],
+    );
+  }
+
+  private changeOne(id: string, to: To, at: number, evenOff: boolean): boolean {
     const { outbox } = this.given;
-    if (to === 'approve') return outbox.approve(id, at);
-    if (to === 'go_on') return outbox.goOn(id, at);
+    if (to === 'approve') return outbox.approve(id, at, evenOff);
+    if (to === 'go_on') return outbox.goOn(id, at, evenOff);
     if (to === 'try_again') return outbox.tryAgain(id, at);
     return (['waiting', 'held', 'ready'] as const).some((state) =>
       outbox.move(id, state, 'stopped', state === 'held' ? STOPPED_HELD : STOPPED_BY_HAND),

@@ -71,26 +71,27 @@ test('a mail that was held goes on the day of its approval, and counts among the
   expect(await outbox()).toEqual(['held sent', 'other sent']);
 });
 
-test('what is approved late does not go where the mails of that day, or week, went already', async () => {
+test('what is approved late is postponed where the mails of that day, or week, went already', async () => {
   const [held, other] = [await byHand('held', 'held'), await byHand('other', 'on')];
   await held();
   await hours(72);
   await other();
   await change('approve');
-  expect(await outbox()).toEqual(['held stopped Has had the mails of a day.', 'other sent']);
+  expect(await outbox()).toEqual([
+    'held waiting Postponed: has received the most marketing emails for one day.',
+    'other sent',
+  ]);
   await rules({ most_a_day: 0, most_a_week: 1 });
-  await hours(24 * 8);
+  await hours(24 * 20);
   await held();
   await hours(48);
   await other();
   await hours(48);
   await change('approve');
-  // Nothing else went that week: of the two that were made, the second was not.
-  expect(await outbox()).toEqual([
-    'held sent',
-    'held stopped Has had the mails of a day.',
-    'other sent',
-  ]);
+  // The second of the other waits until a week has gone by.
+  expect(await outbox()).toEqual(['held sent', 'held sent', 'other sent']);
+  await hours(24 * 7);
+  expect(await outbox()).toEqual(['held sent', 'held sent', 'other sent', 'other sent']);
 });
 
 test('a mail that was stopped is none that anybody had', async () => {
@@ -114,7 +115,7 @@ test('a mail that was stopped is none that anybody had', async () => {
   ]);
 });
 
-test('of several that were held for long, as many go at their approval as the day allows', async () => {
+test('of several that were held for long, one goes at their approval, and no two together', async () => {
   const held = await byHand('held', 'held');
   for (let week = 0; week < 4; week++) {
     await held();
@@ -123,8 +124,11 @@ test('of several that were held for long, as many go at their approval as the da
   await rules({ most_a_day: 2 });
   await change('approve');
   expect(await outbox()).toEqual([
-    ...Array<string>(2).fill('held sent'),
-    ...Array<string>(2).fill('held stopped Has had the mails of a day.'),
+    'held held Another marketing email went to this address within a minute. Approve it to send it all the same.',
+    'held sent',
+    ...Array<string>(2).fill(
+      'held waiting Postponed: an email with a higher priority goes to this person first.',
+    ),
   ]);
 });
 
