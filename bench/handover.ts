@@ -38,7 +38,14 @@ export async function handover(
   for (let from = 0; from < all.length; from += turn) {
     let began = performance.now();
     const ids = all.slice(from, from + turn);
-    const { sent } = await deliver(store, parts, { moved: null, picks: {}, ids, now, way, testOnly: true });
+    const { sent } = await deliver(store, parts, {
+      moved: null,
+      picks: {},
+      ids,
+      now,
+      way,
+      testOnly: true,
+    });
     if (sent !== ids.length) throw new Error(`Of ${ids.length} mails ${sent} were sent.`);
     own += performance.now() - began;
     began = performance.now();

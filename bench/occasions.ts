@@ -195,7 +195,7 @@ async function oneOff(people: number) {
   });
   const judged = performance.now() - began;
   const settings = parts.mailSettings.get();
-  const common = { now: NOW, settings, base: 'http://127.0.0.1:4600', picks: {} };
+  const common = { now: NOW, settings, base: 'http://127.0.0.1:4600', picks: {}, moved: null };
   for (
     let ids = parts.outbox.toDo('waiting', NOW, 500);
     ids.length > 0;

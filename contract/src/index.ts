@@ -1,3 +1,4 @@
+import { attentionEndpoints } from './attention';
 import { eventEndpoints } from './events';
 import { importEndpoints } from './imports';
 import { libraryEndpoints } from './library';
@@ -29,10 +30,12 @@ export const ENDPOINTS = {
   ...publishingEndpoints,
   ...occasionEndpoints,
   ...outboxEndpoints,
+  ...attentionEndpoints,
   ...surveyEndpoints,
   ...systemEndpoints,
 };
 
+export * from './attention';
 export * from './endpoint';
 export * from './errors';
 export * from './events';

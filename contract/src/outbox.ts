@@ -68,6 +68,8 @@ export type OutboxMail = z.infer<typeof OutboxMail>;
 
 const OutboxSummary = z.object({
   states: z.array(z.object({ state: OutboxState, count: z.number() })),
+  /** Why emails were stopped, held or postponed, the most frequent first. */
+  reasons: z.array(z.object({ state: OutboxState, reason: z.string(), count: z.number() })),
   /** Why nothing leaves now; null where it does. */
   paused: z.string().nullable(),
   paused_until: z.iso.datetime().nullable(),
@@ -83,6 +85,8 @@ const OutboxQuery = z.object({
   email: z.string().optional(),
   /** In address and subject. */
   search: z.string().max(200).optional(),
+  /** How the reason begins. */
+  reason: z.string().max(500).optional(),
 });
 export type OutboxQuery = z.infer<typeof OutboxQuery>;
 
@@ -107,9 +111,9 @@ export const outboxEndpoints = {
     method: 'POST',
     path: '/shops/:shop/outbox/changes',
     summary:
-      'Approve mails that are held, stop mails, or go on with what was stopped by hand or by the mail server: some, or all that are asked for',
+      'Approve mails that are held, stop mails, go on with what was stopped by hand or by the mail server, or settle what is in doubt: some, or all that are asked for',
     body: z.strictObject({
-      to: z.enum(['approve', 'stop', 'go_on', 'try_again']),
+      to: z.enum(['approve', 'stop', 'go_on', 'try_again', 'count_as_sent', 'send_again']),
       ids: z.array(z.string()).max(10_000, 'At most 10,000 mails at once by their ids.').optional(),
       query: OutboxQuery.optional(),
       /** Even those whose occasion was switched off since; without it, they are refused. */

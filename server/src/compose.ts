@@ -50,6 +50,7 @@ import { SourcesService } from './sources/service';
 import { SourceRows } from './sources/sourceRows';
 import { journalRoutes } from './standins/journal';
 import { standInShopRoutes } from './standins/shop';
+import { attentionItems } from './system/attention';
 import { systemRoutes } from './system/routes';
 import { Publishing } from './templates/publishing';
 import { templateRoutes } from './templates/routes';
@@ -186,7 +187,7 @@ export function compose(outside: Outside) {
       }),
       outboxRoutes(outbox, shops),
       liveRoutes(updates),
-      systemRoutes(clock, imports, movable),
+      systemRoutes(clock, imports, movable, () => attentionItems({ ...tables, sender })),
     ],
     home: homeRoutes({
       ...{ ...common, ...tables, settings },

@@ -146,7 +146,10 @@ export function jobHandlers(
       rows: parts.outbox.list(wanted, limit, offset),
     }),
     outboxAfter: ({ wanted, last, most }) => parts.outbox.after(wanted, last, most),
-    outboxStates: ({ shop }) => parts.outbox.states(shop),
+    outboxStates: ({ shop }) => ({
+      states: parts.outbox.states(shop),
+      reasons: parts.outbox.reasons(shop),
+    }),
     recipients: ({ shop, wanted, limit, offset }) => parts.people.list(shop, wanted, limit, offset),
     facets: ({ shop }) => parts.people.facets(shop),
     audience: (task) => audienceOf(parts, task, { picksOf: knownPicks(parts, task) }),

@@ -1,4 +1,4 @@
-import type { OutboxState } from '@carafe/contract';
+import type { OutboxSummary } from '@carafe/contract';
 import type { Job } from '../jobs/jobs';
 import type { OutboxPlace, OutboxRow, OutboxWanted, PlacedRow } from './repository';
 
@@ -12,5 +12,5 @@ export interface OutboxLookJobs {
   outboxPage: Job<OutboxPageTask, { total: number; rows: OutboxRow[] }>;
   /** The next rows behind one, or the first. */
   outboxAfter: Job<{ wanted: OutboxWanted; last: OutboxPlace | null; most: number }, PlacedRow[]>;
-  outboxStates: Job<{ shop: string }, { state: OutboxState; count: number }[]>;
+  outboxStates: Job<{ shop: string }, Pick<OutboxSummary, 'states' | 'reasons'>>;
 }

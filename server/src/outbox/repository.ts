@@ -58,6 +58,8 @@ export interface OutboxWanted {
   step?: string | undefined;
   email?: string | undefined;
   search?: string | undefined;
+  /** How the reason begins. */
+  reason?: string | undefined;
 }
 
 /** A mail as it was filled. */
@@ -180,6 +182,11 @@ export function outboxRepository(db: Db) {
     `UPDATE outbox SET state = 'waiting', next_at = ?, hold = NULL, reason = NULL, approved = trim(approved || ' crowd')
      WHERE id IN (SELECT id FROM outbox WHERE occasion = ? AND state = 'held' AND hold = 'crowd' LIMIT ?)`,
   );
+  const heldBy = db
+    .prepare<[string, HoldReason], number>(
+      `SELECT COUNT(*) FROM outbox WHERE occasion = ? AND state = 'held' AND hold = ?`,
+    )
+    .pluck();
   const approve = db.prepare(
     `UPDATE outbox SET state = 'waiting', next_at = @at, reason = NULL, hold = NULL,
        approved = trim(approved || ' ' || coalesce(hold, '') || iif(@evenOff, ' switched_off', ''))
@@ -209,13 +216,14 @@ export function outboxRepository(db: Db) {
     .pluck();
   const forgive = db.prepare('DELETE FROM refused_addresses WHERE email = ?');
 
-  const whereOf = ({ state, occasion, step, email, search }: OutboxWanted) =>
+  const whereOf = ({ state, occasion, step, email, search, reason }: OutboxWanted) =>
     [
       'shop = @shop',
       state && 'state = @state',
       occasion && 'occasion = @occasion',
       step && 'step = @step',
       email && 'email = @email',
+      reason && 'substr(reason, 1, length(@reason)) = @reason',
       search && `(email LIKE @like ESCAPE '\\' OR subject LIKE @like ESCAPE '\\')`,
     ]
       .filter(Boolean)
@@ -274,6 +282,8 @@ export function outboxRepository(db: Db) {
     /** Moves a mail from one state to another; false where it is not in the first. */
     move: (id: string, from: OutboxState, to: OutboxState, reason: string | null = null): boolean =>
       move.run({ id, from, to, reason }).changes === 1,
+    /** How many emails of an occasion are held for a reason. */
+    heldBy: (occasion: string, why: HoldReason): number => heldBy.get(occasion, why) ?? 0,
     /** Stops what waits of an occasion, so many at most. Gives how many. */
     stopOf: (occasion: string, reason: string, most: number): number =>
       stopOf.run(reason, occasion, most).changes,
@@ -369,6 +379,16 @@ export function outboxRepository(db: Db) {
       db
         .prepare<[string], { state: OutboxState; count: number }>(
           'SELECT state, COUNT(*) AS count FROM outbox INDEXED BY outbox_of_state WHERE shop = ? GROUP BY state',
+        )
+        .all(shop),
+    /** Why emails of a shop do not go, by the first sentence of the reason. */
+    reasons: (shop: string) =>
+      db
+        .prepare<[string], { state: OutboxState; reason: string; count: number }>(
+          `SELECT state, substr(reason, 1, coalesce(nullif(instr(reason, '. '), 0), length(reason))) AS reason, COUNT(*) AS count
+           FROM outbox INDEXED BY outbox_of_state
+           WHERE shop = ? AND state IN ('waiting', 'held', 'ready', 'in_doubt', 'stopped', 'bounced') AND reason IS NOT NULL
+           GROUP BY 1, 2 ORDER BY count DESC LIMIT 60`,
         )
         .all(shop),
     steps: (occasion: string) =>

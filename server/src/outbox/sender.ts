@@ -147,14 +147,17 @@ export class Sender {
 
   /** Settles a mail that is in doubt: it counts as sent, or is sent once more. */
   async settle(id: string, as: 'sent' | 'again'): Promise<boolean> {
-    const { store, outbox, now, settings } = this.given;
-    return store.write(() => {
-      if (as === 'again')
-        return outbox.move(id, 'in_doubt', 'ready', 'Sent once more, as was asked.');
-      if (outbox.find(id)?.state !== 'in_doubt') return false;
-      outbox.sent(id, now().toISOString(), staysHere(settings()));
-      return true;
-    });
+    return this.given.store.write(() => this.settleNow(id, as));
+  }
+
+  /** The same inside a transaction. */
+  settleNow(id: string, as: 'sent' | 'again'): boolean {
+    const { outbox, now, settings } = this.given;
+    if (as === 'again')
+      return outbox.move(id, 'in_doubt', 'ready', 'Sent once more, as was asked.');
+    if (outbox.find(id)?.state !== 'in_doubt') return false;
+    outbox.sent(id, now().toISOString(), staysHere(settings()));
+    return true;
   }
 
   /** Does one piece; false where there is nothing to do now. */

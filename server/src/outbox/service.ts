@@ -53,7 +53,14 @@ interface Given {
 }
 
 /** What can be approved or gone on with stands in one state. */
-const FROM = { approve: 'held', go_on: 'stopped', stop: undefined, try_again: 'bounced' } as const;
+const FROM = {
+  approve: 'held',
+  go_on: 'stopped',
+  stop: undefined,
+  try_again: 'bounced',
+  count_as_sent: 'in_doubt',
+  send_again: 'in_doubt',
+} as const;
 type To = keyof typeof FROM;
 
 /** Which mails are changed. */
@@ -157,7 +164,7 @@ export class OutboxService {
     const { jobs, sender, mailSettings } = this.given;
     const { paused, until } = sender.state();
     return {
-      states: await jobs.run('outboxStates', { shop }),
+      ...(await jobs.run('outboxStates', { shop })),
       paused,
       paused_until: until === null ? null : new Date(until).toISOString(),
       stays_here: staysHere(mailSettings.get()),
@@ -242,7 +249,7 @@ export class OutboxService {
     const changeSome = (some: readonly string[]) =>
       store.write(() => {
         const own = some.flatMap((id) => outbox.find(id) ?? []).filter((row) => row.shop === shop);
-        if (to !== 'stop' && !evenOff) this.refuseOff(own);
+        if (!evenOff && to !== 'stop' && to !== 'count_as_sent') this.refuseOff(own);
         return own.filter(({ id }) => this.changeOne(id, to, at, evenOff)).length;
       });
     let changed = 0;
@@ -275,10 +282,12 @@ export class OutboxService {
   }
 
   private changeOne(id: string, to: To, at: number, evenOff: boolean): boolean {
-    const { outbox } = this.given;
+    const { outbox, sender } = this.given;
     if (to === 'approve') return outbox.approve(id, at, evenOff);
     if (to === 'go_on') return outbox.goOn(id, at, evenOff);
     if (to === 'try_again') return outbox.tryAgain(id, at);
+    if (to === 'count_as_sent') return sender.settleNow(id, 'sent');
+    if (to === 'send_again') return sender.settleNow(id, 'again');
     return (['waiting', 'held', 'ready'] as const).some((state) =>
       outbox.move(id, state, 'stopped', state === 'held' ? STOPPED_HELD : STOPPED_BY_HAND),
     );

@@ -1,4 +1,4 @@
-import { ENDPOINTS, openApiDocument, type Endpoint } from '@carafe/contract';
+import { ENDPOINTS, openApiDocument, type AttentionItem, type Endpoint } from '@carafe/contract';
 import { Router } from 'express';
 import { mount } from '../http/mount';
 import type { MovableClock } from '../schedule/movable';
@@ -10,6 +10,7 @@ export function systemRoutes(
   clock: Clock,
   files: { room: () => { count: number; bytes: number } },
   movable: MovableClock,
+  attention: () => AttentionItem[],
 ): Router {
   const router = Router();
   mount(router, ENDPOINTS.health, () => ({
@@ -18,6 +19,7 @@ export function systemRoutes(
     clock_age_seconds: clock.age(),
     waiting_files: files.room(),
   }));
+  mount(router, ENDPOINTS.attention, () => ({ items: attention() }));
   mount(router, ENDPOINTS.clock, () => movable.read());
   mount(router, ENDPOINTS.moveClock, ({ body }) => movable.move(body.minutes));
   mount(router, ENDPOINTS.resetClock, () => movable.reset());

@@ -10,6 +10,7 @@ import { useAppDispatch } from './store';
 import { useAttention } from './useAttention';
 import { BAR_SLOT } from './BarSlot';
 import { Finder } from './Finder';
+import { Attention } from './Attention';
 import { TestOnly } from './TestOnly';
 import classes from './Shell.module.css';
 
@@ -92,6 +93,7 @@ export function Shell() {
           </ActionIcon>
         </Tooltip>
       </header>
+      <Attention />
       <div ref={place} className={classes.place} tabIndex={-1}>
         <Outlet />
       </div>

@@ -61,8 +61,12 @@ export const occasionsApi = api.injectEndpoints({
       }),
       invalidatesTags: changed,
     }),
-    switchOff: build.mutation<Ans<'switchOff'>, string>({
-      query: byId(E.switchOff),
+    switchOff: build.mutation<Ans<'switchOff'>, { id: string; waiting: 'stop' | 'send' }>({
+      query: ({ id, ...body }) => ({ endpoint: E.switchOff, params: { id }, body }),
+      invalidatesTags: changed,
+    }),
+    answerCrowd: build.mutation<Ans<'answerCrowd'>, { id: string; answer: 'send' | 'stop' }>({
+      query: ({ id, ...body }) => ({ endpoint: E.answerCrowd, params: { id }, body }),
       invalidatesTags: changed,
     }),
     insideOf: build.query<Ans<'insideOf'>, string>({
@@ -124,6 +128,10 @@ export const occasionsApi = api.injectEndpoints({
 /** Every mail that was made, and the clock. */
 export const outboxApi = api.injectEndpoints({
   endpoints: (build) => ({
+    attention: build.query<Ans<'attention'>, void>({
+      query: () => ({ endpoint: E.attention }),
+      providesTags: [tag('outbox'), tag('occasions')],
+    }),
     outboxSummary: build.query<Ans<'outboxSummary'>, string>({
       query: (shop) => ({ endpoint: E.outboxSummary, params: { shop } }),
       providesTags: [tag('outbox')],
@@ -136,9 +144,10 @@ export const outboxApi = api.injectEndpoints({
       Ans<'changeOutbox'>,
       {
         shop: string;
-        to: 'approve' | 'stop' | 'go_on' | 'try_again';
+        to: BodyOf<typeof E.changeOutbox>['to'];
         ids?: string[];
         query?: OutboxQuery;
+        even_off?: boolean;
       }
     >({
       query: ({ shop, ...body }) => ({ endpoint: E.changeOutbox, params: { shop }, body }),

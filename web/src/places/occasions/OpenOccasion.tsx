@@ -7,10 +7,10 @@ import { ANY } from '@carafe/core/shape';
 import { api } from '../../app/api';
 import { occasionsApi } from '../../app/occasionsApi';
 import { movedNow, useMoved } from '../../app/useNow';
-import { notifyFailure } from '../../parts/notify';
 import { InsideList } from './InsideList';
 import { Replay } from './Replay';
 import { StartForm } from './StartForm';
+import { SwitchOff } from './SwitchOff';
 import { SwitchOn } from './SwitchOn';
 import { TimeLine } from './TimeLine';
 import { useOccasion } from './useOccasion';
@@ -108,12 +108,9 @@ function useFirst(shop: string): Recipient | null {
 
 function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeof useOccasion> }) {
   const { occasion, put, undo, saving, problem } = edit;
-  const [switchOff] = occasionsApi.useSwitchOffMutation();
-  const [remove] = occasionsApi.useDeleteOccasionMutation();
-  const [asking, setAsking] = useState(false);
-  const { id, on_since, differs } = stored;
+  const [asking, setAsking] = useState<'on' | 'off' | 'delete' | null>(null);
+  const { on_since, differs } = stored;
   const isOn = on_since !== null;
-  const tell = ({ error }: { error?: unknown }) => error !== undefined && notifyFailure(error);
   return (
     <div className={classes.head}>
       <TextInput
@@ -141,7 +138,7 @@ function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeo
         </ActionIcon>
       </Tooltip>
       {isOn && (
-        <Button variant="default" size="compact-sm" onClick={() => void switchOff(id).then(tell)}>
+        <Button variant="default" size="compact-sm" onClick={() => setAsking('off')}>
           Switch off
         </Button>
       )}
@@ -151,22 +148,24 @@ function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeo
           size="compact-sm"
           loading={saving}
           disabled={problem !== null}
-          onClick={() => setAsking(true)}
+          onClick={() => setAsking('on')}
         >
           {isOn ? 'Publish the draft' : 'Switch on'}
         </Button>
       )}
       {!isOn && (
-        <Button
-          variant="subtle"
-          color="clay"
-          size="compact-sm"
-          onClick={() => void remove(id).then(tell)}
-        >
+        <Button variant="subtle" color="clay" size="compact-sm" onClick={() => setAsking('delete')}>
           Delete
         </Button>
       )}
-      {asking && <SwitchOn stored={stored} onClose={() => setAsking(false)} />}
+      {asking === 'on' && <SwitchOn stored={stored} onClose={() => setAsking(null)} />}
+      {(asking === 'off' || asking === 'delete') && (
+        <SwitchOff
+          stored={stored}
+          isDeleting={asking === 'delete'}
+          onClose={() => setAsking(null)}
+        />
+      )}
     </div>
   );
 }

@@ -83,6 +83,23 @@ export function WhomForm({ shop, occasion, shape, segments, onChange }: Props) {
           onChange={(to) => typeof to === 'number' && onChange({ ...occasion, priority: to })}
         />
       </div>
+      <div className={classes.line}>
+        <span>When somebody has received the most marketing emails for a day or a week</span>
+        <Select
+          aria-label="When somebody has received the most marketing emails"
+          size="xs"
+          w={210}
+          allowDeselect={false}
+          data={[
+            { value: 'postpone', label: 'send the email later' },
+            { value: 'drop', label: 'do not send the email' },
+          ]}
+          value={occasion.over_limit ?? 'postpone'}
+          onChange={(to) =>
+            onChange({ ...occasion, over_limit: to === 'drop' ? 'drop' : 'postpone' })
+          }
+        />
+      </div>
       <AddressList addresses={whom.addresses ?? []} onPut={(addresses) => put({ addresses })} />
     </details>
   );

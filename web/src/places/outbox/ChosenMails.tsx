@@ -1,13 +1,12 @@
 import { Button } from '@mantine/core';
 import type { OutboxState } from '@carafe/contract';
-import { outboxApi } from '../../app/occasionsApi';
 import { counted } from '@carafe/core/words';
-import { notifyFailure, notifyOf } from '../../parts/notify';
+import { notifyOf } from '../../parts/notify';
+import { useChangeMails, type MailChange } from './useChangeMails';
 
-type To = 'approve' | 'stop' | 'go_on' | 'try_again';
 /** What can be done with mails of which states, and how it is told. */
 const DEEDS: readonly {
-  to: To;
+  to: MailChange;
   label: string;
   of: readonly OutboxState[];
   done: string;
@@ -35,6 +34,20 @@ const DEEDS: readonly {
     done: 'tried once more',
     missed: 'no longer bounced',
   },
+  {
+    to: 'count_as_sent',
+    label: 'Count as sent',
+    of: ['in_doubt'],
+    done: 'counted as sent',
+    missed: 'no longer in doubt',
+  },
+  {
+    to: 'send_again',
+    label: 'Send again',
+    of: ['in_doubt'],
+    done: 'sent again',
+    missed: 'no longer in doubt',
+  },
 ];
 
 interface Props {
@@ -46,15 +59,12 @@ interface Props {
 
 /** What can be done with the mails that are chosen. */
 export function ChosenMails({ shop, chosen, onDone }: Props) {
-  const [change, changing] = outboxApi.useChangeOutboxMutation();
+  const { change, isChanging, dialog } = useChangeMails(shop);
   const apply = async ({ to, done, missed: why }: (typeof DEEDS)[number], ids: string[]) => {
-    const { data, error } = await change({ shop, to, ids });
-    if (error) {
-      notifyFailure(error);
-      return;
-    }
+    const changed = await change(to, ids);
+    if (changed === null) return;
     // Some may have gone on by themselves since they were chosen.
-    const missed = ids.length - (data?.changed ?? ids.length);
+    const missed = ids.length - changed;
     if (missed > 0)
       notifyOf(
         `${counted(ids.length - missed, 'mail')} ${done}`,
@@ -64,6 +74,7 @@ export function ChosenMails({ shop, chosen, onDone }: Props) {
   };
   return (
     <>
+      {dialog}
       <span role="status">{counted(chosen.size, 'mail')} chosen</span>
       {DEEDS.map((deed) => {
         const ids = [...chosen].flatMap(([id, state]) => (deed.of.includes(state) ? [id] : []));
@@ -72,7 +83,7 @@ export function ChosenMails({ shop, chosen, onDone }: Props) {
             key={deed.to}
             size="compact-sm"
             variant={deed.to === 'approve' ? 'filled' : 'default'}
-            loading={changing.isLoading}
+            loading={isChanging}
             onClick={() => void apply(deed, ids)}
           >
             {deed.label} {ids.length}

@@ -11,6 +11,7 @@ import { notifyFailure } from '../../parts/notify';
 import { SideSheet } from '../../parts/SideSheet';
 import { TrailLine } from '../../parts/TrailLine';
 import { StateMark } from './StateMark';
+import { useChangeMails, type MailChange } from './useChangeMails';
 import classes from './Outbox.module.css';
 
 type View = 'mail' | 'text' | 'headers' | 'why' | 'links';
@@ -47,14 +48,14 @@ export function MailSheet({
 function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
   const { item, story, filled, stopped } = mail;
   const [view, setView] = useState<View>('mail');
-  const [change] = outboxApi.useChangeOutboxMutation();
+  const { change, dialog } = useChangeMails(shop);
   const [settle] = outboxApi.useSettleOutboxMutation();
   const tell = ({ error }: { error?: unknown }) => error !== undefined && notifyFailure(error);
-  const to = (what: 'approve' | 'stop' | 'go_on' | 'try_again') =>
-    void change({ shop, to: what, ids: [item.id] }).then(tell);
+  const to = (what: MailChange) => void change(what, [item.id]);
   const isOpen = ['held', 'waiting', 'ready'].includes(item.state);
   return (
     <>
+      {dialog}
       <div className={classes.tools}>
         <StateMark state={item.state} />
         <span>

@@ -1,9 +1,9 @@
 import { useEffect, useState } from 'react';
-import { SegmentedControl } from '@mantine/core';
+import { SegmentedControl, Select } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { useSearchParams } from 'react-router';
-import { OUTBOX_STATES } from '@carafe/contract';
+import { OUTBOX_STATES, type OutboxState, type OutboxSummary } from '@carafe/contract';
 import { outboxApi } from '../../app/occasionsApi';
 import { messageOf } from '../../app/ask';
 import { useNow } from '../../app/useNow';
@@ -30,6 +30,7 @@ export function OutboxPlace() {
   const state = OUTBOX_STATES.find((one) => one === params.get('state'));
   const occasion = params.get('occasion') ?? undefined;
   const step = params.get('step') ?? undefined;
+  const reason = params.get('reason') ?? undefined;
   const openId = params.get('mail');
   const now = useNow();
   useEffect(() => {
@@ -44,7 +45,9 @@ export function OutboxPlace() {
   };
   const counts = new Map(summary?.states.map((one) => [one.state, one.count]));
   const all = [...counts.values()].reduce((a, b) => a + b, 0);
-  const asked: OutboxAsked = { state, occasion, step, search: search.trim() || undefined };
+  const asked: OutboxAsked = {
+    ...{ state, occasion, step, reason, search: search.trim() || undefined },
+  };
   return (
     <main className={classes.place}>
       <PlaceHead
@@ -81,10 +84,11 @@ export function OutboxPlace() {
               }),
             ),
           ]}
-          onChange={(to) => change({ state: to === 'all' ? undefined : to })}
+          onChange={(to) => change({ state: to === 'all' ? undefined : to, reason: undefined })}
         />
         <PlaceSearch label="Search mails" value={words} onChange={setWords} />
         <OccasionFilter {...{ shop, occasion, step }} onChange={change} />
+        <ReasonFilter {...{ state, reason }} reasons={summary?.reasons ?? []} onChange={change} />
       </div>
       {shop !== undefined && (
         <OutboxRows {...{ shop, asked }} onOpen={(mail) => change({ mail })} />
@@ -99,5 +103,38 @@ export function OutboxPlace() {
       )}
       {setting && <MailSettingsForm onClose={() => setSetting(false)} />}
     </main>
+  );
+}
+
+/** Why emails did not go, or wait. */
+function ReasonFilter({
+  state,
+  reason,
+  reasons,
+  onChange,
+}: {
+  state: OutboxState | undefined;
+  reason: string | undefined;
+  reasons: OutboxSummary['reasons'];
+  onChange: (to: { reason: string | undefined }) => void;
+}) {
+  const counts = new Map<string, number>();
+  for (const one of reasons)
+    if (state === undefined || one.state === state)
+      counts.set(one.reason, (counts.get(one.reason) ?? 0) + one.count);
+  if (reason !== undefined && !counts.has(reason)) counts.set(reason, 0);
+  if (counts.size === 0) return null;
+  return (
+    <Select
+      aria-label="For which reason"
+      placeholder="Every reason"
+      size="xs"
+      w={260}
+      clearable
+      searchable
+      data={[...counts].map(([value, count]) => ({ value, label: `${figure(count)} × ${value}` }))}
+      value={reason ?? null}
+      onChange={(to) => onChange({ reason: to ?? undefined })}
+    />
   );
 }

@@ -4,10 +4,10 @@ import { ROWS_A_PAGE } from '../../app/api';
 import { ask, messageOf } from '../../app/ask';
 import { useLive } from '../../app/live';
 
-export type OutboxAsked = Pick<OutboxQuery, 'state' | 'occasion' | 'step' | 'search'>;
+export type OutboxAsked = Pick<OutboxQuery, 'state' | 'occasion' | 'step' | 'search' | 'reason'>;
 
 /** Mails of the outbox as far as they were looked at: pages are asked for when they come into view, and anew when something changed. */
-export function useOutbox(shop: string, { state, occasion, step, search }: OutboxAsked) {
+export function useOutbox(shop: string, { state, occasion, step, search, reason }: OutboxAsked) {
   const [total, setTotal] = useState<number | null>(null);
   const [pages, setPages] = useState<ReadonlyMap<number, OutboxItem[]>>(new Map());
   const [problem, setProblem] = useState<string | null>(null);
@@ -24,7 +24,15 @@ export function useOutbox(shop: string, { state, occasion, step, search }: Outbo
       const mine = current.current;
       ask(ENDPOINTS.listOutbox, {
         params: { shop },
-        query: { state, occasion, step, search, offset: page * ROWS_A_PAGE, limit: ROWS_A_PAGE },
+        query: {
+          state,
+          occasion,
+          step,
+          search,
+          reason,
+          offset: page * ROWS_A_PAGE,
+          limit: ROWS_A_PAGE,
+        },
       })
         .then((found) => {
           if (current.current !== mine) return;
@@ -38,7 +46,7 @@ export function useOutbox(shop: string, { state, occasion, step, search }: Outbo
           setProblem(messageOf(error));
         });
     },
-    [shop, state, occasion, step, search],
+    [shop, state, occasion, step, search, reason],
   );
   useEffect(() => {
     current.current++;

@@ -1,0 +1,90 @@
+import { Button } from '@mantine/core';
+import { Link } from 'react-router';
+import type { AttentionItem } from '@carafe/contract';
+import { counted, figure } from '@carafe/core/words';
+import { ahead } from '../parts/ago';
+import { notifyFailure } from '../parts/notify';
+import { occasionsApi, outboxApi } from './occasionsApi';
+import { useNow } from './useNow';
+import classes from './Shell.module.css';
+
+/** What waits for an answer, or does not go on by itself: said on every screen, with the way out. */
+export function Attention() {
+  const { data } = outboxApi.useAttentionQuery();
+  const items = data?.items ?? [];
+  if (items.length === 0) return null;
+  return (
+    <section className={classes.needs} aria-label="Needs attention">
+      {items.map((item) => (
+        <Item key={keyOf(item)} item={item} />
+      ))}
+    </section>
+  );
+}
+
+const keyOf = (item: AttentionItem): string =>
+  item.kind === 'crowd' ? `crowd ${item.occasion}` : item.kind;
+
+function Item({ item }: { item: AttentionItem }) {
+  const now = useNow();
+  switch (item.kind) {
+    case 'crowd':
+      return <Crowd crowd={item} />;
+    case 'paused':
+      return (
+        <p>
+          No email leaves now. {item.why}
+          {item.until !== null && ` Carafe tries again ${ahead(item.until, now)}.`}{' '}
+          <Link to="/outbox">Open the outbox</Link>
+        </p>
+      );
+    case 'in_doubt':
+      return (
+        <p>
+          {item.emails === 1
+            ? 'It is not known whether one email was sent.'
+            : `It is not known whether ${figure(item.emails)} emails were sent.`}{' '}
+          <Link to={`/outbox?shop=${item.shop}&state=in_doubt`}>Settle them</Link>
+        </p>
+      );
+  }
+}
+
+function Crowd({ crowd }: { crowd: Extract<AttentionItem, { kind: 'crowd' }> }) {
+  const { shop, occasion, name, people, most, held } = crowd;
+  const [answer, answering] = occasionsApi.useAnswerCrowdMutation();
+  const say = async (what: 'send' | 'stop') => {
+    const { error } = await answer({ id: occasion, answer: what });
+    if (error) notifyFailure(error);
+  };
+  return (
+    <p>
+      {figure(people)} people entered{' '}
+      <Link to={`/occasions?shop=${shop}&open=${occasion}`}>“{name}”</Link> within an hour; this
+      shop allows {figure(most)}.{' '}
+      {held === 0 ? (
+        'Its emails wait for your answer.'
+      ) : (
+        <Link to={`/outbox?shop=${shop}&state=held&occasion=${occasion}`}>
+          {counted(held, 'email')} {held === 1 ? 'waits' : 'wait'} for your answer.
+        </Link>
+      )}
+      <Button
+        size="compact-xs"
+        variant="default"
+        loading={answering.isLoading}
+        onClick={() => void say('send')}
+      >
+        Send them
+      </Button>
+      <Button
+        size="compact-xs"
+        variant="default"
+        loading={answering.isLoading}
+        onClick={() => void say('stop')}
+      >
+        Stop them and switch it off
+      </Button>
+    </p>
+  );
+}
