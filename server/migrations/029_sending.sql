@@ -28,3 +28,6 @@ CREATE TABLE crowds (
   since    INTEGER NOT NULL
 ) STRICT;
 CREATE INDEX occasion_trail_entered ON occasion_trail (occasion, at) WHERE effect ->> '$.kind' = 'entered';
+
+-- An order or a cart has one owner: whoever gave two addresses gets an email about it once.
+CREATE INDEX outbox_of_cause ON outbox (occasion, cause, step) WHERE about <> '{}';

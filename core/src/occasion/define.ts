@@ -48,6 +48,8 @@ export interface Moment {
   reacted: (key: string) => { opened: boolean; clicked: boolean };
   /** Whether the mail server said that there is no such address. */
   refused: boolean;
+  /** Whether an email about this order or cart went to another address already, as that of a guest who gave two. */
+  sentElsewhere(occasion: string, cause: string, step: string): boolean;
   /** Whether a formula holds for the person now, with what the occasion adds to the record. */
   holds(formula: string, beside: Fields): boolean;
   /** Whether the person is in a named segment now, and a mark of the condition that says so. */
@@ -116,6 +118,8 @@ export interface StartKind<S extends z.ZodType = z.ZodType> {
    * is no cart that was left. Left out, a cause stands for good.
    */
   stands?(start: z.infer<S>, moment: Moment, about: About): boolean;
+  /** Whether a person receives its emails for one cause only, ever. */
+  oncePerPerson?(start: z.infer<S>): boolean;
   /** What is said where it stands no longer. */
   gone?: string;
   /** Milliseconds between what it is about and the start, where that is fixed: the first stretch of the time line. */

@@ -2,7 +2,7 @@ import type { Cause, Moment } from './define';
 import type { Plan } from './plan';
 import type { Reason } from './reasons';
 import { mustRest } from '../sending';
-import { askedOf, ledgerOf } from './ledger';
+import { askedOf, ledgerOf, restDaysOf } from './ledger';
 import { causeKey, type PersonState, type Run } from './state';
 import { isAmong } from './whom';
 
@@ -107,7 +107,9 @@ export function mayEnter(
     for (const key in settled)
       if (settled[key]?.entered && key !== own && key.endsWith(named)) return 'answered';
   }
-  return mustRest(ledgerOf(mails), askedOf(run, occasion, at), whom.rest_days ?? 0) ? 'rest' : null;
+  return mustRest(ledgerOf(mails), askedOf(run, occasion, at), restDaysOf(occasion))
+    ? 'rest'
+    : null;
 }
 
 /** Two ways about the same order, cart, product or post. */

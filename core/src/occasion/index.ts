@@ -28,6 +28,7 @@ export {
   type Start,
   type Step,
 } from './occasion';
+export { restDaysOf } from './ledger';
 export { guardsFor, planOf, type Plan, type World } from './plan';
 export { presets, type PresetMail, type PresetTemplates } from './presets';
 export { problemsOf, type Known, type Problem } from './problems';

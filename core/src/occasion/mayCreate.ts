@@ -1,7 +1,7 @@
 import { maySend, type SendAnswer } from '../sending';
 import { besideOf } from './beside';
 import type { Moment } from './define';
-import { ledgerOf } from './ledger';
+import { ledgerOf, restDaysOf } from './ledger';
 import type { SendStep } from './occasion';
 import { guardsFor, type Plan } from './plan';
 import { mailKey, type PersonState, type Run } from './state';
@@ -28,6 +28,7 @@ export function mayCreate(
     step,
     person: { consent: consent === true, refused },
     causeStands: () => stands,
+    sentElsewhere: () => moment.sentElsewhere(run.occasion, run.cause, step.id),
     failedGuard: () => {
       const guards = guardsFor(occasion.steps, step.id);
       if (guards.length === 0) return null;
@@ -37,7 +38,7 @@ export function mayCreate(
     ledger: () => ledgerOf(state.mails),
     limits: rules,
     overLimit: occasion.over_limit ?? 'postpone',
-    restDays: occasion.whom.rest_days ?? 0,
+    restDays: restDaysOf(occasion),
     recent: () => [],
     approved: new Set(),
   });

@@ -38,6 +38,7 @@ export interface MomentOf {
   happening?: Happening | null;
   looked?: ReadonlyMap<string, number>;
   reacted?: Moment['reacted'];
+  sentElsewhere?: Moment['sentElsewhere'];
   /** Whether the mail server said that there is no such address; no, where it is left out. */
   refused?: boolean;
 }
@@ -121,6 +122,7 @@ export function momentsOf(shop: MomentShop) {
       return {
         reacted: of.reacted ?? (() => NOT_REACTED),
         refused: of.refused ?? false,
+        sentElsewhere: of.sentElsewhere ?? (() => false),
         ...{ at, happening, looked, shopper: data.shopper, person: data.person, rules: shop.rules },
         zone: zones(textOf(data.person, 'timezone')) || shopZone,
         holds(formula, beside) {

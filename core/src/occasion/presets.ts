@@ -87,7 +87,7 @@ export function presets(templates: PresetTemplates): Occasion[] {
       steps: [
         guard(
           'something_new',
-          'any(feeds.furrow.posts, published_at > (occasion.last_mail_at otherwise add_days(now, -31)))',
+          'any(feeds.furrow.posts, published_at > (occasion.last_mail_at otherwise add_days(occasion.entered_at otherwise now, -31)))',
         ),
         send('digest', 'marketing'),
       ],

@@ -13,6 +13,7 @@ const entry = (hoursAgo: number, more: Partial<LedgerEntry> = {}): LedgerEntry =
 const request = (more: Partial<SendRequest> = {}, email: Partial<SendRequest['email']> = {}) => ({
   ...{ at: NOW, isOn: true, step: { mode: 'on', template: 't' } as const },
   ...{ person: { consent: true, refused: false }, causeStands: () => true },
+  sentElsewhere: () => false,
   ...{ failedGuard: () => null, ledger: () => [], limits: { most_a_day: 1, most_a_week: 3 } },
   ...{ overLimit: 'postpone' as const, restDays: 0, recent: () => [], approved: new Set<never>() },
   ...more,
@@ -33,6 +34,7 @@ const STOPS: [string, Partial<SendRequest>, string][] = [
   ['the person was deleted', { person: null }, 'unknown_person'],
   ['the address was refused', { person: { consent: true, refused: true } }, 'refused'],
   ['its cause is gone', { causeStands: () => false }, 'gone'],
+  ['it went to another address', { sentElsewhere: () => true }, 'elsewhere'],
   ['its step is off', { step: { mode: 'off', template: 't' } }, 'step_off'],
   ['it has no template', { step: { mode: 'on', template: '' } }, 'no_template'],
   ['nobody agreed to marketing', { person: { consent: false, refused: false } }, 'consent'],

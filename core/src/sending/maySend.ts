@@ -23,6 +23,8 @@ export interface SendRequest {
   /** Null for somebody who was deleted. `refused`: the mail server said that there is no such address. */
   person: { consent: boolean; refused: boolean } | null;
   causeStands(): boolean;
+  /** Whether the same email went to another address of the same person. */
+  sentElsewhere(): boolean;
   /** The step of the first guard before this email that does not hold; null where all hold. */
   failedGuard(): string | null;
   ledger(): readonly LedgerEntry[];
@@ -55,6 +57,7 @@ export function maySend(request: SendRequest): SendAnswer {
   if (person === null) return stop('unknown_person');
   if (person.refused && !email.toOwner) return stop('refused');
   if (!request.causeStands()) return stop('gone');
+  if (request.sentElsewhere()) return stop('elsewhere');
   const guard = request.failedGuard();
   if (guard !== null) return { kind: 'stop', why: 'guard', guard };
   if (!email.toOwner && request.restDays > 0) {

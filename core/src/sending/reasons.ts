@@ -6,6 +6,7 @@ export const STOP_REASONS = {
   unknown_person: 'This person was deleted',
   refused: 'The mail server has refused this address',
   gone: 'Its cause no longer exists',
+  elsewhere: 'This email went to another address of the same person',
   guard: 'A guard no longer holds',
   consent: 'Has not agreed to marketing',
   rest: 'Received this occasion’s email not long ago',

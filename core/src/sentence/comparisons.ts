@@ -108,17 +108,22 @@ function fromToday(
   };
 }
 
-/** `field > (occasion.last_mail_at otherwise add_days(now, -n))`: what is new to somebody, in a digest. */
+/**
+ * `field > (occasion.last_mail_at otherwise add_days(occasion.entered_at otherwise now, -n))`: what is new to somebody, in a
+ * digest. Days count from when they entered, so that an email that is approved late keeps its posts.
+ */
 function sinceLastMail(id: string, words: string, after: string): Comparison {
   return {
     ...{ id, words, after, kinds: ['date'], wants: 'days' },
     write: (field, [days = '']) =>
-      `${field} > (occasion.last_mail_at otherwise add_days(now, -${days}))`,
+      `${field} > (occasion.last_mail_at otherwise add_days(occasion.entered_at otherwise now, -${days}))`,
     read(node) {
       if (node.type !== 'binary' || node.op !== '>' || !isField(node.left)) return null;
       const { right } = node;
       if (right.type !== 'otherwise' || print(right.left) !== 'occasion.last_mail_at') return null;
-      const days = /^add_days\(now, -(\d{1,6})\)$/.exec(print(right.right))?.[1];
+      const days = /^add_days\((?:occasion\.entered_at otherwise )?now, -(\d{1,6})\)$/.exec(
+        print(right.right),
+      )?.[1];
       return days === undefined ? null : { field: node.left, values: [days] };
     },
   };

@@ -69,7 +69,10 @@ export type AdvanceParts = MomentParts &
     toTell: Pick<ToTellRepository, 'toldEvent'>;
     people: Pick<PeopleRepository, 'bare' | 'idOf' | 'idsAfter' | 'withInCart'>;
     events: Pick<EventsRepository, 'seenBy' | 'lookersOf'>;
-    outbox: Pick<OutboxRepository, 'insert' | 'findKey' | 'refusedAddress' | 'holdCrowd'>;
+    outbox: Pick<
+      OutboxRepository,
+      'insert' | 'findKey' | 'refusedAddress' | 'holdCrowd' | 'sentElsewhere'
+    >;
     ledger: Pick<LedgerRepository, 'created'>;
     crowds: CrowdsRepository;
   };
@@ -164,10 +167,12 @@ class Advancing {
       }
       const { world, moments, looks } = shop;
       const refused = parts.outbox.refusedAddress(email) !== null;
+      const sentElsewhere = (occasion: string, cause: string, step: string) =>
+        parts.outbox.sentElsewhere(shopId, email, { occasion, cause, step });
       const looked = looks ? lookedLately(parts.events, shopId, email, task.now) : undefined;
       const of = (at: number, happening: Happening | null = null) =>
         moments.moments.moment({
-          ...{ data, at, happening, reacted, refused, ...(looked && { looked }) },
+          ...{ data, at, happening, reacted, refused, sentElsewhere, ...(looked && { looked }) },
         });
       const reacted = (key: string) => {
         const row = parts.outbox.findKey(shopId, email, key);

@@ -136,3 +136,77 @@ test.each(REMEMBERS)(
     expect(await states()).toEqual([]);
   },
 );
+
+test('a first purchase is answered once per person, though the first order was cancelled', async () => {
+  await noLimits();
+  const [one, two] = [await template('Welcome'), await template('More')];
+  await on({
+    start: { kind: 'order_placed', which: 'first' },
+    steps: [
+      send('one', one),
+      { id: 'w', kind: 'wait', for: { n: 5, unit: 'days' } },
+      send('two', two),
+    ],
+  });
+  await agree(MAUD);
+  await add(MAUD);
+  await order(MAUD, 'N1');
+  await carafe.sender.kick();
+  await event('order_cancelled', MAUD, { number: 'N1' });
+  await move(60);
+  await add(MAUD);
+  await order(MAUD, 'N2');
+  await move(7 * 24 * 60);
+  expect(await states()).toEqual(['maud one sent']);
+});
+
+test('an order that was cancelled before anything went leaves the welcome to the next one', async () => {
+  await noLimits();
+  const one = await template('Welcome');
+  await on({
+    start: { kind: 'order_placed', which: 'first' },
+    steps: [{ id: 'w', kind: 'wait', for: { n: 1, unit: 'days' } }, send('one', one)],
+  });
+  await agree(MAUD);
+  await add(MAUD);
+  await order(MAUD, 'N1');
+  await event('order_cancelled', MAUD, { number: 'N1' });
+  await add(MAUD);
+  await order(MAUD, 'N2');
+  await move(25 * 60);
+  expect(await states()).toEqual(['maud one sent']);
+});
+
+test('a guest who gives a second address gets no email about the same cart again', async () => {
+  await noLimits();
+  const words = await template('You left this');
+  await on({ start: { kind: 'cart_left' }, steps: [send('a', words, { mail: 'service' })] });
+  const line = { sku: 'A', name: 'A', price: 10, quantity: 1, currency: 'EUR' };
+  const tell = (more: object) =>
+    api('post', '/events', [
+      { at: new Date(Date.parse('2026-11-24T09:00:00Z')).toISOString(), shop: 's', ...more },
+    ]);
+  await tell({
+    id: 'g0',
+    kind: 'viewed',
+    sku: 'A',
+    visitor: 'v',
+    email: 'first@post.example',
+    at: '2026-11-24T08:00:00Z',
+  });
+  await tell({ id: 'g1', kind: 'cart_added', visitor: 'v', ...line });
+  await carafe.runner.idle();
+  await move(90);
+  expect(await states()).toEqual(['first a sent']);
+  await tell({
+    id: 'g2',
+    kind: 'viewed',
+    sku: 'A',
+    visitor: 'v',
+    email: 'second@post.example',
+    at: '2026-11-24T10:20:00Z',
+  });
+  await carafe.runner.idle();
+  await move(90);
+  expect(await states()).toEqual(['first a sent']);
+});

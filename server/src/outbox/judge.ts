@@ -5,6 +5,7 @@ import {
   formulasOf,
   guardsFor,
   mailKey,
+  restDaysOf,
   sayFormula,
   sendsOf,
   shopperAbout,
@@ -207,7 +208,9 @@ export class Judge {
       ledger: () => parts.ledger.entries(row.shop, row.email),
       limits: parts.shopRules.get(row.shop),
       overLimit: occasion?.over_limit ?? 'postpone',
-      restDays: occasion?.whom.rest_days ?? 0,
+      restDays: occasion ? restDaysOf(occasion) : 0,
+      // Asked when it was created: the one that was created first goes.
+      sentElsewhere: () => false,
       recent: () => parts.ledger.recent(address, at, row.id),
       approved: new Set(row.approved.split(' ') as HoldReason[]),
     });

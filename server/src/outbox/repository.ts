@@ -182,6 +182,14 @@ export function outboxRepository(db: Db) {
     `UPDATE outbox SET state = 'waiting', next_at = ?, hold = NULL, reason = NULL, approved = trim(approved || ' crowd')
      WHERE id IN (SELECT id FROM outbox WHERE occasion = ? AND state = 'held' AND hold = 'crowd' LIMIT ?)`,
   );
+  const elsewhere = db
+    .prepare<[string, string, string, string, string], number>(
+      `SELECT 1 FROM outbox INDEXED BY outbox_of_cause
+       WHERE about <> '{}' AND occasion = ? AND cause = ? AND step = ? AND shop = ? AND email <> ?
+         AND (about ->> '$.order' IS NOT NULL OR about ->> '$.cart' IS NOT NULL)
+         AND state NOT IN ('stopped', 'bounced') LIMIT 1`,
+    )
+    .pluck();
   const heldBy = db
     .prepare<[string, HoldReason], number>(
       `SELECT COUNT(*) FROM outbox WHERE occasion = ? AND state = 'held' AND hold = ?`,
@@ -282,6 +290,12 @@ export function outboxRepository(db: Db) {
     /** Moves a mail from one state to another; false where it is not in the first. */
     move: (id: string, from: OutboxState, to: OutboxState, reason: string | null = null): boolean =>
       move.run({ id, from, to, reason }).changes === 1,
+    /** Whether an email about one order or cart was created for another address, as that of a guest who gave two. */
+    sentElsewhere: (
+      shop: string,
+      email: string,
+      { occasion, cause, step }: { occasion: string; cause: string; step: string },
+    ): boolean => elsewhere.get(occasion, cause, step, shop, email) === 1,
     /** How many emails of an occasion are held for a reason. */
     heldBy: (occasion: string, why: HoldReason): number => heldBy.get(occasion, why) ?? 0,
     /** Stops what waits of an occasion, so many at most. Gives how many. */

@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { instantOfWall, toDate, wallIn } from '../../formula';
+import { instantOfWall } from '../../formula';
 import { standing } from '../../record';
 import { ClockTime } from '../clockTime';
 import { defineStart, type Moment } from '../define';
+import { inYear, personDay, type PersonDay } from '../personDate';
 import { counted } from '../../words';
 
 const schema = z.strictObject({
@@ -21,31 +22,20 @@ type Start = z.infer<typeof schema>;
 
 const DAY = 86_400_000;
 
-function dateOf({ person, shopper, zone }: Moment, field: string): number | null {
+function dayOf({ person, shopper, zone }: Moment, field: string): PersonDay | null {
   const value =
     field === 'last_order_at'
       ? standing(shopper.orders).at(-1)?.placed_at
       : field === 'first_order_at'
         ? standing(shopper.orders)[0]?.placed_at
         : (person as Record<string, unknown>)[field];
-  const date =
-    typeof value === 'string' ? toDate(value) : value instanceof Date ? value : undefined;
-  // What clocks of the person show, to the day: a bare date is the same day everywhere.
-  return date ? Math.floor(wallIn(date, zone) / DAY) * DAY : null;
-}
-
-/** The same day of another year; the 29th of February is the 28th where there is none. */
-function inYear(day: number, year: number): number {
-  const date = new Date(day);
-  const [month, of] = [date.getUTCMonth(), date.getUTCDate()];
-  const last = new Date(Date.UTC(year, month + 1, 0)).getUTCDate();
-  return Date.UTC(year, month, Math.min(of, last));
+  return personDay(value, zone);
 }
 
 /** The days on which it is time, as midnights of the wall: this year’s and the next, or the one. */
-function daysOf({ days, yearly }: Start, day: number, now: number): number[] {
-  if (!yearly) return [day + days * DAY];
-  // The dates whose day, so long after or before them, is about now.
+function daysOf({ days, yearly }: Start, day: PersonDay, now: number): number[] {
+  if (!yearly && day.year !== null) return [inYear(day, day.year) + days * DAY];
+  // The dates whose day, so long after or before them, is about now. A day without a year comes every year.
   const year = new Date(now - days * DAY).getUTCFullYear();
   return [year - 1, year, year + 1].map((one) => inYear(day, one) + days * DAY);
 }
@@ -90,7 +80,7 @@ export const dateOfPerson = defineStart({
     return `${when}${yearly ? ', every year,' : ''} at ${time}`;
   },
   causes: (start, moment) => {
-    const day = dateOf(moment, start.field);
+    const day = dayOf(moment, start.field);
     if (day === null) return [];
     return daysOf(start, day, moment.at).map((at) => ({
       cause: `date ${start.field} ${new Date(at).toISOString().slice(0, 10)}`,
@@ -99,7 +89,7 @@ export const dateOfPerson = defineStart({
     }));
   },
   stands: (start, moment, _about) => {
-    const day = dateOf(moment, start.field);
+    const day = dayOf(moment, start.field);
     if (day === null) return false;
     // Ordered anew, the date after the last order is another one.
     return daysOf(start, day, moment.at).some(

@@ -95,5 +95,7 @@ export const orderPlaced = defineStart({
   },
   stands: (_, { shopper }, about) =>
     standing(shopper.orders).some(({ number }) => number === about.order),
+  // A first order that was cancelled makes the next one the first, and nobody is welcomed twice.
+  oncePerPerson: ({ which }) => which === 'first',
   gone: 'The order was cancelled.',
 });
