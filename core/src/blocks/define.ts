@@ -12,6 +12,8 @@ export interface ShopSources {
   feeds: readonly string[];
   /** Names of coupon policies in formulas. */
   coupons: readonly string[];
+  /** What the lines and sums around it are about; a cart where it is left out. */
+  record?: 'cart' | 'order';
 }
 export const NO_SOURCES: ShopSources = { catalogs: [], feeds: [], coupons: [] };
 

@@ -143,10 +143,10 @@ export const lines = defineBlock({
   words: ['basket', 'items', 'products'],
   icon: 'M4 6h16v12H4z M4 10h16 M4 14h16 M10 10v8',
   schema,
-  make: (id) => ({
+  make: (id, { record = 'cart' }) => ({
     kind: 'lines' as const,
     id,
-    items: { list: 'cart.lines', as: 'line' },
+    items: { list: `${record}.lines`, as: 'line' },
     columns: [
       { show: 'picture' as const, heading: '' },
       { show: 'item' as const, heading: 'Item' },

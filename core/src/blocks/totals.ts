@@ -12,9 +12,13 @@ const Row = z.strictObject({
 });
 type Row = z.infer<typeof Row>;
 
+/** What a row prints: what is taken off has its sign, so that the rows add up. */
+const amountOf = ({ amount }: Row): string =>
+  /^\s*(?:cart|order)\.discount\s*$/.test(amount) ? `-abs(${amount})` : amount;
+
 /** A row shows when its own condition holds and there is an amount to print. */
 function shows(row: Row): string {
-  const filled = `money(${row.amount}) is filled`;
+  const filled = `money(${amountOf(row)}) is filled`;
   return row.when ? `(${row.when}) and ${filled}` : filled;
 }
 
@@ -30,10 +34,10 @@ export const totals = defineBlock({
     ...looks,
     rows: z.array(Row).min(1).max(20),
   }),
-  make: (id) => ({
+  make: (id, { record = 'cart' }) => ({
     kind: 'totals' as const,
     id,
-    rows: [{ label: 'Total', amount: 'cart.total', strong: true }],
+    rows: [{ label: 'Total', amount: `${record}.total`, strong: true }],
   }),
   fields: [
     {
@@ -73,7 +77,7 @@ export const totals = defineBlock({
       .map((row, i) => {
         const css = row.strong ? `font-weight:bold;font-size:${style.text_size + 1}px;` : '';
         const label = writer.running(row.label, 'html', `rows.${i}.label`);
-        const amount = writer.value(`money(${row.amount})`, 'html', `rows.${i}.amount`);
+        const amount = writer.value(`money(${amountOf(row)})`, 'html', `rows.${i}.amount`);
         return writer.when(
           shows(row),
           `rows.${i}.when`,
@@ -87,7 +91,7 @@ export const totals = defineBlock({
     block.rows
       .map((row, i) => {
         const label = writer.running(row.label, 'plain', `rows.${i}.label`);
-        const amount = writer.value(`money(${row.amount})`, 'plain', `rows.${i}.amount`);
+        const amount = writer.value(`money(${amountOf(row)})`, 'plain', `rows.${i}.amount`);
         return writer.when(shows(row), `rows.${i}.when`, `  ${label}: ${amount}\n`);
       })
       .join(''),

@@ -1,4 +1,5 @@
 import { kindOf } from '../template/kinds';
+import { wordsOfNode } from '../template/nodeWords';
 import { findNode, walkNodes, type NodePosition } from '../template/nodes';
 import type { Template, TemplateNode } from '../template/schema';
 import { peopleWith, type Fact } from '../variant';
@@ -68,23 +69,7 @@ export function positions(template: Template): NodePosition[] {
   return all;
 }
 
-/** The words that a node says itself, not those of what stands in it. */
-export function wordsOfNode(node: TemplateNode): string[] {
-  const words: string[] = [];
-  const take = (value: unknown, key: string): void => {
-    if (typeof value === 'string') {
-      if (/^(?:text|label|alt|words|note|title|unsubscribe|preferences|view)$/.test(key))
-        words.push(value);
-    } else if (Array.isArray(value)) {
-      for (const one of value as unknown[]) take(one, key);
-    } else if (typeof value === 'object' && value !== null) {
-      for (const [name, inside] of Object.entries(value))
-        if (!['columns', 'blocks', 'else', 'loop', 'items'].includes(name)) take(inside, name);
-    }
-  };
-  take(node, '');
-  return words;
-}
-
 export const shortened = (text: string, most = 60): string =>
   text.length > most ? `${text.slice(0, most - 1)}…` : text;
+
+export { wordsOfNode };

@@ -15,13 +15,14 @@ interface Given {
 }
 
 /**
- * A formula with one more field: put where one is wanted, else tied to what stands there. Of a
- * condition both must hold, numbers are added up, and anything else stands behind it with a space.
+ * A formula with one more field: put where one is wanted, as behind an operator. A value or a list is replaced by it: whoever
+ * chooses another amount means that one. A tag goes on with it, and of a condition both must hold.
  */
 export function continued(source: string, path: string, { shape, frames, use }: Given): string {
   const before = source.trimEnd();
   if (before.trim() === '') return path;
   if (OPEN.test(before)) return `${before} ${path}`;
+  if (use === 'value' || use === 'list') return path;
   const [whole, more] = [parsedFormula(before), parsedFormula(path)];
   if (!whole.ok || !more.ok) return `${before} ${path}`;
   const kindOf = (node: typeof whole.value) =>

@@ -13,6 +13,8 @@ export interface Known {
   /** Ids of templates that can go out: those that were published. */
   published: ReadonlySet<string>;
   templates: ReadonlySet<string>;
+  /** Ids of templates that still hold words that stood there from the beginning, with those words. */
+  unwritten: ReadonlyMap<string, string>;
   segments: ReadonlySet<string>;
   feeds: ReadonlySet<string>;
   /** Other occasions that are on, by id. */
@@ -70,6 +72,12 @@ function* ofSteps(occasion: Occasion, known: Known): Generator<Problem> {
       yield error('The template of this step was deleted. Choose another.');
     else if (!known.published.has(step.template))
       yield error('The template of this step was never published. Publish it first.');
+    const left = known.unwritten.get(step.template);
+    if (left !== undefined)
+      yield {
+        ...{ severity: 'warning' as const, step: step.id },
+        message: `The template of this step still says “${left}”, which stood there from the beginning. Write your own words before it goes to anybody.`,
+      };
   }
   if (sendsOf(occasion).length === 0)
     yield { severity: 'error', step: null, message: 'Nothing is sent: add a step that sends.' };

@@ -13,6 +13,7 @@ const HOUR = 3_600_000;
 const KNOWN: Known = {
   ...{ published: new Set(['t']), templates: new Set(['t', 'draft']) },
   ...{ segments: new Set(['Regulars']), feeds: new Set(['furrow']), others: [] },
+  unwritten: new Map(),
 };
 
 test('the shipped occasions read as sentences, and are sound', () => {

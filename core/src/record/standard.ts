@@ -30,8 +30,9 @@ const EVERYTHING = {
   order: {
     ...{ number: 'a', placed_at: at, status: 'a', status_at: at, currency: 'a', lines: [line] },
     subtotal: 1,
-    ...{ discount: 1, shipping: 1, tax: 1, total: 1, ship_to: { name: 'a', city: 'a' } },
-    ...{ note: 'a', pay_url: 'a', view_url: 'a' },
+    ...{ discount: 1, shipping: 1, tax: 1, total: 1, note: 'a' },
+    ship_to: { name: 'a', street: 'a', postcode: 'a', city: 'a', country: 'a' },
+    ...{ pay_url: 'a', view_url: 'a' },
   },
   shop: {
     ...{ name: 'a', url: 'a', address: 'a', logo: 'a', pictures: 'a', currency: 'a' },

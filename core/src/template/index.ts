@@ -54,6 +54,7 @@ export {
   type RichList,
 } from './richText';
 export { BLOCKS, type BlockKind } from '../blocks';
+export { recordAbove } from './recordAbove';
 export { namedFormula, NO_SOURCES, type ShopSources } from '../blocks/define';
 export { HouseStyle, Loop } from './parts';
 export {

@@ -69,6 +69,15 @@ export function foot(newId: NewId, { address }: Pick<LayoutShop, 'address'>): Se
   ]);
 }
 
+/** Whether the tax comes on top of the prices, or is part of them. */
+const TAX_IS_ADDED =
+  'order.subtotal - (order.discount otherwise 0) + (order.shipping otherwise 0) < order.total';
+
+/** The parts of an address, as shops name them. */
+const ADDRESS_LINES = ['name', 'street', 'postcode', 'city', 'country']
+  .map((part) => `order.ship_to.${part}`)
+  .join(', ');
+
 /** The layouts to start from, in the order in which they are offered. */
 export const LAYOUTS: Layout[] = [
   {
@@ -118,10 +127,19 @@ export const LAYOUTS: Layout[] = [
           c.block('totals', {
             rows: [
               { label: 'Subtotal', amount: 'order.subtotal' },
-              { label: 'Delivery', amount: 'order.shipping' },
+              { label: 'Discount', amount: 'order.discount', when: 'order.discount > 0' },
+              { label: 'Delivery', amount: 'order.shipping', when: 'order.shipping is filled' },
+              { label: 'Tax', amount: 'order.tax', when: `order.tax > 0 and ${TAX_IS_ADDED}` },
               { label: 'Total', amount: 'order.total', strong: true },
+              {
+                label: 'Tax included in the total',
+                amount: 'order.tax',
+                when: `order.tax > 0 and not (${TAX_IS_ADDED})`,
+              },
             ],
           }),
+          c.heading('Delivery address', { level: 3, when: 'order.ship_to is filled' }),
+          c.text(`{{ join([${ADDRESS_LINES}], it, ", ") }}`, { when: 'order.ship_to is filled' }),
           c.button('See the order', '{{ order.view_url }}'),
         ]),
         foot(newId, shop),

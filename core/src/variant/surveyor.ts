@@ -5,6 +5,7 @@ import { kindOf } from '../template/kinds';
 import type { Template } from '../template/schema';
 import { AddressJudge } from './address';
 import { MOST_NAMED, type Fact, type Survey, type SurveyFigures } from './figures';
+import { addressTeller, leaveLinkOf } from './legal';
 import { mailRecord } from './mailRecord';
 import { isReached, reachOf, type Reached } from './reach';
 
@@ -25,6 +26,7 @@ export interface SurveyOptions {
 export const MAIL_FACTS = [
   ...(['subject_blank', 'subject_long', 'subject_capitals', 'subject_twice'] as const),
   ...(['preview_blank', 'preview_same', 'heavy', 'held'] as const),
+  ...(['no_unsubscribe', 'no_postal_address'] as const),
 ] as const;
 export type MailFact = (typeof MAIL_FACTS)[number];
 
@@ -115,6 +117,7 @@ export class Surveyor {
   private readonly expectations: (Evaluate | null)[];
   private readonly reads: ReadonlySet<string>;
   private readonly reached: Reached[];
+  private readonly tellsAddress: ReturnType<typeof addressTeller>;
   private readonly judge = new AddressJudge();
   private people = 0;
   private readonly digests: number[] = [];
@@ -139,6 +142,7 @@ export class Surveyor {
     this.asBefore = digests instanceof Date ? digestAsOf(program, digests, how) : null;
     this.whole = prepare(program, { text: false });
     this.reached = reachOf(template, this.tally.decisions);
+    this.tellsAddress = addressTeller(this.reached);
     this.expectations = expectations.map((source) => {
       const parsed = parsedFormula(source);
       return parsed.ok ? runnable(parsed.value) : null;
@@ -151,8 +155,11 @@ export class Surveyor {
     const { tally } = this;
     const judge = this.judge.of(record);
     const wrong = new Map<string, string>();
+    const leave = leaveLinkOf(record);
+    let hasLeave = false;
     tally.onAddress = (decision, address) => {
       if (address === '') return;
+      if (address === leave) hasLeave = true;
       const known = this.addresses.get(decision);
       if (!known) this.addresses.set(decision, { only: address, given: 1 });
       else {
@@ -176,6 +183,9 @@ export class Surveyor {
     const language = languageOf(record);
     if (language !== undefined) note(`language:${language}`, '');
     for (const name of factsOf(mail)) note(name, mail.subject);
+    // Who gets no email misses nothing in it.
+    if (!held && leave !== '' && !hasLeave) note('no_unsubscribe', '');
+    if (!held && !this.tellsAddress(record, tally.bits)) note('no_postal_address', '');
     const whole = size > NEARLY_HEAVY ? this.whole(record, { asOf }) : { mail, cut: cutDry };
     if (isHeavy(whole.mail.html)) note('heavy', '');
     const cut = whole.cut ?? cutDry;

@@ -289,6 +289,6 @@ test('what the mail itself is, is a fact', async () => {
     Object.fromEntries(Object.entries(facts).map(([name, { people }]) => [name, people])),
   ).toEqual({
     ...{ subject_capitals: 1, subject_blank: 1, subject_long: 1, subject_twice: 1 },
-    ...{ preview_blank: 1, preview_same: 3 },
+    ...{ preview_blank: 1, preview_same: 3, no_postal_address: 4 },
   });
 });

@@ -28,7 +28,7 @@ const add = async (...[name, formula, use]: Parameters<typeof named>) => {
 };
 const id = () => carafe.newId();
 function templateWith(block: Block): Template {
-  return blankTemplate('Mail', 's', [composer(id).section('S', [block])]);
+  return blankTemplate('Mail', 's', [composer(id).section('S', [block])], 'post@s.example');
 }
 const store = async (template: Template) => {
   const answer = await api('post', '/templates', { template });

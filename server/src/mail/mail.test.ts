@@ -22,11 +22,16 @@ const api = asking(() => carafe);
 const TO = 'designer@quillmoss.example';
 function letter(more: object = {}) {
   const c = composer(carafe.newId);
-  const template = blankTemplate('Letter', 's', [
-    c.section('One', [
-      c.text('Hello {{ person.first_name otherwise "you" }}, £5 & “more” – 50 %.'),
-    ]),
-  ]);
+  const template = blankTemplate(
+    'Letter',
+    's',
+    [
+      c.section('One', [
+        c.text('Hello {{ person.first_name otherwise "you" }}, £5 & “more” – 50 %.'),
+      ]),
+    ],
+    'post@s.example',
+  );
   const envelope = {
     ...{ from_name: 'Séeds & Co', from_email: 'post@seeds.example' },
     subject: 'Für {{ person.first_name otherwise "you" }}',

@@ -35,9 +35,12 @@ async function posts(...days: number[]) {
 async function digest(when: string): Promise<Occasion> {
   const c = composer(carafe.newId);
   const since = 'published_at > (occasion.last_mail_at otherwise add_days(now, -31))';
-  const made = blankTemplate('Digest', 's', [
-    c.section('One', [c.text(`{{ join((feeds.furrow.posts where (${since})).title, ", ") }}`)]),
-  ]);
+  const made = blankTemplate(
+    'Digest',
+    's',
+    [c.section('One', [c.text(`{{ join((feeds.furrow.posts where (${since})).title, ", ") }}`)])],
+    'post@s.example',
+  );
   const stored = (await api('post', '/templates', { template: made })).body as StoredTemplate;
   const { id, version } = stored;
   await api('post', `/templates/${id}/publish`, { version, note: '' });

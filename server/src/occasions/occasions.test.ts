@@ -48,13 +48,18 @@ const move = async (minutes: number) =>
 
 async function template(name: string, words: string, publish = true): Promise<string> {
   const c = composer(carafe.newId);
-  const made: Template = blankTemplate(name, 's', [
-    c.section('One', [
-      c.text(words),
-      c.button('Back to the cart', '{{ cart.recover_url }}'),
-      c.button('Unsubscribe', '{{ links.unsubscribe }}'),
-    ]),
-  ]);
+  const made: Template = blankTemplate(
+    name,
+    's',
+    [
+      c.section('One', [
+        c.text(words),
+        c.button('Back to the cart', '{{ cart.recover_url }}'),
+        c.button('Unsubscribe', '{{ links.unsubscribe }}'),
+      ]),
+    ],
+    'post@s.example',
+  );
   const envelope = {
     ...made.envelope,
     from_email: 'post@s.example',

@@ -44,7 +44,7 @@ async function ordered(email: string, ...skus: string[]) {
 }
 async function template(text: string): Promise<string> {
   const c = composer(carafe.newId);
-  const made = blankTemplate('Thanks', 's', [c.section('One', [c.text(text)])]);
+  const made = blankTemplate('Thanks', 's', [c.section('One', [c.text(text)])], 'post@s.example');
   const { id, version } = (await api('post', '/templates', { template: made }))
     .body as StoredTemplate;
   await api('post', `/templates/${id}/publish`, { version, note: '' });

@@ -41,9 +41,12 @@ const changes = () =>
 
 async function occasion(more: Partial<Occasion>): Promise<Occasion> {
   const c = composer(carafe.newId);
-  const made = blankTemplate('Cheaper', 's', [
-    c.section('One', [c.text('{{ product.name }} is {{ product.price }} now.')]),
-  ]);
+  const made = blankTemplate(
+    'Cheaper',
+    's',
+    [c.section('One', [c.text('{{ product.name }} is {{ product.price }} now.')])],
+    'post@s.example',
+  );
   const stored = (await api('post', '/templates', { template: made })).body as StoredTemplate;
   const { id, version } = stored;
   await api('post', `/templates/${id}/publish`, { version, note: '' });

@@ -1,4 +1,5 @@
 import type { AnswerOf, ENDPOINTS, StoredOccasion } from '@carafe/contract';
+import { leftoverIn } from '@carafe/core/checks';
 import {
   allSteps,
   earliest,
@@ -85,6 +86,8 @@ const iso = (at: number | null): string | null => (at === null ? null : new Date
 
 /** When templates of a shop go out. */
 export class OccasionsService {
+  private readonly left = new Map<string, string | null>();
+
   constructor(private readonly given: Given) {}
 
   private found(id: string): StoredDraft {
@@ -93,12 +96,32 @@ export class OccasionsService {
     return found;
   }
 
+  /** What stood in a published template from the beginning; each version is read once. */
+  private leftIn(id: string): string | null {
+    const { published } = this.given;
+    const number = published.last(id);
+    const key = `${id} ${number}`;
+    let left = this.left.get(key);
+    if (left === undefined) {
+      const live = published.document(id, number);
+      left = live ? leftoverIn(live) : null;
+      this.left.set(key, left);
+    }
+    return left;
+  }
+
   private known(shop: string, but: string | null): Known {
     const { templates, published, segments, sources, occasions } = this.given;
     const own = templates.list().filter(({ template }) => (template as Template).shop === shop);
     return {
       templates: new Set(own.map(({ id }) => id)),
       published: new Set(own.filter(({ id }) => published.last(id) > 0).map(({ id }) => id)),
+      unwritten: new Map(
+        own.flatMap(({ id }) => {
+          const left = this.leftIn(id);
+          return left === null ? [] : [[id, left] as const];
+        }),
+      ),
       segments: new Set(segments.list(shop).map(({ name }) => name)),
       feeds: new Set(sources.feeding('feed', shop).map(({ formula_name }) => formula_name)),
       others: occasions

@@ -35,7 +35,12 @@ const post = (guid: string) => ({
 
 async function on(start: Occasion['start']): Promise<StoredOccasion> {
   const c = composer(carafe.newId);
-  const made = blankTemplate('News', 's', [c.section('One', [c.text('There is news.')])]);
+  const made = blankTemplate(
+    'News',
+    's',
+    [c.section('One', [c.text('There is news.')])],
+    'post@s.example',
+  );
   const template = (await api('post', '/templates', { template: made })).body as StoredTemplate;
   const { id, version } = template;
   await api('post', `/templates/${id}/publish`, { version, note: '' });

@@ -65,7 +65,7 @@ test('pages are in the house style of the shop’s mails; what is no style of ou
   const token = carafe.tables.people.tokens.make({ shop: 's', email: 'maud@post.example' });
   const shown = async () => (await ask(`/mail/preferences/${token}`)).text;
   expect(await shown()).toContain(`background:${HOUSE_STYLE.primary}`);
-  const template = blankTemplate('News', 's', []);
+  const template = blankTemplate('News', 's', [], 'post@s.example');
   const style = { ...HOUSE_STYLE, primary: '#7b1e3a', heading_font: 'Palatino, serif', radius: 9 };
   carafe.tables.templates.insert('t', { ...template, style }, '2026-11-24T09:00:00.000Z');
   const page = await shown();

@@ -34,7 +34,12 @@ async function mails(
   created = count,
 ): Promise<void> {
   const c = composer(carafe.newId);
-  const letter = blankTemplate('Letter', 's', [c.section('One', [c.text(words, more)], more)]);
+  const letter = blankTemplate(
+    'Letter',
+    's',
+    [c.section('One', [c.text(words, more)], more)],
+    'post@s.example',
+  );
   const envelope = { ...letter.envelope, from_email: 'post@s.example', subject: 'Hello' };
   const stored = (await api('post', '/templates', { template: { ...letter, envelope } }))
     .body as StoredTemplate;

@@ -139,7 +139,7 @@ test('a segment may ask what rules pick: counted, sampled, and as the audience o
   await api('post', '/shops/s/segments', {
     ...{ name: 'Potters', formula: 'picks.best[1].sku = "pot" and count(catalog.garden) > 0' },
   });
-  const template = blankTemplate('Letter', 's', []);
+  const template = blankTemplate('Letter', 's', [], 'post@s.example');
   const survey = await api('post', '/shops/s/survey', {
     ...{ template, audience: { of: 'segment', name: 'Potters' }, after: 0, most: 400 },
   });
@@ -199,7 +199,7 @@ test('what an import says is out of stock is picked for nobody from then on', as
 
 test('a rule that a template shows is neither renamed nor deleted, and says where it stands', async () => {
   const id = await made(rule('best', SELLERS));
-  const blank = blankTemplate('Letter', 's', []);
+  const blank = blankTemplate('Letter', 's', [], 'post@s.example');
   const c = composer(carafe.newId);
   const section = c.section('Cards', [
     c.block('cards', { items: { list: 'picks.best', as: 'product' } }),

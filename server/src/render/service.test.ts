@@ -15,7 +15,12 @@ const c = composer(countedIds());
 /** Templates as they are stored. */
 const stored = new Map(
   ['A', 'B', 'C', 'D', 'E'].map((name) => {
-    const template = blankTemplate(name, 's', [c.section('S', [c.heading(name)])]);
+    const template = blankTemplate(
+      name,
+      's',
+      [c.section('S', [c.heading(name)])],
+      'post@s.example',
+    );
     return [name, templateOrRefuse(template)];
   }),
 );

@@ -13,7 +13,9 @@ const look = (variant: string, mark: string | null, of = id) =>
 beforeEach(async () => {
   carafe = await testServer();
   carafe.tables.shops.insert(TEST_SHOP);
-  const made = await api('post', '/templates', { template: blankTemplate('T', 's', []) });
+  const made = await api('post', '/templates', {
+    template: blankTemplate('T', 's', [], 'post@s.example'),
+  });
   ({ id } = made.body as StoredTemplate);
 });
 afterEach(() => carafe.store.close());
@@ -30,7 +32,9 @@ test('what was looked at is kept until it is said that it was not', async () => 
 });
 
 test('each template has its own; those of one that is gone are refused', async () => {
-  const other = await api('post', '/templates', { template: blankTemplate('U', 's', []) });
+  const other = await api('post', '/templates', {
+    template: blankTemplate('U', 's', [], 'post@s.example'),
+  });
   await look('#', 'a');
   expect(await marks((other.body as StoredTemplate).id)).toEqual({});
   const gone = 'There is no such template; perhaps it was deleted.';

@@ -13,7 +13,7 @@ const api = asking(() => carafe);
 
 const letter = (words: string): Template => {
   const c = composer(carafe.newId);
-  return blankTemplate('Letter', 's', [c.section('One', [c.text(words)])]);
+  return blankTemplate('Letter', 's', [c.section('One', [c.text(words)])], 'post@s.example');
 };
 const made = async (words = 'Hello') =>
   (await api('post', '/templates', { template: letter(words) })).body as StoredTemplate;

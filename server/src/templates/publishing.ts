@@ -6,6 +6,7 @@ import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
 import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import type { LiveUpdates } from '../live/liveUpdates';
+import { carriedAddress } from '../mail/address';
 import type { SurveyService } from '../survey/service';
 import type { PublishedRepository } from './publishedRepository';
 import type { TemplatesRepository } from './repository';
@@ -54,13 +55,19 @@ export class Publishing {
   ): Promise<Published> {
     const { store, published, jobs, updates, now } = this.given;
     const template = this.draft(id).template as Template;
-    const { findings } = await jobs.run('build', expandedOf(this.given, template));
+    const { findings, program } = await jobs.run('build', expandedOf(this.given, template));
     const errors = findings.filter(({ severity }) => severity === 'error');
     const [first] = errors;
     if (first)
       throw new Refusal(
         422,
         `This cannot be published yet. ${first.message}${errors.length > 1 ? ` And ${errors.length - 1} more.` : ''}`,
+      );
+    const { fromEmail } = program;
+    if (carriedAddress(fromEmail) === null)
+      throw new Refusal(
+        422,
+        `This cannot be published yet. ${fromEmail === '' ? 'The envelope has no sender’s address.' : `The sender’s address “${fromEmail.slice(0, 80)}” is not a valid email address.`} Set it in the envelope, under From.`,
       );
     if (despite === '') await this.expectAll(template, id);
     const made = await store.write(() => {
@@ -69,6 +76,11 @@ export class Publishing {
           409,
           'The template was changed in the meantime. Look at it once more, then publish.',
         );
+      // Whoever publishes the same draft once more, as from another window, made that version already.
+      const last = published.last(id);
+      const known = published.list(id).find(({ number }) => number === last);
+      if (known && JSON.stringify(published.document(id, last)) === JSON.stringify(template))
+        return known;
       const why = despite === '' ? '' : `Published all the same: ${despite}`;
       const said = [note, why].filter((words) => words !== '').join(' · ');
       const one = { number: published.last(id) + 1, at: now().toISOString(), note: said };

@@ -19,7 +19,7 @@ test('previews are made one at a time, and none for who has left', async () => {
     now: () => new Date('2026-11-24T09:00:00Z'),
     newId: () => `t${++ids}`,
   });
-  const { id } = await service.create({ template: blankTemplate('T', 's', []) });
+  const { id } = await service.create({ template: blankTemplate('T', 's', [], 'post@s.example') });
   let isThere = true;
   const stays = () => false;
   const asked = [service.preview(id, stays), service.preview(id, () => !isThere)];

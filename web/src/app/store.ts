@@ -1,5 +1,5 @@
 import { configureStore } from '@reduxjs/toolkit';
-import { shallowEqual, useDispatch, useSelector } from 'react-redux';
+import { shallowEqual, useDispatch, useSelector, useStore } from 'react-redux';
 import { deskSlice, type DeskState } from '../places/desk/deskSlice';
 import { api } from './api';
 
@@ -14,6 +14,7 @@ export const store = makeStore();
 
 export type RootState = ReturnType<typeof store.getState>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
+export const useAppStore = useStore.withTypes<typeof store>();
 export const useAppSelector = useSelector.withTypes<RootState>();
 
 /** Some fields of the desk's state. Whoever asks is drawn anew when one of these changes, and for nothing else. */

@@ -157,6 +157,18 @@ const BROKEN: Record<string, { broken: Template; given?: Given; whole?: [Templat
     whole: [sound([offers()])],
   },
   leftover_words: { broken: sound([c.text('Lorem ipsum dolor sit amet')]) },
+  other_total: {
+    broken: sound([
+      c.block('lines', { items: { list: 'order.lines', as: 'line' } }),
+      c.block('totals', { rows: [{ label: 'Total', amount: 'cart.total' }] }),
+    ]),
+    whole: [
+      sound([
+        c.block('lines', { items: { list: 'cart.lines', as: 'line' } }),
+        c.block('totals', { rows: [{ label: 'Total', amount: 'cart.total' }] }),
+      ]),
+    ],
+  },
   empty_link: {
     broken: sound([c.button('Go', '')]),
     whole: [sound([c.button('Go', 'https://shop.example')])],
@@ -604,4 +616,30 @@ test.each([
   expect(found).toEqual([
     expect.objectContaining({ severity: 'error', message: expect.stringMatching(words) as string }),
   ]);
+});
+
+test('an unsubscribe link, or an address, that some people do not see is found, with how many', async () => {
+  const foot = (more: object) =>
+    blankTemplate(
+      'T',
+      'house',
+      [
+        c.section('Words', [c.text('Hello, good day.')]),
+        c.section('Foot', [c.block('foot')], more),
+      ],
+      'post@shop.example',
+    );
+  const records = people(5, (i) => ({ cart: { lines: [], total: i } }));
+  const found = async (template: Template) =>
+    (await check(template, { records }))
+      .filter(({ check: name }) => name === 'unsubscribe' || name === 'postal_address')
+      .map(({ check: name, people: n, person }) => [name, n, person]);
+  expect(await found(foot({}))).toEqual([]);
+  expect((await found(foot({ when: 'cart.total >= 2' }))).sort()).toEqual([
+    ['postal_address', 2, 1],
+    ['unsubscribe', 2, 1],
+  ]);
+  const nowhere = people(3, () => ({ shop: { name: 'House', url: 'https://shop.example' } }));
+  const blank = await check(foot({}), { records: nowhere });
+  expect(blank.map(({ check: name }) => name)).toContain('postal_address');
 });

@@ -24,6 +24,7 @@ import { leftoverWords } from './leftoverWords';
 import { mailPrograms } from './mailPrograms';
 import { missingPicture } from './missingPicture';
 import { neverReached } from './neverReached';
+import { otherTotal } from './otherTotal';
 import { outOfStock } from './outOfStock';
 import { personInAddress } from './personInAddress';
 import { postalAddress } from './postalAddress';
@@ -59,6 +60,7 @@ export const CHECKS: readonly Check[] = [
   emptyList,
   missingPicture,
   leftoverWords,
+  otherTotal,
   emptyLink,
   hashLink,
   testAddress,

@@ -1,6 +1,7 @@
 import { newBlock } from '../../template/make';
 import type { BlockKind } from '../../blocks';
 import { isBlock } from '../../template/nodes';
+import type { Template } from '../../template/schema';
 import { LAYOUTS } from '../../template/layouts';
 import { positions, shortened, wordsOfNode } from '../ask';
 import { defineCheck } from '../define';
@@ -13,6 +14,16 @@ const LEFT =
 export const WAITING = '"…"';
 
 let known: ReadonlySet<string> | null = null;
+
+/** The first words of a template that stood there from the beginning, or wait to be written; null where there are none. */
+export function leftoverIn(template: Template): string | null {
+  for (const { node } of positions(template)) {
+    if (!isBlock(node)) continue;
+    const words = wordsOfNode(node).find((one) => LEFT.test(one) || given().has(one.trim()));
+    if (words !== undefined) return shortened(words);
+  }
+  return null;
+}
 
 /** What layouts and new blocks say that is there to be written over. */
 function given(): ReadonlySet<string> {

@@ -11,7 +11,7 @@ import {
 } from '@carafe/core/template';
 import type { NodeKind } from '@carafe/core/blocks';
 import type { Shape } from '@carafe/core/shape';
-import { useAppDispatch } from '../../app/store';
+import { useAppDispatch, useAppStore } from '../../app/store';
 import { holdKeys } from '../../parts/holdKeys';
 import { useFirstOption } from '../../parts/useFirstOption';
 import { deskActions } from './deskSlice';
@@ -29,8 +29,10 @@ export function useAddBlock() {
   const { change, select } = useEdit();
   const dispatch = useAppDispatch();
   const { shape, whenShaped } = useDesk();
+  const store = useAppStore();
   const add = (kind: AddableKind, after: string, known: Shape) => {
-    const node = madeNode(kind, known);
+    const { template } = store.getState().desk;
+    const node = madeNode(kind, known, { template, after });
     change(`Add ${kindOf(node).name.toLowerCase()}`, (draft) => {
       const spot = isBlock(node) ? spotForBlock(draft, after) : spotForSection(draft, after);
       if (spot) insertNode(draft, node, spot);

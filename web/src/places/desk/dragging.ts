@@ -88,7 +88,8 @@ export function fall(
     return;
   }
   const add = (known: Shape) => {
-    const node = madeNode(what.kind, known);
+    const { template } = store.getState().desk;
+    const node = madeNode(what.kind, known, { template, after: target });
     change(`Add ${labelOf(node)}`, (draft) => {
       const spot = spotOfNew(draft, what.kind, target, side);
       if (spot) insertNode(draft, node, spot);

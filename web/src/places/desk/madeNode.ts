@@ -3,10 +3,12 @@ import { fieldNamed, type Shape } from '@carafe/core/shape';
 import {
   newBlock,
   newSection,
+  recordAbove,
   type Block,
   type BlockKind,
   type Section,
   type ShopSources,
+  type Template,
 } from '@carafe/core/template';
 
 /** A section of one column, or of so many. */
@@ -27,9 +29,17 @@ function sourcesOf(shape: Shape): ShopSources {
   return { catalogs: namesIn('catalog'), feeds: namesIn('feeds'), coupons: namesIn('coupon') };
 }
 
-/** A new block, tied to what the shop has, or a new section with a text in it. */
-export function madeNode(kind: AddableKind, shape: Shape): Block | Section {
-  if (!isSectionKind(kind)) return newBlock(kind, newId, sourcesOf(shape));
+/** A new block, tied to what the shop has and to what stands above it, or a new section with a text in it. */
+export function madeNode(
+  kind: AddableKind,
+  shape: Shape,
+  above: { template: Pick<Template, 'sections'> | null; after: string },
+): Block | Section {
+  if (!isSectionKind(kind)) {
+    const { template, after } = above;
+    const record = template ? recordAbove(template, after) : 'cart';
+    return newBlock(kind, newId, { ...sourcesOf(shape), record });
+  }
   const columns = Number(kind.split(' ')[1] ?? 1);
   return newSection(newId, [newBlock('text', newId)], columns);
 }

@@ -20,6 +20,7 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
   const [switchOn, switching] = occasionsApi.useSwitchOnMutation();
   const [problem, setProblem] = useState<string | null>(null);
   const errors = problems.filter(({ severity }) => severity === 'error');
+  const warnings = problems.filter(({ severity }) => severity === 'warning');
   const held = sendsOf(occasion).filter(({ mode }) => mode === 'held').length;
   const going = sendsOf(occasion).filter(({ mode }) => mode === 'on').length;
   const isByClock = occasion.start.kind === 'at_time' || occasion.start.kind === 'repeating';
@@ -42,6 +43,13 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
         {errors.length > 0 && (
           <ul style={{ color: 'var(--attention)', paddingLeft: 18 }}>
             {errors.map(({ message }) => (
+              <li key={message}>{message}</li>
+            ))}
+          </ul>
+        )}
+        {warnings.length > 0 && (
+          <ul style={{ paddingLeft: 18 }} aria-label="Warnings">
+            {warnings.map(({ message }) => (
               <li key={message}>{message}</li>
             ))}
           </ul>

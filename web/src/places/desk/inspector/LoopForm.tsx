@@ -44,7 +44,8 @@ const USUAL_BOUND = 12;
 /** Products of the categories that were bought last, without what was bought. */
 const LATEST_CATEGORIES = 'category in order.lines.category and sku not in order.lines.sku';
 /** Posts that came after the last mail of the occasion to this person; of a month where there was none. */
-const NEW_SINCE_LAST_MAIL = 'published_at > (occasion.last_mail_at otherwise add_days(occasion.entered_at otherwise now, -31))';
+const NEW_SINCE_LAST_MAIL =
+  'published_at > (occasion.last_mail_at otherwise add_days(occasion.entered_at otherwise now, -31))';
 
 /** How many members a list has for the recipient shown. */
 function countNow(list: string, scope: Scope): string | null {
