@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import { ENDPOINTS } from '@carafe/contract';
 import compression from 'compression';
 import express, { type Express, type RequestHandler, type Router } from 'express';
 import type { Logger } from 'pino';
@@ -43,20 +44,24 @@ export function createApp({
   app.disable('x-powered-by');
   app.use(strictHeaders());
   app.use(home);
+  app.use('/pictures', ...openPictures(pictures, library));
   app.use(hostAndOrigin(token));
   if (token) app.use(accessToken(token));
   app.use(compression());
-  app.use('/pictures', library);
-  app.use('/pictures', express.static(pictures, { maxAge: '1h' }), () => {
-    throw new Refusal(404, 'There is no such picture.');
-  });
   const json = express.json({ limit: MAX_BODY });
   const readBody: RequestHandler = (request, response, next) =>
     FILE.test(request.path) ? next() : json(request, response, next);
   app.use(['/api', '/journal'], readBody);
   app.use('/api', ...api);
-  app.use('/api', () => {
-    throw new Refusal(404, 'There is nothing at this address of the API.');
+  app.use('/api', (request, response) => {
+    const allowed = methodsAt(request.path);
+    if (allowed.length === 0)
+      throw new Refusal(404, 'There is nothing at this address of the API.');
+    response.set('allow', allowed.join(', '));
+    throw new Refusal(
+      405,
+      `${request.method} is not answered at this address of the API, but ${allowed.join(' and ')}.`,
+    );
   });
   app.use('/shop', shop);
   app.use('/journal', journal);
@@ -64,6 +69,52 @@ export function createApp({
   app.use(errorHandler(log));
   return app;
 }
+
+/**
+ * Pictures of emails, for whoever reads one: by any name of this machine, without a token, and for the pages of webmail. They
+ * are kept long. Nothing but pictures is read here.
+ */
+function openPictures(pictures: string, library: Router): RequestHandler[] {
+  return [
+    ({ method }, response, next) => {
+      if (method !== 'GET' && method !== 'HEAD') {
+        response.set('allow', 'GET, HEAD');
+        throw new Refusal(405, 'Pictures can only be read here.');
+      }
+      response.set('cross-origin-resource-policy', 'cross-origin');
+      response.set('access-control-allow-origin', '*');
+      next();
+    },
+    library,
+    express.static(pictures, { maxAge: '7d' }),
+    () => {
+      throw new Refusal(404, 'There is no such picture.');
+    },
+  ];
+}
+
+/** Which methods an address of the API is asked with. */
+function methodsAt(path: string): string[] {
+  const parts = path.split('/');
+  const fits = (pattern: string) => {
+    const wanted = pattern.split('/');
+    return (
+      wanted.length === parts.length &&
+      wanted.every((part, i) => (part.startsWith(':') ? parts[i] !== '' : part === parts[i]))
+    );
+  };
+  return [
+    ...new Set(
+      Object.values(ENDPOINTS).flatMap(({ method, path: pattern }) =>
+        fits(pattern) ? [method] : [],
+      ),
+    ),
+  ];
+}
+
+/** Where the interface has pages; anywhere else it says that there is none. */
+const PAGES =
+  /^\/(?:$|templates(?:\/|$)|recommendations(?:\/|$)|occasions(?:\/|$)|outbox(?:\/|$)|library(?:\/|$)|sources(?:\/|$)|mailbox(?:\/|$))/;
 
 /** The pages of the interface and the stand-ins; the rest of their addresses is theirs to read. */
 function serveInterface(app: Express, web: string): void {
@@ -76,5 +127,8 @@ function serveInterface(app: Express, web: string): void {
   app.use(express.static(web, { index: false, maxAge: 0 }));
   app.use('/shop', page('shop.html'));
   app.use('/journal', page('journal.html'));
-  app.use(page('index.html'));
+  app.use((request, response, next) => {
+    if (!PAGES.test(request.path)) response.status(404);
+    void page('index.html')(request, response, next);
+  });
 }

@@ -75,6 +75,8 @@ export interface Outside {
   self: () => string;
   /** The password of the mail server; null where none is given. */
   mailPassword: () => string | null;
+  /** The host that this password is for; null where nobody said it. */
+  mailPasswordHost: string | null;
   /** The file of the key that mails are signed with. */
   dkimKeyFile?: string | undefined;
   /** Lets `now` be so many milliseconds ahead. */
@@ -116,6 +118,7 @@ export function compose(outside: Outside) {
   const settings = () => tables.mailSettings.get();
   const door = new Door({
     ...{ settings, password: outside.mailPassword, dkimKeyFile: outside.dkimKeyFile },
+    passwordHost: outside.mailPasswordHost,
     mailboxPort: () => mailServer.port,
   });
   const mail = new MailService({

@@ -18,6 +18,7 @@ import { openRepositories } from './repositories';
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..', '..');
 const { PORT = '4600', HOST = '127.0.0.1', CARAFE_DATA, CARAFE_TOKEN, CARAFE_NOW } = process.env;
 const { CARAFE_SMTP_PASSWORD, CARAFE_SMTP_PASSWORD_FILE, CARAFE_DKIM_KEY_FILE } = process.env;
+const { CARAFE_SMTP_PASSWORD_HOST } = process.env;
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
 
 if (!isLoopback(HOST) && !CARAFE_TOKEN) {
@@ -63,6 +64,7 @@ const common = {
     (CARAFE_SMTP_PASSWORD_FILE && existsSync(CARAFE_SMTP_PASSWORD_FILE)
       ? readFileSync(CARAFE_SMTP_PASSWORD_FILE, 'utf8').trim()
       : null),
+  mailPasswordHost: CARAFE_SMTP_PASSWORD_HOST ?? null,
   dkimKeyFile: CARAFE_DKIM_KEY_FILE,
   setMoved: (milliseconds: number) => {
     moved = milliseconds;

@@ -22,7 +22,12 @@ const migrations = join(__dirname, '..', 'migrations');
 
 /** A server over a database in memory, its clock and ids held still, for tests. */
 export async function testServer(
-  options: { demo?: boolean; token?: string; mailPassword?: string } = {},
+  options: {
+    demo?: boolean;
+    token?: string;
+    mailPassword?: string;
+    mailPasswordHost?: string;
+  } = {},
 ) {
   plainErrors();
   let now = new Date('2026-11-24T09:00:00Z');
@@ -48,6 +53,7 @@ export async function testServer(
     self: () => self,
     token: options.token,
     mailPassword: () => options.mailPassword ?? null,
+    mailPasswordHost: options.mailPasswordHost ?? null,
   });
   if (options.demo) await server.loadDemo();
   const wait = (hours: number) => {

@@ -12,6 +12,8 @@ export function carriedAddress(address: string): string | null {
   const at = address.lastIndexOf('@');
   const [local, host] = [address.slice(0, at), domainToASCII(address.slice(at + 1))];
   if (host === '' || !/^[!-~]+$/.test(local)) return null;
-  const carried = `${local}@${host}`;
+  // Dots at an end or side by side are no atom: they stand in quotes (RFC 5321, 4.1.2).
+  const isAtom = !/^\.|\.$|\.\./.test(local);
+  const carried = `${isAtom ? local : `"${local}"`}@${host}`;
   return carried.length > LONGEST ? null : carried;
 }

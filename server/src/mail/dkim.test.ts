@@ -41,7 +41,7 @@ const settings = () => ({
 const door = (file: string | undefined) =>
   new Door({
     settings: () => settings() as MailSettings,
-    ...{ password: () => null, mailboxPort: () => null, dkimKeyFile: file },
+    ...{ password: () => null, passwordHost: null, mailboxPort: () => null, dkimKeyFile: file },
   });
 
 /** Relaxed canonicalization of a header and of a body (RFC 6376, 3.4.2 and 3.4.4). */

@@ -4,17 +4,22 @@ import type { MailSettings } from '@carafe/contract';
 import { createTransport, type SendMailOptions } from 'nodemailer';
 import { Refusal } from '../http/errors';
 import { inWords } from './failures';
-import { mailboxWay, serverWay, transportFor, type Way } from './transport';
+import { isThisMachine, mailboxWay, serverWay, transportFor, type Way } from './transport';
 
 interface Given {
   settings: () => MailSettings;
   /** Of the mail server; from the environment or a file, never shown. */
   password: () => string | null;
+  /** The host that the password is for; null where nobody said it. */
+  passwordHost: string | null;
   /** The port of the stand-in mail server; null while it does not stand. */
   mailboxPort: () => number | null;
   /** The file of the key that mails are signed with, if there is one. */
   dkimKeyFile?: string | undefined;
 }
+
+const isSameHost = (one: string | null, other: string): boolean =>
+  one !== null && one.trim().toLowerCase() === other.trim().toLowerCase();
 
 /** Mails that are to be signed do not leave unsigned. */
 function refuseNoKey(file: string): void {
@@ -34,7 +39,7 @@ export class Door {
 
   /** How mails leave by these settings; refuses with a sentence where they cannot. */
   way({ server, dkim }: Pick<MailSettings, 'server' | 'dkim'>, testOnly = false): Way {
-    const { mailboxPort, password: passwordOf, dkimKeyFile } = this.given;
+    const { mailboxPort, password: passwordOf, passwordHost, dkimKeyFile } = this.given;
     if (testOnly || server.kind === 'mailbox') {
       const port = mailboxPort();
       if (port === null)
@@ -46,6 +51,14 @@ export class Door {
       throw new Refusal(
         409,
         'The mail server asks for a password. Give it in CARAFE_SMTP_PASSWORD, or a file in CARAFE_SMTP_PASSWORD_FILE, and start Carafe again.',
+      );
+    // Whoever may change the settings does not get the password by naming a host of their own.
+    if (server.user !== '' && !isThisMachine(server.host) && !isSameHost(passwordHost, server.host))
+      throw new Refusal(
+        409,
+        passwordHost === null
+          ? `The password is sent only to the host that it is for, and nobody said which. Set CARAFE_SMTP_PASSWORD_HOST to ${server.host} where Carafe is started, and start it again.`
+          : `The password is for ${passwordHost} and is not sent to ${server.host}. Set CARAFE_SMTP_PASSWORD_HOST and the password for that host where Carafe is started, and start it again.`,
       );
     if (dkim && !dkimKeyFile)
       throw new Refusal(

@@ -5,9 +5,29 @@ type Failure = Error & {
   response?: string;
 };
 
-/** What went wrong with a mail server, and the way out. */
-export function inWords(error: unknown, where: string): string {
+/** The mail server's own words, as it said them, on one line. */
+function ownWords(error: unknown): string {
+  const { response = '' } = error as Failure;
+  const words = response
+    .replace(/[\u0000-\u001f\u007f]+/g, ' ')
+    .trim()
+    .slice(0, 300);
+  // What is no reply of a mail server is nobody's words.
+  return /^\d{3}[ -]/.test(words) ? ` It said: “${words}”.` : '';
+}
+
+/** What went wrong with a mail server, and the way out, with what the server said. */
+export const inWords = (error: unknown, where: string): string =>
+  `${whatWentWrong(error, where)}${ownWords(error)}`;
+
+function whatWentWrong(error: unknown, where: string): string {
   const { code, responseCode, message } = error as Failure;
+  if (asksForLogin(error))
+    return `${where} requires a login. Set the user under “How mails leave”, and the password in CARAFE_SMTP_PASSWORD.`;
+  if (code === 'ETLS')
+    return `${where} offers no encryption (STARTTLS), and the password is not sent without it. Switch “TLS from the first byte” on, or use another port.`;
+  if (isTooLarge(error))
+    return `${where} takes no email of this size. Show fewer or smaller things in it.`;
   if (responseCode === 421) return `${where} is closed for now (421). Try again later.`;
   switch (code) {
     case 'ECONNECTION':
@@ -40,6 +60,33 @@ export function inWords(error: unknown, where: string): string {
 
 const codeOf = (error: unknown): number => (error as Failure).responseCode ?? 0;
 
+/** The server takes nothing from somebody whom it does not know (RFC 4954: 530; 550 or 553 of some, with 5.7.1 “authentication required”). */
+export function asksForLogin(error: unknown): boolean {
+  const { code, command, response = '' } = error as Failure;
+  const reply = codeOf(error);
+  if (code !== 'EENVELOPE' && code !== 'EMESSAGE') return false;
+  if (reply === 530) return true;
+  return (
+    command === 'MAIL FROM' &&
+    reply >= 500 &&
+    /auth(?:entication|enticate)?\b.*required|log ?in/i.test(response)
+  );
+}
+
+/** Larger than the server said that it takes (RFC 1870). */
+export const isTooLarge = (error: unknown): boolean =>
+  (error as Failure).code === 'EMESSAGE' &&
+  /size larger than allowed/i.test((error as Failure).message);
+
+/** A connection that stood was lost: the next one may stand. */
+export function isDropped(error: unknown): boolean {
+  const { code, message } = error as Failure;
+  return (
+    ['ECONNECTION', 'ESOCKET', 'ECONNRESET', 'EPIPE'].includes(code ?? '') &&
+    /closed|reset|EPIPE|hang up/i.test(message)
+  );
+}
+
 /** What a mail server says no to for good: to whom a mail goes, whom it is from, or the mail. */
 export type Refused = 'address' | 'sender' | 'mail';
 
@@ -55,8 +102,10 @@ const NO_MAILBOX = [550, 551, 553];
 export function whatIsRefused(error: unknown): Refused | null {
   const { code, command, response = '' } = error as Failure;
   const reply = codeOf(error);
+  if (isTooLarge(error)) return 'mail';
+  if (asksForLogin(error)) return null;
   if (reply < 500 || (code !== 'EENVELOPE' && code !== 'EMESSAGE')) return null;
-  if (command === 'MAIL FROM' || reply === 530) return 'sender';
+  if (command === 'MAIL FROM') return 'sender';
   const detail = DETAIL.exec(response)?.[1];
   const isAddress = command === 'RCPT TO';
   if (detail === undefined) return isAddress && NO_MAILBOX.includes(reply) ? 'address' : 'mail';
@@ -68,7 +117,9 @@ export function whatIsRefused(error: unknown): Refused | null {
 /** Nothing is taken from anybody now: no use in trying the next mail. A 421 is said by a server that closes. */
 export function isDoorShut(error: unknown): boolean {
   const { code } = error as Failure;
-  return (code !== 'EENVELOPE' && code !== 'EMESSAGE') || codeOf(error) === 421;
+  return (
+    (code !== 'EENVELOPE' && code !== 'EMESSAGE') || codeOf(error) === 421 || asksForLogin(error)
+  );
 }
 
 /** The server said something, and not that it takes the mail. */

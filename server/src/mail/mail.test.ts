@@ -3,8 +3,10 @@ import type { AddressInfo } from 'node:net';
 import type { MailSettings, Received, ReceivedMail } from '@carafe/contract';
 import { blankTemplate, composer } from '@carafe/core/template';
 import { simpleParser } from 'mailparser';
+import { createTransport } from 'nodemailer';
 import request from 'supertest';
 import { asking, said, TEST_SHOP, testServer } from '../testing';
+import { serverWay, transportFor } from './transport';
 
 let carafe: Awaited<ReturnType<typeof testServer>>;
 beforeEach(async () => {
@@ -269,7 +271,7 @@ describe('a mail server of one’s own', () => {
     const refused = await api('post', '/mail/tests', { template: letter(), person: id, to: TO });
     expect([refused.status, said(refused)]).toEqual([
       502,
-      `127.0.0.1:${port} does not take the address (550).`,
+      `127.0.0.1:${port} does not take the address (550). It said: “550 no such user here”.`,
     ]);
   });
 });
@@ -308,4 +310,50 @@ test('a test shows the picks as they are now, not as they were when they were ma
   expect(await best()).toBe('The pot');
   await sold('feed', 5);
   expect(await best()).toBe('The feed');
+});
+
+test('the password goes to the host that it is for, and to no other', async () => {
+  const asked = async (host: string) => {
+    const server = { kind: 'smtp' as const, host, port: 1, tls: true, user: 'post' };
+    const body = { ...carafe.tables.mailSettings.get(), server, test_only: false };
+    return (await api('post', '/mail/try', body)).body as { ok: boolean; message: string };
+  };
+  carafe.store.close();
+  carafe = await testServer({ mailPassword: 'x', mailPasswordHost: 'smtp.shop.example' });
+  expect((await asked('evil.example')).message).toMatch(
+    /^The password is for smtp\.shop\.example and is not sent to evil\.example\./,
+  );
+  carafe.store.close();
+  carafe = await testServer({ mailPassword: 'x' });
+  expect((await asked('smtp.shop.example')).message).toMatch(/Set CARAFE_SMTP_PASSWORD_HOST to/);
+});
+
+test('the password is not said before the connection is encrypted', async () => {
+  const heard: string[] = [];
+  const server = createServer((socket) => {
+    socket.write('220 here\r\n');
+    socket.on('data', (bytes) => {
+      heard.push(bytes.toString());
+      socket.write(
+        /^EHLO/.test(bytes.toString()) ? '250-here\r\n250 AUTH PLAIN\r\n' : '502 no\r\n',
+      );
+    });
+    socket.on('error', () => undefined);
+  });
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  const { port } = server.address() as AddressInfo;
+  const way = serverWay(
+    { kind: 'smtp', host: '127.0.0.1', port, tls: false, user: 'post' },
+    'secret',
+    null,
+  );
+  // As if it were another machine.
+  const transport = createTransport(transportFor({ ...way, onlyEncrypted: true }));
+  await expect(transport.verify()).rejects.toThrow();
+  transport.close();
+  server.close();
+  expect(
+    serverWay({ kind: 'smtp', host: 'a.example', port, tls: false, user: 'u' }, 'p', null),
+  ).toMatchObject({ onlyEncrypted: true });
+  expect(heard.join('')).not.toMatch(/AUTH/);
 });

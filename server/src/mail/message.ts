@@ -1,5 +1,6 @@
 import type { Mail } from '@carafe/core/render';
 import type { SendMailOptions } from 'nodemailer';
+import { harmless } from '../outbox/mime';
 
 /** A mail that is to leave, with whom it is from and to. */
 export interface Outgoing {
@@ -23,9 +24,9 @@ export function messageOf({
 }: Outgoing): SendMailOptions {
   const { from, to_name = '', subject, html, text, headers } = mail;
   return {
-    from: { name: from, address: fromEmail },
-    to: { name: to_name, address: to },
-    subject: `${mark}${subject}`,
+    from: { name: harmless(from), address: fromEmail },
+    to: { name: harmless(to_name), address: to },
+    subject: harmless(`${mark}${subject}`),
     ...{ html, text, date, messageId },
     headers: { ...headers },
     // Nothing of a mail is ever read from this machine or fetched from elsewhere.

@@ -4,7 +4,7 @@ import type { Job } from '../jobs/jobs';
 import type { CrowdsRepository } from '../occasions/crowdsRepository';
 import type { PeopleRepository } from '../people/repository';
 import { transportFor, type Way } from '../mail/transport';
-import { inWords, isAnswered, isDoorShut, whatIsRefused } from '../mail/failures';
+import { inWords, isAnswered, isDoorShut, isDropped, whatIsRefused } from '../mail/failures';
 import { handing, watchHandover } from './handover';
 import { GIVEN_UP, type OutboxRepository } from './repository';
 import { Judge, timeOf, type JudgeParts, type JudgeTask } from './judge';
@@ -36,6 +36,8 @@ type Parts = JudgeParts & {
 const CONNECTIONS = 5;
 /** After so many tries a mail is given up. */
 export const MOST_TRIES = 8;
+/** When so many connections break one after the other, the server is not to be spoken to now. */
+const MOST_DROPS = 3;
 const MINUTE = 60_000;
 /** So long a mail server may take to look through a mail before it says that it has it, in milliseconds. */
 const PATIENCE = 2 * MINUTE;
@@ -62,6 +64,8 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
   watchHandover(transport);
   const left = [...task.ids];
   const answer: Delivered = { sent: 0, shut: null, doubts: [] };
+  /** Connections that broke since the last email that was taken. */
+  let drops = 0;
 
   const one = async (id: string): Promise<void> => {
     const goes = { ...task, now: now() };
@@ -78,10 +82,15 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
     const from = /^From: (?:.*<)?([^<>\r\n]+?)>?\r$/m.exec(unfolded(kept.source))?.[1] ?? '';
     const hands = handing();
     try {
-      await transport.sendMail({ envelope: { from, to: [to] }, raw: kept.source, ...hands.told });
+      await transport.sendMail({
+        // With its size, a server that takes less says so before it is sent (RFC 1870).
+        envelope: { from, to: [to], size: kept.source.length } as never,
+        ...{ raw: kept.source, ...hands.told },
+      });
       const at = new Date(timeOf(row, { ...task, now: now() })).toISOString();
       await store.write(() => outbox.sent(id, at, task.testOnly));
       answer.sent++;
+      drops = 0;
     } catch (error) {
       const said = inWords(error, task.way.where);
       const refused = whatIsRefused(error);
@@ -95,13 +104,14 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
         });
         return;
       }
-      const isShut = isDoorShut(error);
+      // One connection that broke says nothing of the others.
+      const isShut = isDoorShut(error) && (!isDropped(error) || ++drops >= MOST_DROPS);
       if (isShut) answer.shut = said;
       if (hands.isWhole() && !isAnswered(error)) answer.doubts.push(id);
       await store.write(() => {
         if (answer.doubts.includes(id))
           outbox.move(id, 'sending', 'in_doubt', `${task.way.where} ${FELL_SILENT}`);
-        else if (isShut && !hands.isBegun()) outbox.putBack(id);
+        else if (isDoorShut(error) && !hands.isBegun()) outbox.putBack(id);
         else if (row.attempts >= MOST_TRIES)
           outbox.move(id, 'sending', 'stopped', `${GIVEN_UP} ${row.attempts} tries. ${said}`);
         else outbox.again(id, now() + pauseAfter(row.attempts), said);

@@ -156,7 +156,7 @@ class Filler {
   private linksOf(row: OutboxRow, data: PersonData): Fields {
     const { base } = this.task;
     const token = encodeURIComponent(data.token ?? '');
-    const own = encodeURIComponent(this.parts.people.signer.make(row.id));
+    const own = encodeURIComponent(this.parts.people.signer.make('view', row.id));
     return {
       unsubscribe: `${base}/mail/unsubscribe/${token}`,
       preferences: `${base}/mail/preferences/${token}`,

@@ -26,13 +26,14 @@ test.each([`${url}.evil.example/`, `${url}:99/`, `${url}@evil.example/`, 'https:
 );
 
 test.each([
-  ['m1.go', '3', { mail: 'm1', number: '3' }],
-  // What shows the mail follows nothing.
-  ['m1', '3', null],
-  ['m1.3', '3', null],
-  // Mails of before have the number in what was signed.
-  ['m1.3', undefined, { mail: 'm1', number: '3' }],
-  ['m1', undefined, null],
+  [{ text: 'm1', isOld: false }, '3', { mail: 'm1', number: '3' }],
+  [{ text: 'm1', isOld: false }, undefined, null],
+  // Links of before had one signature for all, and said in words what they may do.
+  [{ text: 'm1.go', isOld: true }, '3', { mail: 'm1', number: '3' }],
+  [{ text: 'm1', isOld: true }, '3', null],
+  [{ text: 'm1.3', isOld: true }, '3', null],
+  [{ text: 'm1.3', isOld: true }, undefined, { mail: 'm1', number: '3' }],
+  [{ text: 'm1', isOld: true }, undefined, null],
   [null, '3', null],
   [null, undefined, null],
 ])('signed %j with the number %j means %j', (signed, number, meant) => {

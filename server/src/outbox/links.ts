@@ -1,4 +1,5 @@
 import { DEMO_SHOPS } from '@carafe/demo';
+import type { SignedLink } from '../people/mailToken';
 
 /** Links of a mail that were led through Carafe, in order. */
 export interface Rewritten {
@@ -57,23 +58,24 @@ export function rewriteLinks(
   return { html: led, text: plain, links };
 }
 
-/** What is signed in the links of a mail that are followed: another than what shows the mail, which is not passed on with them. */
-export const signedForLinks = (mail: string): string => `${mail}${FOLLOWED}`;
+/** What stood behind the id in what was signed before each kind of link had a signature of its own. */
 const FOLLOWED = '.go';
 
 /**
- * Which link of which mail somebody follows, by what was signed and the number behind it; null for neither. Mails that
- * were made before have the number in what is signed: `<mail>.<number>`.
+ * Which link of which mail somebody follows, by what was signed and the number behind it; null for neither. Old mails have
+ * `<mail>.go`, and still older ones the number, in what is signed.
  */
 export function linkMeant(
-  signed: string | null,
+  signed: SignedLink | null,
   number: string | undefined,
 ): { mail: string; number: string } | null {
   if (signed === null) return null;
+  const { text, isOld } = signed;
+  if (!isOld) return number === undefined ? null : { mail: text, number };
   if (number !== undefined)
-    return signed.endsWith(FOLLOWED) ? { mail: signed.slice(0, -FOLLOWED.length), number } : null;
-  const dot = signed.lastIndexOf('.');
-  return dot < 0 ? null : { mail: signed.slice(0, dot), number: signed.slice(dot + 1) };
+    return text.endsWith(FOLLOWED) ? { mail: text.slice(0, -FOLLOWED.length), number } : null;
+  const dot = text.lastIndexOf('.');
+  return dot < 0 ? null : { mail: text.slice(0, dot), number: text.slice(dot + 1) };
 }
 
 /** Before the end of the body, a picture of one pixel that tells of an opened mail. */

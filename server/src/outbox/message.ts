@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import type { MailSettings } from '@carafe/contract';
 import type { Mail, Rendered } from '@carafe/core/render';
 import type { PeopleRepository } from '../people/repository';
-import { rewriteLinks, signedForLinks, standInOf, withPixel } from './links';
+import { rewriteLinks, standInOf, withPixel } from './links';
 import { messageOf } from './mime';
 import type { PublishedTemplate } from './published';
 import type { OutboxRow } from './repository';
@@ -34,7 +34,7 @@ export function messageFor(
 ) {
   const { mail } = rendered;
   const counts = tracked && settings.count_clicks;
-  const followed = `${base}/go/${signer.make(signedForLinks(row.id))}`;
+  const followed = `${base}/go/${signer.make('go', row.id)}`;
   const isOwn = (address: string) => address.startsWith(`${base}/`);
   const { html, text, links } = rewriteLinks(
     mail.html,
@@ -43,7 +43,7 @@ export function messageFor(
     (number) => `${followed}/${number}`,
   );
   const opens = tracked && settings.count_opens;
-  const pixel = () => `${base}/mail/open/${signer.make(row.id)}.gif`;
+  const pixel = () => `${base}/mail/open/${signer.make('open', row.id)}.gif`;
   const domain = ready.fromEmail.split('@')[1] ?? 'carafe.example';
   const name = createHash('sha256').update(row.key).digest('hex').slice(0, 32);
   const messageId = `<${name}@${domain}>`;

@@ -20,6 +20,16 @@ const BYTES_A_WORD = 42;
 /** Anything that would end a header, or is no character of a mail. */
 const BREAKS = /[\u0000-\u001f\u007f]+/g;
 
+/** Marks that turn the direction of writing: with them a name can read as another one. */
+const DIRECTIONS = /[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]/g;
+
+/**
+ * A name or a subject of one line that says what it says: no breaks, no turned directions, and nothing that a mail program
+ * would read as an encoded word (RFC 2047).
+ */
+export const harmless = (text: string): string =>
+  text.replace(BREAKS, ' ').replace(DIRECTIONS, '').replace(/=\?/g, '= ?').trim();
+
 /** Words of a header that are not plain ASCII, as encoded words that end between characters (RFC 2047). */
 function encodedWords(text: string): string {
   const words: string[] = [];
@@ -60,7 +70,7 @@ const PLAIN = /^[!-~]+(?: [!-~]+)*$/;
 const LONGEST_WORD = /[^ ]{60,}/;
 
 function header(name: string, text: string): string {
-  const clean = text.replace(BREAKS, ' ').trim();
+  const clean = harmless(text);
   const isPlain = PLAIN.test(clean) && !clean.includes('=?') && !LONGEST_WORD.test(clean);
   const value = isPlain || clean === '' ? folded(clean, name.length + 2) : encodedWords(clean);
   return `${name}: ${value}${CRLF}`;
@@ -75,7 +85,7 @@ const ATOM = /^[A-Za-z0-9!#$%&'*+/=?^_`{|}~-]+(?: [A-Za-z0-9!#$%&'*+/=?^_`{|}~-]
 
 /** Whom a message is from or for: the name where there is one, and the address (RFC 5322, 3.4). */
 function mailbox(header: 'From' | 'To', { name, address }: MimeMail['from']): string {
-  const clean = name.replace(BREAKS, ' ').trim();
+  const clean = harmless(name);
   if (clean === '') return rawHeader(header, address);
   const isPlain = /^[ -~]*$/.test(clean) && !clean.includes('=?') && clean.length < 60;
   const said = ATOM.test(clean)

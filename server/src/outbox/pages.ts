@@ -5,6 +5,7 @@ import { simpleParser } from 'mailparser';
 import type { Logger } from 'pino';
 import type { Store } from '../database/store';
 import { errorHandler } from '../http/errors';
+import type { LinkKind } from '../people/mailToken';
 import type { PeopleRepository } from '../people/repository';
 import type { ShopsRepository } from '../shops/repository';
 import type { TemplatesRepository } from '../templates/repository';
@@ -15,7 +16,7 @@ import { aboutOf, type OutboxRepository, type OutboxRow } from './repository';
 interface Given {
   store: Pick<Store, 'write'>;
   outbox: OutboxRepository;
-  people: Pick<PeopleRepository, 'tokens' | 'signer' | 'idOf' | 'data'>;
+  people: Pick<PeopleRepository, 'tokens' | 'signer' | 'linksByKindSince' | 'idOf' | 'data'>;
   shops: Pick<ShopsRepository, 'find'>;
   templates: Pick<TemplatesRepository, 'styleOf'>;
   settings: () => MailSettings;
@@ -26,6 +27,9 @@ interface Given {
 }
 
 const DAY = 86_400_000;
+/** An opening says something for so long; the way back to a cart leads there for so long. */
+const PIXEL_DAYS = 90;
+const KEPT_DAYS = 60;
 /** A transparent picture of one pixel. */
 const PIXEL = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
 /** What recipients see when they follow a link of a mail. All links are signed; none holds an address. */
@@ -42,15 +46,24 @@ export function homeRoutes(given: Given): Router {
     cutOff(response);
     return null;
   };
+  const isFresh = ({ sent_at, made_at }: OutboxRow, days: number): boolean =>
+    now().getTime() - Date.parse(sent_at ?? made_at) <= days * DAY;
+  /** The mail that is signed for a kind of link; the one signature of old mails is that of old mails alone. */
+  const signedFor = (kind: LinkKind, text: string): string | null => {
+    const signed = people.signer.read(kind, text);
+    if (!signed) return null;
+    if (!signed.isOld) return signed.text;
+    const made = outbox.find(signed.text)?.made_at;
+    return made !== undefined && made < people.linksByKindSince ? signed.text : null;
+  };
   /** The mail that a link stands in; answers by itself where the link is made up, or too old. */
-  const mailOf = (text: string | null, response: Response): OutboxRow | null => {
-    const row = text === null ? null : outbox.find(text);
+  const mailOf = (id: string | null, response: Response): OutboxRow | null => {
+    const row = id === null ? null : outbox.find(id);
     if (!row) {
       cutOff(response);
       return null;
     }
-    const made = Date.parse(row.sent_at ?? row.made_at);
-    if (now().getTime() - made <= settings().links_days * DAY) return row;
+    if (isFresh(row, settings().links_days)) return row;
     page(
       response,
       'This link is too old',
@@ -116,17 +129,28 @@ export function homeRoutes(given: Given): Router {
     const of = personOf(request, response);
     if (!of) return;
     const { letters } = (request.body ?? {}) as Record<string, unknown>;
-    if (letters === 'yes' || letters === 'no')
-      await consent(of.id, of.email, letters === 'yes', 'preferences page');
+    if (letters !== 'yes' && letters !== 'no') {
+      page(
+        response,
+        'Nothing was changed',
+        of.shop,
+        '<p>Go back, choose one of the two answers, and save.</p>',
+        400,
+      );
+      return;
+    }
+    await consent(of.id, of.email, letters === 'yes', 'preferences page');
     page(
       response,
       'Saved',
       of.shop,
-      letters === 'yes' ? '<p>Letters come to you, and mails about your orders.</p>' : LEFT,
+      letters === 'yes'
+        ? '<p>You will get our newsletters and emails about your orders.</p>'
+        : LEFT,
     );
   });
   router.get('/mail/view/:signed', async (request, response) => {
-    const row = mailOf(people.signer.read(request.params.signed), response);
+    const row = mailOf(signedFor('view', request.params.signed), response);
     if (!row) return;
     const kept = outbox.source(row.id);
     if (!kept) {
@@ -138,13 +162,20 @@ export function homeRoutes(given: Given): Router {
     response.type('html').send(html || '');
   });
   router.get('/mail/open/:signed.gif', async (request, response) => {
-    const id = people.signer.read(request.params.signed);
-    if (id !== null && settings().count_opens)
-      await store.write(() => outbox.opened(id, now().toISOString()));
-    response.set('cache-control', 'no-store').type('gif').send(PIXEL);
+    const id = signedFor('open', request.params.signed);
+    const row = id === null ? null : outbox.find(id);
+    // Who only asks whether it is there has not opened anything.
+    const isMeant = row !== null && request.method === 'GET' && isFresh(row, PIXEL_DAYS);
+    if (isMeant && settings().count_opens)
+      await store.write(() => outbox.opened(row.id, now().toISOString()));
+    response
+      .set('cross-origin-resource-policy', 'cross-origin')
+      .set('cache-control', 'no-store')
+      .type('gif')
+      .send(PIXEL);
   });
   router.get('/go/:signed{/:number}', async (request, response) => {
-    const link = linkMeant(people.signer.read(request.params.signed), request.params.number);
+    const link = linkMeant(people.signer.read('go', request.params.signed), request.params.number);
     const row = mailOf(link?.mail ?? null, response);
     if (!row || !link) return;
     // Only what stood in that very mail is followed.
@@ -159,15 +190,15 @@ export function homeRoutes(given: Given): Router {
       );
       return;
     }
-    if (settings().count_clicks)
-      await store.write(() => outbox.clicked(row.id, now().toISOString()));
+    if (settings().count_clicks && request.method === 'GET')
+      await store.write(() => outbox.followed(row.id, Number(link.number), now().getTime()));
     response.set('cache-control', 'no-store').redirect(302, homeOf(address, row) ?? address);
   });
   /** The way into the stand-in shop, where the address is of one. */
   const homeOf = (address: string, row: OutboxRow): string | null => {
     const standIn = standInOf(address);
     if (!standIn) return null;
-    const kept = people.signer.make(row.id);
+    const kept = people.signer.make('kept', row.id);
     const query = new URLSearchParams({ shop: standIn.shop });
     if (standIn.path.startsWith('/cart')) query.set('cart', kept);
     else if (standIn.path.startsWith('/orders')) query.set('order', kept);
@@ -175,8 +206,9 @@ export function homeRoutes(given: Given): Router {
     return `/shop?${query.toString()}`;
   };
   router.get('/shop/kept/:signed.json', (request, response) => {
-    const id = people.signer.read(request.params.signed);
-    const mail = id === null ? null : outbox.find(id);
+    const id = signedFor('kept', request.params.signed);
+    const signed = id === null ? null : outbox.find(id);
+    const mail = signed && isFresh(signed, KEPT_DAYS) ? signed : null;
     // Only what the stand-in shops would know of their own: of real shops nothing is told to whoever holds a mail.
     const row = mail && standInOf(shops.find(mail.shop)?.url ?? '') ? mail : null;
     const person = row && people.idOf(row.shop, row.email);

@@ -86,6 +86,9 @@ export const endedByServer = ({ state, reason }: Pick<OutboxRow, 'state' | 'reas
   state === 'bounced' ||
   (state === 'stopped' && [GIVEN_UP, REFUSED_BEFORE].some((one) => reason?.startsWith(one)));
 
+const SECOND = 1_000;
+/** Nobody follows so many links of one email within a second by hand. */
+const MOST_BY_HAND = 5;
 /** Later than any date of ISO 8601. */
 const AFTER_ALL = '~';
 
@@ -214,6 +217,16 @@ export function outboxRepository(db: Db) {
   );
   const setClicked = db.prepare(
     'UPDATE outbox SET clicked_at = ? WHERE id = ? AND clicked_at IS NULL AND tracked = 1',
+  );
+  const forgetHits = db.prepare('DELETE FROM link_hits WHERE at < ?');
+  const addHit = db.prepare('INSERT INTO link_hits (mail, number, at) VALUES (?, ?, ?)');
+  const hits = db
+    .prepare<[string, number], number>(
+      'SELECT COUNT(DISTINCT number) FROM link_hits WHERE mail = ? AND at > ?',
+    )
+    .pluck();
+  const takeBackClick = db.prepare(
+    'UPDATE outbox SET clicked_at = NULL WHERE id = ? AND opened_at IS NULL AND clicked_at >= ?',
   );
   const refuse = db.prepare(
     `INSERT INTO refused_addresses (email, at, reason) VALUES (?, ?, ?)
@@ -359,7 +372,18 @@ export function outboxRepository(db: Db) {
       holdReady.run(reason, template).changes,
     later: (id: string, at: number): void => void later.run(at, id),
     opened: (id: string, at: string): boolean => setOpened.run(at, id).changes === 1,
-    clicked: (id: string, at: string): boolean => setClicked.run(at, id).changes === 1,
+    /**
+     * Somebody followed a link, at an instant in milliseconds. Whoever follows all links of an email within a second, before
+     * it was opened, is a program that looks for harm: that is no click.
+     */
+    followed(id: string, number: number, at: number): void {
+      forgetHits.run(at - 60 * SECOND);
+      addHit.run(id, number, at);
+      const all = kept.links(id)?.length ?? 0;
+      const isScan = all > 1 && (hits.get(id, at - SECOND) ?? 0) >= Math.min(all, MOST_BY_HAND);
+      if (isScan) takeBackClick.run(id, new Date(at - SECOND).toISOString());
+      else setClicked.run(new Date(at).toISOString(), id);
+    },
     list(wanted: OutboxWanted, limit: number, offset: number): OutboxRow[] {
       return db
         .prepare<object, OutboxRow>(

@@ -1,4 +1,10 @@
-import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import {
+  connect as connectTo,
+  createServer,
+  type AddressInfo,
+  type Server,
+  type Socket,
+} from 'node:net';
 import type {
   OutboxItem,
   OutboxMail,
@@ -109,7 +115,7 @@ test('an address that is refused for good bounces, and is not written to again',
   const [mail] = await outbox();
   expect([mail?.state, mail?.reason]).toEqual([
     'bounced',
-    expect.stringMatching(/does not take the address \(550\)\.$/),
+    expect.stringMatching(/does not take the address \(550\)\. It said: “550 No”\.$/),
   ]);
   expect(carafe.tables.outbox.refusedAddress('p0@post.example')).toMatch(/550/);
 });
@@ -384,7 +390,9 @@ test('a server that says in the middle that it closes shuts the door for all', a
   await mails(30);
   const { sent, ready } = await counts();
   expect([sent, (sent ?? 0) + (ready ?? 0)]).toEqual([2, 30]);
-  expect((await summary()).paused).toMatch(/is closed for now \(421\)\. Try again later\.$/);
+  expect((await summary()).paused).toMatch(
+    /is closed for now \(421\)\. Try again later\. It said: “421 4\.3\.2 Closing”\.$/,
+  );
   // Whom it was not spoken to about was not tried: five connections at most were in the middle of it.
   expect((await outbox()).filter(({ attempts }) => attempts > 0).length).toBeLessThanOrEqual(2 + 5);
 });
@@ -631,4 +639,73 @@ test('of two processes on one database, one sends', async () => {
   expect(await one.take()).toBe(false);
   now += 60_000;
   expect(await one.take()).toBe(true);
+});
+
+test('one connection that breaks stops nobody else’s email', async () => {
+  const port = await smtp({ onData: taking });
+  let isBroken = false;
+  // Between Carafe and the server: the first that says whom it is from is cut off.
+  const front = createServer((socket) => {
+    const back = connectTo(port, '127.0.0.1');
+    back.on('data', (bytes) => socket.write(bytes));
+    socket.on('data', (bytes) => {
+      if (!isBroken && /^MAIL FROM/i.test(bytes.toString('latin1'))) {
+        isBroken = true;
+        socket.destroy();
+        back.destroy();
+      } else back.write(bytes);
+    });
+    for (const [one, other] of [
+      [socket, back],
+      [back, socket],
+    ] as const) {
+      one.on('error', () => other.destroy());
+      one.on('close', () => other.destroy());
+    }
+  });
+  await new Promise<void>((done) => front.listen(0, '127.0.0.1', done));
+  closing.push(() => new Promise<void>((done) => front.close(() => done())));
+  await by((front.address() as AddressInfo).port);
+  await mails(12);
+  await carafe.sender.kick();
+  expect(isBroken).toBe(true);
+  expect(await counts()).toEqual({ sent: 11, ready: 1 });
+  expect((await summary()).paused).toBeNull();
+  carafe.wait(1);
+  await carafe.sender.kick();
+  expect(await counts()).toEqual({ sent: 12 });
+});
+
+test('a server that requires a login is told as that: sending pauses, and nothing is held', async () => {
+  await by(
+    await smtp({
+      onMailFrom: (_, __, done) => done(failing(530, '5.7.0 Authentication required')),
+    }),
+  );
+  await mails(2);
+  expect(await counts()).toEqual({ ready: 2 });
+  expect((await summary()).paused).toMatch(
+    /requires a login\. Set the user .* It said: “530 5\.7\.0 Authentication required”\.$/,
+  );
+});
+
+test('an email that is larger than the server takes bounces before it is sent, and the others go', async () => {
+  const taken: string[] = [];
+  await by(
+    await smtp({
+      size: 3_000,
+      onData: (stream, session, done) => {
+        taken.push(session.id);
+        taking(stream, session, done);
+      },
+    }),
+  );
+  await mails(2, `{{ if(person.email = "p0@post.example", "${'long '.repeat(700)}", "short") }}`);
+  const all = await outbox();
+  expect(all.map(({ email, state }) => `${email.split('@')[0] ?? ''} ${state}`).sort()).toEqual([
+    'p0 bounced',
+    'p1 bounced',
+  ]);
+  expect(taken).toEqual([]);
+  expect(all[0]?.reason).toMatch(/takes no email of this size\./);
 });

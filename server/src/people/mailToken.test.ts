@@ -1,7 +1,7 @@
 import { NEW_SHOPPER } from '@carafe/core/record';
 import fc from 'fast-check';
 import { testServer, TEST_SHOP } from '../testing';
-import { mailTokens } from './mailToken';
+import { LINK_KINDS, linkSigner, mailTokens } from './mailToken';
 
 const tokens = mailTokens('ab'.repeat(32));
 const who = fc.record({ shop: fc.string({ minLength: 1 }), email: fc.emailAddress() });
@@ -40,4 +40,17 @@ test('links of mails carry it instead of the address', async () => {
     email: 'maud@q.example',
   });
   store.close();
+});
+
+test('what one kind of link may do, no other may', () => {
+  const signer = linkSigner('ab'.repeat(32));
+  for (const kind of LINK_KINDS)
+    for (const other of LINK_KINDS) {
+      const signed = signer.make(kind, 'mail.1');
+      expect(signer.read(other, signed)).toEqual(
+        kind === other ? { text: 'mail.1', isOld: false } : null,
+      );
+      expect(linkSigner('cd'.repeat(32)).read(other, signed)).toBeNull();
+      expect(signer.read(other, signed.replace('mail', 'mall'))).toBeNull();
+    }
 });

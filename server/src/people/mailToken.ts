@@ -17,6 +17,13 @@ export function mailSecret(db: Db): string {
   return secret;
 }
 
+/** Since when each kind of link has a signature of its own, ISO 8601. */
+export const linksByKindSince = (db: Db): string =>
+  db
+    .prepare<[], string>("SELECT value FROM secrets WHERE name = 'links by kind since'")
+    .pluck()
+    .get() ?? '';
+
 /** Whom a token stands for. */
 export interface TokenOf {
   shop: string;
@@ -59,21 +66,38 @@ export function mailTokens(secret: string) {
   };
 }
 
-/** Signs ids in links: what was not signed here is not answered. */
+/**
+ * What a signed link may do: show the email in a browser, tell of its opening, be followed, or give the stand-in shop its
+ * cart. What one may do, no other may.
+ */
+export const LINK_KINDS = ['view', 'open', 'go', 'kept'] as const;
+export type LinkKind = (typeof LINK_KINDS)[number];
+
+/** What was signed. `isOld`: with the one signature that all links had before each kind had its own. */
+export interface SignedLink {
+  text: string;
+  isOld: boolean;
+}
+
+/** Signs ids in links, each kind of link for itself: what was not signed here for it is not answered. */
 export function linkSigner(secret: string) {
   const key = createSecretKey(secret, 'hex');
   const sign = (text: string) =>
-    createHmac('sha256', key).update(`link ${text}`).digest('base64url').slice(0, 22);
+    createHmac('sha256', key).update(text).digest('base64url').slice(0, 22);
+  const isSame = (one: string, other: string): boolean => {
+    const [a, b] = [Buffer.from(one), Buffer.from(other)];
+    return a.length === b.length && timingSafeEqual(a, b);
+  };
   return {
     /** `<text>.<signature>`, fit for a path. */
-    make: (text: string): string => `${text}.${sign(text)}`,
-    /** What was signed; null for what was made up or changed. */
-    read(signed: string): string | null {
+    make: (kind: LinkKind, text: string): string => `${text}.${sign(`${kind} link ${text}`)}`,
+    /** What was signed for a kind of link; null for what was made up, changed, or signed for another kind. */
+    read(kind: LinkKind, signed: string): SignedLink | null {
       const dot = signed.lastIndexOf('.');
       if (dot < 1) return null;
-      const text = signed.slice(0, dot);
-      const [given, own] = [Buffer.from(signed.slice(dot + 1)), Buffer.from(sign(text))];
-      return given.length === own.length && timingSafeEqual(given, own) ? text : null;
+      const [text, given] = [signed.slice(0, dot), signed.slice(dot + 1)];
+      if (isSame(given, sign(`${kind} link ${text}`))) return { text, isOld: false };
+      return isSame(given, sign(`link ${text}`)) ? { text, isOld: true } : null;
     },
   };
 }

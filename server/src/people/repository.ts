@@ -7,7 +7,7 @@ import { walk } from '../database/walk';
 import { listing, type Wanted } from './listing';
 import { personRow, type KeptPerson } from './personRow';
 import { testRecipientsRepository } from './testRecipientsRepository';
-import { linkSigner, mailSecret, mailTokens } from './mailToken';
+import { linkSigner, linksByKindSince, mailSecret, mailTokens } from './mailToken';
 
 interface PersonRow {
   id: number;
@@ -203,6 +203,8 @@ export function peopleRepository(db: Db) {
       })),
     tokens,
     signer: linkSigner(secret),
+    /** Since when each kind of link has a signature of its own, ISO 8601. */
+    linksByKindSince: linksByKindSince(db),
     /** Those who have something in the cart. */
     *withCart(shop: string): Generator<{ id: number; data: PersonData }> {
       for (const row of carts(shop)) yield { id: row.id, data: data(row) };
