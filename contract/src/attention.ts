@@ -15,6 +15,15 @@ export const AttentionItem = z.discriminatedUnion('kind', [
     ...{ kind: z.literal('paused'), why: z.string() },
     until: z.iso.datetime().nullable(),
   }),
+  /** Work that failed: it alone was set aside, and is tried again. */
+  z.object({
+    ...{ kind: z.literal('set_aside'), id: z.number(), shop: z.string().nullable() },
+    ...{ name: z.string(), about: z.string(), reason: z.string(), attempts: z.number() },
+    /** When it is tried again by itself; null where it waits for somebody. */
+    again_at: z.iso.datetime().nullable(),
+  }),
+  /** The server is not as it should be. */
+  z.object({ kind: z.literal('problem'), message: z.string() }),
   /** Emails of which nobody knows whether they were sent. */
   z.object({ kind: z.literal('in_doubt'), shop: z.string(), emails: z.number() }),
 ]);
@@ -26,5 +35,17 @@ export const attentionEndpoints = {
     path: '/attention',
     summary: 'What waits for an answer, or does not go on by itself, of all shops',
     answer: z.object({ items: z.array(AttentionItem) }),
+  }),
+  retryJob: endpoint({
+    method: 'POST',
+    path: '/jobs/:id/retry',
+    summary: 'Try once more what failed and was set aside',
+    answer: null,
+  }),
+  dropJob: endpoint({
+    method: 'DELETE',
+    path: '/jobs/:id',
+    summary: 'Drop what failed and was set aside',
+    answer: null,
   }),
 };

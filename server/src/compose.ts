@@ -50,7 +50,9 @@ import { SourcesService } from './sources/service';
 import { SourceRows } from './sources/sourceRows';
 import { journalRoutes } from './standins/journal';
 import { standInShopRoutes } from './standins/shop';
+import { JobQueue } from './queue/queue';
 import { attentionItems } from './system/attention';
+import { healthOf } from './system/health';
 import { systemRoutes } from './system/routes';
 import { Publishing } from './templates/publishing';
 import { templateRoutes } from './templates/routes';
@@ -59,7 +61,9 @@ import { TemplatesService } from './templates/service';
 /** What comes from outside: the database, threads, the clock, ids, addresses, folders. */
 export interface Outside {
   store: Store;
-  jobs: Jobs<AllJobs>;
+  jobs: Jobs<AllJobs> & { waiting?: () => Record<string, number> };
+  /** The folder of the data; left out where it is in memory. */
+  folder?: string;
   log: Logger;
   now: () => Date;
   newId: () => string;
@@ -94,7 +98,10 @@ export function compose(outside: Outside) {
   const updates = new LiveUpdates(newId());
   const common = { store, jobs, updates, now, newId, log };
   const imports = new ImportsService({ ...common, ...tables, folder: outside.files });
-  const fetching = new FetchService({ ...common, sources: tables.sources, imports, self, token });
+  const fetching = new FetchService({
+    ...{ ...common, sources: tables.sources, imports, self, token },
+    enqueue: (job) => queue.add(job),
+  });
   const sources = new SourcesService({
     ...common,
     ...tables,
@@ -133,9 +140,24 @@ export function compose(outside: Outside) {
     ...{ store, lease: tables.lease, real: outside.real, holder: newId(), pid: process.pid },
   });
   const sender = new Sender({ ...common, ...tables, door, settings, rules, lease, self });
+  const queue = new JobQueue({ ...common, ...tables });
   const runner = new Runner({ ...common, ...tables, rules, sender });
   const occasions = new OccasionsService({ ...common, ...tables, runner, sender });
   const outbox = new OutboxService({ ...common, ...tables, rules, sender, self });
+  queue.register('person', {
+    ...{ name: 'Working out what somebody is to receive', limit: 10 * 60_000 },
+    run: ({ shop, payload }) => runner.again(shop ?? '', JSON.parse(payload) as { id: number }),
+  });
+  queue.register('fetch', {
+    ...{ name: 'Fetching a source', limit: 20 * 60_000 },
+    run: ({ key }) => fetching.fetchById(key),
+  });
+  const health = () =>
+    healthOf({
+      ...{ ...tables, clock, files: imports, now, folder: outside.folder ?? null },
+      paused: () => sender.state().paused,
+      waiting: () => jobs.waiting?.() ?? {},
+    });
   const events = new EventsService(jobs, updates, now, (...told) => runner.heard(...told));
   const movable = new MovableClock({
     ...{ ...common, movedClock: tables.movedClock, setMoved: outside.setMoved },
@@ -146,6 +168,7 @@ export function compose(outside: Outside) {
   const clock = new Clock(now, log);
   clock.onTick(() => runner.tick());
   clock.onTick(() => fetching.fetchDue());
+  clock.onTick(() => queue.tick());
   clock.onTick(every(24, now, () => imports.clean()));
   clock.onTick(every(24, now, () => outbox.clean()));
   clock.onTick(every(24, now, () => runner.lookAt('date_of_person')));
@@ -190,7 +213,12 @@ export function compose(outside: Outside) {
       }),
       outboxRoutes(outbox, shops),
       liveRoutes(updates),
-      systemRoutes(clock, imports, movable, () => attentionItems({ ...tables, sender })),
+      systemRoutes(
+        health,
+        movable,
+        () => attentionItems({ ...tables, sender, queue, now, problems: () => health().problems }),
+        queue,
+      ),
     ],
     home: homeRoutes({
       ...{ ...common, ...tables, settings },
@@ -209,6 +237,7 @@ export function compose(outside: Outside) {
     mailServer,
     runner,
     sender,
+    queue,
     fetching,
     watch,
     loadDemo: () => loadDemo({ ...common, ...tables, imports, pictures }),

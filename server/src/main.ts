@@ -51,6 +51,7 @@ const own = ['0.0.0.0', '::'].includes(HOST)
 const lane = new LocalLane();
 const pictures = join(data, 'pictures');
 const common = {
+  folder: data,
   files: join(data, 'files'),
   pictures,
   library: join(data, 'library'),

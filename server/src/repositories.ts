@@ -21,6 +21,7 @@ import { rulesRepository } from './recommend/repository';
 import { tasteRepository } from './recommend/tasteRepository';
 import { clockRepository } from './schedule/clockRepository';
 import { toTellRepository } from './occasions/toTellRepository';
+import { jobsRepository } from './queue/jobsRepository';
 import { shopsRepository } from './shops/repository';
 import { shapesRepository } from './shops/shapesRepository';
 import { entriesRepository } from './sources/entriesRepository';
@@ -64,6 +65,7 @@ export function openRepositories(db: Db) {
     toTell: toTellRepository(db),
     outbox: outboxRepository(db),
     ledger: ledgerRepository(db),
+    queuedJobs: jobsRepository(db),
     lease: leaseRepository(db),
     movedClock: clockRepository(db),
     pictures: picturesRepository(db),

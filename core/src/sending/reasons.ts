@@ -23,6 +23,7 @@ export const HOLD_REASONS = {
   same_subject: 'An email with the same subject went to this address within a day',
   template: 'Its template needs attention',
   sender: 'The mail server does not accept the sender',
+  failed: 'It could not be filled',
 } as const;
 export type HoldReason = keyof typeof HOLD_REASONS;
 

@@ -249,11 +249,13 @@ describe('addresses', () => {
       ['fresh', 4],
     ]);
     await carafe.fetching.fetchDue();
+    await carafe.queue.idle();
     expect(await list()).toEqual(before);
     carafe.wait(2);
     // The stand-in is not listening in this test: the fetch fails, and says so.
     carafe.setSelf('http://127.0.0.1:9');
     await carafe.fetching.fetchDue();
+    await carafe.queue.idle();
     const after = await list();
     expect(after.map((s) => [s.status, s.rows])).toEqual([
       ['failed', 6],

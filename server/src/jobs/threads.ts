@@ -5,44 +5,10 @@ import { lendLane, type LocalLane } from '../database/lane';
 import { TOO_LARGE } from './beside';
 import type { AllJobs } from './handlers';
 import { Stopped, type Jobs } from './jobs';
+import { LANES, THREADS, type Lane } from './lanes';
 import { Quiet } from './quiet';
 import { MAX_MEMORY } from './startThread';
 import type { ThreadResult, ThreadTask } from './worker';
-
-/** Work that somebody waits for at a screen: it has threads of its own, which long work never takes. */
-const QUICK: ReadonlySet<keyof AllJobs> = new Set([
-  'build',
-  'skeletons',
-  'render',
-  'fill',
-  'preview',
-  'sharedData',
-  'shape',
-  'selectRows',
-  'samples',
-  'picks',
-  'picksOfMany',
-  'ruleFigures',
-  'profile',
-  'walk',
-  'pastMail',
-  'peekMail',
-  'surveyFew',
-  'takeFewEvents',
-  'occasionCounts',
-  'insidePage',
-  'handList',
-  'outboxPage',
-  'outboxAfter',
-  'outboxStates',
-  'recipients',
-  'facets',
-  'notes',
-  'noteProducts',
-]);
-
-/** Work that nobody waits for: it leaves the long threads to those who do, and begins when they rest. */
-const ASIDE: ReadonlySet<keyof AllJobs> = new Set(['taste', 'surveyAside']);
 
 /** By so much such work gives way to the other threads where there are more than cores (0 to 19, as of `nice`). */
 const NICE = 19;
@@ -55,36 +21,38 @@ export interface ThreadOptions {
 }
 
 /** Does work in threads, each of which keeps the database open; writers take turns in one lane. */
-export function threadJobs({
-  database,
-  migrations,
-  worker,
-  lane,
-}: ThreadOptions): Jobs<AllJobs> & { close: () => Promise<void> } {
+export function threadJobs({ database, migrations, worker, lane }: ThreadOptions): Jobs<AllJobs> & {
+  close: () => Promise<void>;
+  waiting: () => Record<Lane, number>;
+} {
   const isSource = worker.pathname.endsWith('.ts');
   const common = {
     filename: worker.href,
     idleTimeout: 60_000,
     ...(isSource && { execArgv: ['--import', 'tsx'] }),
   };
-  // Both are there at any time: starting one takes longer than most of what somebody waits for.
-  const quick = new Piscina({ ...common, minThreads: 2, maxThreads: 2 });
-  const aside = new Piscina({
-    ...{ ...common, minThreads: 0, maxThreads: 1 },
-    niceIncrement: NICE,
-  });
-  const long = new Piscina({
-    ...common,
-    minThreads: 0,
-    maxThreads: 2,
-    resourceLimits: { maxOldGenerationSizeMb: MAX_MEMORY },
-  });
+  // Those of screens are there at any time: starting one takes longer than most of what somebody waits for.
+  const pool = (lane: Lane, more: object = {}) =>
+    new Piscina({
+      ...{ ...common, minThreads: lane === 'quick' ? THREADS.quick : 0 },
+      ...{ maxThreads: THREADS[lane], ...more },
+    });
+  const limited = { resourceLimits: { maxOldGenerationSizeMb: MAX_MEMORY } };
+  const pools: Record<Lane, Piscina> = {
+    quick: pool('quick'),
+    evaluating: pool('evaluating', limited),
+    filling: pool('filling', limited),
+    sending: pool('sending'),
+    long: pool('long', limited),
+    aside: pool('aside', { niceIncrement: NICE }),
+  };
   const quiet = new Quiet();
   const inPool = async (name: keyof AllJobs, give: (pool: Piscina) => Promise<ThreadResult>) => {
-    if (QUICK.has(name)) return give(quick);
-    if (!ASIDE.has(name)) return quiet.during(() => give(long));
+    const [lane] = LANES[name];
+    if (lane === 'quick') return give(pools.quick);
+    if (lane !== 'aside') return quiet.during(() => give(pools[lane]));
     await quiet.come();
-    return give(aside);
+    return give(pools.aside);
   };
   return {
     async run(name, task, { progress, signal } = {}) {
@@ -97,8 +65,11 @@ export function threadJobs({
         ...{ database, migrations, name, task },
         ...{ port: port2, waiting: lane.waiting },
       };
+      const [, limit] = LANES[name];
+      const late = AbortSignal.timeout(limit);
       try {
-        const options = { transferList: [port2], ...(signal && { signal }) };
+        const ends = signal ? AbortSignal.any([signal, late]) : late;
+        const options = { transferList: [port2], signal: ends };
         const answer = await inPool(
           name,
           (pool) => pool.run(given, options) as Promise<ThreadResult>,
@@ -107,6 +78,10 @@ export function threadJobs({
         return answer.result as never;
       } catch (error) {
         if (signal?.aborted) throw new Stopped('This was stopped.');
+        if (late.aborted)
+          throw new FormatError(
+            `This took longer than ${Math.round(limit / 60_000)} minutes and was stopped. Nothing of it was kept.`,
+          );
         if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY')
           throw new FormatError(TOO_LARGE);
         throw error;
@@ -114,8 +89,13 @@ export function threadJobs({
         port1.close();
       }
     },
+    /** How much waits for a thread, by lane. */
+    waiting: () =>
+      Object.fromEntries(
+        Object.entries(pools).map(([lane, one]) => [lane, one.queueSize]),
+      ) as Record<Lane, number>,
     async close() {
-      await Promise.all([quick, aside, long].map((pool) => pool.destroy()));
+      await Promise.all(Object.values(pools).map((one) => one.destroy()));
     },
   };
 }

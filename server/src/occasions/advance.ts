@@ -17,6 +17,8 @@ import type { OutboxRepository } from '../outbox/repository';
 import type { LedgerRepository } from '../outbox/ledgerRepository';
 import type { PeopleRepository } from '../people/repository';
 import type { picksOfMany } from '../recommend/picks';
+import type { JobsRepository } from '../queue/jobsRepository';
+import { pauseAfter, reasonOf } from '../queue/queue';
 import { readyShop, type ReadyTask } from '../recommend/ready';
 import { asksLooked, LOOKED_DAYS, lookedLately } from './looked';
 import { worldOf, type PlanParts } from './plans';
@@ -53,6 +55,8 @@ export interface AdvanceAnswer {
   people: number;
   mails: number;
   entered: number;
+  /** How many people were set aside. */
+  aside?: number;
   /** How many occasions wait for an answer because of it. */
   crowds?: number;
   /** Of a part of everybody: who was the last; null where there is nobody behind. */
@@ -75,7 +79,14 @@ export type AdvanceParts = MomentParts &
     >;
     ledger: Pick<LedgerRepository, 'created'>;
     crowds: CrowdsRepository;
+    queuedJobs: Pick<JobsRepository, 'setAside'>;
   };
+
+/** What the database itself cannot do is no fault of one person. */
+const isOfDatabase = (error: unknown): boolean => {
+  const { code = '' } = error as { code?: string };
+  return code.startsWith('SQLITE_') && !code.startsWith('SQLITE_CONSTRAINT');
+};
 
 const DAY = 86_400_000;
 /** People are read so many at a time. */
@@ -152,58 +163,90 @@ class Advancing {
     const bare = this.read(shopId, people);
     const known = shop ? withPicks(parts, shop.moments, this.ready(shopId), bare) : bare;
     const found = new Map(known.map(({ id, data }) => [id, data]));
-    for (const { email, id, happenings } of people) {
+    for (const one of people) {
       this.answer.people++;
-      for (const one of happenings)
-        if (one.kind === 'person' && one.event?.kind === 'viewed')
-          parts.toTell.toldEvent(one.event);
-      const before = parts.states.get(shopId, email);
-      const data = id === null ? undefined : found.get(id);
-      if (!shop || !data) {
-        // Who is gone is inside of nothing any more.
-        if (before.runs.length > 0)
-          parts.states.put(shopId, email, { ...before, runs: [] }, () => null);
-        continue;
+      try {
+        this.store.db.transaction(() =>
+          this.person(shopId, shop, one, one.id === null ? undefined : found.get(one.id)),
+        )();
+      } catch (error) {
+        if (isOfDatabase(error)) throw error;
+        this.setAside(shopId, one, error);
       }
-      const { world, moments, looks } = shop;
-      const refused = parts.outbox.refusedAddress(email) !== null;
-      const sentElsewhere = (occasion: string, cause: string, step: string) =>
-        parts.outbox.sentElsewhere(shopId, email, { occasion, cause, step });
-      const looked = looks ? lookedLately(parts.events, shopId, email, task.now) : undefined;
-      const of = (at: number, happening: Happening | null = null) =>
-        moments.moments.moment({
-          ...{ data, at, happening, reacted, refused, sentElsewhere, ...(looked && { looked }) },
-        });
-      const reacted = (key: string) => {
-        const row = parts.outbox.findKey(shopId, email, key);
-        return { opened: Boolean(row?.opened_at), clicked: Boolean(row?.clicked_at) };
-      };
-      // What a person has received is known to the outbox alone.
-      const begin: PersonState = { ...before, mails: parts.ledger.created(shopId, email) };
-      let state = begin;
-      const effects: Effect[] = [];
-      const take = (told: ReturnType<typeof advance>) => {
-        ({ state } = told);
-        effects.push(...told.effects);
-      };
-      for (const happening of happenings)
-        take(advance(state, { kind: 'happening', moment: of(task.now, happening) }, world));
-      const late = task.do === 'due' && task.late;
-      take(advance(state, { kind: 'time', until: task.now, late, moment: of }, world));
-      if (state === begin && effects.length === 0) continue;
-      const kept: PersonState = { ...state, mails: [] };
-      if (JSON.stringify(kept) !== JSON.stringify(before))
-        parts.states.put(shopId, email, kept, world.plan);
-      const told = effects.map((effect) => {
-        const { at, occasion, version } = effect;
-        const plan = world.plan(occasion, version);
-        return toldEffect(effect, plan && plan.occasion, (formula, beside) =>
-          moments.moments.explain({ data, at, ...(looked && { looked }) }, formula, beside),
-        );
-      });
-      parts.states.tell(shopId, email, told);
-      this.made(shop, shopId, email, effects);
     }
+  }
+
+  /** What became of one person cannot be worked out: they alone are set aside, with the reason, and tried again. */
+  private setAside(shop: string, { email, id }: One, error: unknown): void {
+    const { states, queuedJobs } = this.parts;
+    const { now } = this.task;
+    states.setAside(shop, email);
+    queuedJobs.setAside(
+      {
+        ...{ kind: 'person', key: `${shop} ${email}`, shop, payload: { email, id } },
+        runAt: now + pauseAfter(1),
+      },
+      reasonOf(error),
+      now,
+    );
+    this.answer.aside = (this.answer.aside ?? 0) + 1;
+  }
+
+  /** Advances one person. Inside a transaction of its own. */
+  private person(
+    shopId: string,
+    shop: Shop | null,
+    { email, id, happenings }: One,
+    data: PersonData | undefined,
+  ): void {
+    const { parts, task } = this;
+    for (const one of happenings)
+      if (one.kind === 'person' && one.event?.kind === 'viewed') parts.toTell.toldEvent(one.event);
+    const before = parts.states.get(shopId, email);
+    if (!shop || !data) {
+      // Who is gone is inside of nothing any more.
+      if (before.runs.length > 0)
+        parts.states.put(shopId, email, { ...before, runs: [] }, () => null);
+      return;
+    }
+    const { world, moments, looks } = shop;
+    const refused = parts.outbox.refusedAddress(email) !== null;
+    const sentElsewhere = (occasion: string, cause: string, step: string) =>
+      parts.outbox.sentElsewhere(shopId, email, { occasion, cause, step });
+    const looked = looks ? lookedLately(parts.events, shopId, email, task.now) : undefined;
+    const of = (at: number, happening: Happening | null = null) =>
+      moments.moments.moment({
+        ...{ data, at, happening, reacted, refused, sentElsewhere, ...(looked && { looked }) },
+      });
+    const reacted = (key: string) => {
+      const row = parts.outbox.findKey(shopId, email, key);
+      return { opened: Boolean(row?.opened_at), clicked: Boolean(row?.clicked_at) };
+    };
+    // What a person has received is known to the outbox alone.
+    const begin: PersonState = { ...before, mails: parts.ledger.created(shopId, email) };
+    let state = begin;
+    const effects: Effect[] = [];
+    const take = (told: ReturnType<typeof advance>) => {
+      ({ state } = told);
+      effects.push(...told.effects);
+    };
+    for (const happening of happenings)
+      take(advance(state, { kind: 'happening', moment: of(task.now, happening) }, world));
+    const late = task.do === 'due' && task.late;
+    take(advance(state, { kind: 'time', until: task.now, late, moment: of }, world));
+    if (state === begin && effects.length === 0) return;
+    const kept: PersonState = { ...state, mails: [] };
+    if (JSON.stringify(kept) !== JSON.stringify(before))
+      parts.states.put(shopId, email, kept, world.plan);
+    const told = effects.map((effect) => {
+      const { at, occasion, version } = effect;
+      const plan = world.plan(occasion, version);
+      return toldEffect(effect, plan && plan.occasion, (formula, beside) =>
+        moments.moments.explain({ data, at, ...(looked && { looked }) }, formula, beside),
+      );
+    });
+    parts.states.tell(shopId, email, told);
+    this.made(shop, shopId, email, effects);
   }
 
   private made(shop: Shop, shopId: string, email: string, effects: readonly Effect[]): void {

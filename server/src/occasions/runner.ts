@@ -128,6 +128,14 @@ export class Runner {
     return this.enqueue(() => this.advance({ do: 'everyone', shop, happening }));
   }
 
+  /** Looks once more at somebody whose look failed; throws where it fails again. */
+  async again(shop: string, { id }: { id: number }): Promise<void> {
+    const asked = { do: 'people' as const, shop, ids: [id], events: [] };
+    const answer = await this.enqueue(() => this.advance(asked));
+    if (answer === null || (answer.aside ?? 0) > 0)
+      throw new Error('It failed again in the same way');
+  }
+
   /** Lets people in by hand. */
   byHand(shop: string, occasion: string, ids: readonly number[], name: string) {
     const told = ids.map((id) => ({ id, happenings: [{ kind: 'hand' as const, occasion, name }] }));

@@ -4,6 +4,7 @@ import {
   type ToldEffect,
   type PersonState,
   type Plan,
+  type Run,
 } from '@carafe/core/occasion';
 import type { Db } from '../database/open';
 
@@ -29,6 +30,23 @@ interface InsideCount {
   next: number;
 }
 
+/** A state as it is stored, by whatever version of Carafe; throws where it is damaged. */
+function readState(text: string): PersonState {
+  const { runs, settled, segments } = JSON.parse(text) as Partial<PersonState>;
+  const isSound =
+    (runs === undefined || (Array.isArray(runs) && runs.every(isRun))) &&
+    [settled, segments].every((part) => part === undefined || isObject(part));
+  if (!isSound) throw new SyntaxError('The state of this person cannot be read.');
+  return { runs: runs ?? [], settled: settled ?? {}, mails: [], segments: segments ?? {} };
+}
+const isObject = (value: unknown): boolean =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+const isRun = ({ occasion, cause, due, next, mails, about }: Partial<Run>): boolean =>
+  [occasion, cause].every((one) => typeof one === 'string') &&
+  [due, next].every((one) => typeof one === 'number') &&
+  Array.isArray(mails) &&
+  isObject(about);
+
 /** The tables that hold what the engine knows: occasion_people, occasion_inside, occasion_trail. */
 export function statesRepository(db: Db) {
   const one = db
@@ -40,6 +58,7 @@ export function statesRepository(db: Db) {
     `INSERT INTO occasion_people (shop, email, due, state) VALUES (?, ?, ?, ?)
      ON CONFLICT (shop, email) DO UPDATE SET due = excluded.due, state = excluded.state`,
   );
+  const aside = db.prepare('UPDATE occasion_people SET due = NULL WHERE shop = ? AND email = ?');
   const due = db.prepare<[number, number], { shop: string; email: string }>(
     'SELECT shop, email FROM occasion_people WHERE due <= ? ORDER BY due LIMIT ?',
   );
@@ -82,7 +101,7 @@ export function statesRepository(db: Db) {
   return {
     get(shop: string, email: string): PersonState {
       const text = one.get(shop, email);
-      return text === undefined ? NEW_STATE : (JSON.parse(text) as PersonState);
+      return text === undefined ? NEW_STATE : readState(text);
     },
     put(
       shop: string,
@@ -100,6 +119,8 @@ export function statesRepository(db: Db) {
         putInside.run(shop, email, occasion, cause, version, since, at, step);
       }
     },
+    /** Somebody whose look failed is not looked at again with the others. */
+    setAside: (shop: string, email: string): void => void aside.run(shop, email),
     /** Who is to be looked at, the longest overdue first. */
     due: (until: number, most: number) => due.all(until, most),
     nextDue: (): number | null => next.get() ?? null,

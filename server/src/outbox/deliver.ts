@@ -3,6 +3,7 @@ import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
 import type { CrowdsRepository } from '../occasions/crowdsRepository';
 import type { PeopleRepository } from '../people/repository';
+import { reasonOf } from '../queue/queue';
 import { transportFor, type Way } from '../mail/transport';
 import { inWords, isAnswered, isDoorShut, isDropped, whatIsRefused } from '../mail/failures';
 import { handing, watchHandover } from './handover';
@@ -69,7 +70,16 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
 
   const one = async (id: string): Promise<void> => {
     const goes = { ...task, now: now() };
-    if (!(await store.write(() => claimed(parts, id, goes)))) return;
+    try {
+      if (!(await store.write(() => claimed(parts, id, goes)))) return;
+    } catch (error) {
+      if (((error as { code?: string }).code ?? '').startsWith('SQLITE_')) throw error;
+      // A damaged email is set aside alone.
+      await store.write(() =>
+        outbox.hold(id, 'ready', 'failed', `This email could not be sent. ${reasonOf(error)}`),
+      );
+      return;
+    }
     const row = outbox.find(id);
     const kept = outbox.source(id);
     if (!row || !kept) {

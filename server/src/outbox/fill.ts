@@ -6,6 +6,7 @@ import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
 import { carriedAddress } from '../mail/address';
 import type { PeopleRepository } from '../people/repository';
+import { MOST_ATTEMPTS, pauseAfter, reasonOf } from '../queue/queue';
 import { Judge, timeOf, type JudgedRow, type JudgeParts, type JudgeTask } from './judge';
 import type { Recipient } from './judge';
 import { packsOf } from './kept';
@@ -44,6 +45,7 @@ export type FillMailsParts = PublishedParts &
       OutboxRepository,
       | 'find'
       | 'findKey'
+      | 'tryLater'
       | 'some'
       | 'fill'
       | 'move'
@@ -168,13 +170,21 @@ class Filler {
 const isAnswer = (error: unknown): error is Stop | Hold | NotNow =>
   error instanceof Stop || error instanceof Hold || error instanceof NotNow;
 
-/** What becomes of an email that was not filled. */
+/** What becomes of an email that was not filled. One that cannot be filled is set aside alone, and tried again later. */
 function endingOf(
   outbox: FillMailsParts['outbox'],
-  { id }: OutboxRow,
+  { id, attempts }: OutboxRow,
   error: unknown,
+  now: number,
 ): () => boolean {
-  if (!isAnswer(error)) throw error;
+  if (!isAnswer(error)) {
+    const { code = '' } = error as { code?: string };
+    if (code.startsWith('SQLITE_')) throw error;
+    const reason = `This email could not be filled. ${reasonOf(error)}`;
+    return attempts + 1 >= MOST_ATTEMPTS
+      ? () => outbox.hold(id, 'waiting', 'failed', `${reason} Approve it to try again, or stop it.`)
+      : () => outbox.tryLater(id, now + pauseAfter(attempts + 1), `${reason} It is tried again.`);
+  }
   const { message } = error;
   if (error instanceof Hold) return () => outbox.hold(id, 'waiting', 'template', message);
   if (error instanceof Stop) return () => outbox.move(id, 'waiting', 'stopped', message);
@@ -203,7 +213,7 @@ export async function fillMails(
       try {
         filled.push(messageFor(parts.people.signer, task, row, await filler.fill(row, whom(row))));
       } catch (error) {
-        ended.push(endingOf(parts.outbox, row, error));
+        ended.push(endingOf(parts.outbox, row, error, task.now));
       }
     }
     if (filled.length + ended.length === 0) continue;

@@ -127,6 +127,11 @@ export function outboxRepository(db: Db) {
       `SELECT MIN(next_at) FROM outbox WHERE state IN ('waiting', 'ready')`,
     )
     .pluck();
+  const dueFigures = db.prepare<[number], { due: number; oldest: number | null }>(
+    `SELECT COUNT(*) AS due, MIN(next_at) AS oldest FROM outbox
+     WHERE state IN ('waiting', 'ready') AND next_at <= ?
+       AND occasion NOT IN (SELECT occasion FROM crowds WHERE state <> 'idle')`,
+  );
   const ofState = db
     .prepare<[OutboxState], string>('SELECT id FROM outbox WHERE state = ?')
     .pluck();
@@ -135,6 +140,9 @@ export function outboxRepository(db: Db) {
   );
   const hold = db.prepare(
     `UPDATE outbox SET state = 'held', hold = @why, reason = @reason WHERE id = @id AND state = @from`,
+  );
+  const tryLater = db.prepare(
+    `UPDATE outbox SET attempts = attempts + 1, next_at = @at, reason = @reason WHERE id = @id AND state = 'waiting'`,
   );
   const postpone = db.prepare(
     `UPDATE outbox SET state = 'waiting', next_at = @until, reason = @reason WHERE id = @id AND state = @from`,
@@ -298,6 +306,8 @@ export function outboxRepository(db: Db) {
     toDo: (state: OutboxState, until: number, most: number): string[] =>
       toDo.all(state, until, most),
     shopsOf: (ids: readonly string[]): string[] => shopsOf.all(JSON.stringify(ids)),
+    /** How many emails are due, and since when the oldest is, in milliseconds. */
+    dueFigures: (now: number) => dueFigures.get(now) ?? { due: 0, oldest: null },
     nextAt: (): number | null => nextAt.get() ?? null,
     ofState: (state: OutboxState): string[] => ofState.all(state),
     /** Moves a mail from one state to another; false where it is not in the first. */
@@ -324,6 +334,9 @@ export function outboxRepository(db: Db) {
     /** Holds a mail until somebody approves it. */
     hold: (id: string, from: OutboxState, why: HoldReason, reason: string): boolean =>
       hold.run({ id, from, why, reason }).changes === 1,
+    /** A mail that could not be filled is tried again at an instant (milliseconds). */
+    tryLater: (id: string, at: number, reason: string): boolean =>
+      tryLater.run({ id, at, reason }).changes === 1,
     /** Lets a mail wait until an instant (milliseconds), when it is asked for anew. */
     postpone: (id: string, from: OutboxState, until: number, reason: string): boolean =>
       postpone.run({ id, from, until, reason }).changes === 1,

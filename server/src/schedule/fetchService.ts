@@ -6,6 +6,7 @@ import { Refusal } from '../http/errors';
 import type { Import } from '../imports/repository';
 import type { ImportsService } from '../imports/service';
 import type { LiveUpdates } from '../live/liveUpdates';
+import type { NewJob } from '../queue/jobsRepository';
 import type { Source, SourcesRepository } from '../sources/repository';
 
 const MINUTE = 60_000;
@@ -17,7 +18,8 @@ export function nextFetch(every: number | null, from: Date): string | null {
 
 interface Given {
   store: Pick<Store, 'write'>;
-  sources: Pick<SourcesRepository, 'due' | 'nextFetch' | 'failed'>;
+  sources: Pick<SourcesRepository, 'due' | 'find' | 'nextFetch' | 'failed'>;
+  enqueue: (job: NewJob) => Promise<void>;
   imports: ImportsService;
   updates: LiveUpdates;
   log: Logger;
@@ -56,9 +58,17 @@ export class FetchService {
     updates.publish({ type: 'source', id: source.id });
   }
 
-  /** Fetches every source whose time has come, one after the other. */
+  /** Has every source fetched whose time has come: each is a job of its own, so that a slow one holds up no other. */
   async fetchDue(): Promise<void> {
-    const { sources, now } = this.given;
-    for (const source of sources.due(now().toISOString())) await this.fetchNow(source);
+    const { sources, now, enqueue } = this.given;
+    const at = now();
+    for (const { id, name } of sources.due(at.toISOString()))
+      await enqueue({ kind: 'fetch', key: id, payload: { name }, runAt: at.getTime() });
+  }
+
+  /** Fetches a source by its id; one that was deleted meanwhile is nothing to fetch. */
+  async fetchById(id: string): Promise<void> {
+    const source = this.given.sources.find(id);
+    if (source) await this.fetchNow(source);
   }
 }

@@ -147,7 +147,10 @@ describe('health', () => {
     await carafe.clock.tick();
     carafe.wait(1);
     const { body } = await api().get('/api/health').set('host', HOST).expect(200);
-    expect(body).toMatchObject({ ready: true, clock_age_seconds: 3_600 });
+    expect(body).toMatchObject({
+      ...{ ready: false, clock_age_seconds: 3_600 },
+      problems: [expect.stringMatching(/^The clock has not ticked for 60 minutes/)],
+    });
   });
 });
 

@@ -1,24 +1,26 @@
-import { ENDPOINTS, openApiDocument, type AttentionItem, type Endpoint } from '@carafe/contract';
+import {
+  ENDPOINTS,
+  openApiDocument,
+  type AttentionItem,
+  type Endpoint,
+  type Health,
+} from '@carafe/contract';
 import { Router } from 'express';
 import { mount } from '../http/mount';
 import type { MovableClock } from '../schedule/movable';
-import type { Clock } from '../schedule/clock';
-
-export const VERSION = '0.1.0';
+import type { JobQueue } from '../queue/queue';
+import { VERSION } from './health';
 
 export function systemRoutes(
-  clock: Clock,
-  files: { room: () => { count: number; bytes: number } },
+  health: () => Health,
   movable: MovableClock,
   attention: () => AttentionItem[],
+  queue: JobQueue,
 ): Router {
   const router = Router();
-  mount(router, ENDPOINTS.health, () => ({
-    version: VERSION,
-    ready: true,
-    clock_age_seconds: clock.age(),
-    waiting_files: files.room(),
-  }));
+  mount(router, ENDPOINTS.health, () => health());
+  mount(router, ENDPOINTS.retryJob, ({ params }) => queue.retry(Number(params.id)) as never);
+  mount(router, ENDPOINTS.dropJob, ({ params }) => queue.drop(Number(params.id)) as never);
   mount(router, ENDPOINTS.attention, () => ({ items: attention() }));
   mount(router, ENDPOINTS.clock, () => movable.read());
   mount(router, ENDPOINTS.moveClock, ({ body }) => movable.move(body.minutes));

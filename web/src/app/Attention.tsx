@@ -15,15 +15,25 @@ export function Attention() {
   if (items.length === 0) return null;
   return (
     <section className={classes.needs} aria-label="Needs attention">
-      {items.map((item) => (
+      {items.slice(0, MOST_SHOWN).map((item) => (
         <Item key={keyOf(item)} item={item} />
       ))}
+      {items.length > MOST_SHOWN && (
+        <p>And {counted(items.length - MOST_SHOWN, 'more', 'more')}: settle these first.</p>
+      )}
     </section>
   );
 }
 
-const keyOf = (item: AttentionItem): string =>
-  item.kind === 'crowd' ? `crowd ${item.occasion}` : item.kind;
+/** So many are shown at once: the page below is still to be seen. */
+const MOST_SHOWN = 4;
+
+const keyOf = (item: AttentionItem): string => {
+  if (item.kind === 'crowd') return `crowd ${item.occasion}`;
+  if (item.kind === 'set_aside') return `job ${item.id}`;
+  if (item.kind === 'problem') return item.message;
+  return item.kind === 'in_doubt' ? `in doubt ${item.shop}` : item.kind;
+};
 
 function Item({ item }: { item: AttentionItem }) {
   const now = useNow();
@@ -38,6 +48,10 @@ function Item({ item }: { item: AttentionItem }) {
           <Link to="/outbox">Open the outbox</Link>
         </p>
       );
+    case 'set_aside':
+      return <SetAside job={item} />;
+    case 'problem':
+      return <p>{item.message}</p>;
     case 'in_doubt':
       return (
         <p>
@@ -84,6 +98,30 @@ function Crowd({ crowd }: { crowd: Extract<AttentionItem, { kind: 'crowd' }> }) 
         onClick={() => void say('stop')}
       >
         Stop them and switch it off
+      </Button>
+    </p>
+  );
+}
+
+function SetAside({ job }: { job: Extract<AttentionItem, { kind: 'set_aside' }> }) {
+  const now = useNow();
+  const [retry, retrying] = outboxApi.useRetryJobMutation();
+  const [drop] = outboxApi.useDropJobMutation();
+  const tell = ({ error }: { error?: unknown }) => error !== undefined && notifyFailure(error);
+  return (
+    <p>
+      {job.name} failed: {job.about}. {job.reason} Everything else goes on.{' '}
+      {job.again_at !== null && `Carafe tries it again ${ahead(job.again_at, now)}.`}
+      <Button
+        size="compact-xs"
+        variant="default"
+        loading={retrying.isLoading}
+        onClick={() => void retry(job.id).then(tell)}
+      >
+        Retry now
+      </Button>
+      <Button size="compact-xs" variant="default" onClick={() => void drop(job.id).then(tell)}>
+        Drop it
       </Button>
     </p>
   );

@@ -132,6 +132,14 @@ export const outboxApi = api.injectEndpoints({
       query: () => ({ endpoint: E.attention }),
       providesTags: [tag('outbox'), tag('occasions')],
     }),
+    retryJob: build.mutation<null, number>({
+      query: (id) => ({ endpoint: E.retryJob, params: { id: String(id) } }),
+      invalidatesTags: [tag('outbox')],
+    }),
+    dropJob: build.mutation<null, number>({
+      query: (id) => ({ endpoint: E.dropJob, params: { id: String(id) } }),
+      invalidatesTags: [tag('outbox')],
+    }),
     outboxSummary: build.query<Ans<'outboxSummary'>, string>({
       query: (shop) => ({ endpoint: E.outboxSummary, params: { shop } }),
       providesTags: [tag('outbox')],
