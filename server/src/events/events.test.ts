@@ -268,6 +268,7 @@ describe('addresses', () => {
     carafe.wait(2);
     carafe.setSelf(self);
     await carafe.clock.tick();
+    await carafe.queue.idle();
     live.close();
     expect((await list()).map((s) => [s.status, s.rows])).toEqual([
       ['fresh', 8],

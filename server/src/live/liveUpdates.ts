@@ -15,6 +15,7 @@ export class LiveUpdates {
   private readonly listeners = new Set<Listener>();
   private readonly kept: Told[] = [];
   private last = 0;
+  private readonly closers = new Set<() => void>();
 
   /** `start` tells one start of the server from another. */
   constructor(private readonly start: string) {}
@@ -37,6 +38,16 @@ export class LiveUpdates {
     else listener({ id: this.id(this.last), update: { type: 'stale' } });
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
+  }
+
+  /** The server stops: `close` ends what listens. */
+  onClose(close: () => void): () => void {
+    this.closers.add(close);
+    return () => this.closers.delete(close);
+  }
+
+  close(): void {
+    for (const close of this.closers) close();
   }
 
   private id(number: number): string {

@@ -19,7 +19,11 @@ export function liveRoutes(updates: LiveUpdates): Router {
     const quit = updates.listen(({ id, update }) => {
       response.write(`id: ${id}\ndata: ${JSON.stringify(update)}\n\n`);
     }, since);
-    request.on('close', quit);
+    const forget = updates.onClose(() => response.end());
+    request.on('close', () => {
+      quit();
+      forget();
+    });
   });
   return router;
 }
