@@ -7,6 +7,8 @@ export const MAX_RECORDS = 1000;
 export const RenderRequest = z.strictObject({
   template: z.unknown().optional(),
   template_id: z.string().optional(),
+  /** Of a stored template: as it is published, unless the draft or a published version is asked for. */
+  version: z.union([z.enum(['published', 'draft']), z.number().int().min(1)]).optional(),
   records: z
     .array(z.record(z.string(), z.unknown()))
     .max(MAX_RECORDS, `At most ${MAX_RECORDS} records can be filled at once.`),
@@ -16,7 +18,16 @@ export const RenderRequest = z.strictObject({
 });
 export type RenderRequest = z.infer<typeof RenderRequest>;
 
+const BlankPart = z.object({ node: z.string(), path: z.string(), message: z.string() });
+
 export const RenderedMail = z.object({
+  /** Whether everything was filled; some parts came out blank; or it must not be sent. */
+  state: z.enum(['whole', 'blank_parts', 'broken']),
+  /** What came out blank, or what the record lacks. */
+  blanks: z.array(BlankPart),
+  from: z.object({ name: z.string(), address: z.string() }),
+  /** The address that it is for; null where the record has none. */
+  to: z.string().nullable(),
   to_name: z.string().optional(),
   subject: z.string(),
   preview_text: z.string(),
@@ -39,6 +50,8 @@ export const BuildFinding = z.object({
 export const RenderAnswer = z.object({
   mails: z.array(RenderedMail),
   findings: z.array(BuildFinding),
+  /** The published version that was filled; null for a draft, or a template that was sent along. */
+  template_version: z.number().nullable(),
 });
 export type RenderAnswer = z.infer<typeof RenderAnswer>;
 
@@ -46,7 +59,7 @@ export const renderEndpoints = {
   render: endpoint({
     method: 'POST',
     path: '/render',
-    summary: `Fill a template for up to ${MAX_RECORDS} records`,
+    summary: `Fill a template for up to ${MAX_RECORDS} records: 200 where every email is sound, 207 where some are broken, 422 where all are or a formula cannot be read`,
     body: RenderRequest,
     answer: RenderAnswer,
   }),

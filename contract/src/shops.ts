@@ -26,6 +26,8 @@ export const Shop = z.strictObject({
   pictures: z
     .url({ protocol: /^https?$/, error: 'An address begins with https:// or http://.' })
     .max(2000)
+    // Cleared, it is where this server answers.
+    .or(z.literal(''))
     .optional(),
   currency: z
     .string()

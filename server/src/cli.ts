@@ -10,11 +10,13 @@ import type { Template } from '@carafe/core/template';
 import { counted } from '@carafe/core/words';
 import { Command } from 'commander';
 import { checkFiles, variantsOf, type CheckFlags } from './cliCheck';
+import { fieldOf, isRecord, type Fields } from '@carafe/core/formula';
 import { dayGiven, RecordsIn, templateIn } from './cliFiles';
+import { withLibrary, type LibraryFlags } from './cliLibrary';
 import { picks, type PicksFlags } from './cliPicks';
 import { UsageError } from './usageError';
 
-interface RenderFlags {
+interface RenderFlags extends LibraryFlags {
   template: string;
   records: string;
   out?: string;
@@ -22,18 +24,38 @@ interface RenderFlags {
   asOf?: string;
 }
 
-async function rendererFor(path: string): Promise<{ template: Template; render: Render }> {
-  const template = templateIn(path);
+async function rendererFor(flags: RenderFlags): Promise<{ template: Template; render: Render }> {
+  const template = withLibrary(templateIn(flags.template), flags);
   const { program, findings } = await build(template);
   for (const { severity, node, path: at, column, message } of findings)
     console.error(
       `${severity}: ${node || 'envelope'} ${at}${column ? `, column ${column}` : ''}: ${message}`,
     );
+  const errors = findings.filter(({ severity }) => severity === 'error').length;
+  // A formula that cannot be read makes no email that anybody should get.
+  if (errors > 0)
+    throw new BrokenTemplate(`${counted(errors, 'error')} in the template; nothing was filled.`);
   return { template, render: prepare(program) };
 }
 
-/** Writes a mail as files in a folder, numbered in the order of the records. */
-function intoFolder(folder: string): (mail: Mail, number: number) => Promise<void> {
+/** A template with errors: nothing is filled, and the exit code is 1. */
+class BrokenTemplate extends Error {}
+
+/** Whom a record is about; blank where it does not say. */
+function recipientOf(record: Fields): string {
+  const person = fieldOf(record, 'person');
+  const email = isRecord(person) ? fieldOf(person, 'email') : undefined;
+  return typeof email === 'string' ? email : '';
+}
+
+/** Where an email comes from: its line in the file of records, and its recipient. */
+interface Origin {
+  line: number;
+  to: string;
+}
+
+/** Writes a mail as files in a folder, named by line and recipient. */
+function intoFolder(folder: string): (mail: Mail, origin: Origin) => Promise<void> {
   try {
     mkdirSync(folder, { recursive: true });
   } catch (error) {
@@ -42,25 +64,27 @@ function intoFolder(folder: string): (mail: Mail, number: number) => Promise<voi
     const why = isFile ? 'a file is in its place' : 'this user is not allowed to';
     throw new UsageError(`The folder ${folder} cannot be made: ${why}.`);
   }
-  return async (mail, number) => {
-    const stem = join(folder, String(number).padStart(6, '0'));
+  return async (mail, { line, to }) => {
+    const whom = to.replace(/[^A-Za-z0-9@._+-]/g, '_').slice(0, 100);
+    const name = [String(line).padStart(6, '0'), whom].filter(Boolean).join('-');
+    const stem = join(folder, name);
     const { from, to_name, subject, preview_text, headers } = mail;
     writeFileSync(`${stem}.html`, mail.html);
     writeFileSync(`${stem}.txt`, mail.text);
-    const envelope = { from, to_name, subject, preview_text, headers };
+    const envelope = { line, to, from, to_name, subject, preview_text, headers };
     writeFileSync(`${stem}.json`, `${JSON.stringify(envelope, null, 2)}\n`);
   };
 }
 
 /** Writes a mail as one line of NDJSON, waiting where the reader is slower. */
-function intoStream(stream: Writable): (mail: Mail) => Promise<void> {
-  return async (mail) => {
-    if (!stream.write(`${JSON.stringify(mail)}\n`)) await once(stream, 'drain');
+function intoStream(stream: Writable): (mail: Mail, origin: Origin) => Promise<void> {
+  return async (mail, origin) => {
+    if (!stream.write(`${JSON.stringify({ ...origin, ...mail })}\n`)) await once(stream, 'drain');
   };
 }
 
 async function render(flags: RenderFlags): Promise<number> {
-  const { template, render: fill } = await rendererFor(flags.template);
+  const { template, render: fill } = await rendererFor(flags);
   const asOf = dayGiven(flags.asOf);
   const write = flags.out === undefined ? intoStream(process.stdout) : intoFolder(flags.out);
   const progress = (done: number) => process.stderr.write(`\r${counted(done, 'mail')}`);
@@ -72,7 +96,8 @@ async function render(flags: RenderFlags): Promise<number> {
       records.refuse(line, `${sayCut(template, cut)} It is left out.`);
       continue;
     }
-    await write(mail, ++done);
+    await write(mail, { line, to: recipientOf(record) });
+    done++;
     if (done % 500 === 0) progress(done);
   }
   const { failed } = records;
@@ -99,6 +124,8 @@ program
   )
   .option('--locale <tag>', 'language and region to print in, such as de-DE')
   .option('--as-of <date>', 'the day that the mails are filled for')
+  .option('--library <file>', 'JSON with the notes and formulas that the template uses')
+  .option('--data <folder>', 'the data folder of the Carafe whose library is used')
   .action(async (flags: RenderFlags) => {
     process.exitCode = await render(flags);
   });
@@ -107,7 +134,9 @@ const filled = (command: Command): Command =>
   command
     .requiredOption('--template <file>', 'template JSON')
     .requiredOption('--records <file>', 'NDJSON, one record a line; - for standard input')
-    .option('--as-of <date>', 'the day that the mails are filled for');
+    .option('--as-of <date>', 'the day that the mails are filled for')
+    .option('--library <file>', 'JSON with the notes and formulas that the template uses')
+    .option('--data <folder>', 'the data folder of the Carafe whose library is used');
 filled(
   program
     .command('check')
@@ -142,6 +171,11 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   throw error;
 });
 program.parseAsync().catch((error: unknown) => {
+  if (error instanceof BrokenTemplate) {
+    console.error(error.message);
+    process.exitCode = 1;
+    return;
+  }
   if (!(error instanceof UsageError)) throw error;
   console.error(error.message);
   process.exitCode = 2;

@@ -14,9 +14,10 @@ import {
 } from '@carafe/core/variant';
 import { counted } from '@carafe/core/words';
 import { dayGiven, RecordsIn, templateIn } from './cliFiles';
+import { withLibrary, type LibraryFlags } from './cliLibrary';
 import { UsageError } from './usageError';
 
-export interface CheckFlags {
+export interface CheckFlags extends LibraryFlags {
   template: string;
   records: string;
   asOf?: string;
@@ -50,8 +51,9 @@ function keepProducts(record: Fields, products: Map<string, Fields>): void {
 }
 
 /** Fills a template for every record of a file, one after the other; memory holds what was counted alone. */
-async function look({ template: path, records: file, asOf: day }: CheckFlags): Promise<Looked> {
-  const template = templateIn(path);
+async function look(flags: CheckFlags): Promise<Looked> {
+  const { template: path, records: file, asOf: day } = flags;
+  const template = withLibrary(templateIn(path), flags);
   const asOf = dayGiven(day);
   const built = await build(template, { keepsAddresses: true });
   const expectations = (template.expectations ?? []).map(({ formula }) => formula);

@@ -1,7 +1,9 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { blankTemplate, composer, countedIds } from '@carafe/core/template';
 import { dayGiven, linesIn, RecordsIn, templateIn } from './cliFiles';
+import { withLibrary } from './cliLibrary';
 import { UsageError } from './usageError';
 
 let folder: string;
@@ -63,4 +65,22 @@ test('of very many lines that are none the first are told, and how many more', a
 test('a day is a day of the calendar', () => {
   expect(dayGiven('2026-03-31').toISOString()).toBe('2026-03-31T00:00:00.000Z');
   expect(() => dayGiven('2026-02-30')).toThrow(/“2026-02-30” is none/);
+});
+
+test('a template is read as the API answers it too', () => {
+  const template = blankTemplate('T', 's', []);
+  const bare = templateIn(file('t.json', JSON.stringify(template)));
+  expect(templateIn(file('a.json', JSON.stringify({ id: 't', version: 3, template })))).toEqual(
+    bare,
+  );
+});
+
+test('a template that shows notes is refused without the library, and filled with it', () => {
+  const c = composer(countedIds());
+  const template = blankTemplate('T', 's', [c.section('S', [c.block('notes')])]);
+  expect(() => withLibrary(template, {})).toThrow(/^This template shows product notes/);
+  const library = file('l.json', JSON.stringify({ notes: [], formulas: [] }));
+  expect(withLibrary(template, { library }).name).toBe('T');
+  expect(() => withLibrary(template, { library: file('x.json', '{') })).toThrow(/is not a library/);
+  expect(() => withLibrary(template, { data: folder })).toThrow(/There is no database of Carafe/);
 });

@@ -23,15 +23,26 @@ function refuseUnread(path: string): void {
   }
 }
 
-/** The template in a file. */
+/** The template in a file: by itself, or as `GET /api/templates/{id}` answers it. */
 export function templateIn(path: string): Template {
   refuseUnread(path);
-  const read = readTemplateText(readFileSync(path, 'utf8'));
+  const read = readTemplateText(unwrapped(readFileSync(path, 'utf8')));
   if (!read.ok)
     throw new UsageError(
       read.problems.map((p) => `${path}: ${p.path ? `${p.path}: ` : ''}${p.message}`).join('\n'),
     );
   return read.template;
+}
+
+/** What the API answers of a template has it inside. */
+function unwrapped(text: string): string {
+  try {
+    const given = JSON.parse(text) as { template?: unknown; format?: unknown };
+    const isAnswer = typeof given.template === 'object' && given.format === undefined;
+    return isAnswer ? JSON.stringify(given.template) : text;
+  } catch {
+    return text; // what is no JSON is told by whoever reads it
+  }
 }
 
 /** The day that was given, now where none was. */

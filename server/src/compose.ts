@@ -175,7 +175,9 @@ export function compose(outside: Outside) {
   clock.onTick(every(1, now, () => runner.lookAt('segment_changed')));
   clock.onTick(async () => void (await jobs.run('checkpoint', null)));
 
-  const render = new RenderService(tables, jobs, now);
+  const render = new RenderService(tables, jobs, now, () =>
+    (settings().public_url ?? self()).replace(/\/+$/, ''),
+  );
   const app: Express = createApp({
     ...outside,
     library: drawnRoutes(pictures),

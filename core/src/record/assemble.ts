@@ -7,6 +7,8 @@ import type { Products } from './productsThen';
 /** What every recipient of a shop shares. */
 export interface SharedData {
   shop: Fields & { url?: unknown };
+  /** Where links in emails lead to Carafe; the shop’s own address where it is left out. */
+  home?: string;
   catalog: Record<string, Fields[]>;
   feeds: Fields;
   coupon: Fields;
@@ -201,7 +203,8 @@ function personRecord({ person: given, shopper, rank }: PersonData, usesUp: bool
 /** The links of a mail that are the person’s own. */
 function linksRecord({ token: own }: PersonData, shared: SharedData): Fields {
   const token = encodeURIComponent(own ?? 'nobody');
-  const links = (name: string) => `${String(shared.shop.url)}/mail/${name}?for=${token}`;
+  const base = shared.home ?? String(shared.shop.url);
+  const links = (name: string) => `${base}/mail/${name}/${token}`;
   return {
     unsubscribe: links('unsubscribe'),
     preferences: links('preferences'),

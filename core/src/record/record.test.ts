@@ -290,7 +290,7 @@ describe('the record', () => {
           { sku: 'GONE' },
         ],
       },
-      links: { unsubscribe: 'https://s.example/mail/unsubscribe?for=nobody' },
+      links: { unsubscribe: 'https://s.example/mail/unsubscribe/nobody' },
     });
     expect(record['order']).toBeUndefined();
     expect((record['cart'] as { lines: object[] }).lines[1]).not.toHaveProperty('product');

@@ -24,7 +24,8 @@ import { makeTaste, trialOf, type TrialJobs } from '../recommend/trials';
 import { samplesOf, type SampleJobs } from '../people/samples';
 import type { MailJobs } from '../mail/service';
 import { fillFor } from '../render/fillFor';
-import { renderRecords, type RenderJobs } from '../render/service';
+import { renderRecords } from '../render/renderRecords';
+import type { RenderJobs } from '../render/service';
 import type { Repositories } from '../repositories';
 import type { SharedJobs } from '../shops/service';
 import { shapeOfShop, type ShapeJobs } from '../shops/shapes';
@@ -112,7 +113,7 @@ export function jobHandlers(
     profile: ({ source }) => profileRows(parts, source),
     build: (template) => build(template),
     skeletons: skeletonsOf,
-    render: renderRecords,
+    render: (task) => renderRecords(parts, task),
     fill: (task) => fillFor(parts, task),
     preview: ({ template, now, person }) => previewMail(parts, template, new Date(now), person),
     sharedData: ({ shop, now, needs }) => sharedText(parts, shop, new Date(now), needs),

@@ -1,64 +1,20 @@
 import type { RenderAnswer, RenderRequest } from '@carafe/contract';
-import { sayCut } from '@carafe/core/check';
-import { build, type Built, type Skeletons } from '@carafe/core/build';
-import { readDate, type Fields } from '@carafe/core/formula';
-import { reviveRecord } from '@carafe/core/record';
-import { prepare } from '@carafe/core/render';
+import type { Built, Skeletons } from '@carafe/core/build';
+import { readDate } from '@carafe/core/formula';
 import type { Template } from '@carafe/core/template';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
 import { expandedOf, type LibraryParts } from '../library/shopLibrary';
 import { templateOrRefuse } from '../templates/service';
+import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
+import type { RenderedRecords, RenderTask } from './renderRecords';
 
-interface RenderTask {
-  template: Template;
-  records: Record<string, unknown>[];
-  /** ISO 8601. */
-  asOf: string;
-  locale?: string | undefined;
-  trail: boolean;
-}
 export interface RenderJobs {
   build: Job<Template, Built>;
   skeletons: Job<Template, Skeletons>;
   /** Null where the mails are too large for one answer. */
-  render: Job<RenderTask, RenderAnswer | null>;
-}
-
-/** An answer holds at most this many characters of HTML. */
-const MAX_ANSWER = 100_000_000;
-
-/** Fills a template for some records. */
-export async function renderRecords(task: RenderTask): Promise<RenderAnswer | null> {
-  const { program, findings } = await build(task.template);
-  const render = prepare(program, { trail: task.trail });
-  const asOf = new Date(task.asOf);
-  const mails: RenderAnswer['mails'] = [];
-  let length = 0;
-  for (const record of task.records) {
-    const { mail, trail, held, cut } = render(reviveRecord(record) as Fields, {
-      asOf,
-      locale: task.locale,
-    });
-    length += mail.html.length;
-    if (length > MAX_ANSWER) return null;
-    const { to_name, subject, preview_text, html, text, headers } = mail;
-    mails.push({
-      ...(to_name !== undefined && { to_name }),
-      subject,
-      preview_text,
-      html,
-      text,
-      headers,
-      ...(held && { held }),
-      ...(cut && {
-        cut: { node: cut.node, path: cut.path, message: sayCut(task.template, cut) },
-      }),
-      ...(trail && { trail }),
-    });
-  }
-  return { mails, findings };
+  render: Job<RenderTask, RenderedRecords | null>;
 }
 
 /** So many templates that were made ready are kept: those that desks are about to ask for. */
@@ -70,9 +26,14 @@ export class RenderService {
   private readonly made = new Map<string, Promise<Skeletons>>();
 
   constructor(
-    private readonly parts: LibraryParts & { templates: Pick<TemplatesRepository, 'find'> },
+    private readonly parts: LibraryParts & {
+      templates: Pick<TemplatesRepository, 'find'>;
+      published: Pick<PublishedRepository, 'last' | 'document'>;
+    },
     private readonly jobs: Jobs<RenderJobs>,
     private readonly now: () => Date,
+    /** Where links in emails lead to Carafe. */
+    private readonly base: () => string = () => '',
   ) {}
 
   skeletons(document: unknown): Promise<Skeletons> {
@@ -104,22 +65,38 @@ export class RenderService {
   async render(asked: RenderRequest): Promise<RenderAnswer> {
     const { records, locale, trail = false } = asked;
     const asOf = ((asked.as_of && readDate(asked.as_of)) || this.now()).toISOString();
-    const template = expandedOf(this.parts, this.templateOf(asked));
-    const answer = await this.jobs.run('render', { template, records, asOf, locale, trail });
+    const { document, number } = this.templateOf(asked);
+    const template = expandedOf(this.parts, document);
+    const base = this.base();
+    const task = { template, records, asOf, locale, trail, base };
+    const answer = await this.jobs.run('render', task);
     if (!answer)
       throw new Refusal(
         413,
         'These mails are too large for one answer: send fewer records at once.',
       );
-    return answer;
+    return { ...answer, template_version: number };
   }
 
-  private templateOf({ template, template_id }: RenderRequest): Template {
-    if (template !== undefined) return templateOrRefuse(template);
+  /** What is filled: of a stored template what was published, unless something else is asked for. */
+  private templateOf({ template, template_id, version = 'published' }: RenderRequest): {
+    document: Template;
+    number: number | null;
+  } {
+    if (template !== undefined) return { document: templateOrRefuse(template), number: null };
     if (template_id === undefined)
       throw new Refusal(400, 'Say what to fill: “template” or “template_id”.');
     const stored = this.parts.templates.find(template_id);
     if (!stored) throw new Refusal(404, `There is no template “${template_id}”.`);
-    return stored.template as Template;
+    if (version === 'draft') return { document: stored.template as Template, number: null };
+    const number = version === 'published' ? this.parts.published.last(template_id) : version;
+    const document = this.parts.published.document(template_id, number);
+    if (document) return { document, number };
+    throw new Refusal(
+      409,
+      version === 'published'
+        ? 'This template was never published. Publish it, or ask for "version": "draft".'
+        : `There is no published version ${number} of this template.`,
+    );
   }
 }

@@ -52,7 +52,7 @@ export class ShopsService {
     const { store, shops, self } = this.given;
     return store.write(() => {
       if (shops.find(shop.id)) throw new Refusal(409, `There is a shop “${shop.id}” already.`);
-      const made = { ...shop, pictures: shop.pictures ?? `${self()}/pictures` };
+      const made = { ...shop, pictures: shop.pictures || `${self()}/pictures` };
       shops.insert(made);
       return made;
     });
@@ -63,7 +63,7 @@ export class ShopsService {
     const { store, shops, self, updates } = this.given;
     if (this.known(id) !== shop.id)
       throw new Refusal(400, 'The id of a shop cannot be changed: templates and events name it.');
-    const changed = { ...shop, pictures: shop.pictures ?? `${self()}/pictures` };
+    const changed = { ...shop, pictures: shop.pictures || `${self()}/pictures` };
     await store.write(() => shops.update(changed));
     updates.publish({ type: 'shared', shop: id });
     return changed;

@@ -8,7 +8,8 @@ import {
   type PersonData,
   type SharedData,
 } from '@carafe/core/record';
-import type { CatalogNeed } from '@carafe/contract';
+import type { CatalogNeed, Shop } from '@carafe/contract';
+import type { MailSettingsRepository } from '../mail/settingsRepository';
 import type { EntriesRepository } from '../sources/entriesRepository';
 import type { SourcesRepository } from '../sources/repository';
 import { libraryOf, type LibraryParts } from '../library/shopLibrary';
@@ -23,6 +24,7 @@ export interface SharedParts {
   sources: Pick<SourcesRepository, 'feeding'>;
   entries: Pick<EntriesRepository, 'records' | 'asRead'>;
   library: LibraryParts['library'];
+  mailSettings: Pick<MailSettingsRepository, 'get'>;
 }
 
 interface Coupon {
@@ -95,6 +97,7 @@ export function sharedText(
 ): SharedText | null {
   const shop = parts.shops.find(id);
   if (!shop) return null;
+  const { home, pictures } = homeOf(parts, shop);
   const feeds = feedsOf(parts, id);
   const coupon = couponsOf(parts, id, now);
   const lengths: Record<string, number> = {};
@@ -115,9 +118,23 @@ export function sharedText(
     return [`${JSON.stringify(formula_name)}:[${records.join(',')}]`];
   });
   const text =
-    `{"shop":${JSON.stringify(shop)},"catalog":{${catalogs.join(',')}},` +
+    `{"shop":${JSON.stringify({ ...shop, pictures })},"home":${JSON.stringify(home)},"catalog":{${catalogs.join(',')}},` +
     `"feeds":${JSON.stringify(feeds)},"coupon":${JSON.stringify(coupon)}}`;
   return { text, lengths, library: libraryOf(parts, id) };
+}
+
+const AT_HOME = /^https?:\/\/(?:localhost|127(?:\.\d+){3}|\[::1\])(?::\d+)?\//;
+
+/** Where recipients reach Carafe, and its pictures: at the public address of the settings, where there is one. */
+function homeOf(
+  parts: SharedParts,
+  { pictures = '', url }: Shop,
+): { home: string; pictures: string } {
+  const open = parts.mailSettings.get().public_url?.replace(/\/+$/, '');
+  if (open !== undefined)
+    return { home: open, pictures: AT_HOME.test(pictures) ? `${open}/pictures` : pictures };
+  const own = /^(.*)\/pictures\/?$/.exec(pictures)?.[1];
+  return { home: own ?? url, pictures };
 }
 
 /** The same, as formulas read it. */
