@@ -5,6 +5,8 @@ export const EventsTaken = z.object({
   taken: z.number(),
   known: z.number(),
   refused: z.array(z.object({ place: z.number(), message: z.string() })),
+  /** What was not kept of some that were taken: names that no event of its kind has. */
+  dropped: z.array(z.object({ place: z.number(), names: z.array(z.string()) })),
 });
 export type EventsTaken = z.infer<typeof EventsTaken>;
 

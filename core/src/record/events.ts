@@ -47,6 +47,11 @@ const head = {
   /** What the shop knows a browser by, before and after there is an address. */
   visitor: z.string().min(1).max(100).optional(),
   person: About.optional(),
+  /** Whatever else the shop wants to keep with it. */
+  fields: z
+    .record(z.string().max(100), z.union([text(2000), z.number(), z.boolean(), z.null()]))
+    .refine((fields) => Object.keys(fields).length <= 50, 'has more than 50 fields')
+    .optional(),
 };
 /** A currency is kept in upper case. */
 const currency = z
@@ -106,6 +111,19 @@ export const EVENT_KINDS = {
     status: z.string().min(1).max(100),
   }),
   order_cancelled: z.object({ ...head, kind: z.literal('order_cancelled'), number }),
+  /** What an order is now: whatever is left out stays as it was. */
+  order_changed: z.object({
+    ...{ ...head, kind: z.literal('order_changed'), number },
+    lines: z.array(z.object(thing)).min(1).max(500).optional(),
+    ...{ shipping: amount.optional(), discount: amount.optional(), tax: amount.optional() },
+    tax_included: z.boolean().optional(),
+    note: text(2000).optional(),
+    ship_to: z.record(z.string().max(100), z.string().max(500)).optional(),
+  }),
+  /** Money that was given back, in the currency of the order. */
+  order_refunded: z.object({
+    ...{ ...head, kind: z.literal('order_refunded'), number, amount: amount.min(0.01) },
+  }),
   consent_changed: z.object({
     ...head,
     kind: z.literal('consent_changed'),
@@ -128,6 +146,8 @@ export const ShopEvent = z
     EVENT_KINDS.order_placed,
     EVENT_KINDS.order_status_changed,
     EVENT_KINDS.order_cancelled,
+    EVENT_KINDS.order_changed,
+    EVENT_KINDS.order_refunded,
     EVENT_KINDS.consent_changed,
   ])
   .refine((event) => event.email !== undefined || event.visitor !== undefined, {
@@ -136,7 +156,14 @@ export const ShopEvent = z
 export type ShopEvent = z.infer<typeof ShopEvent>;
 
 /** An event, or why it is none. */
-export type EventRead = { ok: true; event: ShopEvent } | { ok: false; message: string };
+export type EventRead =
+  { ok: true; event: ShopEvent; dropped: readonly string[] } | { ok: false; message: string };
+
+/** Names of what an event says that no event of its kind has; those belong into `fields`. */
+function unknownIn(given: unknown, kind: EventKind): string[] {
+  const known = EVENT_KINDS[kind].shape;
+  return Object.keys(given as object).filter((name) => !Object.hasOwn(known, name));
+}
 
 /** An instant as `toISOString` writes it. */
 const UTC = /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d\.\d{3}Z$/;
@@ -161,7 +188,7 @@ export function readEvent(given: unknown): EventRead {
   if (event.email !== undefined) event.email = event.email.toLowerCase();
   // An empty list says no more than none.
   if (event.kind === 'order_placed' && event.lines?.length === 0) delete event.lines;
-  return { ok: true, event };
+  return { ok: true, event, dropped: unknownIn(given, event.kind) };
 }
 
 /** The JSON Schema (2020-12) of one kind of event, for the shop's developer. */

@@ -23,6 +23,8 @@ export interface Order {
   shipping?: number;
   tax?: number;
   total: number;
+  /** What was given back of it. */
+  refunded?: number;
   note?: string;
   ship_to?: Record<string, string>;
   pay_url?: string;
@@ -145,10 +147,50 @@ function withStatus(shopper: Shopper, number: string, status: string, at: string
   };
 }
 
+function withOrder(shopper: Shopper, number: string, change: (order: Order) => Order): Shopper {
+  const { orders } = shopper;
+  if (!orders.some((order) => order.number === number)) return shopper;
+  return {
+    ...shopper,
+    orders: orders.map((order) => (order.number === number ? change(order) : order)),
+  };
+}
+
+/** An order with what an event says of it; whatever it leaves out stays. */
+function changedOrder(order: Order, event: Of<'order_changed'>): Order {
+  const lines = event.lines ? event.lines.map(lineOf) : order.lines;
+  const subtotal = event.lines
+    ? cents(lines.reduce((sum, line) => sum + line.total, 0))
+    : order.subtotal;
+  const amounts = {
+    discount: event.discount ?? order.discount,
+    shipping: event.shipping ?? order.shipping,
+    tax: event.tax ?? order.tax,
+  };
+  // Whether its prices hold the tax was not kept: the total tells.
+  const bare = order.subtotal - (order.discount ?? 0) + (order.shipping ?? 0);
+  const isAdded = order.total - bare > 0.005;
+  const added = (event.tax_included === undefined ? isAdded : !event.tax_included)
+    ? (amounts.tax ?? 0)
+    : 0;
+  const { note, ship_to } = event;
+  return {
+    ...{ ...order, lines, subtotal },
+    ...(amounts.discount !== undefined && { discount: cents(amounts.discount) }),
+    ...(amounts.shipping !== undefined && { shipping: cents(amounts.shipping) }),
+    ...(amounts.tax !== undefined && { tax: cents(amounts.tax) }),
+    total: cents(subtotal - (amounts.discount ?? 0) + (amounts.shipping ?? 0) + added),
+    ...(note !== undefined && { note }),
+    ...(ship_to !== undefined && { ship_to }),
+  };
+}
+
 /** What the shop does to an order says nothing of the person. */
 const OF_THE_SHOP: ReadonlySet<ShopEvent['kind']> = new Set([
   'order_status_changed',
   'order_cancelled',
+  'order_changed',
+  'order_refunded',
 ]);
 
 /** When the person was there, and what was told of them. Consent can be given without being there. */
@@ -189,6 +231,13 @@ export function foldEvent(before: Shopper, event: ShopEvent): Shopper {
       return withStatus(shopper, event.number, event.status, event.at);
     case 'order_cancelled':
       return withStatus(shopper, event.number, CANCELLED, event.at);
+    case 'order_changed':
+      return withOrder(shopper, event.number, (order) => changedOrder(order, event));
+    case 'order_refunded':
+      return withOrder(shopper, event.number, (order) => ({
+        ...order,
+        refunded: cents(Math.min(order.total, (order.refunded ?? 0) + event.amount)),
+      }));
     case 'consent_changed': {
       const { consent: given, at, how } = event;
       return { ...shopper, consent: { given, at, ...(how !== undefined && { how }) } };
@@ -206,12 +255,13 @@ export function standing(orders: readonly Order[]): Order[] {
 
 /**
  * What standing orders come to, in the order in which they were placed: of those in the currency of the last one, since
- * amounts of two currencies are never added up.
+ * amounts of two currencies are never added up; what was given back is taken off.
  */
-export function spent(bought: readonly Pick<Order, 'currency' | 'total'>[]): number {
+export function spent(bought: readonly Pick<Order, 'currency' | 'total' | 'refunded'>[]): number {
   const currency = bought.at(-1)?.currency;
   let sum = 0;
-  for (const order of bought) if (order.currency === currency) sum += order.total;
+  for (const { currency: own, total, refunded = 0 } of bought)
+    if (own === currency) sum += total - refunded;
   return cents(sum);
 }
 

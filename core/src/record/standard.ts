@@ -29,7 +29,7 @@ const EVERYTHING = {
   },
   order: {
     ...{ number: 'a', placed_at: at, status: 'a', status_at: at, currency: 'a', lines: [line] },
-    subtotal: 1,
+    ...{ subtotal: 1, refunded: 1 },
     ...{ discount: 1, shipping: 1, tax: 1, total: 1, note: 'a' },
     ship_to: { name: 'a', street: 'a', postcode: 'a', city: 'a', country: 'a' },
     ...{ pay_url: 'a', view_url: 'a' },

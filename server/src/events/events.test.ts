@@ -59,6 +59,7 @@ describe('events', () => {
     };
     expect((await send({ ...known, person: { first_name: 'Nora' } })).body).toEqual({
       taken: 1,
+      dropped: [],
       known: 0,
       refused: [],
     });
@@ -76,8 +77,12 @@ describe('events', () => {
   });
 
   test('that come twice change nothing; NDJSON and lists are taken too', async () => {
+    const other = await send([added('v1', 1, 'A', { visitor: 'web-1' })]);
+    expect(other.status).toBe(422);
+    expect(JSON.stringify(other.body)).toContain('was taken before, and it says something else');
+    const properties = [{ name: 'Engraved label', value: 'Row 9' }];
     const again = await send([
-      added('v1', 1, 'A', { visitor: 'web-1' }),
+      added('v1', 1, 'A', { visitor: 'web-1', properties }),
       added('v9', 9, 'C', { visitor: 'web-1' }),
     ]);
     expect(again.body).toMatchObject({ taken: 1, known: 1 });
@@ -234,6 +239,58 @@ describe('the stand-ins', () => {
       body: { products: object[] };
     };
     expect(body.products).toHaveLength(240);
+  });
+});
+
+describe('orders', () => {
+  const EMAIL = 'orders@post.example';
+  const event = (id: string, minute: number, kind: string, more: object) => ({
+    ...{ id, at: at(minute), shop, kind, number: 'CH-1' },
+    ...more,
+  });
+  const line = { sku: 'A', name: 'A', price: 10, quantity: 2 };
+  const order = async () => (await seen(EMAIL)).record.order as Record<string, unknown> | undefined;
+
+  test('can be changed, refunded and cancelled, by their number alone', async () => {
+    await send(
+      event('ch1', 1, 'order_placed', {
+        email: EMAIL,
+        currency: 'GBP',
+        lines: [line],
+        shipping: 5,
+      }),
+    );
+    expect(await order()).toMatchObject({ total: 25 });
+    await send(
+      event('ch2', 2, 'order_changed', { lines: [{ ...line, quantity: 1 }], discount: 2 }),
+    );
+    expect(await order()).toMatchObject({ subtotal: 10, shipping: 5, discount: 2, total: 13 });
+    await send(event('ch3', 3, 'order_refunded', { amount: 3 }));
+    expect(await order()).toMatchObject({ total: 13, refunded: 3 });
+    const person = (await seen(EMAIL)).record.person as unknown as { orders_total: number };
+    expect(person.orders_total).toBe(10);
+    await send(event('ch4', 4, 'order_cancelled', {}));
+    expect((await seen(EMAIL)).record.person).toMatchObject({ orders_total: 0, orders_count: 0 });
+    const unknown = await send({ ...event('ch5', 5, 'order_cancelled', {}), number: 'NONE' });
+    expect([unknown.status, JSON.stringify(unknown.body)]).toEqual([
+      422,
+      expect.stringContaining('No order “NONE” is known.'),
+    ]);
+  });
+
+  test('fields of the shop’s own are kept; what is dropped is told; a bad line refuses itself alone', async () => {
+    const own = { ...added('fx1', 1, 'A', { email: EMAIL }), fields: { till: 3 }, colour: 'red' };
+    const { body } = await post('/api/events')
+      .set('content-type', 'application/x-ndjson')
+      .send(`${JSON.stringify(own)}\n{"broken\n`);
+    expect(body).toMatchObject({
+      taken: 1,
+      dropped: [{ place: 1, names: ['colour'] }],
+      refused: [{ place: 2, message: expect.stringMatching(/^Line 2/) as string }],
+    });
+    const kept = tables.events.of(shop, EMAIL).find(({ id }) => id === 'fx1');
+    expect(kept).toMatchObject({ fields: { till: 3 } });
+    expect(kept).not.toHaveProperty('colour');
   });
 });
 

@@ -19,6 +19,10 @@ export const toldTooOften = (number: string): string =>
 export const idTooOften =
   'Its “id” stands many times here, and the events before this one were refused. Send it again by itself.';
 
+/** Why an event is not taken whose id another one has. */
+export const otherBefore = (id: string): string =>
+  `An event with the id “${id}” was taken before, and it says something else. Each event has an id of its own.`;
+
 type Known = Pick<EventsRepository, 'of' | 'ofVisitor' | 'ownerOf' | 'followsCart'>;
 export type PlacedEvent = ShopEvent & { kind: 'order_placed' };
 

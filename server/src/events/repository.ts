@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { ownerOf, type Known, type ShopEvent } from '@carafe/core/record';
 import type { Db } from '../database/open';
 import { walk } from '../database/walk';
@@ -161,6 +162,9 @@ export function eventsRepository(db: Db) {
   const count = db.prepare<[string], { n: number }>(
     'SELECT COUNT(*) AS n FROM events WHERE shop = ?',
   );
+  const byId = db
+    .prepare<[string, string], string>('SELECT event FROM events WHERE shop = ? AND id = ?')
+    .pluck();
   return {
     /** Keeps an event; false where its id is known already. */
     insert(event: ShopEvent): boolean {
@@ -168,6 +172,14 @@ export function eventsRepository(db: Db) {
       const row = { shop, id, at, visitor, email, owner: email };
       const number = numberOf(event);
       return insert.run({ ...row, number, event: JSON.stringify(event) }).changes === 1;
+    },
+    /** Whether an event of the same id says the same. */
+    isSame(event: ShopEvent): boolean {
+      const before = byId.get(event.shop, event.id);
+      return (
+        before !== undefined &&
+        isDeepStrictEqual(JSON.parse(before), JSON.parse(JSON.stringify(event)))
+      );
     },
     /** Who looked at one of some products since an instant (ISO 8601), and at which. */
     lookersOf: (shop: string, skus: readonly string[], since: string) =>

@@ -8,14 +8,15 @@ import type { EventsService } from './service';
 
 const MAX_EVENTS = 10_000;
 
+/** A line that is no JSON: it is refused by itself, as an event would be that cannot be read. */
+class BadLine {
+  constructor(readonly message: string) {}
+}
+
 /** What a body holds: one event, a list of them, or NDJSON. */
 function eventsIn(body: unknown): unknown[] {
-  if (typeof body === 'string') {
-    return readNdjson(body).map((line) => {
-      if (!line.ok) throw new Refusal(400, `${line.message} Nothing was taken.`);
-      return line.value;
-    });
-  }
+  if (typeof body === 'string')
+    return readNdjson(body).map((line) => (line.ok ? line.value : new BadLine(line.message)));
   return Array.isArray(body) ? (body as unknown[]) : [body];
 }
 
@@ -29,12 +30,15 @@ export function eventRoutes(events: EventsService): Router {
     const given = eventsIn(body);
     if (given.length === 0 || given.length > MAX_EVENTS)
       throw new Refusal(400, `Send 1 to ${MAX_EVENTS.toLocaleString('en-GB')} events at once.`);
-    const taken = await events.take(given);
-    const { refused } = taken;
+    const taken = await events.take(given.map((one) => (one instanceof BadLine ? null : one)));
+    const refused = taken.refused.map(({ place, message }) => {
+      const line = given[place - 1];
+      return { place, message: line instanceof BadLine ? line.message : message };
+    });
     const [first] = refused;
     if (!first) return taken;
     response.status(refused.length === given.length ? 422 : 200).json({
-      ...taken,
+      ...{ ...taken, refused },
       error: {
         message: `Event ${first.place} cannot be read: ${first.message}`,
         problems: refused.map(({ place, message }) => ({ path: String(place), message })),

@@ -6,7 +6,7 @@ import type { PeopleParts } from '../people/refresh';
 import { refreshStale } from '../people/refresh';
 import type { ShopsRepository } from '../shops/repository';
 import type { SourcesRepository } from '../sources/repository';
-import { idTooOften, noShop, placedBefore, toldTooOften } from './refusals';
+import { idTooOften, noShop, otherBefore, placedBefore, toldTooOften } from './refusals';
 import { numberOf, type About, type EventsRepository, type Placed } from './repository';
 import { takeBackEmpty } from './takeBack';
 import { markTouched } from './touched';
@@ -43,17 +43,50 @@ interface Read {
 
 const keyOf = ({ shop, id }: { shop: string; id: string }): string => JSON.stringify([shop, id]);
 
-function readAll(given: readonly unknown[], shops: ReadonlySet<string>) {
+/** What the shop does to an order needs no address: the order has an owner. */
+const OF_ORDERS = new Set([
+  'order_cancelled',
+  'order_status_changed',
+  'order_changed',
+  'order_refunded',
+]);
+
+/** An event about an order, with the address of whose it is; the event itself where it says whom it is about. */
+function withOwner(given: unknown, events: EventsRepository, placed: ReadonlyMap<string, string>) {
+  const { kind, number, shop, email, visitor } = (given ?? {}) as Record<string, unknown>;
+  const isAbout = typeof kind === 'string' && OF_ORDERS.has(kind) && typeof number === 'string';
+  if (!isAbout || email !== undefined || visitor !== undefined || typeof shop !== 'string')
+    return { one: given, why: null };
+  const owner = placed.get(JSON.stringify([shop, number])) ?? events.orderOwners(shop, number)[0];
+  return owner === undefined
+    ? {
+        one: given,
+        why: `No order “${number}” is known. Say whose it is, as “email”, or send the order first.`,
+      }
+    : { one: { ...(given as object), email: owner }, why: null };
+}
+
+function readAll(given: readonly unknown[], shops: ReadonlySet<string>, known: EventsRepository) {
   const refused: EventsTaken['refused'] = [];
+  const dropped: EventsTaken['dropped'] = [];
   const events: Read[] = [];
-  given.forEach((one, i) => {
+  const placed = new Map<string, string>();
+  given.forEach((event, i) => {
+    const place = i + 1;
+    const { one, why } = withOwner(event, known, placed);
     const read = readEvent(one);
-    if (!read.ok) refused.push({ place: i + 1, message: read.message });
-    else if (!shops.has(read.event.shop))
-      refused.push({ place: i + 1, message: noShop(read.event.shop) });
-    else events.push({ event: read.event, place: i + 1 });
+    if (why !== null) refused.push({ place, message: why });
+    else if (!read.ok) refused.push({ place, message: read.message });
+    else if (!shops.has(read.event.shop)) refused.push({ place, message: noShop(read.event.shop) });
+    else {
+      events.push({ event: read.event, place });
+      if (read.dropped.length > 0) dropped.push({ place, names: [...read.dropped] });
+      const { kind, shop, email } = read.event;
+      if (kind === 'order_placed' && email !== undefined)
+        placed.set(JSON.stringify([shop, read.event.number]), email);
+    }
   });
-  return { events, refused };
+  return { events, refused, dropped };
 }
 
 /**
@@ -66,7 +99,11 @@ export async function takeEvents(
   { events: given, now }: TakeEventsTask,
   goes = MOST_GOES,
 ): Promise<TakenEvents> {
-  const { events: read, refused } = readAll(given, new Set(parts.shops.list().map(({ id }) => id)));
+  const {
+    events: read,
+    refused,
+    dropped,
+  } = readAll(given, new Set(parts.shops.list().map(({ id }) => id)), parts.events);
   const fresh: Read[] = [];
   /** Orders whose number was taken, each with the event that took it. */
   const repeats: { place: number; number: string; before: Placed; key: string }[] = [];
@@ -87,7 +124,8 @@ export async function takeEvents(
       const key = keyOf(event);
       if (!parts.events.insert(event)) {
         if (keys.has(key)) doubles.push({ place, key });
-        else known++;
+        else if (parts.events.isSame(event)) known++;
+        else refused.push({ place, message: otherBefore(event.id) });
         continue;
       }
       keys.add(key);
@@ -142,7 +180,7 @@ export async function takeEvents(
     if (count > 0) changed.push({ shop, ids });
   }
   const events = taken.length <= MOST_NEWS ? taken.map(({ event }) => event) : [];
-  const all = { taken: taken.length, known, refused, changed, events };
+  const all = { taken: taken.length, known, refused, dropped, changed, events };
   // What took their number, or their id, was no order after all: these have another go.
   if (goes === 0) {
     for (const { place, number } of again) refused.push({ place, message: toldTooOften(number) });
@@ -162,6 +200,9 @@ function add(all: TakenEvents, some: TakenEvents, places: readonly number[]): vo
   all.known += some.known;
   all.refused.push(
     ...some.refused.map(({ place, message }) => ({ place: places[place - 1] ?? place, message })),
+  );
+  all.dropped.push(
+    ...some.dropped.map(({ place, names }) => ({ place: places[place - 1] ?? place, names })),
   );
   all.changed.push(...some.changed);
   all.events.push(...some.events);

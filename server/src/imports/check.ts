@@ -58,6 +58,7 @@ export async function checkFile(
     const refusesConsent = parts.people.saidNo(task.shop);
     const { isOwned } = target;
     const isPeople = task.target === 'people';
+    const isOrders = task.target === 'orders';
     const lines = new Map<string, number>();
     const joined = new Map<string, { line: number; record: Record<string, unknown> }>();
     // What is made of several rows is taken with all of them, or not at all.
@@ -103,6 +104,13 @@ export async function checkFile(
           continue;
         }
         const { key, record } = row;
+        const placed = isOrders && task.shop ? parts.events.placed(task.shop, key) : null;
+        if (placed) {
+          const message = `Order “${key}” was placed by the event “${placed.id}”, which knows it better: send order_changed, order_status_changed or order_refunded for it.`;
+          const column = settings.mapping.columns.find((c) => c.to === target.key)?.column ?? '';
+          reject(line, cells, { ok: false, key, problems: [{ column, message }] });
+          continue;
+        }
         const first = joins ? joined.get(key) : undefined;
         if (first) joinLines(first.record, record);
         else if (joins) joined.set(key, { line, record });

@@ -93,7 +93,8 @@ export async function renderRecords(
   const { program, findings } = await build(template);
   const hasError = findings.some(({ severity }) => severity === 'error');
   const tally = new Tally();
-  const render = prepare(program, { trail: task.trail, tally });
+  const render = prepare(program, { tally });
+  const explain = task.trail ? prepare(program, { trail: true }) : null;
   const complete = completed(parts, task);
   const nameOf = nodeNames(template);
   const asOf = new Date(task.asOf);
@@ -112,7 +113,8 @@ export async function renderRecords(
     });
   for (const given of task.records) {
     const record = complete(reviveRecord(given) as Fields);
-    const { mail, trail, held, cut } = render(record, { asOf, locale });
+    const { mail, held, cut } = render(record, { asOf, locale });
+    const trail = explain?.(record, { asOf, locale }).trail;
     length += mail.html.length;
     if (length > MAX_ANSWER) return null;
     const blanks = blanksOf(record);

@@ -37,6 +37,10 @@ interface Given {
 /** Hours for which a source is fresh, by how its data comes. */
 const FRESH_HOURS = { file: 24 * 30, address: 48, events: 24 * 7, typed: 24 * 365 };
 
+/** A row's key as it is kept: addresses in small letters. */
+const keyOf = (name: string, value: string): string =>
+  name === 'email' ? value.trim().toLowerCase() : value.trim();
+
 /** Where data comes from: added, changed, deleted, typed into. */
 export class SourcesService {
   constructor(private readonly given: Given) {}
@@ -160,14 +164,22 @@ export class SourcesService {
   async type(id: string, records: readonly object[]): Promise<ImportSummary> {
     const { imports, entries } = this.given;
     const source = this.find(id);
-    const text = records.map((record) => JSON.stringify(record)).join('\n');
+    // A row that is known changes in the fields that are given, and keeps the others.
+    const { key } = targetOf(source.target);
+    const merged = records.map((record) => {
+      const own = (record as Record<string, unknown>)[key];
+      const known = typeof own === 'string' ? entries.find(source.id, keyOf(key, own)) : null;
+      return known ? { ...known, ...record } : record;
+    });
+    const text = merged.map((record) => JSON.stringify(record)).join('\n');
     const one = await imports.receiveText(source, 'typed in', text, 'part');
     const taken = await imports.takeBySelf(one, { format: 'ndjson' });
     if (taken.state === 'applied') return imports.summary(taken);
     const [first] = importRows(entries, taken, 'rejected', 1, 0);
     const why = first?.problems.map((p) => `${p.column}: ${p.message}`).join(' ') ?? '';
+    const row = first?.line ? `Row ${first.line}${first.key ? ` (${first.key})` : ''}: ` : '';
     await imports.discard(taken.id);
-    throw new Refusal(422, `Nothing was kept. ${why}`);
+    throw new Refusal(422, `Nothing was kept. ${row}${why}`);
   }
 
   async deleteRow(id: string, key: string): Promise<void> {

@@ -16,6 +16,8 @@ const EVENT_WORDS: Record<ShopEvent['kind'], string> = {
   order_placed: 'Ordered',
   order_status_changed: 'Order status',
   order_cancelled: 'Order cancelled',
+  order_changed: 'Order changed',
+  order_refunded: 'Money given back',
   consent_changed: 'Consent',
 };
 
@@ -33,7 +35,10 @@ function about(event: ShopEvent): string {
       return '';
     case 'order_placed':
     case 'order_cancelled':
+    case 'order_changed':
       return event.number;
+    case 'order_refunded':
+      return `${event.number}: ${event.amount}`;
     case 'order_status_changed':
       return `${event.number}: ${event.status}`;
     case 'consent_changed':
