@@ -11,8 +11,8 @@ interface Part {
 }
 const section = ({ id, inside }: Part) =>
   `<!--node ${id}--><!--[if mso]><table><![endif]--><div>${inside}</div><!--/node-->`;
-const mailOf = (subject: string, parts: readonly Part[]) =>
-  `<!doctype html><html lang="en"><head><title>${subject}</title><style>p{margin:0}</style></head><body><div class="preview">${subject}</div><div aria-label="${subject}">${parts.map(section).join('')}\n</div></body></html>`;
+const mailOf = (subject: string, parts: readonly Part[], preview = subject) =>
+  `<!doctype html><html lang="en"><head><title>${subject}</title><style>p{margin:0}</style></head><body>${preview === '' ? '' : `<div class="preview" style="display:none">${preview}</div>`}<div aria-label="${subject}">${parts.map(section).join('')}\n</div></body></html>`;
 
 /** A frame's document, as it is before anything is shown in it. */
 const empty = () => document.implementation.createHTMLDocument('');
@@ -84,6 +84,38 @@ test('what is left for later stands as it was, and is there when it is called', 
     }),
     { numRuns: 200 },
   );
+});
+
+test('after any edits of the envelope and the body, the frame is what a fresh one is', () => {
+  const envelope = fc.record({
+    subject: fc.constantFrom('One', 'Two', ''),
+    preview: fc.constantFrom('', 'H', 'Hello', '&lt;b&gt;'),
+  });
+  const edit = fc.record({ envelope, parts, dark: fc.boolean() });
+  fc.assert(
+    fc.property(fc.array(edit, { minLength: 2, maxLength: 8 }), (edits) => {
+      const target = empty();
+      for (const {
+        envelope: { subject, preview },
+        parts: body,
+        dark,
+      } of edits) {
+        const html = mailOf(subject, body, preview);
+        showMail(target, html, [], { ...VIEW, dark })?.();
+        expect(alike(target, shown({ html, view: { dark } }))).toBe(true);
+      }
+    }),
+    { numRuns: 200 },
+  );
+});
+
+test('the first letter of a preview text hides nothing', () => {
+  const body = [{ id: 'a', inside: '<p>Words</p>' }];
+  const target = shown({ html: mailOf('S', body, '') });
+  const words = target.querySelector('p');
+  showMail(target, mailOf('S', body, 'H'), [], VIEW);
+  expect(target.querySelector('p')).toBe(words);
+  expect(words?.closest('[style*="display:none"]')).toBeNull();
 });
 
 test('of a long mail that is the first, the beginning is seen before the rest, which changes nothing in it', () => {

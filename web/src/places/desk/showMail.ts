@@ -183,6 +183,8 @@ export function showMail(
       return null;
     }
     morphdom(target.documentElement, next.documentElement, {
+      // What stands round the sections is the same element, whatever comes before it: a preview text, or none.
+      getNodeKey: (node) => (node === around || node === place ? PLACE : (node as Element).id),
       onBeforeElUpdated: (from, to) => from === around || onBeforeElUpdated(from, to),
       onBeforeElChildrenUpdated: (from) => from !== around,
     });
