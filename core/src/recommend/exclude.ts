@@ -1,7 +1,7 @@
 import { nameOf, numberOf, textOf, valueOf, type Asked, type Product, type Shop } from './define';
 import { holdsFor } from './formulas';
 import { stretchOf } from './history';
-import { DAY_MS, dayOf } from './lines';
+import { DAY_MS, instantOfLine } from './lines';
 import type { Rule } from './rule';
 import { dateOf } from './steps/newest';
 
@@ -15,12 +15,12 @@ export function exclusions(
 ): (product: Product) => string | null {
   const { history } = shop;
   const { bought } = history;
-  const today = dayOf(asked.now);
   const { bought_days: days } = exclude;
   const lastBought = new Map<number, number>();
   if (days !== undefined) {
     const [from, to] = stretchOf(history, bought, asked.person);
-    for (let i = from; i < to; i++) lastBought.set(bought.product[i] ?? 0, bought.day[i] ?? 0);
+    for (let i = from; i < to; i++)
+      lastBought.set(bought.product[i] ?? 0, instantOfLine(bought, i));
   }
   const cart = new Set(asked.cart);
   const latest = new Set(days === undefined ? [] : asked.latest);
@@ -34,9 +34,10 @@ export function exclusions(
     const { sku, record, number } = product;
     if (exclude.out_of_stock && valueOf(record, 'in_stock') === false) return 'out of stock';
     if (exclude.in_cart && cart.has(sku)) return 'in the cart';
-    const day = number === undefined ? undefined : lastBought.get(number);
-    if (day !== undefined && (days === 'ever' || today - day < (days ?? 0)))
-      return `bought on ${DAY.format(day * DAY_MS)}`;
+    const at = number === undefined ? undefined : lastBought.get(number);
+    // To the minute: whoever bought it n days ago and later is outside.
+    if (at !== undefined && (days === 'ever' || asked.now - at < (days ?? 0) * DAY_MS))
+      return `bought on ${DAY.format(at)}`;
     if (latest.has(sku)) return 'in the latest order';
     if (shown.has(sku))
       return `in ${exclude.shown_mails === 1 ? 'the last mail' : `one of the last ${exclude.shown_mails ?? 0} mails`}`;

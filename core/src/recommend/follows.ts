@@ -56,6 +56,7 @@ export function followersOf(history: History, product: number): Follower[] {
     const people = days.length;
     if (people < LEAST_PEOPLE) continue;
     const lift = (people * all) / ((to - from) * buyerCount(history, other));
+    if (lift <= 1) continue;
     const score = shrunk(lift, people);
     found.push({ product: other, people, lift, score, days: median(inOrder(days)) });
   }

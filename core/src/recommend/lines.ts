@@ -1,5 +1,9 @@
 /** Milliseconds of a day. */
 export const DAY_MS = 86_400_000;
+const MINUTE_MS = 60_000;
+/** When a line happened, in milliseconds, to the minute. */
+export const instantOfLine = ({ day, minute }: Lines, line: number): number =>
+  (day[line] ?? 0) * DAY_MS + (minute[line] ?? 0) * MINUTE_MS;
 /** Days since 1970. */
 export const dayOf = (at: number): number => Math.floor(at / DAY_MS);
 
@@ -10,6 +14,8 @@ export interface Lines {
   product: Int32Array;
   /** Days since 1970. */
   day: Int32Array;
+  /** The minute of that day, from 0. */
+  minute: Int16Array;
   quantity: Float32Array;
   /** The price of one. */
   price: Float32Array;
@@ -28,6 +34,7 @@ const blank = (people: number, lines: number): Lines => ({
   starts: new Int32Array(people + 1),
   product: new Int32Array(lines),
   day: new Int32Array(lines),
+  minute: new Int16Array(lines),
   quantity: new Float32Array(lines),
   price: new Float32Array(lines),
 });
@@ -40,6 +47,7 @@ function put(into: Lines, from: number, lines: readonly Line[], names: readonly 
   inTime.forEach(({ product, at, quantity, price }, i) => {
     into.product[from + i] = product;
     into.day[from + i] = dayOf(at);
+    into.minute[from + i] = Math.floor((at - dayOf(at) * DAY_MS) / MINUTE_MS);
     into.quantity[from + i] = quantity;
     into.price[from + i] = price;
   });
@@ -48,6 +56,7 @@ function put(into: Lines, from: number, lines: readonly Line[], names: readonly 
 function copy(from: Lines, start: number, end: number, into: Lines, at: number): void {
   into.product.set(from.product.subarray(start, end), at);
   into.day.set(from.day.subarray(start, end), at);
+  into.minute.set(from.minute.subarray(start, end), at);
   into.quantity.set(from.quantity.subarray(start, end), at);
   into.price.set(from.price.subarray(start, end), at);
 }

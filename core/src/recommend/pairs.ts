@@ -56,6 +56,8 @@ export function pairsOf(history: History, product: number): Pair[] {
     together[other] = 0;
     if (people < LEAST_PEOPLE) continue;
     const lift = (people * all) / ((to - from) * buyerCount(history, other));
+    // What is bought together no more often than by chance does not go together.
+    if (lift <= 1) continue;
     pairs.push({ product: other, people, lift, score: shrunk(lift, people) });
   }
   const { all: names } = history.products;

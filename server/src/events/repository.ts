@@ -29,7 +29,7 @@ export const numberOf = (event: ShopEvent): string | null =>
 /** Somebody looked at a product, or put it into a cart. */
 interface SeenEvent {
   owner: string;
-  kind: 'viewed' | 'cart_added';
+  kind: 'viewed' | 'cart_added' | 'cart_removed';
   sku: string;
   at: string;
 }
@@ -145,7 +145,7 @@ export function eventsRepository(db: Db) {
     'SELECT rowid AS id, event AS record FROM events WHERE shop = ? ORDER BY at DESC, rowid DESC',
   );
   const SEEN = `SELECT owner, json_extract(event, '$.kind') AS kind, json_extract(event, '$.sku') AS sku, at
-     FROM events WHERE shop = ? AND owner IS NOT NULL AND json_extract(event, '$.kind') IN ('viewed', 'cart_added')`;
+     FROM events WHERE shop = ? AND owner IS NOT NULL AND json_extract(event, '$.kind') IN ('viewed', 'cart_added', 'cart_removed')`;
   const seen = walk<[string], SeenEvent>(db, SEEN);
   const seenBy = db.prepare<[string, string], SeenEvent>(`${SEEN} AND owner = ?`);
   const lookers = db.prepare<[string, string, string], { email: string; sku: string }>(

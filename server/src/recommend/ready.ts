@@ -150,7 +150,7 @@ function caughtUp(parts: ReadyParts, task: ReadyTask, known: Ready): History | n
   const data = parts.people.data(task.shop, [...ids]);
   // Who is gone cannot be told by an id any more.
   if (data.length < ids.size) return null;
-  return withActivity(known.history, activityOfSome(parts.events, task.shop, data));
+  return withActivity(known.history, activityOfSome(parts, task.shop, data));
 }
 
 /**
@@ -194,5 +194,5 @@ export function shopThen(
   const found = catalogOf(parts, shop, new Date(at));
   if (!found) return null;
   const catalog = found.catalog.map((product) => products.get(String(product['sku'])) ?? product);
-  return shopOf(historyOf(activityOfAll(parts, shop), at), catalog, found.beside);
+  return shopOf(historyOf(activityOfAll(parts, shop, at), at), catalog, found.beside);
 }

@@ -353,10 +353,7 @@ describe('typed in', () => {
     ]);
     expect((await rows(source)).rows.map((r) => r.record['words'])).toEqual(['Deeper', 'Soak']);
     const bad = await type([{ about: 'Seeds' }]);
-    expect([bad.status, message(bad)]).toEqual([
-      422,
-      expect.stringMatching(/Words/),
-    ]);
+    expect([bad.status, message(bad)]).toEqual([422, expect.stringMatching(/Words/)]);
     await api.remove(`/sources/${source}/rows/Bulbs`);
     expect((await rows(source)).total).toBe(1);
   });

@@ -21,7 +21,11 @@ function leftBy(
   const left = new Map<number, number>();
   for (let i = from; i < to; i++) {
     const day = carted.day[i] ?? 0;
-    if (day <= today && today - day < days) left.set(carted.product[i] ?? 0, day);
+    if (day > today || today - day >= days) continue;
+    // Put in once more, it counts from then.
+    const product = carted.product[i] ?? 0;
+    left.delete(product);
+    left.set(product, day);
   }
   for (let i = first; i < last; i++) {
     const product = bought.product[i] ?? 0;

@@ -59,15 +59,16 @@ describe('bought next', () => {
     bought('d', 'feed', 100),
     bought('e', 'feed', 120),
     bought('ann', 'seed', 25),
+    ...[bought('f', 'rake', 90), bought('g', 'rake', 90)],
   ];
   const shop = shopWith(lines, [product('seed'), product('pot'), product('feed')]);
 
   test('is what was ordered later, with the usual time between and how much more than by chance', () => {
     const found = asked(shop, { kind: 'bought_next', seed: 'latest_order' }, { latest: ['seed'] });
     expect(skus(found)).toEqual(['pot']);
-    // Of six people six bought seeds and three pots: 3 · 6 / (6 · 3) = 1.
+    // Of eight people six bought seeds and three pots: 3 · 8 / (6 · 3) = 1.3.
     expect(figures(found)).toEqual([
-      'bought after The seed by 3 people, usually 30 days later, 1.0 × more than by chance',
+      'bought after The seed by 3 people, usually 30 days later, 1.3 × more than by chance',
     ]);
     expect(reasons(found)).toEqual(['Often follows your The seed']);
   });
@@ -213,4 +214,21 @@ test('at random: the same through a week, another the next, and each product onc
   expect(at(NOW)).not.toEqual(at(NOW + 7 * 86_400_000));
   expect(at(NOW)).not.toEqual(at(NOW, 'bob'));
   expect(new Set(at(NOW)).size).toBe(30);
+});
+
+test('what was put in again counts from the last time; the latest first', () => {
+  const carted = [bought('ann', 'pot', 20), bought('ann', 'seed', 10), bought('ann', 'pot', 2)];
+  const shop = shopWith([], [product('pot'), product('seed')], { carted });
+  const found = asked(shop, { kind: 'left_in_cart', by: 'person', days: 60 });
+  expect(skus(found)).toEqual(['pot', 'seed']);
+  expect(figures(found)[0]).toBe('put into the cart 2 days ago');
+});
+
+test('what is bought after something no more often than by chance does not follow it', () => {
+  const lines = ['a', 'b', 'c', 'd'].flatMap((person) => [
+    bought(person, 'seed', 100),
+    bought(person, 'string', 50),
+  ]);
+  const shop = shopWith(lines, [product('seed'), product('string')]);
+  expect(skus(asked(shop, { kind: 'bought_next', seed: 'named', skus: ['seed'] }))).toEqual([]);
 });
