@@ -114,7 +114,8 @@ export function serviceMails(): Template[] {
           {
             loop: {
               ...{ list: 'feeds.furrow.posts', as: 'post', at_most: 5 },
-              where: 'published_at > (occasion.last_mail_at otherwise add_days(occasion.entered_at otherwise now, -31))',
+              where:
+                'published_at > (occasion.last_mail_at otherwise add_days(occasion.entered_at otherwise now, -31))',
             },
           },
         ),

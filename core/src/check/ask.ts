@@ -1,7 +1,7 @@
 import { kindOf } from '../template/kinds';
 import { wordsOfNode } from '../template/nodeWords';
 import { findNode, walkNodes, type NodePosition } from '../template/nodes';
-import type { Template, TemplateNode } from '../template/schema';
+import type { Template } from '../template/schema';
 import { peopleWith, type Fact } from '../variant';
 import type { Decision, Outcome } from '../render';
 import { ofPeople, type CheckContext, type Found } from './define';

@@ -158,7 +158,7 @@ class Advancing {
 
   /** Advances some people of one shop. Inside a transaction. */
   some(shopId: string, people: readonly One[]): void {
-    const { parts, task } = this;
+    const { parts } = this;
     const shop = this.shop(shopId);
     const bare = this.read(shopId, people);
     const known = shop ? withPicks(parts, shop.moments, this.ready(shopId), bare) : bare;
@@ -196,7 +196,7 @@ class Advancing {
   private person(
     shopId: string,
     shop: Shop | null,
-    { email, id, happenings }: One,
+    { email, happenings }: One,
     data: PersonData | undefined,
   ): void {
     const { parts, task } = this;
