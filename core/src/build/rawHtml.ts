@@ -1,5 +1,6 @@
 import { Parser } from 'htmlparser2';
 import sanitizeHtml from 'sanitize-html';
+import { shallowHtml } from '../formats/shallowHtml';
 import { withoutPlaceholders } from './placeholders';
 
 /** What writes the pieces: values, and addresses that are made safe. */
@@ -28,6 +29,8 @@ const STYLES =
   );
 /** A value of a style loads nothing and runs nothing. */
 const QUIET = [/^(?!.*(?:url|expression|javascript|@import|[<>\\]))/i];
+/** Deeper than any email; what is nested deeper loses its tags, not its words. */
+const MOST_NESTED = 200;
 const VOID = new Set(['br', 'col', 'hr', 'img']);
 const BREAKS = new Set(
   'blockquote br center div h1 h2 h3 h4 h5 h6 hr li ol p pre table tr ul'.split(' '),
@@ -51,7 +54,7 @@ export const untoken = (text: string, tags: readonly string[]): string =>
 
 /** Only what a mail may hold. */
 export function cleaned(html: string): string {
-  return sanitizeHtml(html, {
+  return sanitizeHtml(shallowHtml(html, MOST_NESTED), {
     allowedTags: TAGS,
     allowedAttributes: {
       '*': EVERYWHERE,

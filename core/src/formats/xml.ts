@@ -25,31 +25,51 @@ const plain = new XMLParser({ ...options, trimValues: false });
 const WORDED = ['title', 'summary', 'content', 'description', 'content:encoded'];
 const feeds = new XMLParser({ ...options, stopNodes: WORDED.map((name) => `*.${name}`) });
 
-/** Refuses what would take too long or too much memory, before any of it is read. */
+const lineOf = (text: string, at: number): number => text.slice(0, at).split('\n').length;
+
+function refuse(text: string, at: number, message: string): never {
+  const line = lineOf(text, at);
+  throw new FormatError(`Line ${line}: ${message}`, line);
+}
+
+/** What is passed over whole: how it begins and ends, and what it is called. */
+const PASSED = [
+  ['<!--', '-->', 'a comment'],
+  ['<![CDATA[', ']]>', 'a CDATA section'],
+  ['<?', '?>', 'a processing instruction'],
+] as const;
+
+/**
+ * Refuses what would take too long or too much memory, before any of it is read, in one pass: whatever begins and does not end
+ * is told here, since looking for its end again and again takes a time that grows with the square of the length.
+ */
 function refuseTooMuch(text: string): void {
   let elements = 0;
   for (let at = text.indexOf('<'); at >= 0; at = text.indexOf('<', at + 1)) {
-    if (text.startsWith('<![CDATA[', at)) {
-      const end = text.indexOf(']]>', at);
-      if (end < 0) return;
-      at = end;
+    const passed = PASSED.find(([begin]) => text.startsWith(begin, at));
+    if (passed) {
+      const [begin, ending, name] = passed;
+      const end = text.indexOf(ending, at + begin.length);
+      if (end < 0) refuse(text, at, `this is not sound XML. Here begins ${name} that never ends.`);
+      at = end + ending.length - 1;
       continue;
     }
     if (++elements > 2 * MAX_ELEMENTS)
       throw new FormatError(
         `This XML has more than ${MAX_ELEMENTS.toLocaleString('en-GB')} elements, which is more than Carafe reads of one document.`,
       );
+    const next = text.indexOf('<', at + 1);
     const end = text.indexOf('>', at);
-    if (end < 0) return;
+    if (end < 0 || (next >= 0 && next < end))
+      refuse(
+        text,
+        at,
+        'this is not sound XML. A “<” stands alone: in words it is written as “&lt;”.',
+      );
     const attributes = text.slice(at, end).split('=').length - 1;
     // An equals sign can stand in a value as well, so that only far too many are told.
-    if (attributes > 10 * MAX_ATTRIBUTES) {
-      const line = text.slice(0, at).split('\n').length;
-      throw new FormatError(
-        `Line ${line}: an element has more than ${MAX_ATTRIBUTES} attributes; this is no feed.`,
-        line,
-      );
-    }
+    if (attributes > 10 * MAX_ATTRIBUTES)
+      refuse(text, at, `an element has more than ${MAX_ATTRIBUTES} attributes; this is no feed.`);
   }
 }
 

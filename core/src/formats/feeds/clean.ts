@@ -1,10 +1,13 @@
 import sanitizeHtml from 'sanitize-html';
+import { shallowHtml } from '../shallowHtml';
 
 const TAGS =
   'p br b strong i em u s a ul ol li h2 h3 h4 blockquote code pre hr img table thead tbody tr th td figure figcaption sup sub span div'.split(
     ' ',
   );
 
+/** Deeper than this is no text. */
+const MOST_NESTED = 100;
 const CLEAN: sanitizeHtml.IOptions = {
   allowedTags: TAGS,
   allowedAttributes: { a: ['href', 'title'], img: ['src', 'alt', 'width', 'height'] },
@@ -40,7 +43,7 @@ export function cleanHtml(html: string, base?: string): string {
         attribs: written ? { ...attribs, [name]: wholeAddress(written, base) } : attribs,
       };
     };
-  return sanitizeHtml(html, {
+  return sanitizeHtml(shallowHtml(html, MOST_NESTED), {
     ...CLEAN,
     transformTags: { h1: 'h2', a: whole('href'), img: whole('src') },
   }).trim();
@@ -54,7 +57,7 @@ const ABSOLUTE = /^(?:https?:\/\/|mailto:)/i;
  */
 export function mailHtml(html: string): string {
   const isWhole = (address: string | undefined) => ABSOLUTE.test(address ?? '');
-  return sanitizeHtml(html, {
+  return sanitizeHtml(shallowHtml(html, MOST_NESTED), {
     ...CLEAN,
     allowedAttributes: {
       a: ['href', 'title', 'target'],
@@ -81,7 +84,7 @@ export function mailHtml(html: string): string {
 /** The words of HTML, on one line. */
 export function wordsOf(html: string): string {
   const spaced = html.replace(/<(?:br|\/p|\/div|\/li|\/h[1-6]|\/tr|\/td)\b[^>]*>/gi, '$& ');
-  const text = sanitizeHtml(spaced, {
+  const text = sanitizeHtml(shallowHtml(spaced, MOST_NESTED), {
     allowedTags: [],
     allowedAttributes: {},
     // Text is asked for, not HTML: what stands for a letter becomes the letter again.
