@@ -21,3 +21,4 @@ export {
   type Ratio,
   type Shown,
 } from './reference';
+export { isSvg, svgProblem } from './svgBounds';

@@ -4,6 +4,7 @@ import {
   mkdirSync,
   openSync,
   readdirSync,
+  readFileSync,
   readSync,
   renameSync,
   rmSync,
@@ -12,13 +13,16 @@ import { join } from 'node:path';
 import {
   cropTo,
   iconSvg,
+  isSvg,
   playMarkSvg,
+  svgProblem,
   type Focus,
   type IconKind,
   type IconShape,
 } from '@carafe/core/picture';
 import sharp from 'sharp';
 import { Refusal } from '../http/errors';
+import { drawSvg } from './drawSvg';
 import type { StoredPicture } from './repository';
 
 /** What can be shown in a mail; anything else is drawn anew as one of them. */
@@ -50,17 +54,21 @@ export class PictureFiles {
     return join(this.folder, `incoming-${name}`);
   }
 
-  /** Whether a file is an SVG that carries a script, by its beginning. */
-  isScriptedSvg(incoming: string): boolean {
+  private beginningOf(incoming: string): string {
     const beginning = Buffer.alloc(LOOKED_AT);
     const handle = openSync(incoming, 'r');
     try {
       const read = readSync(handle, beginning, 0, LOOKED_AT, 0);
-      const text = beginning.toString('latin1', 0, read);
-      return /<svg[\s>]/i.test(text) && /<script|\son\w+\s*=|javascript:/i.test(text);
+      return beginning.toString('latin1', 0, read).replace(/^\u00ef\u00bb\u00bf/, '');
     } finally {
       closeSync(handle);
     }
+  }
+
+  /** Whether a file is an SVG that carries a script, by its beginning. */
+  isScriptedSvg(incoming: string): boolean {
+    const text = this.beginningOf(incoming);
+    return /<svg[\s>]/i.test(text) && /<script|\son\w+\s*=|javascript:/i.test(text);
   }
 
   forgetIncoming(incoming: string): void {
@@ -90,14 +98,20 @@ export class PictureFiles {
   }
 
   private async readable(file: string, to: string): Promise<Facts> {
+    // An SVG says what is to be drawn: it is looked at before anything draws it, and drawn by itself.
+    if (isSvg(this.beginningOf(file))) {
+      const problem = svgProblem(readFileSync(file, 'utf8'));
+      if (problem !== null) throw new Refusal(422, problem);
+      return { type: 'png', ...(await drawSvg(file, to, SVG_WIDTH)) };
+    }
     const { format, autoOrient, hasAlpha } = await open(file).metadata();
+    if (format === 'svg') throw new Refusal(422, NO_PICTURE);
     // Reads all of it: a file that is cut short is refused now, not when a mail shows it.
     await open(file).stats();
     const { width, height } = autoOrient;
     if (SHOWN.has(format)) return { type: format as Facts['type'], width, height };
-    const image = format === 'svg' ? open(file).resize({ width: SVG_WIDTH }) : open(file);
-    const type = hasAlpha || format === 'svg' ? 'png' : 'jpeg';
-    const made = await image.autoOrient().toFormat(type).toFile(to);
+    const type = hasAlpha ? 'png' : 'jpeg';
+    const made = await open(file).autoOrient().toFormat(type).toFile(to);
     return { type, width: made.width, height: made.height };
   }
 

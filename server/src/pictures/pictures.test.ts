@@ -181,3 +181,32 @@ describe('a picture in a template', () => {
     expect((await drawn(`/pictures/library/${body.id}/40x20`)).status).toBe(404);
   });
 });
+
+test.each([
+  [
+    'filters',
+    `<svg xmlns="http://www.w3.org/2000/svg">${'<filter id="a"><feTurbulence/></filter>'.repeat(30)}</svg>`,
+  ],
+  [
+    'uses',
+    `<svg xmlns="http://www.w3.org/2000/svg"><g id="a"/>${'<use href="#a"/>'.repeat(300)}</svg>`,
+  ],
+  [
+    'a blur that reaches far',
+    '<svg xmlns="http://www.w3.org/2000/svg"><filter id="a"><feGaussianBlur stdDeviation="4000"/></filter></svg>',
+  ],
+  ['a huge area', '<svg xmlns="http://www.w3.org/2000/svg" width="900000" height="10"/>'],
+])('an SVG with too many %s is refused before anything draws it', async (_, svg) => {
+  const { status, body } = await send(Buffer.from(svg), 'a.svg');
+  expect(status).toBe(422);
+  expect(body.error?.message).toMatch(/SVG/);
+});
+
+test('drawing an SVG holds up nothing else', async () => {
+  const slow = `<svg xmlns="http://www.w3.org/2000/svg" width="1600" height="1600"><filter id="f"><feTurbulence numOctaves="9"/><feGaussianBlur stdDeviation="90"/></filter>${'<rect width="1600" height="1600" filter="url(#f)"/>'.repeat(40)}</svg>`;
+  const sent = send(Buffer.from(slow), 'slow.svg');
+  const asked = api().get('/api/clock').set(host);
+  const first = await Promise.race([sent.then(() => 'drawn'), asked.then(() => 'answered')]);
+  expect(first).toBe('answered');
+  expect([201, 422]).toContain((await sent).status);
+});
