@@ -4,6 +4,7 @@ import { ENDPOINTS } from '@carafe/contract';
 import compression from 'compression';
 import express, { type Express, type RequestHandler, type Router } from 'express';
 import type { Logger } from 'pino';
+import { refuseDeep } from './http/bodyDepth';
 import { errorHandler, Refusal } from './http/errors';
 import { accessToken, hostAndOrigin, strictHeaders } from './http/trust';
 
@@ -48,7 +49,10 @@ export function createApp({
   app.use(hostAndOrigin(token));
   if (token) app.use(accessToken(token));
   app.use(compression());
-  const json = express.json({ limit: MAX_BODY });
+  const json = express.json({
+    limit: MAX_BODY,
+    verify: (_request, _response, body) => refuseDeep(body),
+  });
   const readBody: RequestHandler = (request, response, next) =>
     FILE.test(request.path) ? next() : json(request, response, next);
   app.use(['/api', '/journal'], readBody);
