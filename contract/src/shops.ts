@@ -211,6 +211,14 @@ export const shopEndpoints = {
     query: z.object({ ids: Ids, picks: z.enum(['all', 'none']).default('all') }),
     answer: PeopleData,
   }),
+  erasePerson: endpoint({
+    method: 'POST',
+    path: '/shops/:shop/people/erase',
+    summary:
+      'Erase a person: their fields, events, carts, orders and the contents of their emails; says what was deleted and what is kept',
+    body: z.strictObject({ email: z.string().trim().min(3).max(320) }),
+    answer: z.object({ deleted: z.array(z.string()), kept: z.array(z.string()) }),
+  }),
   getPerson: endpoint({
     method: 'GET',
     path: '/shops/:shop/person',

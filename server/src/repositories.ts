@@ -3,6 +3,7 @@ import { eventsRepository } from './events/repository';
 import { generationsRepository } from './imports/generations';
 import { importsRepository } from './imports/repository';
 import { peopleChangesRepository } from './people/changesRepository';
+import { erasingRepository } from './people/erasingRepository';
 import { peopleRepository } from './people/repository';
 import { stalePeopleRepository } from './people/staleRepository';
 import { testRecipientsRepository } from './people/testRecipientsRepository';
@@ -45,6 +46,7 @@ export function openRepositories(db: Db) {
     generations: generationsRepository(db),
     events: eventsRepository(db),
     people: peopleRepository(db),
+    erasing: erasingRepository(db),
     peopleChanges: peopleChangesRepository(db),
     stalePeople: stalePeopleRepository(db),
     testRecipients: testRecipientsRepository(db),

@@ -70,6 +70,7 @@ export function shopRoutes({ shops, people, shapes, rules, jobs, now }: Given): 
     const picks = query.picks === 'all' ? await rules.ofMany(shop, ids) : {};
     return shops.somePeople(shop, ids, picks);
   });
+  mount(router, ENDPOINTS.erasePerson, ({ params, body }) => shops.erase(params.shop, body.email));
   mount(router, ENDPOINTS.getPerson, ({ params, query }) => shops.person(params.shop, query.email));
   return router;
 }

@@ -1,11 +1,13 @@
 import type { CatalogNeed, Shop } from '@carafe/contract';
 import { assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
+import { counted } from '@carafe/core/words';
 import type { Store } from '../database/store';
 import { LruCache } from '../database/lruCache';
 import type { EventsRepository } from '../events/repository';
 import { Refusal } from '../http/errors';
 import type { Job, Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
+import type { ErasingRepository } from '../people/erasingRepository';
 import type { PeopleRepository } from '../people/repository';
 import type { ShopsRepository } from './repository';
 import { productsOf, sharedDataOf, type SharedParts, type SharedText } from './sharedData';
@@ -19,6 +21,7 @@ interface Given {
   shops: ShopsRepository;
   people: PeopleRepository;
   events: Pick<EventsRepository, 'of'>;
+  erasing: ErasingRepository;
   shared: SharedParts;
   jobs: Jobs<SharedJobs>;
   updates: LiveUpdates;
@@ -94,6 +97,34 @@ export class ShopsService {
       return { id: person, data: own ? { ...data, picks: { ...own, ...data.picks } } : data };
     });
     return { people, products: productsOf(this.given.shared, shop, people) };
+  }
+
+  /** Erases a person, in one go. What waits for them in the outbox is not sent. */
+  async erase(id: string, given: string): Promise<{ deleted: string[]; kept: string[] }> {
+    const { store, erasing, updates } = this.given;
+    const shop = this.known(id);
+    const email = given.trim().toLowerCase();
+    const erased = await store.write(() => erasing.erase(shop, email));
+    if (!erased) throw new Refusal(404, `Nobody here has the address “${given}”.`);
+    updates.publish({ type: 'people', shop, ids: [] });
+    updates.publish({ type: 'outbox' });
+    const { events, rows, emails } = erased;
+    return {
+      deleted: [
+        'The person with all fields, carts and orders, and what occasions knew of them.',
+        `${counted(events, 'event')} of the shop, and ${counted(rows, 'row')} of files and rows that were typed in.`,
+        `Address, subject and contents of ${counted(emails, 'email')} in the outbox; what was waiting is not sent.`,
+      ],
+      kept: [
+        ...(emails > 0
+          ? [
+              'That these emails were created, by which occasion and when, and what became of them, without the address.',
+              'The bytes of these emails in packed storage, out of reach, until the emails packed with them are forgotten.',
+            ]
+          : []),
+        'Files that were imported, as your shop sent them: import them again without this person, or they come back.',
+      ],
+    };
   }
 
   /** Everything that a template would see of one person, with the events that made it. */

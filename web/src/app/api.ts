@@ -123,6 +123,10 @@ export const api = createApi({
       query: (shop) => ({ endpoint: E.recipientFacets, params: { shop } }),
       providesTags: [tag('person')],
     }),
+    erasePerson: build.mutation<Ans<'erasePerson'>, { shop: string; email: string }>({
+      query: ({ shop, ...body }) => ({ endpoint: E.erasePerson, params: { shop }, body }),
+      invalidatesTags: [tag('outbox'), tag('occasions')],
+    }),
     person: build.query<Ans<'getPerson'>, { shop: string; email: string }>({
       query: ({ shop, email }) => ({ endpoint: E.getPerson, params: { shop }, query: { email } }),
       providesTags: [tag('person')],

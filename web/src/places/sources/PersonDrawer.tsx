@@ -4,6 +4,7 @@ import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { PersonOccasions } from '../../parts/PersonOccasions';
 import { SideSheet } from '../../parts/SideSheet';
+import { ErasePerson } from './ErasePerson';
 import { RecordList } from './RecordList';
 import classes from './Source.module.css';
 
@@ -66,6 +67,7 @@ export function PersonDrawer({
       {seen && (
         <div className={classes.record}>
           <p className="quiet">What a template sees of this person.</p>
+          <ErasePerson {...{ shop, email, onClose }} />
           {Object.entries(seen.record).map(([part, value]) => (
             <section key={part}>
               <h3>{part}</h3>
