@@ -104,7 +104,7 @@ export async function htmlFor(page: Page, email: string): Promise<string> {
   const { shared } = (await common.json()) as { shared: object };
   const answer = await page.request.post('/api/render', {
     data: {
-      template_id: id,
+      ...{ template_id: id, version: 'draft' },
       records: [{ ...(record as object), ...shared }],
       as_of: new Date().toISOString(),
     },

@@ -165,7 +165,8 @@ export function compose(outside: Outside) {
     moveTo: (at) => runner.moveTo(at),
     idle: () => runner.idle(),
   });
-  const clock = new Clock(now, log);
+  // By the real time: a clock that was moved on has not stood still.
+  const clock = new Clock(() => new Date(outside.real()), log);
   clock.onTick(() => runner.tick());
   clock.onTick(() => fetching.fetchDue());
   clock.onTick(() => queue.tick());
