@@ -133,9 +133,12 @@ async function start(): Promise<void> {
       // Answers that are under way are finished; what only listens is told to come back.
       updates.close();
       server.closeIdleConnections();
+      // A connection that is kept open goes as soon as its answer is through.
+      const closing = setInterval(() => server.closeIdleConnections(), 100);
       const deadline = setTimeout(() => server.closeAllConnections(), STOP_MS);
       server.close(() => {
         clearTimeout(deadline);
+        clearInterval(closing);
         void sender
           .stop()
           .then(() => mailServer.stop())

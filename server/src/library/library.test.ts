@@ -51,7 +51,11 @@ describe('a formula with a name', () => {
       templateWith({ ...newBlock('heading', id), text: '{{ own.greeting }}!' } as Block),
     );
     const text = async () => {
-      const body = { template_id: template, records: [{ person: { first_name: 'Ann' } }] };
+      const body = {
+        template_id: template,
+        version: 'draft',
+        records: [{ person: { first_name: 'Ann' } }],
+      };
       const answer = await api('post', '/render', body);
       return (answer.body as { mails: { text: string }[] }).mails[0]?.text;
     };
@@ -178,7 +182,11 @@ describe('product notes', () => {
       number: 'N7',
       lines: [{ sku: 'P', name: 'Pot', quantity: 1, price: 1, total: 1 }],
     };
-    const answer = await api('post', '/render', { template_id: template, records: [{ order }] });
+    const answer = await api('post', '/render', {
+      template_id: template,
+      version: 'draft',
+      records: [{ order }],
+    });
     expect((answer.body as { mails: { text: string }[] }).mails[0]?.text).toBe(
       'Water it.\n\nIn pots, N7.\n',
     );

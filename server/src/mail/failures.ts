@@ -81,6 +81,8 @@ export const isTooLarge = (error: unknown): boolean =>
 /** A connection that stood was lost: the next one may stand. */
 export function isDropped(error: unknown): boolean {
   const { code, message } = error as Failure;
+  // A server that says that it closes is not to be spoken to now.
+  if (codeOf(error) === 421) return false;
   return (
     ['ECONNECTION', 'ESOCKET', 'ECONNRESET', 'EPIPE'].includes(code ?? '') &&
     /closed|reset|EPIPE|hang up/i.test(message)

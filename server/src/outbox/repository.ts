@@ -87,6 +87,8 @@ export const endedByServer = ({ state, reason }: Pick<OutboxRow, 'state' | 'reas
   (state === 'stopped' && [GIVEN_UP, REFUSED_BEFORE].some((one) => reason?.startsWith(one)));
 
 const SECOND = 1_000;
+/** More emails that are due are not counted: this is asked often. */
+const MOST_COUNTED = 10_000;
 /** Nobody follows so many links of one email within a second by hand. */
 const MOST_BY_HAND = 5;
 /** Later than any date of ISO 8601. */
@@ -127,10 +129,13 @@ export function outboxRepository(db: Db) {
       `SELECT MIN(next_at) FROM outbox WHERE state IN ('waiting', 'ready')`,
     )
     .pluck();
-  const dueFigures = db.prepare<[number], { due: number; oldest: number | null }>(
-    `SELECT COUNT(*) AS due, MIN(next_at) AS oldest FROM outbox
-     WHERE state IN ('waiting', 'ready') AND next_at <= ?
-       AND occasion NOT IN (SELECT occasion FROM crowds WHERE state <> 'idle')`,
+  const dueOf = (state: 'waiting' | 'ready') =>
+    `SELECT * FROM (SELECT next_at FROM outbox INDEXED BY outbox_to_do
+       WHERE state = '${state}' AND next_at <= @now
+         AND occasion NOT IN (SELECT occasion FROM crowds WHERE state <> 'idle')
+       ORDER BY next_at LIMIT ${MOST_COUNTED})`;
+  const dueFigures = db.prepare<{ now: number }, { due: number; oldest: number | null }>(
+    `SELECT COUNT(*) AS due, MIN(next_at) AS oldest FROM (${dueOf('waiting')} UNION ALL ${dueOf('ready')})`,
   );
   const ofState = db
     .prepare<[OutboxState], string>('SELECT id FROM outbox WHERE state = ?')
@@ -306,8 +311,8 @@ export function outboxRepository(db: Db) {
     toDo: (state: OutboxState, until: number, most: number): string[] =>
       toDo.all(state, until, most),
     shopsOf: (ids: readonly string[]): string[] => shopsOf.all(JSON.stringify(ids)),
-    /** How many emails are due, and since when the oldest is, in milliseconds. */
-    dueFigures: (now: number) => dueFigures.get(now) ?? { due: 0, oldest: null },
+    /** How many emails are due, some 10,000 at most, and since when the oldest is, in milliseconds. */
+    dueFigures: (now: number) => dueFigures.get({ now }) ?? { due: 0, oldest: null },
     nextAt: (): number | null => nextAt.get() ?? null,
     ofState: (state: OutboxState): string[] => ofState.all(state),
     /** Moves a mail from one state to another; false where it is not in the first. */

@@ -1,5 +1,6 @@
 import type { ChangeSource, CreateSource, ImportSummary, SourceSummary } from '@carafe/contract';
 import { targetOf } from '@carafe/core/intake';
+import type { Fields } from '@carafe/core/formula';
 import type { Store } from '../database/store';
 import { addressOf } from '../fetch/fetchAddress';
 import { Refusal } from '../http/errors';
@@ -36,6 +37,13 @@ interface Given {
 
 /** Hours for which a source is fresh, by how its data comes. */
 const FRESH_HOURS = { file: 24 * 30, address: 48, events: 24 * 7, typed: 24 * 365 };
+
+/** A known row without what was worked out of a field that is given anew: whether it is in stock, of its stock. */
+function withoutDerived(known: Fields, given: object): Fields {
+  if (!('stock' in given) || 'in_stock' in given) return known;
+  const { in_stock: _, ...rest } = known as Record<string, unknown>;
+  return rest as Fields;
+}
 
 /** A row's key as it is kept: addresses in small letters. */
 const keyOf = (name: string, value: string): string =>
@@ -169,7 +177,7 @@ export class SourcesService {
     const merged = records.map((record) => {
       const own = (record as Record<string, unknown>)[key];
       const known = typeof own === 'string' ? entries.find(source.id, keyOf(key, own)) : null;
-      return known ? { ...known, ...record } : record;
+      return known ? { ...withoutDerived(known, record), ...record } : record;
     });
     const text = merged.map((record) => JSON.stringify(record)).join('\n');
     const one = await imports.receiveText(source, 'typed in', text, 'part');

@@ -210,7 +210,7 @@ test('a replay adds up what some people at a time come to, with why not and to w
   // It began at midnight by UTC, which is the 31st of October in the shop.
   const days = within(part).getAllByText(/^31 Oct: 2/);
   expect(days.map(({ tagName }) => tagName)).toEqual(['title']);
-  expect(within(part).getByText('Did not agree to marketing')).toBeTruthy();
+  expect(within(part).getByText('Has not agreed to marketing')).toBeTruthy();
   await user.click(await within(part).findByRole('button', { name: 'Bo' }));
   await waitFor(() =>
     expect(
