@@ -13,20 +13,6 @@ const wrong = (text: string): string => {
   }
 };
 
-/** How much longer eight times as much takes; the shortest of some goes, as other work may come between. */
-function growth(run: (n: number) => unknown, n: number): number {
-  const took = (size: number) =>
-    Math.min(
-      ...[1, 2, 3].map(() => {
-        const start = performance.now();
-        run(size);
-        return performance.now() - start;
-      }),
-    );
-  took(n);
-  return took(8 * n) / Math.max(0.5, took(n));
-}
-
 test('what begins in XML and never ends is told where it begins', () => {
   expect(wrong(rss('\n<!-- and no end'))).toBe(
     'Line 2: this is not sound XML. Here begins a comment that never ends.',
@@ -37,16 +23,16 @@ test('what begins in XML and never ends is told where it begins', () => {
   expect(wrong(rss('<!-- < & --><?a < ?>'))).toBe('');
 });
 
+// What grows with the square of the length would take minutes for these.
 test.each([
-  ['comments that do not end', (n: number) => wrong(rss('<!--'.repeat(n))), 20_000],
-  ['instructions that do not end', (n: number) => wrong(rss('<?'.repeat(n))), 20_000],
-  ['signs alone', (n: number) => wrong(rss('<'.repeat(n))), 20_000],
-  ['blank lines', (n: number) => wrong(rss('\n'.repeat(n))), 100_000],
-  ['nested elements of a post', (n: number) => cleanHtml('<div>'.repeat(n)), 4_000],
-  ['nested elements of an HTML block', (n: number) => cleaned('<div>'.repeat(n)), 4_000],
-  ['words of nested elements', (n: number) => wordsOf('<div>'.repeat(n)), 4_000],
-])('eight times as much of it takes no eight times eight as long: %s', (_, run, n) => {
-  expect(growth(run, n)).toBeLessThan(32);
+  ['comments that do not end', () => wrong(rss('<!--'.repeat(1_000_000)))],
+  ['instructions that do not end', () => wrong(rss('<?'.repeat(1_000_000)))],
+  ['signs alone', () => wrong(rss('<'.repeat(1_000_000)))],
+  ['nested elements of a post', () => cleanHtml('<div>'.repeat(200_000))],
+  ['nested elements of an HTML block', () => cleaned('<div>'.repeat(200_000))],
+  ['words of nested elements', () => wordsOf('<div>'.repeat(200_000))],
+])('very many are read in a moment: %s', (_, run) => {
+  expect(run()).toBeDefined();
 });
 
 test('what is nested too deep loses its tags and not its words', () => {
