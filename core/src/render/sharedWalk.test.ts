@@ -144,7 +144,7 @@ test.each([
       for (const { record, asOf } of given)
         expect(many(record, asOf)).toBe(filled(program, how, ANEW)(record, asOf));
     }),
-    { numRuns: 150 },
+    { numRuns: 60 },
   );
 });
 

@@ -63,7 +63,7 @@ test('whatever was shown before, a mail looks as if it were the first', () => {
       const last = mails.at(-1);
       if (last) expect(alike(shown(...mails), shown(last))).toBe(true);
     }),
-    { numRuns: 300 },
+    { numRuns: 120 },
   );
 });
 
@@ -82,7 +82,7 @@ test('what is left for later stands as it was, and is there when it is called', 
       rest?.();
       expect(alike(target, shown({ ...two, view: VIEW }))).toBe(true);
     }),
-    { numRuns: 200 },
+    { numRuns: 100 },
   );
 });
 
@@ -105,7 +105,7 @@ test('after any edits of the envelope and the body, the frame is what a fresh on
         expect(alike(target, shown({ html, view: { dark } }))).toBe(true);
       }
     }),
-    { numRuns: 200 },
+    { numRuns: 120 },
   );
 });
 
