@@ -308,7 +308,7 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
     await found.click({ timeout: 4_000 });
   }).toPass({ timeout: 60_000 });
   await expect(walk.getByText('What it did')).toBeVisible();
-  await expect(walk.getByText(/Ended: what it was about is gone/).last()).toBeVisible();
+  await expect(walk.getByText(/Ended: its cause no longer exists/).last()).toBeVisible();
 
   // Unsubscribed, somebody gets nothing more.
   const leave = /href="([^"]*\/mail\/unsubscribe\/[^"]+)"/.exec(String(read.html))?.[1] ?? '';
