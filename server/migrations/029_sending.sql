@@ -25,7 +25,9 @@ CREATE TABLE crowds (
   people   INTEGER NOT NULL DEFAULT 0,
   most     INTEGER NOT NULL DEFAULT 0,
   -- Milliseconds.
-  since    INTEGER NOT NULL
+  since    INTEGER NOT NULL,
+  -- The first entry that was not counted yet, in milliseconds; null where all were.
+  uncounted_from INTEGER
 ) STRICT;
 CREATE INDEX occasion_trail_entered ON occasion_trail (occasion, at) WHERE effect ->> '$.kind' = 'entered';
 

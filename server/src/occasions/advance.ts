@@ -37,8 +37,12 @@ export type AdvanceTask = {
   mailIds: string;
   /** What is asked of the rules of each shop. */
   picks: Record<string, ReadyTask>;
+  /** More people are let in right after: a crowd is counted when all were. */
+  moreFollow?: boolean;
 } & (
   | { do: 'due'; late: boolean }
+  /** Nobody: crowds are counted alone. */
+  | { do: 'count' }
   | { do: 'people'; shop: string; ids: number[]; events: ShopEvent[] }
   | {
       do: 'everyone';
@@ -57,8 +61,6 @@ export interface AdvanceAnswer {
   entered: number;
   /** How many people were set aside. */
   aside?: number;
-  /** How many occasions wait for an answer because of it. */
-  crowds?: number;
   /** Of a part of everybody: who was the last; null where there is nobody behind. */
   last?: number | null;
 }
@@ -112,8 +114,8 @@ interface One {
 class Advancing {
   private readonly shops = new Map<string, Shop | null>();
   private count = 0;
-  /** Occasions that somebody entered, with when first, in milliseconds. */
-  private readonly entries = new Map<string, { shop: string; first: number }>();
+  /** Occasions that somebody entered, with when first, in milliseconds: those are counted at the end. */
+  private readonly firstEntries = new Map<string, number>();
   readonly answer: AdvanceAnswer = { people: 0, mails: 0, entered: 0 };
 
   constructor(
@@ -267,32 +269,32 @@ class Advancing {
     }
   }
 
-  /** Somebody entered: until everybody of this task has, nothing of the occasion leaves. */
+  /** Somebody entered: nothing of the occasion leaves until everybody has who is let in with them. */
   private counted(shop: string, occasion: string, at: number): void {
-    const first = this.entries.get(occasion)?.first ?? at;
-    if (!this.entries.has(occasion)) this.parts.crowds.begin(occasion, shop);
-    this.entries.set(occasion, { shop, first: Math.min(first, at) });
+    if (at >= (this.firstEntries.get(occasion) ?? Number.POSITIVE_INFINITY)) return;
+    this.firstEntries.set(occasion, at);
+    this.parts.crowds.begin(occasion, shop, at);
   }
 
   /**
    * Everybody was let in: an occasion that more people entered within an hour than the shop allows is held, all that it
-   * has not sent yet, until somebody has answered.
+   * has not sent yet, until somebody has answered. Those whom a stop kept from being counted are counted as well.
    */
   async countCrowds(): Promise<void> {
     const { crowds, shopRules, outbox } = this.parts;
-    for (const [occasion, { shop, first }] of this.entries) {
+    for (const { occasion, shop, from } of crowds.uncounted()) {
       const most = shopRules.get(shop).most_an_hour;
-      const people = crowds.fullestHour(occasion, first);
-      const isCrowd = people > most;
-      await this.store.write(() =>
-        isCrowd ? crowds.ask(occasion, people, most) : crowds.end(occasion),
-      );
-      if (!isCrowd) continue;
-      this.answer.crowds = (this.answer.crowds ?? 0) + 1;
+      const people = crowds.fullestHour(occasion, from);
+      if (people <= most) {
+        await this.store.write(() => crowds.end(occasion));
+        continue;
+      }
+      // Held before it is asked: a stop in between leaves them to be counted again.
       await this.store.writeInSlices((size) => {
         const reason = sayCrowd(people, most);
         return outbox.holdCrowd(occasion, reason, size) === size;
       });
+      await this.store.write(() => crowds.ask(occasion, people, most));
     }
   }
 }
@@ -310,6 +312,8 @@ type Next = (size: number) => { shop: string; people: One[] } | null;
 /** Everybody that a task is about, some at a time; null at the end. */
 function batches(parts: AdvanceParts, task: AdvanceTask, answer: AdvanceAnswer): Next {
   switch (task.do) {
+    case 'count':
+      return () => null;
     case 'due':
       return (size) => {
         const [first, ...rest] = parts.states.due(task.now, Math.min(size, BATCH));
@@ -419,8 +423,6 @@ export async function advanceAll(
     advancing.some(batch.shop, batch.people);
     return true;
   });
-  // Parts of everybody are counted when the last of them was let in.
-  if (task.do !== 'everyone' || task.part === undefined || advancing.answer.last === null)
-    await advancing.countCrowds();
+  if (!task.moreFollow) await advancing.countCrowds();
   return advancing.answer;
 }

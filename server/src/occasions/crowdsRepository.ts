@@ -9,23 +9,32 @@ export interface Crowd {
   most: number;
 }
 
+/** An occasion that people entered and were not counted yet, and when the first of them did, in milliseconds. */
+interface Uncounted {
+  occasion: string;
+  shop: string;
+  from: number;
+}
+
 const HOUR = 3_600_000;
 
 /** The crowds table: which occasions wait for an answer, and where people are still being let in. */
 export function crowdsRepository(db: Db) {
   const begin = db.prepare(
-    `INSERT INTO crowds (occasion, shop, state, since) VALUES (?, ?, 'counting', 0)
-     ON CONFLICT (occasion) DO UPDATE SET state = 'counting' WHERE state = 'idle'`,
+    `INSERT INTO crowds (occasion, shop, state, since, uncounted_from) VALUES (@occasion, @shop, 'counting', 0, @at)
+     ON CONFLICT (occasion) DO UPDATE SET
+       state = iif(state = 'idle', 'counting', state),
+       uncounted_from = min(coalesce(uncounted_from, @at), @at)`,
   );
-  const counting = db
-    .prepare<[], string>(`SELECT occasion FROM crowds WHERE state = 'counting'`)
-    .pluck();
+  const uncounted = db.prepare<[], Uncounted>(
+    `SELECT occasion, shop, uncounted_from AS "from" FROM crowds WHERE uncounted_from IS NOT NULL`,
+  );
   const end = db.prepare(
-    `UPDATE crowds SET state = 'idle' WHERE occasion = ? AND state = 'counting'`,
+    `UPDATE crowds SET state = iif(state = 'counting', 'idle', state), uncounted_from = NULL WHERE occasion = ?`,
   );
   const since = db.prepare<[string], number>('SELECT since FROM crowds WHERE occasion = ?').pluck();
   const ask = db.prepare(
-    `UPDATE crowds SET state = 'asking', people = ?, most = ? WHERE occasion = ?`,
+    `UPDATE crowds SET state = 'asking', people = ?, most = ?, uncounted_from = NULL WHERE occasion = ?`,
   );
   const state = db.prepare<[string], string>('SELECT state FROM crowds WHERE occasion = ?').pluck();
   const asking = db.prepare<[], Crowd>(
@@ -42,9 +51,11 @@ export function crowdsRepository(db: Db) {
     )
     .pluck();
   return {
-    /** Nothing of an occasion leaves until everybody who enters with this task is counted. */
-    begin: (occasion: string, shop: string): void => void begin.run(occasion, shop),
-    counting: (): string[] => counting.all(),
+    /** Somebody entered at an instant (milliseconds): nothing of the occasion leaves until they are counted. */
+    begin: (occasion: string, shop: string, at: number): void =>
+      void begin.run({ occasion, shop, at }),
+    /** Where people entered and were not counted yet. */
+    uncounted: (): Uncounted[] => uncounted.all(),
     end: (occasion: string): void => void end.run(occasion),
     isAsking: (occasion: string): boolean => state.get(occasion) === 'asking',
     isHeld: (occasion: string): boolean =>

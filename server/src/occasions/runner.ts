@@ -13,6 +13,7 @@ import type { ProductChangesRepository } from '../sources/productChangesReposito
 import type { SourcesRepository } from '../sources/repository';
 import { MOST_PRODUCTS } from './dated';
 import type { AdvanceAnswer, AdvanceTask, OccasionJobs } from './advance';
+import type { CrowdsRepository } from './crowdsRepository';
 import type { OccasionsRepository, StoredDraft } from './repository';
 import type { StatesRepository } from './statesRepository';
 import type { ToTellRepository } from './toTellRepository';
@@ -21,6 +22,7 @@ interface Given {
   store: Pick<Store, 'write'>;
   occasions: OccasionsRepository;
   states: Pick<StatesRepository, 'nextDue'>;
+  crowds: Pick<CrowdsRepository, 'uncounted'>;
   sources: Pick<SourcesRepository, 'find'>;
   entries: Pick<EntriesRepository, 'untold'>;
   productChanges: Pick<ProductChangesRepository, 'untold'>;
@@ -38,7 +40,7 @@ interface Given {
 
 type Asked = AdvanceTask extends infer T
   ? T extends AdvanceTask
-    ? Omit<T, 'now' | 'mailIds' | 'picks'>
+    ? Omit<T, 'now' | 'mailIds' | 'picks' | 'moreFollow'>
     : never
   : never;
 
@@ -59,6 +61,8 @@ const MEANWHILE_MS = 2_000;
 export class Runner {
   private last: Promise<unknown> = Promise.resolve();
   private tickedAt: number | null = null;
+  /** Everybody is looked at in parts after a start: crowds are counted at the end. */
+  private isBeginning = false;
 
   constructor(private readonly given: Given) {
     given.updates.listen(({ update }) => {
@@ -102,7 +106,7 @@ export class Runner {
     const on = shops.list().filter(({ id }) => this.on(id).length > 0);
     const picks = Object.fromEntries(on.map(({ id }) => [id, rules.task(id, false)]));
     const told = { now: at ?? now().getTime(), mailIds: newId(), picks };
-    const task = { ...asked, ...told } as AdvanceTask;
+    const task = { ...asked, ...told, moreFollow: this.isBeginning } as AdvanceTask;
     // What many get is filled while the rest of them are looked at.
     const meanwhile = setInterval(() => void sender.kick(), MEANWHILE_MS);
     const answer = await jobs.run('advance', task).finally(() => clearInterval(meanwhile));
@@ -148,11 +152,17 @@ export class Runner {
    */
   async begin(): Promise<void> {
     await this.tick();
-    for (const { id } of this.given.shops.list()) {
-      await this.looks(id);
-      let after: number | null = this.on(id).length > 0 ? 0 : null;
-      while (after !== null) after = await this.some(id, after);
+    this.isBeginning = true;
+    try {
+      for (const { id } of this.given.shops.list()) {
+        await this.looks(id);
+        let after: number | null = this.on(id).length > 0 ? 0 : null;
+        while (after !== null) after = await this.some(id, after);
+      }
+    } finally {
+      this.isBeginning = false;
     }
+    await this.countCrowds();
     for (const { id } of this.given.toTell.sources()) await this.imported(id);
   }
 
@@ -188,7 +198,15 @@ export class Runner {
     await this.times(at, late);
     const due = this.given.states.nextDue();
     if (due !== null && due <= at) await this.enqueue(() => this.advance({ do: 'due', late }));
+    else await this.countCrowds();
     await this.given.sender.kick();
+  }
+
+  /** Counts whom nobody has counted yet, as where a look at many was cut off. */
+  private async countCrowds(): Promise<void> {
+    if (this.isBeginning || this.given.crowds.uncounted().length === 0) return;
+    await this.enqueue(() => this.advance({ do: 'count' }));
+    void this.given.sender.kick();
   }
 
   /** The clock was moved on: all that lies between happens at its own time. */

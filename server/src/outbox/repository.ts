@@ -213,17 +213,19 @@ export function outboxRepository(db: Db) {
     .pluck();
   const approve = db.prepare(
     `UPDATE outbox SET state = 'waiting', next_at = @at, reason = NULL, hold = NULL,
-       approved = trim(approved || ' ' || coalesce(hold, '') || iif(@evenOff, ' switched_off', ''))
+       approved = trim(approved || ' ' || coalesce(hold, ''))
      WHERE id = @id AND state = 'held'`,
   );
   const goOn = db.prepare(
     `UPDATE outbox SET state = CASE reason WHEN '${STOPPED_HELD}' THEN 'held' ELSE 'waiting' END,
-       hold = CASE reason WHEN '${STOPPED_HELD}' THEN 'step' END, reason = NULL, next_at = @at,
-       approved = trim(approved || iif(@evenOff, ' switched_off', ''))
+       hold = CASE reason WHEN '${STOPPED_HELD}' THEN 'step' END, reason = NULL, next_at = @at
      WHERE id = @id AND state = 'stopped' AND reason IN ('${STOPPED_BY_HAND}', '${STOPPED_HELD}')`,
   );
   const tryAgain = db.prepare(
     `UPDATE outbox SET state = 'waiting', attempts = 0, reason = NULL, went_at = NULL, next_at = ? WHERE id = ?`,
+  );
+  const allowOff = db.prepare(
+    `UPDATE outbox SET approved = trim(approved || ' switched_off') WHERE id = ? AND instr(approved, 'switched_off') = 0`,
   );
   const setOpened = db.prepare(
     'UPDATE outbox SET opened_at = ? WHERE id = ? AND opened_at IS NULL AND tracked = 1',
@@ -346,8 +348,7 @@ export function outboxRepository(db: Db) {
     postpone: (id: string, from: OutboxState, until: number, reason: string): boolean =>
       postpone.run({ id, from, until, reason }).changes === 1,
     /** Takes up again what was stopped by hand; it is filled anew, and what was held is held. */
-    goOn: (id: string, at: number, evenOff: boolean): boolean =>
-      goOn.run({ id, at, evenOff: evenOff ? 1 : 0 }).changes === 1,
+    goOn: (id: string, at: number): boolean => goOn.run({ id, at }).changes === 1,
     /** Begins anew with what the mail server brought to an end, and writes to its address again; false for anything else. */
     tryAgain(id: string, at: number): boolean {
       const row = one.get(id);
@@ -355,9 +356,10 @@ export function outboxRepository(db: Db) {
       forgive.run((row.to_address ?? row.email).toLowerCase());
       return tryAgain.run(at, id).changes === 1;
     },
-    /** Approves a mail that is held; `evenOff`: though its occasion was switched off. */
-    approve: (id: string, at: number, evenOff: boolean): boolean =>
-      approve.run({ id, at, evenOff: evenOff ? 1 : 0 }).changes === 1,
+    /** Approves a mail that is held. */
+    approve: (id: string, at: number): boolean => approve.run({ id, at }).changes === 1,
+    /** Lets a mail go though its occasion is switched off. */
+    allowOff: (id: string): void => void allowOff.run(id),
     /**
      * Keeps mails as they were filled at an instant (milliseconds), but for those that wait for that no more. Gives how
      * many are kept.

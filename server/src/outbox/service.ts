@@ -249,8 +249,11 @@ export class OutboxService {
     const changeSome = (some: readonly string[]) =>
       store.write(() => {
         const own = some.flatMap((id) => outbox.find(id) ?? []).filter((row) => row.shop === shop);
-        if (!evenOff && to !== 'stop' && to !== 'count_as_sent') this.refuseOff(own);
-        return own.filter(({ id }) => this.changeOne(id, to, at, evenOff)).length;
+        const sends = to !== 'stop' && to !== 'count_as_sent';
+        const off = sends ? own.filter((row) => this.isOff(row)) : [];
+        if (!evenOff) this.refuseOff(off);
+        for (const { id } of off) outbox.allowOff(id);
+        return own.filter(({ id }) => this.changeOne(id, to, at)).length;
       });
     let changed = 0;
     if (ids)
@@ -268,9 +271,12 @@ export class OutboxService {
     return changed;
   }
 
+  private isOff(row: OutboxRow): boolean {
+    return !isRowOn(this.given.occasions.find(row.occasion), row);
+  }
+
   /** Refuses to send emails of an occasion that was switched off since, unless that is what is meant. */
-  private refuseOff(rows: readonly OutboxRow[]): void {
-    const off = rows.filter((row) => !isRowOn(this.given.occasions.find(row.occasion), row));
+  private refuseOff(off: readonly OutboxRow[]): void {
     const [first] = off;
     if (!first) return;
     const name = this.occasion(first)?.name ?? 'An occasion';
@@ -281,10 +287,10 @@ export class OutboxService {
     );
   }
 
-  private changeOne(id: string, to: To, at: number, evenOff: boolean): boolean {
+  private changeOne(id: string, to: To, at: number): boolean {
     const { outbox, sender } = this.given;
-    if (to === 'approve') return outbox.approve(id, at, evenOff);
-    if (to === 'go_on') return outbox.goOn(id, at, evenOff);
+    if (to === 'approve') return outbox.approve(id, at);
+    if (to === 'go_on') return outbox.goOn(id, at);
     if (to === 'try_again') return outbox.tryAgain(id, at);
     if (to === 'count_as_sent') return sender.settleNow(id, 'sent');
     if (to === 'send_again') return sender.settleNow(id, 'again');

@@ -1,4 +1,5 @@
 import { FIRST_RULES } from '@carafe/core/occasion';
+import { advanceAll, type AdvanceAnswer } from '../occasions/advance';
 import { said, TEST_SHOP, testServer } from '../testing';
 import { stageOf } from '../testingOccasions';
 
@@ -103,6 +104,42 @@ describe('off means off', () => {
     await carafe.sender.kick();
     expect(await states()).toEqual(['maud a sent']);
   });
+
+  test('what is confirmed for one that is off says nothing of another one that is switched off later', async () => {
+    const [one, two] = [await byHand('held'), await byHand('held')];
+    await one.enter('maud');
+    await two.enter('nora');
+    carafe.wait(0.1);
+    await api('post', `/occasions/${one.id}/off`, { waiting: 'send' });
+    await carafe.store.write(() =>
+      carafe.store.db.prepare(`UPDATE outbox SET approved = ''`).run(),
+    );
+    await change('approve', { even_off: true });
+    carafe.wait(0.1);
+    await api('post', `/occasions/${two.id}/off`);
+    await carafe.mailServer.start(0);
+    carafe.sender.afresh();
+    await carafe.sender.kick();
+    expect(await states()).toEqual(['maud a sent', 'nora a stopped']);
+    const kept = carafe.store.db.prepare('SELECT approved FROM outbox ORDER BY rowid').pluck();
+    expect(kept.all()).toEqual(['switched_off step', 'step']);
+  });
+
+  test.each([
+    ['send_again', `state = 'in_doubt'`],
+    ['try_again', `state = 'bounced', reason = 'There is no such mailbox.'`],
+  ])('what is confirmed to go though its occasion is off goes: %s', async (to, became) => {
+    const news = await byHand('on');
+    await news.enter('maud');
+    await api('post', `/occasions/${news.id}/off`);
+    await carafe.store.write(() => carafe.store.db.prepare(`UPDATE outbox SET ${became}`).run());
+    await carafe.mailServer.start(0);
+    carafe.sender.afresh();
+    expect((await change(to)).status).toBe(409);
+    expect((await change(to, { even_off: true })).body).toEqual({ changed: 1 });
+    await carafe.sender.kick();
+    expect(await states()).toEqual(['maud a sent']);
+  });
 });
 
 test.each([
@@ -195,6 +232,64 @@ describe('a crowd', () => {
       occasions: { on_since: string | null }[];
     };
     expect(occasions.map(({ on_since }) => on_since)).toEqual([null]);
+  });
+
+  describe('of which many are let in by and by', () => {
+    /** So many people placed an order of which the engine was not told, as after a stop. */
+    async function untold(names: readonly string[]) {
+      const words = await template('Thanks');
+      const id = await on({
+        ...{ start: { kind: 'order_placed', which: 'any' } },
+        steps: [send('a', words, { mail: 'service' })],
+      });
+      const stopped = jest.spyOn(carafe.runner, 'heard').mockImplementation(() => undefined);
+      for (const name of names) {
+        await stage.add(`${name}@post.example`);
+        await stage.order(`${name}@post.example`, `N-${name}`);
+      }
+      stopped.mockRestore();
+      return id;
+    }
+    /** Lets them in one after the other, as the parts of a start. */
+    async function parts() {
+      for (let after: number | null = 0; after !== null;) {
+        const answer: AdvanceAnswer = await advanceAll(carafe.store, carafe.tables, {
+          ...{ do: 'everyone', shop: 's', happening: null, part: { after, most: 1 } },
+          ...{
+            now: Date.parse('2026-11-24T09:00:00Z'),
+            mailIds: `part${after}`,
+            picks: {},
+            moreFollow: true,
+          },
+        });
+        after = answer.last ?? null;
+      }
+      await carafe.sender.kick();
+      expect(await mailbox()).toEqual([]);
+    }
+
+    test('their emails go once all were counted, also where a stop left them half counted', async () => {
+      await untold(NAMES.slice(0, 3));
+      await parts();
+      await carafe.runner.tick();
+      await carafe.sender.kick();
+      expect(await mailbox()).toHaveLength(3);
+    });
+
+    test('all parts are counted together', async () => {
+      await untold(NAMES);
+      await parts();
+      await carafe.runner.tick();
+      await carafe.sender.kick();
+      expect(await states()).toEqual(NAMES.map((name) => `${name} a held`));
+    });
+
+    test('a start counts them', async () => {
+      await untold(NAMES);
+      await carafe.runner.begin();
+      await carafe.sender.kick();
+      expect(await states()).toEqual(NAMES.map((name) => `${name} a held`));
+    });
   });
 
   test('is none where the same number entered over more than an hour', async () => {
