@@ -161,8 +161,12 @@ export function assembleRecord(
   products: Products,
   options?: AssembleOptions,
 ): Fields {
-  return Object.assign(ownRecord(data, shared, products, options), shared);
+  return Object.assign(ownRecord(data, shared, products, options), sharedRecord(shared));
 }
+
+/** What formulas read of that which all share: where links lead to is no part of a record. */
+export const sharedRecord = ({ shop, catalog, feeds, coupon }: SharedData): Fields =>
+  ({ shop, catalog, feeds, coupon }) as unknown as Fields;
 
 /** What of the record belongs to one person alone: a record of its own, whatever it is made of. */
 export function ownRecord(

@@ -1,6 +1,7 @@
 export {
   assembleRecord,
   ownRecord,
+  sharedRecord,
   addProducts,
   productIndex,
   reviveRecord,

@@ -277,6 +277,13 @@ describe('the record', () => {
     rank: 4,
   };
 
+  test('links lead to where the server is, and formulas read nothing of that', () => {
+    const home = 'https://mail.example';
+    const record = assembleRecord({ ...data, token: 't' }, { ...shared, home }, new Map());
+    expect(record).toMatchObject({ links: { view_in_browser: `${home}/mail/view/t` } });
+    expect(Object.keys(record)).not.toContain('home');
+  });
+
   test('joins the catalog to lines, reckons totals and reads dates', () => {
     const record = assembleRecord(data, shared, productIndex(shared));
     expect(record).toMatchObject({

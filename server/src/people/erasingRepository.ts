@@ -5,6 +5,8 @@ export interface Erased {
   events: number;
   rows: number;
   emails: number;
+  /** Whether it is kept that the mail server refused the address. */
+  isRefused: boolean;
 }
 
 /** An address that stands for nobody: what is kept of emails is counted by it. */
@@ -26,6 +28,7 @@ export function erasingRepository(db: Db) {
     'DELETE FROM occasion_people WHERE shop = ? AND email = ?',
     'DELETE FROM occasion_inside WHERE shop = ? AND email = ?',
     'DELETE FROM occasion_trail WHERE shop = ? AND email = ?',
+    `DELETE FROM jobs WHERE kind = 'person' AND key = ? || ' ' || ?`,
   ].map(statement);
   const visitors = db
     .prepare<[string, string], string>(
@@ -49,6 +52,7 @@ export function erasingRepository(db: Db) {
        key = '${NOBODY} ' || id, message_id = NULL, tracked = 0
      WHERE shop = ? AND email = ?`,
   );
+  const refused = db.prepare('SELECT 1 FROM refused_addresses WHERE email = ?');
   return {
     /** Deletes everything that is stored of a person; of emails it is kept that one was created, and what became of it. */
     erase(shop: string, email: string): Erased | null {
@@ -63,7 +67,10 @@ export function erasingRepository(db: Db) {
       };
       stopped.run(shop, email);
       sources.run(shop, email);
-      return { ...erased, emails: emails.run(shop, email).changes };
+      return {
+        ...{ ...erased, emails: emails.run(shop, email).changes },
+        isRefused: refused.get(email) !== undefined,
+      };
     },
   };
 }

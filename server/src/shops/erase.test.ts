@@ -17,6 +17,23 @@ const { api, agree, add, order, template, send, on, states, outbox, mailbox } = 
 );
 const MAUD = 'maud@post.example';
 
+test('what was set aside of them goes too; that their address was refused is kept, and said', async () => {
+  await agree(MAUD);
+  const { queuedJobs, outbox: mails } = carafe.tables;
+  const payload = { email: MAUD, id: 1 };
+  await carafe.store.write(() => {
+    const job = { kind: 'person', key: `s ${MAUD}`, shop: 's', payload, runAt: 0 };
+    queuedJobs.setAside(job, 'It could not be done.', 0);
+    mails.refuseAddress(MAUD, '2026-11-24T09:00:00Z', 'no');
+  });
+  const { body } = await api('post', '/shops/s/people/erase', { email: MAUD });
+  expect((body as { kept: string[] }).kept).toContain(
+    'That the mail server refused this address, so that no shop writes to it again.',
+  );
+  expect((await api('get', '/attention')).body).toEqual({ items: [] });
+  expect(mails.refusedAddress(MAUD)).toBe('no');
+});
+
 test('whoever is erased gets nothing more, and nothing of them is stored but that emails were created', async () => {
   const words = await template('News');
   await on({

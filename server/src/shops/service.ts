@@ -108,7 +108,7 @@ export class ShopsService {
     if (!erased) throw new Refusal(404, `Nobody here has the address “${given}”.`);
     updates.publish({ type: 'people', shop, ids: [] });
     updates.publish({ type: 'outbox' });
-    const { events, rows, emails } = erased;
+    const { events, rows, emails, isRefused } = erased;
     return {
       deleted: [
         'The person with all fields, carts and orders, and what occasions knew of them.',
@@ -121,6 +121,9 @@ export class ShopsService {
               'That these emails were created, by which occasion and when, and what became of them, without the address.',
               'The bytes of these emails in packed storage, out of reach, until the emails packed with them are forgotten.',
             ]
+          : []),
+        ...(isRefused
+          ? ['That the mail server refused this address, so that no shop writes to it again.']
           : []),
         'Files that were imported, as your shop sent them: import them again without this person, or they come back.',
       ],

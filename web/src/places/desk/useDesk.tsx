@@ -18,7 +18,7 @@ import {
   ownValues as namedValues,
   type ShopLibrary,
 } from '@carafe/core/library';
-import { reviveRecord, type SharedData } from '@carafe/core/record';
+import { reviveRecord, sharedRecord, type SharedData } from '@carafe/core/record';
 import { contextFor, type Trail } from '@carafe/core/render';
 import type { Shape } from '@carafe/core/shape';
 import type { BuildFinding } from '@carafe/core/build';
@@ -302,7 +302,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const record = useMemo(
     () =>
       own && shared
-        ? withOwn({ ...(reviveRecord(own) as Fields), ...shared }, library, asOf)
+        ? withOwn({ ...(reviveRecord(own) as Fields), ...sharedRecord(shared) }, library, asOf)
         : null,
     [own, shared, library, asOf],
   );

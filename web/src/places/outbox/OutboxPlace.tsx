@@ -132,7 +132,7 @@ function ReasonFilter({
       w={260}
       clearable
       searchable
-      data={[...counts].map(([value, count]) => ({ value, label: `${figure(count)} × ${value}` }))}
+      data={[...counts].map(([value, count]) => ({ value, label: `${value} (${figure(count)})` }))}
       value={reason ?? null}
       onChange={(to) => onChange({ reason: to ?? undefined })}
     />

@@ -1,6 +1,12 @@
 import type { Program } from '@carafe/core/build';
 import type { Fields } from '@carafe/core/formula';
-import { ownRecord, packDays, type PersonData, type SharedData } from '@carafe/core/record';
+import {
+  ownRecord,
+  packDays,
+  sharedRecord,
+  type PersonData,
+  type SharedData,
+} from '@carafe/core/record';
 import { prepare, type Render } from '@carafe/core/render';
 import type { Template } from '@carafe/core/template';
 import type { Filled } from './messages';
@@ -43,7 +49,7 @@ export function fillOnce(filling: Filling): FilledOnce {
   const { person, data, shared, products, lengths, main, peeked } = filling;
   const own = ownRecord(data, shared, products);
   const asOf = new Date(filling.asOf);
-  const record = { ...own, ...shared };
+  const record = { ...own, ...sharedRecord(shared) };
   const options = { asOf, lengths };
   const filled = main.render(record, options);
   return {
