@@ -209,6 +209,7 @@ test('several parts are selected, copied, put into a group and deleted together'
   const { id } = await copyOf(request, CART, 'Several at once');
   const mail = await openDesk(page, id);
   const lines = outline(page).locator('button[aria-current]');
+  await expect(line(page, /Hello ‹first_name›/)).toBeVisible();
   const before = await lines.count();
   await line(page, /Hello ‹first_name›/).click();
   await page.keyboard.press('Shift+ArrowDown');

@@ -35,7 +35,7 @@ export interface SendRequest {
   /** What went to this address within a day, of any shop; not asked when an email is created. */
   recent(): readonly RecentEmail[];
   /** For which reasons somebody approved this very email. */
-  approved: ReadonlySet<HoldReason>;
+  approved: Pick<ReadonlySet<HoldReason>, 'has'>;
 }
 
 export type SendAnswer =
@@ -85,7 +85,7 @@ function limited({ at, email, ledger, limits, overLimit }: SendRequest): SendAns
 
 function repetition(
   { at, email, recent }: SendRequest,
-  approved: ReadonlySet<HoldReason>,
+  approved: Pick<ReadonlySet<HoldReason>, 'has'>,
 ): SendAnswer | null {
   const why = repeated(recent(), { subject: email.subject, at });
   return why === null || approved.has(why) ? null : { kind: 'hold', why };

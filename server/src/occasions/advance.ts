@@ -5,11 +5,10 @@ import {
   type Effect,
   type Happening,
   type PersonState,
-  type Plan,
   type World,
 } from '@carafe/core/occasion';
-import type { PersonData, ShopEvent } from '@carafe/core/record';
-import { figure } from '@carafe/core/words';
+import type { PersonData } from '@carafe/core/record';
+import { isDatabaseError } from '../database/databaseError';
 import type { Store } from '../database/store';
 import type { EventsRepository } from '../events/repository';
 import type { Job } from '../jobs/jobs';
@@ -20,50 +19,18 @@ import type { picksOfMany } from '../recommend/picks';
 import type { JobsRepository } from '../queue/jobsRepository';
 import { pauseAfter, reasonOf } from '../queue/queue';
 import { readyShop, type ReadyTask } from '../recommend/ready';
-import { asksLooked, LOOKED_DAYS, lookedLately } from './looked';
+import { asksLooked, lookedLately } from './looked';
 import { worldOf, type PlanParts } from './plans';
 import { asKnown, shopMoments, withPicks, type MomentParts, type ShopMoments } from './shopMoments';
+import type { AdvanceAnswer, AdvanceTask } from './advanceTask';
+import { asksForCrowds, countCrowds } from './countCrowds';
 import type { CrowdsRepository } from './crowdsRepository';
 import type { StatesRepository } from './statesRepository';
+import { batches, type One } from './toAdvance';
 import type { ToTellRepository } from './toTellRepository';
 
-type ProductHappening = Omit<Extract<Happening, { kind: 'product' }>, 'kind'>;
+export type { AdvanceAnswer, AdvanceTask } from './advanceTask';
 
-/** What the engine is to look at. */
-export type AdvanceTask = {
-  /** Milliseconds. */
-  now: number;
-  /** What ids of mails begin with; each is told apart by a number. */
-  mailIds: string;
-  /** What is asked of the rules of each shop. */
-  picks: Record<string, ReadyTask>;
-  /** More people are let in right after: a crowd is counted when all were. */
-  moreFollow?: boolean;
-} & (
-  | { do: 'due'; late: boolean }
-  /** Nobody: crowds are counted alone. */
-  | { do: 'count' }
-  | { do: 'people'; shop: string; ids: number[]; events: ShopEvent[] }
-  | {
-      do: 'everyone';
-      shop: string;
-      happening: Happening | null;
-      /** Only so many, behind somebody: whatever happens meanwhile has its turn in between. */
-      part?: { after: number; most: number };
-    }
-  | { do: 'told'; shop: string; told: { id: number; happenings: Happening[] }[] }
-  | { do: 'products'; shop: string; changes: ProductHappening[] }
-);
-
-export interface AdvanceAnswer {
-  people: number;
-  mails: number;
-  entered: number;
-  /** How many people were set aside. */
-  aside?: number;
-  /** Of a part of everybody: who was the last; null where there is nobody behind. */
-  last?: number | null;
-}
 export interface OccasionJobs {
   advance: Job<AdvanceTask, AdvanceAnswer>;
 }
@@ -84,30 +51,11 @@ export type AdvanceParts = MomentParts &
     queuedJobs: Pick<JobsRepository, 'setAside'>;
   };
 
-/** What the database itself cannot do is no fault of one person. */
-const isOfDatabase = (error: unknown): boolean => {
-  const { code = '' } = error as { code?: string };
-  return code.startsWith('SQLITE_') && !code.startsWith('SQLITE_CONSTRAINT');
-};
-
-const DAY = 86_400_000;
-/** People are read so many at a time. */
-const BATCH = 200;
-
 interface Shop {
   world: World;
   moments: ShopMoments;
   /** Whether an occasion asks what was looked at. */
   looks: boolean;
-}
-
-interface One {
-  shop: string;
-  email: string;
-  id: number | null;
-  /** Where they were read already. */
-  data?: PersonData;
-  happenings: readonly Happening[];
 }
 
 /** The engine over what is stored: reads people and states, writes states, what was told, and mails, in one transaction each. */
@@ -172,7 +120,7 @@ class Advancing {
           this.person(shopId, shop, one, one.id === null ? undefined : found.get(one.id)),
         )();
       } catch (error) {
-        if (isOfDatabase(error)) throw error;
+        if (isDatabaseError(error)) throw error;
         this.setAside(shopId, one, error);
       }
     }
@@ -275,137 +223,6 @@ class Advancing {
     this.firstEntries.set(occasion, at);
     this.parts.crowds.begin(occasion, shop, at);
   }
-
-  /**
-   * Everybody was let in: an occasion that more people entered within an hour than the shop allows is held, all that it
-   * has not sent yet, until somebody has answered. Those whom a stop kept from being counted are counted as well.
-   */
-  async countCrowds(): Promise<void> {
-    const { crowds, shopRules, outbox } = this.parts;
-    for (const { occasion, shop, from } of crowds.uncounted()) {
-      const most = shopRules.get(shop).most_an_hour;
-      const people = crowds.fullestHour(occasion, from);
-      if (people <= most) {
-        await this.store.write(() => crowds.end(occasion));
-        continue;
-      }
-      // Held before it is asked: a stop in between leaves them to be counted again.
-      await this.store.writeInSlices((size) => {
-        const reason = sayCrowd(people, most);
-        return outbox.holdCrowd(occasion, reason, size) === size;
-      });
-      await this.store.write(() => crowds.ask(occasion, people, most));
-    }
-  }
-}
-
-/** Those that start by the clock are for many by nature: how many is asked before they are switched on. */
-const asksForCrowds = ({ occasion: { start } }: Plan): boolean =>
-  start.kind !== 'at_time' && start.kind !== 'repeating';
-
-/** Why emails of a crowd are held. */
-export const sayCrowd = (people: number, most: number): string =>
-  `${figure(people)} people entered this occasion within an hour; the shop asks from ${figure(most + 1)} on.`;
-
-type Next = (size: number) => { shop: string; people: One[] } | null;
-
-/** Everybody that a task is about, some at a time; null at the end. */
-function batches(parts: AdvanceParts, task: AdvanceTask, answer: AdvanceAnswer): Next {
-  switch (task.do) {
-    case 'count':
-      return () => null;
-    case 'due':
-      return (size) => {
-        const [first, ...rest] = parts.states.due(task.now, Math.min(size, BATCH));
-        if (!first) return null;
-        const same = [first, ...rest].filter(({ shop }) => shop === first.shop);
-        const people = same.map(({ shop, email }): One => ({
-          ...{ shop, email, id: parts.people.idOf(shop, email), happenings: [] },
-        }));
-        return { shop: first.shop, people };
-      };
-    case 'everyone': {
-      let { after, most } = task.part ?? { after: 0, most: Number.POSITIVE_INFINITY };
-      return (size) => {
-        const ids =
-          most > 0 ? parts.people.idsAfter(task.shop, after, Math.min(size, BATCH, most)) : [];
-        const last = ids.at(-1);
-        answer.last = last === undefined && most > 0 ? null : after;
-        if (last === undefined) return null;
-        after = last;
-        most -= ids.length;
-        const happening = task.happening ?? { kind: 'person' as const };
-        return { shop: task.shop, people: named(parts, task.shop, ids, () => [happening]) };
-      };
-    }
-    case 'people': {
-      const own = (email: string): Happening[] => {
-        const told = task.events
-          .filter((event) => event.email === email)
-          .map((event): Happening => ({ kind: 'person', event }));
-        return told.length > 0 ? told : [{ kind: 'person' }];
-      };
-      return inPieces(parts, task.shop, task.ids, (_, email) => own(email));
-    }
-    case 'told': {
-      const told = new Map(task.told.map(({ id, happenings }) => [id, happenings]));
-      return inPieces(parts, task.shop, [...told.keys()], (id) => told.get(id) ?? []);
-    }
-    case 'products': {
-      const told = interested(parts, task.shop, task.changes, task.now);
-      return inPieces(parts, task.shop, [...told.keys()], (id) => told.get(id) ?? []);
-    }
-  }
-}
-
-/** Whom changes of products may interest: who has them in the cart, or looked at them lately. */
-function interested(
-  parts: AdvanceParts,
-  shop: string,
-  changes: readonly ProductHappening[],
-  now: number,
-): Map<number, Happening[]> {
-  const bySku = new Map<string, Happening[]>();
-  for (const change of changes) {
-    const happening: Happening = { kind: 'product', ...change };
-    bySku.set(change.sku, [...(bySku.get(change.sku) ?? []), happening]);
-  }
-  const skus = [...bySku.keys()];
-  const since = new Date(now - LOOKED_DAYS * DAY).toISOString();
-  const lookers = parts.events.lookersOf(shop, skus, since).flatMap(({ email, sku }) => {
-    const id = parts.people.idOf(shop, email);
-    return id === null ? [] : [{ id, sku }];
-  });
-  const skusOf = new Map<number, Set<string>>();
-  for (const { id, sku } of [...parts.people.withInCart(shop, skus), ...lookers])
-    skusOf.set(id, (skusOf.get(id) ?? new Set()).add(sku));
-  const told = [...skusOf].sort(([a], [b]) => a - b);
-  return new Map(told.map(([id, own]) => [id, [...own].flatMap((sku) => bySku.get(sku) ?? [])]));
-}
-
-function inPieces(
-  parts: AdvanceParts,
-  shop: string,
-  ids: readonly number[],
-  happenings: (id: number, email: string) => Happening[],
-): Next {
-  const left = [...ids];
-  return (size) => {
-    const some = left.splice(0, Math.min(size, BATCH));
-    return some.length === 0 ? null : { shop, people: named(parts, shop, some, happenings) };
-  };
-}
-
-function named(
-  parts: AdvanceParts,
-  shop: string,
-  ids: readonly number[],
-  happenings: (id: number, email: string) => Happening[],
-): One[] {
-  return parts.people.bare(shop, ids).map(({ id, data }): One => {
-    const email = String((data.person as { email?: unknown }).email ?? '').toLowerCase();
-    return { shop, email, id, data, happenings: happenings(id, email) };
-  });
 }
 
 /** Looks at whoever a task is about, in short transactions. Nobody is looked at twice for one due time. */
@@ -423,6 +240,6 @@ export async function advanceAll(
     advancing.some(batch.shop, batch.people);
     return true;
   });
-  if (!task.moreFollow) await advancing.countCrowds();
+  if (!task.moreFollow) await countCrowds(store, parts);
   return advancing.answer;
 }

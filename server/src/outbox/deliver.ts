@@ -1,4 +1,5 @@
 import { createTransport, type Transporter } from 'nodemailer';
+import { isDatabaseError } from '../database/databaseError';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
 import type { CrowdsRepository } from '../occasions/crowdsRepository';
@@ -7,7 +8,8 @@ import { reasonOf } from '../queue/queue';
 import { transportFor, type Way } from '../mail/transport';
 import { inWords, isAnswered, isDoorShut, isDropped, whatIsRefused } from '../mail/failures';
 import { handing, watchHandover } from './handover';
-import { GIVEN_UP, type OutboxRepository } from './repository';
+import { keepBack } from './keepBack';
+import { approvedFor, GIVEN_UP, type OutboxRepository } from './repository';
 import { Judge, timeOf, type JudgeParts, type JudgeTask } from './judge';
 
 /** `now` is the moved clock, as of the beginning. */
@@ -73,7 +75,7 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
     try {
       if (!(await store.write(() => claimed(parts, id, goes)))) return;
     } catch (error) {
-      if (((error as { code?: string }).code ?? '').startsWith('SQLITE_')) throw error;
+      if (isDatabaseError(error)) throw error;
       // A damaged email is set aside alone.
       await store.write(() =>
         outbox.hold(id, 'ready', 'failed', `This email could not be sent. ${reasonOf(error)}`),
@@ -147,16 +149,13 @@ function claimed(parts: Parts, id: string, task: JudgeTask): boolean {
   const { outbox, people } = parts;
   const row = outbox.find(id);
   if (row?.state !== 'ready') return false;
-  if (parts.crowds.isHeld(row.occasion) && !row.approved.includes('crowd')) return false;
+  if (parts.crowds.isHeld(row.occasion) && !approvedFor(row).has('crowd')) return false;
   const judge = new Judge(parts, task);
   const found = people.ofEmails(row.shop, [row.email]).get(row.email);
   const judged = found ? judge.read(row, found) : null;
   const answer = judge.ask(row, judged, { to: row.to_address, subject: row.subject });
   if (answer.kind === 'send') return outbox.claim(id, timeOf(row, task));
-  const reason = judge.say(answer, row, judged);
-  if (answer.kind === 'hold') outbox.hold(id, 'ready', answer.why, reason);
-  else if (answer.kind === 'postpone') outbox.postpone(id, 'ready', answer.until, reason);
-  else outbox.move(id, 'ready', 'stopped', reason);
+  keepBack(outbox, id, 'ready', answer, judge.say(answer, row, judged));
   return false;
 }
 

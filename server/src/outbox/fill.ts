@@ -2,13 +2,21 @@ import { sayCut } from '@carafe/core/check';
 import type { Fields } from '@carafe/core/formula';
 import { assembleRecord, type PersonData } from '@carafe/core/record';
 import type { SendAnswer } from '@carafe/core/sending';
+import { isDatabaseError } from '../database/databaseError';
 import type { Store } from '../database/store';
 import type { Job } from '../jobs/jobs';
 import { carriedAddress } from '../mail/address';
 import type { PeopleRepository } from '../people/repository';
 import { MOST_ATTEMPTS, pauseAfter, reasonOf } from '../queue/queue';
-import { Judge, timeOf, type JudgedRow, type JudgeParts, type JudgeTask } from './judge';
-import type { Recipient } from './judge';
+import {
+  Judge,
+  timeOf,
+  type JudgedRow,
+  type JudgeParts,
+  type JudgeTask,
+  type Recipient,
+} from './judge';
+import { keepBack } from './keepBack';
 import { packsOf } from './kept';
 import { messageFor, type FilledMail, type MessageTask } from './message';
 import {
@@ -178,8 +186,7 @@ function endingOf(
   now: number,
 ): () => boolean {
   if (!isAnswer(error)) {
-    const { code = '' } = error as { code?: string };
-    if (code.startsWith('SQLITE_')) throw error;
+    if (isDatabaseError(error)) throw error;
     const reason = `This email could not be filled. ${reasonOf(error)}`;
     return attempts + 1 >= MOST_ATTEMPTS
       ? () => outbox.hold(id, 'waiting', 'failed', `${reason} Approve it to try again, or stop it.`)
@@ -188,11 +195,7 @@ function endingOf(
   const { message } = error;
   if (error instanceof Hold) return () => outbox.hold(id, 'waiting', 'template', message);
   if (error instanceof Stop) return () => outbox.move(id, 'waiting', 'stopped', message);
-  const { answer } = error;
-  if (answer.kind === 'hold') return () => outbox.hold(id, 'waiting', answer.why, message);
-  if (answer.kind === 'postpone')
-    return () => outbox.postpone(id, 'waiting', answer.until, message);
-  return () => outbox.move(id, 'waiting', 'stopped', message);
+  return () => keepBack(outbox, id, 'waiting', error.answer, message);
 }
 
 /** Fills what waits; a mail that may not go is stopped with its reason. Gives how many are ready. */

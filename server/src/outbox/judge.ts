@@ -16,20 +16,14 @@ import {
   type Occasion,
 } from '@carafe/core/occasion';
 import { reviveRecord, type PersonData } from '@carafe/core/record';
-import {
-  HOLD_REASONS,
-  maySend,
-  STOP_REASONS,
-  type HoldReason,
-  type SendAnswer,
-} from '@carafe/core/sending';
+import { HOLD_REASONS, maySend, STOP_REASONS, type SendAnswer } from '@carafe/core/sending';
 import type { OccasionsRepository } from '../occasions/repository';
 import { asKnown, shopMoments, type MomentParts, type ShopMoments } from '../occasions/shopMoments';
 import type { StatesRepository } from '../occasions/statesRepository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
 import type { LedgerRepository } from './ledgerRepository';
-import { aboutOf, type OutboxRepository, type OutboxRow } from './repository';
+import { aboutOf, approvedFor, type OutboxRepository, type OutboxRow } from './repository';
 
 /** What the clock was moved over, in milliseconds: what was due then goes as of its own time. */
 export interface MovedOver {
@@ -98,7 +92,7 @@ export function isRowOn(
   occasion: { on_since: string | null; off_at: string | null } | null,
   { made_at, approved }: Pick<OutboxRow, 'made_at' | 'approved'>,
 ): boolean {
-  if (approved.split(' ').includes('switched_off')) return true;
+  if (approvedFor({ approved }).has('switched_off')) return true;
   if (!occasion?.on_since) return false;
   return occasion.off_at === null || made_at >= occasion.off_at;
 }
@@ -212,7 +206,7 @@ export class Judge {
       // Asked when it was created: the one that was created first goes.
       sentElsewhere: () => false,
       recent: () => parts.ledger.recent(address, at, row.id),
-      approved: new Set(row.approved.split(' ') as HoldReason[]),
+      approved: approvedFor(row),
     });
   }
 

@@ -1,6 +1,6 @@
 import type { ListedCart, OutboxSummary } from '@carafe/contract';
 import { foldEvents, NEW_SHOPPER, type ShopEvent } from '@carafe/core/record';
-import type { OutboxWanted, PlacedRow } from './repository';
+import type { OutboxWanted, PlacedRow } from './lists';
 import { asking, TEST_SHOP, testServer } from '../testing';
 
 let carafe: Awaited<ReturnType<typeof testServer>>;

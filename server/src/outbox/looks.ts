@@ -1,6 +1,7 @@
 import type { OutboxSummary } from '@carafe/contract';
 import type { Job } from '../jobs/jobs';
-import type { OutboxPlace, OutboxRow, OutboxWanted, PlacedRow } from './repository';
+import type { OutboxPlace, OutboxWanted, PlacedRow } from './lists';
+import type { OutboxRow } from './repository';
 
 export interface OutboxPageTask {
   wanted: OutboxWanted;

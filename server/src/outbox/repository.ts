@@ -4,6 +4,10 @@ import type { HoldReason } from '@carafe/core/sending';
 import type { Db } from '../database/open';
 import type { MailToKeep, Pack } from './kept';
 import { keptMails } from './keptMails';
+import { outboxLists } from './lists';
+import { mailsOfOccasion } from './ofOccasion';
+import { reactions } from './reactions';
+import { refusedAddresses } from './refusedAddresses';
 
 export interface OutboxRow {
   id: string;
@@ -44,24 +48,6 @@ export interface OutboxRow {
   approved: string;
 }
 
-/** Where a row stands in the order of the list. */
-export interface OutboxPlace {
-  made_at: string;
-  n: number;
-}
-export type PlacedRow = OutboxRow & OutboxPlace;
-
-export interface OutboxWanted {
-  shop: string;
-  state?: OutboxState | undefined;
-  occasion?: string | undefined;
-  step?: string | undefined;
-  email?: string | undefined;
-  search?: string | undefined;
-  /** How the reason begins. */
-  reason?: string | undefined;
-}
-
 /** A mail as it was filled. */
 export interface Filled {
   id: string;
@@ -86,13 +72,8 @@ export const endedByServer = ({ state, reason }: Pick<OutboxRow, 'state' | 'reas
   state === 'bounced' ||
   (state === 'stopped' && [GIVEN_UP, REFUSED_BEFORE].some((one) => reason?.startsWith(one)));
 
-const SECOND = 1_000;
 /** More emails that are due are not counted: this is asked often. */
 const MOST_COUNTED = 10_000;
-/** Nobody follows so many links of one email within a second by hand. */
-const MOST_BY_HAND = 5;
-/** Later than any date of ISO 8601. */
-const AFTER_ALL = '~';
 
 /** A cause such as a time is the same for many people: their address tells their mails apart. */
 const keyOf = (shop: string, email: string, key: string): string => `${shop} ${email} ${key}`;
@@ -100,6 +81,7 @@ const keyOf = (shop: string, email: string, key: string): string => `${shop} ${e
 /** The outbox, outbox_sources and outbox_packs tables. */
 export function outboxRepository(db: Db) {
   const { keep, ...kept } = keptMails(db);
+  const refused = refusedAddresses(db);
   const insert = db.prepare(
     `INSERT INTO outbox (id, key, shop, email, recipient, mail, occasion, version, cause, step, about, beside,
        template, state, hold, made_at, next_at, priority)
@@ -180,35 +162,12 @@ export function outboxRepository(db: Db) {
     `UPDATE outbox SET state = 'held', hold = 'template', reason = ? WHERE state = 'ready' AND template = ?`,
   );
   const later = db.prepare('UPDATE outbox SET next_at = ? WHERE id = ?');
-  const OPEN = `state IN ('waiting', 'held', 'ready')`;
-  const stopOf = db.prepare(
-    `UPDATE outbox SET state = 'stopped', hold = NULL, reason = ?
-     WHERE id IN (SELECT id FROM outbox WHERE occasion = ? AND ${OPEN} LIMIT ?)`,
-  );
-  const keepOf = db.prepare(
-    `UPDATE outbox SET approved = trim(approved || ' switched_off')
-     WHERE id IN (SELECT id FROM outbox WHERE occasion = ? AND ${OPEN} AND instr(approved, 'switched_off') = 0 LIMIT ?)`,
-  );
-  const holdCrowd = db.prepare(
-    `UPDATE outbox SET state = 'held', hold = 'crowd', reason = ?
-     WHERE id IN (SELECT id FROM outbox WHERE occasion = ? AND state IN ('waiting', 'ready')
-       AND instr(approved, 'crowd') = 0 LIMIT ?)`,
-  );
-  const approveCrowd = db.prepare(
-    `UPDATE outbox SET state = 'waiting', next_at = ?, hold = NULL, reason = NULL, approved = trim(approved || ' crowd')
-     WHERE id IN (SELECT id FROM outbox WHERE occasion = ? AND state = 'held' AND hold = 'crowd' LIMIT ?)`,
-  );
   const elsewhere = db
     .prepare<[string, string, string, string, string], number>(
       `SELECT 1 FROM outbox INDEXED BY outbox_of_cause
        WHERE about <> '{}' AND occasion = ? AND cause = ? AND step = ? AND shop = ? AND email <> ?
          AND (about ->> '$.order' IS NOT NULL OR about ->> '$.cart' IS NOT NULL)
          AND state NOT IN ('stopped', 'bounced') LIMIT 1`,
-    )
-    .pluck();
-  const heldBy = db
-    .prepare<[string, HoldReason], number>(
-      `SELECT COUNT(*) FROM outbox WHERE occasion = ? AND state = 'held' AND hold = ?`,
     )
     .pluck();
   const approve = db.prepare(
@@ -227,52 +186,13 @@ export function outboxRepository(db: Db) {
   const allowOff = db.prepare(
     `UPDATE outbox SET approved = trim(approved || ' switched_off') WHERE id = ? AND instr(approved, 'switched_off') = 0`,
   );
-  const setOpened = db.prepare(
-    'UPDATE outbox SET opened_at = ? WHERE id = ? AND opened_at IS NULL AND tracked = 1',
-  );
-  const setClicked = db.prepare(
-    'UPDATE outbox SET clicked_at = ? WHERE id = ? AND clicked_at IS NULL AND tracked = 1',
-  );
-  const forgetHits = db.prepare('DELETE FROM link_hits WHERE at < ?');
-  const addHit = db.prepare('INSERT INTO link_hits (mail, number, at) VALUES (?, ?, ?)');
-  const hits = db
-    .prepare<[string, number], number>(
-      'SELECT COUNT(DISTINCT number) FROM link_hits WHERE mail = ? AND at > ?',
-    )
-    .pluck();
-  const takeBackClick = db.prepare(
-    'UPDATE outbox SET clicked_at = NULL WHERE id = ? AND opened_at IS NULL AND clicked_at >= ?',
-  );
-  const refuse = db.prepare(
-    `INSERT INTO refused_addresses (email, at, reason) VALUES (?, ?, ?)
-     ON CONFLICT (email) DO UPDATE SET at = excluded.at, reason = excluded.reason`,
-  );
-  const refused = db
-    .prepare<[string], string>('SELECT reason FROM refused_addresses WHERE email = ?')
-    .pluck();
-  const forgive = db.prepare('DELETE FROM refused_addresses WHERE email = ?');
-
-  const whereOf = ({ state, occasion, step, email, search, reason }: OutboxWanted) =>
-    [
-      'shop = @shop',
-      state && 'state = @state',
-      occasion && 'occasion = @occasion',
-      step && 'step = @step',
-      email && 'email = @email',
-      reason && 'substr(reason, 1, length(@reason)) = @reason',
-      search && `(email LIKE @like ESCAPE '\\' OR subject LIKE @like ESCAPE '\\')`,
-    ]
-      .filter(Boolean)
-      .join(' AND ');
-  /** The index that gives the rows in the order of the list: nothing is sorted, however many they are. */
-  const inOrder = ({ state, email }: OutboxWanted) =>
-    `outbox INDEXED BY ${email ? 'outbox_of_person' : state ? 'outbox_of_state' : 'outbox_in_time'}`;
-  const given = (wanted: OutboxWanted) => ({
-    ...wanted,
-    like: `%${(wanted.search ?? '').replace(/[\\%_]/g, '\\$&')}%`,
-  });
   return {
     ...kept,
+    ...outboxLists(db),
+    ...mailsOfOccasion(db),
+    ...reactions(db, kept.links),
+    refuseAddress: refused.refuseAddress,
+    refusedAddress: refused.refusedAddress,
     /** Takes a mail that the engine made; false where there is one for its cause and step already. */
     insert(
       id: string,
@@ -326,18 +246,6 @@ export function outboxRepository(db: Db) {
       email: string,
       { occasion, cause, step }: { occasion: string; cause: string; step: string },
     ): boolean => elsewhere.get(occasion, cause, step, shop, email) === 1,
-    /** How many emails of an occasion are held for a reason. */
-    heldBy: (occasion: string, why: HoldReason): number => heldBy.get(occasion, why) ?? 0,
-    /** Stops what waits of an occasion, so many at most. Gives how many. */
-    stopOf: (occasion: string, reason: string, most: number): number =>
-      stopOf.run(reason, occasion, most).changes,
-    /** Lets what waits of an occasion go though it is switched off. */
-    keepOf: (occasion: string, most: number): number => keepOf.run(occasion, most).changes,
-    /** Holds what an occasion has not sent yet until somebody has answered for its crowd. */
-    holdCrowd: (occasion: string, reason: string, most: number): number =>
-      holdCrowd.run(reason, occasion, most).changes,
-    approveCrowd: (occasion: string, at: number, most: number): number =>
-      approveCrowd.run(at, occasion, most).changes,
     /** Holds a mail until somebody approves it. */
     hold: (id: string, from: OutboxState, why: HoldReason, reason: string): boolean =>
       hold.run({ id, from, why, reason }).changes === 1,
@@ -353,7 +261,7 @@ export function outboxRepository(db: Db) {
     tryAgain(id: string, at: number): boolean {
       const row = one.get(id);
       if (!row || !endedByServer(row)) return false;
-      forgive.run((row.to_address ?? row.email).toLowerCase());
+      refused.forgive((row.to_address ?? row.email).toLowerCase());
       return tryAgain.run(at, id).changes === 1;
     },
     /** Approves a mail that is held. */
@@ -391,74 +299,12 @@ export function outboxRepository(db: Db) {
     holdReady: (template: string, reason: string): number =>
       holdReady.run(reason, template).changes,
     later: (id: string, at: number): void => void later.run(at, id),
-    opened: (id: string, at: string): boolean => setOpened.run(at, id).changes === 1,
-    /**
-     * Somebody followed a link, at an instant in milliseconds. Whoever follows all links of an email within a second, before
-     * it was opened, is a program that looks for harm: that is no click.
-     */
-    followed(id: string, number: number, at: number): void {
-      forgetHits.run(at - 60 * SECOND);
-      addHit.run(id, number, at);
-      const all = kept.links(id)?.length ?? 0;
-      const isScan = all > 1 && (hits.get(id, at - SECOND) ?? 0) >= Math.min(all, MOST_BY_HAND);
-      if (isScan) takeBackClick.run(id, new Date(at - SECOND).toISOString());
-      else setClicked.run(new Date(at).toISOString(), id);
-    },
-    list(wanted: OutboxWanted, limit: number, offset: number): OutboxRow[] {
-      return db
-        .prepare<object, OutboxRow>(
-          `SELECT * FROM ${inOrder(wanted)} WHERE ${whereOf(wanted)}
-           ORDER BY made_at DESC, rowid DESC LIMIT @limit OFFSET @offset`,
-        )
-        .all({ ...given(wanted), limit, offset });
-    },
-    count: (wanted: OutboxWanted): number =>
-      db
-        .prepare<object, number>(`SELECT COUNT(*) FROM outbox WHERE ${whereOf(wanted)}`)
-        .pluck()
-        .get(given(wanted)) ?? 0,
-    /**
-     * The next rows in the order of the list, behind the last that was read; so many at most. Very many may have been made
-     * at one instant: those are found by their place alone.
-     */
-    after(wanted: OutboxWanted, last: OutboxPlace | null, most: number): PlacedRow[] {
-      const rows = (further: string, limit: number) =>
-        db
-          .prepare<object, PlacedRow>(
-            `SELECT *, rowid AS n FROM ${inOrder(wanted)} WHERE ${whereOf(wanted)} AND ${further}
-             ORDER BY made_at DESC, rowid DESC LIMIT @limit`,
-          )
-          .all({ ...given(wanted), ...(last ?? { made_at: AFTER_ALL, n: 0 }), limit });
-      const beside = last === null ? [] : rows('made_at = @made_at AND rowid < @n', most);
-      if (beside.length === most) return beside;
-      return [...beside, ...rows('made_at < @made_at', most - beside.length)];
-    },
-    states: (shop: string) =>
-      db
-        .prepare<[string], { state: OutboxState; count: number }>(
-          'SELECT state, COUNT(*) AS count FROM outbox INDEXED BY outbox_of_state WHERE shop = ? GROUP BY state',
-        )
-        .all(shop),
-    /** Why emails of a shop do not go, by the first sentence of the reason. */
-    reasons: (shop: string) =>
-      db
-        .prepare<[string], { state: OutboxState; reason: string; count: number }>(
-          `SELECT state, substr(reason, 1, coalesce(nullif(instr(reason, '. '), 0), length(reason))) AS reason, COUNT(*) AS count
-           FROM outbox INDEXED BY outbox_of_state
-           WHERE shop = ? AND state IN ('waiting', 'held', 'ready', 'in_doubt', 'stopped', 'bounced') AND reason IS NOT NULL
-           GROUP BY 1, 2 ORDER BY count DESC LIMIT 60`,
-        )
-        .all(shop),
-    steps: (occasion: string) =>
-      db
-        .prepare<[string], { step: string; state: OutboxState; count: number }>(
-          'SELECT step, state, COUNT(*) AS count FROM outbox WHERE occasion = ? GROUP BY step, state',
-        )
-        .all(occasion),
-    refuseAddress: (email: string, at: string, reason: string): void =>
-      void refuse.run(email, at, reason),
-    refusedAddress: (email: string): string | null => refused.get(email) ?? null,
   };
 }
 export type OutboxRepository = ReturnType<typeof outboxRepository>;
 export const aboutOf = ({ about }: OutboxRow): About => JSON.parse(about) as About;
+/** For which reasons somebody approved an email; `switched_off`: though its occasion is off. */
+export const approvedFor = ({
+  approved,
+}: Pick<OutboxRow, 'approved'>): ReadonlySet<HoldReason | 'switched_off'> =>
+  new Set(approved.split(' ') as (HoldReason | 'switched_off')[]);

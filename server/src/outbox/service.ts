@@ -22,6 +22,7 @@ import type { RulesService } from '../recommend/service';
 import type { TemplatesRepository } from '../templates/repository';
 import type { OutboxJobs } from './fill';
 import { isRowOn } from './judge';
+import type { OutboxPlace, OutboxWanted, PlacedRow } from './lists';
 import { forgetOld, forgetTold } from './forget';
 import type { OutboxLookJobs } from './looks';
 import {
@@ -29,10 +30,7 @@ import {
   STOPPED_BY_HAND,
   STOPPED_HELD,
   type OutboxRepository,
-  type OutboxPlace,
   type OutboxRow,
-  type OutboxWanted,
-  type PlacedRow,
 } from './repository';
 import type { Sender } from './sender';
 
