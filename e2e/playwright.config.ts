@@ -15,6 +15,7 @@ export default defineConfig({
     locale: 'en-GB',
     timezoneId: 'Europe/London',
     colorScheme: 'light',
+    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: LAUNCH,
   },
 });

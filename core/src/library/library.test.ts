@@ -184,6 +184,22 @@ describe('product notes', () => {
     }
   });
 
+  test('stand though the product of an earlier line has left the catalog', async () => {
+    const known = { product: { category: 'Bulbs', categories: ['Bulbs'], tags: ['Spring'] } };
+    const lines = [line('GONE'), line('B-1', known), line('B-2', known)];
+    const of = { ...record, order: { ...order, lines }, product: known.product };
+    for (const asked of [{ categories: ['Bulbs'] }, { tags: ['Spring'] }]) {
+      const { text } = await filled(table, { notes: [note({ place: 'line', ...asked })] }, of);
+      expect(count(text, 'Keep it dry')).toBe(1);
+      expect(text.indexOf('Keep it dry')).toBeGreaterThan(text.indexOf('B-1'));
+      expect(text.indexOf('Keep it dry')).toBeLessThan(text.indexOf('B-2'));
+      // Nor does what the record is about, a product, stand in for that of a line.
+      const gone = { ...of, order: { ...order, lines: [line('GONE')] } };
+      const after = await filled(slot(), { notes: [note({ place: 'after', ...asked })] }, gone);
+      expect(after.html).not.toContain('Keep it dry');
+    }
+  });
+
   test('a picture of a note comes at its size, and none leaves no hole', async () => {
     const image = '{{ shop.pictures }}/library/p1/600x400';
     const of = { ...record, shop: { pictures: 'https://p.example' } };

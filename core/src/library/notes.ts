@@ -34,9 +34,12 @@ export const EMPTY_NOTE: ProductNote = {
 
 const list = (names: readonly string[]) => `[${names.map(quote).join(', ')}]`;
 
-/** What of a line says that a note goes with it; `of` is the name of the line, or blank for bare fields. */
+/**
+ * What of a line says that a note goes with it; `of` is the name of the line. Never by bare fields: what a line lacks,
+ * such as a product that left the catalog, would be looked for in the line around it.
+ */
 function matches({ skus, categories, tags }: ProductNote, of: string): string | null {
-  const field = (name: string) => (of === '' ? name : `${of}.${name}`);
+  const field = (name: string) => `${of}.${name}`;
   const any = (name: string, among: readonly string[]) =>
     `count((${field(`product.${name}`)}) where (it in ${list(among)})) > 0`;
   const clauses = [
@@ -61,7 +64,7 @@ function statusHolds({ statuses }: ProductNote): string[] {
 
 /** The condition under which an order mail shows a note, once however many lines ask for it. */
 export function noteHolds(note: ProductNote, lines = 'order.lines'): string {
-  const match = matches(note, '');
+  const match = matches(note, 'it');
   const asked = match === null ? [] : [`count((${lines}) where ${match}) > 0`];
   return [...statusHolds(note), ...asked].join(' and ') || 'true';
 }
@@ -69,7 +72,7 @@ export function noteHolds(note: ProductNote, lines = 'order.lines'): string {
 /** The condition under which a note stands below a line: below the first that asks for it. */
 export function noteHoldsAtLine(note: ProductNote, line: string, lines: string): string {
   const match = matches(note, line);
-  const before = matches(note, '');
+  const before = matches(note, 'it');
   const asked =
     match === null || before === null
       ? ['loop.last']

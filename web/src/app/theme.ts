@@ -53,6 +53,7 @@ const dark: MantineColorsTuple = [
 
 /** The look: cool paper, ink, petrol for what can be done, plum for what data fills, clay for what needs attention. */
 export const theme = createTheme({
+  respectReducedMotion: true,
   fontFamily: "'Hanken Grotesk Variable', system-ui, sans-serif",
   fontFamilyMonospace: "'Spline Sans Mono Variable', ui-monospace, monospace",
   headings: { fontFamily: "'Hanken Grotesk Variable', system-ui, sans-serif", fontWeight: '600' },
