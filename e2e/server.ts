@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 
@@ -31,9 +31,12 @@ export async function startServer(
   return { origin: `http://127.0.0.1:${port}`, data, stop };
 }
 
+const HEADLESS = '/usr/bin/chromium-headless-shell';
+
 /** Debian's Chromium, without what it would ask of a network. */
 export const LAUNCH = {
-  executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+  executablePath:
+    process.env['CHROMIUM'] ?? (existsSync(HEADLESS) ? HEADLESS : '/usr/bin/chromium'),
   args: [
     '--no-sandbox',
     '--disable-gpu',

@@ -27,10 +27,13 @@ export function capture(command, args, options = {}) {
 }
 
 /** The same, beside others. */
-export function captureBeside(command, args) {
+export function captureBeside(command, args, options = {}) {
   return new Promise((done) => {
-    execFile(command, args, { cwd: root, maxBuffer: 1 << 28 }, (error, stdout, stderr) =>
-      done({ ok: error === null, output: `${stdout}${stderr}` }),
+    execFile(
+      command,
+      args,
+      { cwd: root, maxBuffer: 1 << 28, ...options },
+      (error, stdout, stderr) => done({ ok: error === null, output: `${stdout}${stderr}` }),
     );
   });
 }
@@ -69,14 +72,16 @@ export function once(name, inputs, work) {
 }
 
 /** Installs the packages where they are missing or the lock file changed. */
-export function install() {
+export async function install() {
   const lock = join(root, 'package-lock.json');
   const done = join(root, 'node_modules', '.carafe-lock');
   const mark = () => createHash('sha256').update(readFileSync(lock)).digest('hex');
   if (existsSync(done) && readFileSync(done, 'utf8') === mark()) return;
   console.log('Installing packages (the first time takes a few minutes) …');
   // Not `npm ci`: it refuses a lock file that does not name the binaries of every other platform.
-  run('npm', ['install', '--no-audit', '--no-fund']);
+  const npm = spawn('npm', ['install', '--no-audit', '--no-fund'], { cwd: root, stdio: 'inherit' });
+  const code = await new Promise((ended, failed) => npm.on('exit', ended).on('error', failed));
+  if (code !== 0) process.exit(code ?? 1);
   writeFileSync(done, mark());
 }
 

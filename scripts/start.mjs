@@ -1,7 +1,7 @@
 // npm start: everything that is needed to use Carafe, and only what is missing.
 import { build, install, root, start } from './lib.mjs';
 
-install();
+await install();
 build();
 const server = start(process.execPath, ['server/dist/main.js'], { cwd: root });
 server.on('exit', (code) => process.exit(code ?? 0));

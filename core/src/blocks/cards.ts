@@ -14,7 +14,7 @@ const schema = z.strictObject({
   ...looks,
   items: Loop,
   columns: z.number().int().min(1).max(4),
-  /** Side by side on a phone; two where two or four are on wide screens, else one. */
+  /** Side by side on a phone; left out, two where two or four are on wide screens and the picture is not beside. */
   on_phone: z.union([z.literal(1), z.literal(2)]).optional(),
   /** What is said where the list has no member. */
   empty: Running.optional(),
@@ -51,7 +51,7 @@ function eachChanged(
 
 /** The fields of a card as they are arranged, `width` pixels wide. */
 function cardHtml(
-  { arrangement }: Pick<z.infer<typeof schema>, 'arrangement'>,
+  { arrangement, on_phone }: Pick<z.infer<typeof schema>, 'arrangement' | 'on_phone'>,
   fields: readonly CardField[],
   width: number,
   writer: Writer,
@@ -64,7 +64,8 @@ function cardHtml(
   if (arrangement === 'words') return rows((field) => !isPicture(field), width);
   if (arrangement !== 'beside' || !fields.some(isPicture)) return rows(() => true, width);
   const wide = Math.round(width * 0.4);
-  return `<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0"><tr><td valign="top" width="${wide}" style="width:${wide}px;padding-${writer.finish}:12px">${rows(isPicture, wide)}</td><td valign="top">${rows((field) => !isPicture(field), width - wide)}</td></tr></table>`;
+  const stacked = on_phone === 2 ? ' class="carafe-stacked"' : '';
+  return `<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%;table-layout:fixed"><tr><td${stacked} valign="top" width="40%" style="width:40%;padding-${writer.finish}:12px">${rows(isPicture, wide)}</td><td${stacked} valign="top">${rows((field) => !isPicture(field), width - wide)}</td></tr></table>`;
 }
 
 export const cards = defineBlock({
@@ -185,9 +186,11 @@ export const cards = defineBlock({
         const changed = block.fields.map((f, i) => changedField(f, i, block.fields, change));
         return cardHtml(block, changed, width, writer);
       });
-    const phone = block.on_phone === undefined ? '' : ` carafe-phone-${block.on_phone}`;
+    // Beside its picture a phone has room for the words of one card only.
+    const onPhone = block.on_phone ?? (block.arrangement === 'beside' ? 1 : undefined);
+    const phone = onPhone === undefined ? '' : ` carafe-phone-${onPhone}`;
     const box = (kind: string, html: string) =>
-      `<div class="${kind}" style="display:inline-block;vertical-align:top;width:100%;font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink};font-family:${style.body_font}"><div style="padding:0 ${GAP / 2}px ${GAP}px">${html}</div></div>`;
+      `<div class="${kind}" style="display:inline-block;vertical-align:top;width:100%;word-break:break-word;font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink};font-family:${style.body_font}"><div style="padding:0 ${GAP / 2}px ${GAP}px">${html}</div></div>`;
     const small = box(`carafe-card-${columns}${phone}`, fieldsAt(cell - GAP));
     const card = `<!--[if mso | IE]><td valign="top" width="${cell}" style="width:${cell}px"><![endif]-->${small}<!--[if mso | IE]></td><![endif]-->`;
     const grid: Grid = {

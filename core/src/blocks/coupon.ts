@@ -63,7 +63,7 @@ export const coupon = defineBlock({
     const { style } = writer;
     const words = (text: string, path: string, css: string) =>
       `<div style="${css}">${writer.running(text, 'html', path)}</div>`;
-    const code = `<div style="padding:8px 0"><span style="display:inline-block;padding:8px 18px;border:2px dashed ${style.primary};border-radius:${style.radius}px;font-family:Menlo, Consolas, monospace;font-size:${style.text_size + 4}px;font-weight:bold;letter-spacing:1px">${writer.running(block.code, 'html', 'code')}</span></div>`;
+    const code = `<div style="padding:8px 0"><span style="display:inline-block;padding:8px 18px;border:2px dashed ${style.primary};border-radius:${style.radius}px;font-family:Menlo, Consolas, monospace;font-size:${style.text_size + 4}px;font-weight:bold;letter-spacing:1px;word-break:break-all">${writer.running(block.code, 'html', 'code')}</span></div>`;
     const terms = block.terms
       ? words(block.terms, 'terms', `font-size:13px;color:${style.quiet}`)
       : '';
@@ -81,7 +81,7 @@ export const coupon = defineBlock({
       'value',
       `font-family:${style.heading_font};font-size:22px;line-height:1.25`,
     );
-    const cell = `<tr><td align="${block.align ?? 'center'}" style="padding:${writer.padding(block.padding, 12, 12)};font-family:${style.body_font};font-size:${style.text_size}px;line-height:1.5;color:${style.ink}">${value}${code}${terms}${button}</td></tr>`;
+    const cell = `<tr><td align="${block.align ?? 'center'}" style="padding:${writer.padding(block.padding, 12, 12)};font-family:${style.body_font};font-size:${style.text_size}px;line-height:1.5;color:${style.ink};word-break:break-word">${value}${code}${terms}${button}</td></tr>`;
     return `<mj-raw>${writer.when(hasCode(block.code), 'code', cell)}</mj-raw>`;
   },
   text(block, writer) {

@@ -37,7 +37,7 @@ function rowsOf({ pictures, arrangement }: Gallery): { picture: Picture; i: numb
 function cellHtml(
   { src, alt, href }: Picture,
   i: number,
-  width: number,
+  { width, beside }: { width: number; beside: number },
   { ratio, corners }: Gallery,
   writer: Writer,
 ): string {
@@ -53,7 +53,10 @@ function cellHtml(
     writer.link(href, image, `${at}.href`),
     '&nbsp;',
   );
-  return `<td valign="top" width="${width}" style="width:${width}px;padding:${GAP / 2}px">${shown}</td>`;
+  // In percent, so that a narrow screen makes them smaller; long rows are folded there.
+  const share = `${Math.floor(10000 / beside) / 100}%`;
+  const folded = beside > 3 ? ' class="carafe-pictures"' : '';
+  return `<td${folded} valign="top" width="${share}" style="width:${share};padding:${GAP / 2}px">${shown}</td>`;
 }
 
 export const gallery = defineBlock({
@@ -115,7 +118,7 @@ export const gallery = defineBlock({
     const rows = rowsOf(block).map((row) => {
       const width = Math.floor(inner / row.length) - GAP;
       const cells = row
-        .map(({ picture, i }) => cellHtml(picture, i, width, block, writer))
+        .map(({ picture, i }) => cellHtml(picture, i, { width, beside: row.length }, block, writer))
         .join('');
       return `<table role="presentation" width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%;table-layout:fixed"><tr>${cells}</tr></table>`;
     });

@@ -78,6 +78,14 @@ function listOf({ items: { list, where } }: LinesBlock): string {
   return where === undefined ? list : `(${list}) where (${where})`;
 }
 
+/** Columns that a phone has no room for: beside a unit price and a total, what they come from stands under the name. */
+function foldedColumns({ columns }: LinesBlock): ReadonlySet<LinesColumn['show']> {
+  const shown = new Set(columns.map(({ show }) => show));
+  const isWide =
+    columns.length > 3 && (['item', 'price', 'total'] as const).every((one) => shown.has(one));
+  return new Set(isWide ? (['quantity', 'price'] as const).filter((one) => shown.has(one)) : []);
+}
+
 /** What stands below a line, each note once; `write` puts it into its place. */
 function notesBelow(
   block: LinesBlock,
@@ -109,14 +117,20 @@ function itemHtml(block: LinesBlock, writer: Writer): string {
     const property = `${writer.value('property.name', 'html', 'properties.name')}: ${writer.value(f.value, 'html', 'properties.value')}`;
     html += writer.loop(f.properties, 'properties', `<div style="${quiet}">${property}</div>`);
   }
+  const folded = [...foldedColumns(block)];
+  if (folded.length > 0) {
+    const parts = folded.map((one) => writer.value(f[one as 'price'], 'html', `items.${one}`));
+    html += `<div class="carafe-narrow" style="display:none;mso-hide:all;max-height:0;overflow:hidden;${quiet}">${parts.join(' × ')}</div>`;
+  }
   return html;
 }
 
 function cellHtml(column: LinesColumn, block: LinesBlock, writer: Writer): string {
   const f = formulas(block);
   const { rule } = writer.style;
+  const wideOnly = foldedColumns(block).has(column.show) ? ' class="carafe-wide"' : '';
   const cell = (html: string, css: string, align: string = writer.start) =>
-    `<td align="${align}" valign="top" style="padding:10px 0;padding-${writer.start}:8px;border-bottom:1px solid ${rule};${css}">${html}</td>`;
+    `<td${wideOnly} align="${align}" valign="top" style="padding:10px 0;padding-${writer.start}:8px;border-bottom:1px solid ${rule};${css}">${html}</td>`;
   switch (column.show) {
     case 'picture': {
       const image = `<img src="${writer.url(f.image, 'items.image', 'picture')}" alt="" width="56" style="display:block;border:0;width:56px;height:auto;border-radius:${writer.style.radius}px">`;
@@ -126,7 +140,7 @@ function cellHtml(column: LinesColumn, block: LinesBlock, writer: Writer): strin
       );
     }
     case 'item':
-      return cell(itemHtml(block, writer), '');
+      return cell(itemHtml(block, writer), 'word-break:break-word;');
     default:
       return cell(
         writer.value(f[column.show], 'html', `items.${column.show}`),
@@ -229,7 +243,8 @@ export const lines = defineBlock({
     const head = block.columns
       .map(({ show, heading }, i) => {
         const align = show === 'picture' || show === 'item' ? writer.start : writer.finish;
-        return `<th scope="col" align="${align}" style="padding:0 0 6px;padding-${writer.start}:${i === 0 ? 0 : 8}px;border-bottom:1px solid ${style.rule};font-weight:normal;font-size:13px;color:${style.quiet}">${writer.running(heading, 'html', `columns.${i}.heading`)}</th>`;
+        const wideOnly = foldedColumns(block).has(show) ? ' class="carafe-wide"' : '';
+        return `<th${wideOnly} scope="col" align="${align}" style="padding:0 0 6px;padding-${writer.start}:${i === 0 ? 0 : 8}px;border-bottom:1px solid ${style.rule};font-weight:normal;font-size:13px;color:${style.quiet}">${writer.running(heading, 'html', `columns.${i}.heading`)}</th>`;
       })
       .join('');
     const cells = block.columns.map((column) => cellHtml(column, block, writer)).join('');

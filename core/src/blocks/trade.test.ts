@@ -430,7 +430,7 @@ describe('cards', () => {
     expect(count(beside.html, '<img')).toBe(3);
     expect(count(words.html, '<img')).toBe(0);
     expect(beside.html).toMatch(
-      /<td valign="top" width="\d+" style="width:\d+px;padding-right:12px">/,
+      /<td valign="top" width="40%" style="width:40%;padding-right:12px">/,
     );
     for (const { html } of [over, beside, words]) expect(html).toContain('Product c');
   });

@@ -6,6 +6,7 @@ import { columnWidths } from '../template/structure';
 import type { HouseStyle } from '../template/parts';
 import type { Block, Column, Section, Template, TemplateNode } from '../template/schema';
 import type { Grid, Placeholders } from './placeholders';
+import { screenStyles } from './screens';
 import type { Direction } from './direction';
 import { Writer, type BuildFinding } from './writer';
 
@@ -114,14 +115,6 @@ export function sectionMjml(section: Section, build: Build): string {
   return around(section, build, write, raw, style.width);
 }
 
-/** Widths of cards: side by side on wide screens, two or one beside each other on phones. */
-function cardStyles(): string {
-  const wide = [1, 2, 3, 4].map(
-    (n) => `.carafe-card-${n}{width:${Math.floor(10000 / n) / 100}% !important}`,
-  );
-  return `.carafe-card-2,.carafe-card-4{width:50% !important}.carafe-phone-1{width:100% !important}.carafe-phone-2{width:50% !important}@media only screen and (min-width:480px){${wide.join('')}}`;
-}
-
 /** Programs that darken mails are told that this one is made for both. */
 const COLOUR_SCHEMES =
   '<mj-raw><meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark"></mj-raw>';
@@ -139,7 +132,7 @@ export function documentMjml(
   const title = envelope.running(template.envelope.subject, 'attribute', 'subject');
   const preview = envelope.running(template.envelope.preview_text, 'attribute', 'preview_text');
   const language = /^[A-Za-z0-9-]+$/.test(template.language) ? template.language : 'en';
-  return `<mjml lang="${language}" dir="${build.direction}"><mj-head>${COLOUR_SCHEMES}<mj-title>${title}</mj-title><mj-preview>${preview}${preview === '' ? '' : FILLER}</mj-preview><mj-attributes><mj-all font-family="${escapeHtml(style.body_font)}" /><mj-text line-height="1.5" /></mj-attributes><mj-style>${cardStyles()}</mj-style></mj-head><mj-body width="${style.width}px" background-color="${style.background}">${sections}</mj-body></mjml>`;
+  return `<mjml lang="${language}" dir="${build.direction}"><mj-head>${COLOUR_SCHEMES}<mj-title>${title}</mj-title><mj-preview>${preview}${preview === '' ? '' : FILLER}</mj-preview><mj-attributes><mj-all font-family="${escapeHtml(style.body_font)}" /><mj-text line-height="1.5" /></mj-attributes><mj-style>${screenStyles()}</mj-style></mj-head><mj-body width="${style.width}px" background-color="${style.background}">${sections}</mj-body></mjml>`;
 }
 
 /** The plain text of a section with placeholders, block after block. */
