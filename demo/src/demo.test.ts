@@ -88,6 +88,39 @@ test('events come in the order of their time and none lies ahead', () => {
   }
 });
 
+test('carts are filled evenly over the weeks and ordered within minutes, hours or days', () => {
+  const HOUR = 3_600_000;
+  const weeks = Array.from({ length: 8 }, () => 0);
+  const pauses: number[] = [];
+  for (const ndjson of Object.values(files.events)) {
+    const filled = new Map<string, number>();
+    for (const line of ndjson.split('\n')) {
+      const { kind, email, at } = JSON.parse(line) as { kind: string; email: string; at: string };
+      const time = Date.parse(at);
+      const last = filled.get(email);
+      if (kind === 'cart_added') {
+        const week = Math.floor((asOf.getTime() - time) / (168 * HOUR));
+        if (last === undefined && week in weeks) weeks[week] = (weeks[week] ?? 0) + 1;
+        filled.set(email, time);
+      } else if (kind === 'order_placed') {
+        if (last !== undefined) pauses.push(time - last);
+        filled.delete(email);
+      } else if (kind === 'cart_removed') filled.delete(email);
+    }
+  }
+  const mean = weeks.reduce((sum, one) => sum + one, 0) / weeks.length;
+  for (const count of weeks) {
+    expect(count).toBeGreaterThan(mean * 0.55);
+    expect(count).toBeLessThan(mean * 1.75);
+  }
+  const share = (least: number, most: number) =>
+    pauses.filter((pause) => pause >= least && pause < most).length / pauses.length;
+  expect(share(0, HOUR)).toBeGreaterThan(0.35);
+  expect(share(HOUR, 24 * HOUR)).toBeGreaterThan(0.15);
+  expect(share(24 * HOUR, 24 * 7 * HOUR)).toBeGreaterThan(0.08);
+  expect(Math.min(...pauses)).toBeGreaterThan(60_000);
+});
+
 test('the templates are sound', () => {
   for (const template of demoTemplates())
     expect(readTemplate(JSON.parse(JSON.stringify(template)))).toMatchObject({ ok: true });

@@ -4,6 +4,7 @@ import type { DemoPerson } from './people';
 import { seeded, type Random } from './random';
 import { chosen, tasteOf, type Taste } from './tastes';
 
+const MINUTE = 60_000;
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 const LABELS = [
@@ -176,40 +177,62 @@ function writeKnown(
   }
 }
 
+/** Within bounds, each length as likely as its double. */
+const between = (least: number, most: number, r: Random): number =>
+  Math.floor(least * (most / least) ** r.next());
+
+/** How long somebody takes from the full cart to the order: mostly minutes, often hours, now and then days. */
+function untilOrder(r: Random): number {
+  const chance = r.next();
+  if (chance < 0.5) return between(4 * MINUTE, 45 * MINUTE, r);
+  if (chance < 0.75) return between(45 * MINUTE, 8 * HOUR, r);
+  return chance < 0.93 ? between(8 * HOUR, 2 * DAY, r) : between(2 * DAY, 6 * DAY, r);
+}
+
+/** Few shop at night: what falls into it falls into the day after. */
+function awake(at: number): number {
+  const hour = new Date(at).getUTCHours();
+  return hour < 6 ? at + 9 * HOUR : at;
+}
+
+/** How long ago a cart was filled that lies there now: in the last three days, or in any of eight weeks. */
+const sinceLeft = (chance: number): number =>
+  chance < 0.25 ? HOUR + chance * 4 * 71 * HOUR : 3 * DAY + ((chance - 0.25) / 0.75) * 53 * DAY;
+
 /** What a person without a written story does: some orders over 14 months, perhaps a cart now. */
 function writeChance(
   diary: Diary,
   person: DemoPerson,
   products: DemoProduct[],
   asOf: number,
-  r: Random,
-  newNumber: () => string,
+  { r, pauses, newNumber }: { r: Random; pauses: Random; newNumber: () => string },
 ): void {
   const taste = tasteOf(products, r);
   const before: DemoProduct[] = [];
   const joined = Date.parse(person.joined);
   const from = Math.max(joined, asOf - 425 * DAY);
   const orders = r.chance(0.45) ? 0 : r.whole(1, r.chance(0.15) ? 7 : 3);
-  const times = Array.from(
-    { length: orders },
-    () => from + r.next() * (asOf - 3 * DAY - from),
+  const times = Array.from({ length: orders }, () =>
+    awake(from + r.next() * (asOf - 3 * DAY - from)),
   ).sort((a, b) => a - b);
   // Nobody fills the next cart before the last one is ordered.
   let free = from;
   for (const time of times) {
     const at = Math.floor(Math.max(time, free));
-    free = at + 4 * HOUR;
-    before.push(...fillCart(diary, products, { taste, before }, r.whole(1, 5), at, r));
+    const lines = r.whole(1, 5);
+    before.push(...fillCart(diary, products, { taste, before }, lines, at, r));
+    const filled = at + lines * 240_000;
+    const ordered = filled + Math.min(untilOrder(pauses), Math.max(HOUR, asOf - HOUR - filled));
+    free = ordered + HOUR;
     const number = newNumber();
-    diary.order(at + 3 * HOUR, number, {
+    diary.order(ordered, number, {
       shipping: r.chance(0.4) ? 0 : 4.95,
       ...(r.chance(0.2) && { discount: r.whole(1, 8) }),
       ...(r.chance(0.15) && { note: r.pick(NOTES) }),
     });
-    const age = asOf - at;
-    if (age > 2 * DAY)
-      diary.status(at + 2 * DAY, number, r.chance(0.08) ? 'Ready to collect' : 'Sent');
-    else if (r.chance(0.2)) diary.status(at + 4 * HOUR, number, 'Awaiting payment');
+    const sent = ordered + 2 * DAY;
+    if (sent < asOf) diary.status(sent, number, r.chance(0.08) ? 'Ready to collect' : 'Sent');
+    else if (r.chance(0.2)) diary.status(ordered + MINUTE, number, 'Awaiting payment');
   }
   if (r.chance(0.3))
     fillCart(
@@ -217,12 +240,13 @@ function writeChance(
       products,
       { taste, before },
       r.whole(1, 4),
-      Math.floor(asOf - (1 + r.next() * 70) * HOUR),
+      // Three quarters of an hour until the last line lies in it.
+      Math.floor(asOf - MINUTE * 45 - sinceLeft(r.next())),
       r,
     );
 }
 
-/** A cart of the last two months that nothing came of: its things were taken out again some days later. */
+/** A cart of the last two months that nothing came of: its things were taken out again, soon or some days later. */
 function writeLeft(
   diary: Diary,
   products: DemoProduct[],
@@ -231,7 +255,7 @@ function writeLeft(
   r: Random,
 ): void {
   if (!r.chance(0.4)) return;
-  const at = Math.floor(asOf - (8 + r.next() * 50) * DAY);
+  const at = awake(Math.floor(asOf - (8 + r.next() * 50) * DAY));
   const isBusy = own.some((time) => Math.abs(time - at) < 6 * DAY);
   if (isBusy) return;
   const things = Array.from({ length: r.whole(1, 3) }, () => r.pick(products));
@@ -239,7 +263,7 @@ function writeLeft(
     const variant = r.pick(VARIANTS[product.category as Category]);
     diary.add(at + i * 180_000, product, 1, variant, []);
   });
-  diary.takeOut(at + r.whole(3, 5) * DAY);
+  diary.takeOut(at + HOUR + between(20 * MINUTE, 6 * DAY, r));
 }
 
 /** 14 months of events of one shop, in the order of their time. */
@@ -251,6 +275,7 @@ export function makeEvents(
   asOf: Date,
 ): ShopEvent[] {
   const r = seeded(currency === 'EUR' ? 5 : 3);
+  const pauses = seeded(currency === 'EUR' ? 83 : 61);
   let ids = 0;
   let numbers = 1000;
   const newId = () => `${shop}-${String(++ids)}`;
@@ -260,7 +285,7 @@ export function makeEvents(
     .flatMap((person, i) => {
       const diary = new Diary(person, currency, newId);
       if (i < 2) writeKnown(diary, i, products, asOf.getTime(), newNumber());
-      else writeChance(diary, person, products, asOf.getTime(), r, newNumber);
+      else writeChance(diary, person, products, asOf.getTime(), { r, pauses, newNumber });
       return diary.events;
     });
   // With chance of its own, after all else: what came before stays as it is.
