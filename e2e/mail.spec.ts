@@ -72,10 +72,12 @@ test('a mail server that is not there is told in words, and an address is added 
   await expect(dialog).toHaveCount(0);
   const after = (await (await request.get('/api/mail/settings')).json()) as {
     settings: { test_addresses: string[] };
+    version: string;
   };
   expect(after.settings.test_addresses).toContain('boss@quillmoss.example');
   expect(after.settings).toMatchObject({ test_only: true, count_opens: false, keep_days: 90 });
-  await request.put('/api/mail/settings', { data: before.settings });
+  const { version } = after;
+  await request.put('/api/mail/settings', { params: { version }, data: before.settings });
 });
 
 test('a template is published, edited on, told what differs, and gone back to', async ({

@@ -31,6 +31,14 @@ export interface Endpoint<
   takesFile?: boolean;
 }
 
+/** What is changed, as it was read: where it is something else by now, the answer is 409. */
+export const OfVersion = z.object({
+  version: z
+    .string('Say what is changed: ?version=…, as it was read.')
+    .min(1, 'Say what is changed: ?version=…, as it was read.')
+    .max(64),
+});
+
 /** Keeps the types of an endpoint. */
 export function endpoint<
   const P extends string,

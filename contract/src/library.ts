@@ -1,6 +1,6 @@
 import { NamedFormula, ProductNote } from '@carafe/core/library';
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, OfVersion } from './endpoint';
 import { Recipient } from './shops';
 import { Paging } from './sources';
 
@@ -8,6 +8,7 @@ const Users = z.array(z.object({ id: z.string(), name: z.string() }));
 
 const StoredFormula = z.object({
   id: z.string(),
+  version: z.string(),
   formula: NamedFormula,
   /** The templates that use it. */
   used_by: Users,
@@ -17,6 +18,7 @@ export type StoredFormula = z.infer<typeof StoredFormula>;
 const StoredNote = z.object({
   /** Null where it came from a source. */
   id: z.string().nullable(),
+  version: z.string(),
   note: ProductNote,
   /** The source that it came from. */
   source: z.object({ id: z.string(), name: z.string() }).nullable(),
@@ -88,6 +90,7 @@ export const libraryEndpoints = {
     method: 'PUT',
     path: '/formulas/:id',
     summary: 'Change a named formula, everywhere it is used',
+    query: OfVersion,
     body: NamedFormula,
     answer: StoredFormula,
   }),
@@ -123,15 +126,16 @@ export const libraryEndpoints = {
     path: '/shops/:shop/notes',
     summary: 'A product note',
     body: ProductNote,
-    answer: z.object({ id: z.string() }),
+    answer: z.object({ id: z.string(), version: z.string() }),
     status: 201,
   }),
   changeNote: endpoint({
     method: 'PUT',
     path: '/notes/:id',
     summary: 'Change a product note',
+    query: OfVersion,
     body: ProductNote,
-    answer: z.object({ id: z.string() }),
+    answer: z.object({ id: z.string(), version: z.string() }),
   }),
   deleteNote: endpoint({
     method: 'DELETE',

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, OfVersion } from './endpoint';
 
 const Address = z
   .string()
@@ -102,6 +102,7 @@ export const mailEndpoints = {
     summary: 'How mails leave; whether a password and a key are known, never which',
     answer: z.object({
       settings: MailSettings,
+      version: z.string(),
       password: z.boolean(),
       /** Whether a file of a key for DKIM was named. */
       dkim_key: z.boolean(),
@@ -113,6 +114,7 @@ export const mailEndpoints = {
     method: 'PUT',
     path: '/mail/settings',
     summary: 'Change how mails leave',
+    query: OfVersion,
     body: MailSettings,
     answer: MailSettings,
   }),

@@ -7,7 +7,7 @@ import {
   type Problem,
 } from '@carafe/core/occasion';
 import { z } from 'zod';
-import { carried, endpoint } from './endpoint';
+import { carried, endpoint, OfVersion } from './endpoint';
 
 const Time = z.iso.datetime();
 
@@ -99,7 +99,7 @@ const ListedCart = z.object({
 });
 export type ListedCart = z.infer<typeof ListedCart>;
 
-const SegmentCounted = Segment.extend({ used_by: z.array(z.string()) });
+const SegmentCounted = Segment.extend({ version: z.string(), used_by: z.array(z.string()) });
 export type SegmentCounted = z.infer<typeof SegmentCounted>;
 
 export const occasionEndpoints = {
@@ -107,7 +107,12 @@ export const occasionEndpoints = {
     method: 'GET',
     path: '/shops/:shop/occasions',
     summary: 'When templates of a shop go out',
-    answer: z.object({ occasions: z.array(StoredOccasion), rules: ShopRules }),
+    answer: z.object({
+      occasions: z.array(StoredOccasion),
+      rules: ShopRules,
+      /** Of the rules. */
+      rules_version: z.string(),
+    }),
   }),
   occasionPresets: endpoint({
     method: 'GET',
@@ -291,6 +296,7 @@ export const occasionEndpoints = {
     method: 'PUT',
     path: '/shops/:shop/mail-rules',
     summary: 'What holds for all occasions of a shop',
+    query: OfVersion,
     body: ShopRules,
     answer: ShopRules,
   }),
@@ -312,6 +318,7 @@ export const occasionEndpoints = {
     method: 'PUT',
     path: '/shops/:shop/segments/:name',
     summary: 'Change a segment',
+    query: OfVersion,
     body: Segment,
     answer: SegmentCounted,
   }),

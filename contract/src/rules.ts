@@ -1,10 +1,11 @@
 import { Rule, type Figures, type TrialResult } from '@carafe/core/recommend';
 import { z } from 'zod';
-import { carried, endpoint } from './endpoint';
+import { carried, endpoint, OfVersion } from './endpoint';
 
 const UsedBy = z.array(z.object({ id: z.string(), name: z.string() }));
 const StoredRule = z.object({
   id: z.string(),
+  version: z.string(),
   rule: Rule,
   /** Templates that show its picks. */
   used_by: UsedBy,
@@ -67,6 +68,7 @@ export const ruleEndpoints = {
     method: 'PUT',
     path: '/rules/:id',
     summary: 'Change a recommendation rule',
+    query: OfVersion,
     body: Rule,
     answer: StoredRule,
   }),

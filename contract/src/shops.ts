@@ -3,7 +3,7 @@ import type { PersonData, ShopEvent } from '@carafe/core/record';
 import type { ShopLibrary } from '@carafe/core/library';
 import type { Shape } from '@carafe/core/shape';
 import { z } from 'zod';
-import { carried, endpoint } from './endpoint';
+import { carried, endpoint, OfVersion } from './endpoint';
 
 /** A shop that mails speak for. */
 export const Shop = z.strictObject({
@@ -40,6 +40,9 @@ export const Shop = z.strictObject({
     .refine(isLocale, 'There is no such language. It is a tag such as de-DE or en-GB.'),
 });
 export type Shop = z.infer<typeof Shop>;
+
+const StoredShop = Shop.extend({ version: z.string() });
+export type StoredShop = z.infer<typeof StoredShop>;
 
 /** A recipient as the who-bar lists them. */
 export const Recipient = z.object({
@@ -132,22 +135,23 @@ export const shopEndpoints = {
     method: 'GET',
     path: '/shops',
     summary: 'All shops',
-    answer: z.object({ shops: z.array(Shop) }),
+    answer: z.object({ shops: z.array(StoredShop) }),
   }),
   createShop: endpoint({
     method: 'POST',
     path: '/shops',
     summary: 'A new shop',
     body: Shop,
-    answer: Shop,
+    answer: StoredShop,
     status: 201,
   }),
   changeShop: endpoint({
     method: 'PUT',
     path: '/shops/:shop',
     summary: 'Change a shop; its id stays',
+    query: OfVersion,
     body: Shop,
-    answer: Shop,
+    answer: StoredShop,
   }),
   sharedData: endpoint({
     method: 'POST',

@@ -8,6 +8,7 @@ import { plainErrors } from '@carafe/core/errors';
 import { compose } from './compose';
 import { LocalLane } from './database/lane';
 import { openStore } from './database/store';
+import { versionOf } from './http/version';
 import { jobHandlers } from './jobs/handlers';
 import { inlineJobs } from './jobs/inline';
 import { openRepositories } from './repositories';
@@ -65,11 +66,38 @@ export async function testServer(
   return { ...server, store, newId, wait, setSelf };
 }
 
-/** Asks a server's API as a page of this machine does. */
+type Tables = ReturnType<typeof openRepositories>;
+
+/** The version of what a path changes, as it is now; undefined where none is asked for. */
+function versionAt(tables: Tables, path: string): string | undefined {
+  const [kind = '', id = '', part, name = ''] = path.split('/').slice(1);
+  const segment = () => tables.segments.list(id).find((one) => one.name === name);
+  const documents: Record<string, () => unknown> = {
+    '/mail/settings': () => tables.mailSettings.get(),
+    '/shops/mail-rules': () => tables.shopRules.get(id),
+    '/shops/segments': segment,
+    '/shops': () => tables.shops.find(id),
+    '/rules': () => tables.rules.find(id)?.rule,
+    '/formulas': () => tables.library.find(id, 'formula')?.document,
+    '/notes': () => tables.library.find(id, 'note')?.document,
+  };
+  const read = documents[path] ?? documents[`/${[kind, part].filter(Boolean).join('/')}`];
+  // What is not there is refused for that, whatever is said of it.
+  return read && versionOf(read() ?? 'nothing');
+}
+
+/** Asks a server's API as a page of this machine does; what is changed was read just before. */
 export const asking =
-  (server: () => { app: Parameters<typeof request>[0] }) =>
-  (method: 'get' | 'post' | 'put' | 'patch' | 'delete', path: string, body?: object) =>
-    request(server().app)[method](`/api${path}`).set('Host', '127.0.0.1').send(body);
+  (server: () => { app: Parameters<typeof request>[0]; tables: Tables }) =>
+  (method: 'get' | 'post' | 'put' | 'patch' | 'delete', path: string, body?: object) => {
+    const { app, tables } = server();
+    const version = method === 'put' ? versionAt(tables, path) : undefined;
+    return request(app)
+      [method](`/api${path}`)
+      .query(version === undefined ? {} : { version })
+      .set('Host', '127.0.0.1')
+      .send(body);
+  };
 
 /** The sentence of a refusal. */
 export const said = ({ body }: { body: unknown }): string | undefined =>

@@ -1,6 +1,7 @@
 import type { NoteProducts, NotesOfShop } from '@carafe/contract';
 import { noteGoesWith, noteTitle, type NotePlace, type ProductNote } from '@carafe/core/library';
 import { walkNodes, type Template } from '@carafe/core/template';
+import { versionOf } from '../http/version';
 import type { Job } from '../jobs/jobs';
 import { usersByName, type UserParts } from '../templates/users';
 import { notesOf, type LibraryParts } from './shopLibrary';
@@ -93,7 +94,7 @@ export function tellNotes(parts: NoteParts, shop: string): NotesOfShop {
   const slots = usersByName(parts, shop, slotsIn);
   return {
     notes: found.map(({ id, source, note }, i) => ({
-      ...{ id, source, note, products: 0, sample: [] },
+      ...{ id, version: versionOf(note), source, note, products: 0, sample: [] },
       ...having[i],
       shown_in: slots.get(note.place) ?? [],
     })),

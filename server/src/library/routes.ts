@@ -24,8 +24,8 @@ export function libraryRoutes({ library, shops, jobs, now }: Given): Router {
   mount(router, ENDPOINTS.addFormula, ({ params, body }) =>
     library.addFormula(shops.known(params.shop), body),
   );
-  mount(router, ENDPOINTS.changeFormula, ({ params, body }) =>
-    library.changeFormula(params.id, body),
+  mount(router, ENDPOINTS.changeFormula, ({ params, query, body }) =>
+    library.changeFormula(params.id, query.version, body),
   );
   mount(router, ENDPOINTS.deleteFormula, ({ params }) => library.removeFormula(params.id) as never);
   mount(router, ENDPOINTS.samples, async ({ params, body: { formula } }) => {
@@ -44,7 +44,9 @@ export function libraryRoutes({ library, shops, jobs, now }: Given): Router {
   mount(router, ENDPOINTS.addNote, ({ params, body }) =>
     library.addNote(shops.known(params.shop), body),
   );
-  mount(router, ENDPOINTS.changeNote, ({ params, body }) => library.changeNote(params.id, body));
+  mount(router, ENDPOINTS.changeNote, ({ params, query, body }) =>
+    library.changeNote(params.id, query.version, body),
+  );
   mount(router, ENDPOINTS.deleteNote, ({ params }) => library.removeNote(params.id) as never);
   return router;
 }

@@ -1,9 +1,10 @@
-import type { StoredFormula } from '@carafe/contract';
+import type { AnswerOf, ENDPOINTS, StoredFormula } from '@carafe/contract';
 import { parsedFormula } from '@carafe/core/formula';
 import { byName, OWN, usesOf, type NamedFormula, type ProductNote } from '@carafe/core/library';
 import { templateSites } from '@carafe/core/site';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
+import { refuseStale, versionOf } from '../http/version';
 import { askersOf, type AskerParts } from '../occasions/askers';
 import type { LiveUpdates } from '../live/liveUpdates';
 import { usersAmong, type User, type UserParts } from '../templates/users';
@@ -16,6 +17,8 @@ interface Given extends UserParts, AskerParts {
   now: () => Date;
   newId: () => string;
 }
+
+type KeptNote = AnswerOf<(typeof ENDPOINTS)['changeNote']>;
 
 /** What shops keep for their templates. */
 export class LibraryService {
@@ -40,13 +43,13 @@ export class LibraryService {
 
   formulas(shop: string): StoredFormula[] {
     return this.given.library.list(shop, 'formula').map(({ id, document }) => ({
-      ...{ id, formula: document },
+      ...{ id, version: versionOf(document), formula: document },
       used_by: this.usersOf(shop, document.name),
     }));
   }
 
   private stored(shop: string, id: string, formula: NamedFormula): StoredFormula {
-    return { id, formula, used_by: this.usersOf(shop, formula.name) };
+    return { id, version: versionOf(formula), formula, used_by: this.usersOf(shop, formula.name) };
   }
 
   /** Refuses a formula that cannot be read, whose name is taken, or that comes round to itself. */
@@ -73,9 +76,10 @@ export class LibraryService {
     return this.stored(shop, id, formula);
   }
 
-  async changeFormula(id: string, formula: NamedFormula): Promise<StoredFormula> {
+  async changeFormula(id: string, version: string, formula: NamedFormula): Promise<StoredFormula> {
     const { shop, document: before } = this.found(id, 'formula');
     await this.written(shop, () => {
+      refuseStale(this.found(id, 'formula').document, version, 'This formula');
       this.refuseUnsound(shop, formula, id);
       if (formula.name !== before.name) this.refuseUsed(shop, before, 'renamed');
       this.given.library.update(id, formula, this.at());
@@ -106,18 +110,21 @@ export class LibraryService {
     });
   }
 
-  async addNote(shop: string, note: ProductNote): Promise<{ id: string }> {
+  async addNote(shop: string, note: ProductNote): Promise<KeptNote> {
     const id = this.given.newId();
     await this.written(shop, () =>
       this.given.library.insert('note', { id, shop, document: note }, this.at()),
     );
-    return { id };
+    return { id, version: versionOf(note) };
   }
 
-  async changeNote(id: string, note: ProductNote): Promise<{ id: string }> {
+  async changeNote(id: string, version: string, note: ProductNote): Promise<KeptNote> {
     const { shop } = this.found(id, 'note');
-    await this.written(shop, () => this.given.library.update(id, note, this.at()));
-    return { id };
+    await this.written(shop, () => {
+      refuseStale(this.found(id, 'note').document, version, 'This note');
+      this.given.library.update(id, note, this.at());
+    });
+    return { id, version: versionOf(note) };
   }
 
   async removeNote(id: string): Promise<void> {

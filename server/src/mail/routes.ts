@@ -7,7 +7,9 @@ import type { MailService } from './service';
 export function mailRoutes(mail: MailService): Router {
   const router = Router();
   mount(router, ENDPOINTS.mailSettings, () => mail.settings());
-  mount(router, ENDPOINTS.changeMailSettings, ({ body }) => mail.changeSettings(body));
+  mount(router, ENDPOINTS.changeMailSettings, ({ query, body }) =>
+    mail.changeSettings(query.version, body),
+  );
   mount(router, ENDPOINTS.tryMailServer, ({ body }) => mail.tryOut(body));
   mount(router, ENDPOINTS.sendTest, ({ body }) => mail.sendTest(body));
   mount(router, ENDPOINTS.listMailbox, async () => ({ mails: await mail.mailbox() }));

@@ -3,6 +3,7 @@ import { readDate } from '@carafe/core/formula';
 import { simpleParser } from 'mailparser';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
+import { refuseStale, versionOf } from '../http/version';
 import type { Job, Jobs } from '../jobs/jobs';
 import type { FilledMail, FillTask } from '../render/fillFor';
 import type { RulesService } from '../recommend/service';
@@ -55,20 +56,24 @@ export class MailService {
 
   settings() {
     const { mailSettings, password, hasDkimKey, self } = this.given;
+    const settings = mailSettings.get();
     return {
-      settings: mailSettings.get(),
+      ...{ settings, version: versionOf(settings) },
       ...{ password: password() !== null, dkim_key: hasDkimKey, self: self() },
     };
   }
 
-  async changeSettings(settings: MailSettings): Promise<MailSettings> {
+  async changeSettings(version: string, settings: MailSettings): Promise<MailSettings> {
     const { store, mailSettings, movedClock, onChanged } = this.given;
     if (mailSettings.get().test_only && !settings.test_only && movedClock.moved() !== 0)
       throw new Refusal(
         409,
         'The clock here is ahead of the real time, and mails would go to people before theirs. Set it back first: Ctrl K, “Move the clock”.',
       );
-    await store.write(() => mailSettings.put(settings));
+    await store.write(() => {
+      refuseStale(mailSettings.get(), version, 'How email leaves');
+      mailSettings.put(settings);
+    });
     onChanged();
     return settings;
   }

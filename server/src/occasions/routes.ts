@@ -59,15 +59,15 @@ export function occasionRoutes({ occasions, looks, segments, shops }: Given): Ro
   mount(router, ENDPOINTS.listByHand, ({ params }) =>
     looks.listed(known(params.shop), params.list),
   );
-  mount(router, ENDPOINTS.changeMailRules, ({ params, body }) =>
-    segments.changeRules(known(params.shop), body),
+  mount(router, ENDPOINTS.changeMailRules, ({ params, query, body }) =>
+    segments.changeRules(known(params.shop), query.version, body),
   );
   mount(router, ENDPOINTS.listSegments, ({ params }) => ({
     segments: segments.list(known(params.shop)),
   }));
   mount(router, ENDPOINTS.addSegment, ({ params, body }) => segments.add(known(params.shop), body));
-  mount(router, ENDPOINTS.changeSegment, ({ params, body }) =>
-    segments.change(known(params.shop), params.name, body),
+  mount(router, ENDPOINTS.changeSegment, ({ params, query, body }) =>
+    segments.change(known(params.shop), params.name, query.version, body),
   );
   mount(
     router,

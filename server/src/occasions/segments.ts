@@ -3,6 +3,7 @@ import { parsedFormula } from '@carafe/core/formula';
 import type { Segment, ShopRules } from '@carafe/core/occasion';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
+import { refuseStale, versionOf } from '../http/version';
 import { occasionsThat } from './askers';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { RulesRepository } from '../recommend/repository';
@@ -27,8 +28,12 @@ export class SegmentsService {
     this.given.updates.publish({ type: 'occasions', shop });
   }
 
-  async changeRules(shop: string, rules: ShopRules): Promise<ShopRules> {
-    await this.given.store.write(() => this.given.shopRules.put(shop, rules));
+  async changeRules(shop: string, version: string, rules: ShopRules): Promise<ShopRules> {
+    const { store, shopRules } = this.given;
+    await store.write(() => {
+      refuseStale(shopRules.get(shop), version, 'What holds for all occasions');
+      shopRules.put(shop, rules);
+    });
     this.publish(shop);
     return rules;
   }
@@ -57,9 +62,12 @@ export class SegmentsService {
   }
 
   list(shop: string): SegmentCounted[] {
-    return this.given.segments
-      .list(shop)
-      .map((segment) => ({ ...segment, used_by: this.usersOf(shop, segment.name) }));
+    return this.given.segments.list(shop).map((segment) => this.counted(shop, segment));
+  }
+
+  private counted(shop: string, segment: Segment): SegmentCounted {
+    const used_by = this.usersOf(shop, segment.name);
+    return { ...segment, version: versionOf(segment), used_by };
   }
 
   private refuseUnsound(shop: string, { name, formula }: Segment, before: string | null): void {
@@ -83,20 +91,26 @@ export class SegmentsService {
       segments.insert(shop, segment, now().toISOString());
     });
     this.publish(shop);
-    return { ...segment, used_by: [] };
+    return this.counted(shop, segment);
   }
 
-  async change(shop: string, name: string, segment: Segment): Promise<SegmentCounted> {
+  async change(
+    shop: string,
+    name: string,
+    version: string,
+    segment: Segment,
+  ): Promise<SegmentCounted> {
     const { store, segments, now } = this.given;
     await store.write(() => {
-      if (!segments.list(shop).some((one) => one.name === name))
-        throw new Refusal(404, `There is no segment “${name}” any more.`);
+      const before = segments.list(shop).find((one) => one.name === name);
+      if (!before) throw new Refusal(404, `There is no segment “${name}” any more.`);
+      refuseStale(before, version, 'This segment');
       this.refuseUnsound(shop, segment, name);
       if (segment.name !== name) this.refuseUsed(shop, name, 'called something else');
       segments.update(shop, name, segment, now().toISOString());
     });
     this.publish(shop);
-    return { ...segment, used_by: this.usersOf(shop, segment.name) };
+    return this.counted(shop, segment);
   }
 
   async remove(shop: string, name: string): Promise<void> {

@@ -13,12 +13,12 @@ import {
   type Occasion,
   type PresetMail,
   type PresetTemplates,
-  type ShopRules,
 } from '@carafe/core/occasion';
 import { STOP_REASONS } from '@carafe/core/sending';
 import type { Template } from '@carafe/core/template';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
+import { versionOf } from '../http/version';
 import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { AudienceJobs } from '../people/audience';
@@ -159,13 +159,15 @@ export class OccasionsService {
     };
   }
 
-  async list(shop: string): Promise<{ occasions: StoredOccasion[]; rules: ShopRules }> {
+  async list(shop: string): Promise<AnswerOf<(typeof ENDPOINTS)['listOccasions']>> {
     const { occasions, shopRules, jobs } = this.given;
     const all = occasions.list(shop);
     const counts = await jobs.run('occasionCounts', { ids: all.map(({ id }) => id) });
+    const rules = shopRules.get(shop);
     return {
       occasions: all.map((stored) => this.withCounts(stored, counts[stored.id])),
-      rules: shopRules.get(shop),
+      rules,
+      rules_version: versionOf(rules),
     };
   }
 

@@ -15,7 +15,9 @@ export function ruleRoutes({ rules, shops }: Given): Router {
     rules: rules.list(shops.known(params.shop)),
   }));
   mount(router, ENDPOINTS.addRule, ({ params, body }) => rules.add(shops.known(params.shop), body));
-  mount(router, ENDPOINTS.changeRule, ({ params, body }) => rules.change(params.id, body));
+  mount(router, ENDPOINTS.changeRule, ({ params, query, body }) =>
+    rules.change(params.id, query.version, body),
+  );
   mount(router, ENDPOINTS.deleteRule, ({ params }) => rules.remove(params.id) as never);
   mount(router, ENDPOINTS.ruleFigures, ({ params, query }) =>
     rules.figures(params.id, query.after),

@@ -4,6 +4,7 @@ import { templateSites } from '@carafe/core/site';
 import type { Logger } from 'pino';
 import type { Store } from '../database/store';
 import { Refusal } from '../http/errors';
+import { refuseStale, versionOf } from '../http/version';
 import type { Jobs } from '../jobs/jobs';
 import { askersOf, type AskerParts } from '../occasions/askers';
 import type { LiveUpdates } from '../live/liveUpdates';
@@ -56,7 +57,7 @@ export class RulesService {
   }
 
   private told(shop: string, id: string, rule: Rule): StoredRule {
-    return { id, rule, used_by: this.usersOf(shop, rule.name) };
+    return { id, version: versionOf(rule), rule, used_by: this.usersOf(shop, rule.name) };
   }
 
   list(shop: string): StoredRule[] {
@@ -108,11 +109,12 @@ export class RulesService {
     return this.told(shop, id, rule);
   }
 
-  async change(id: string, rule: Rule): Promise<StoredRule> {
+  async change(id: string, version: string, rule: Rule): Promise<StoredRule> {
     const { store, rules, now } = this.given;
     this.refuseUnsound(rule);
     const { shop } = await store.write(() => {
       const found = this.found(id);
+      refuseStale(found.rule, version, 'This rule');
       this.refuseTaken(found.shop, rule, id);
       if (found.rule.name !== rule.name)
         this.refuseUsed(found.shop, found.rule, 'called something else in formulas');

@@ -25,7 +25,9 @@ export function shopRoutes({ shops, people, shapes, rules, jobs, now }: Given): 
   const router = Router();
   mount(router, ENDPOINTS.listShops, () => ({ shops: shops.list() }));
   mount(router, ENDPOINTS.createShop, ({ body }) => shops.create(body));
-  mount(router, ENDPOINTS.changeShop, ({ params, body }) => shops.change(params.shop, body));
+  mount(router, ENDPOINTS.changeShop, ({ params, query, body }) =>
+    shops.change(params.shop, query.version, body),
+  );
   mount(router, ENDPOINTS.sharedData, async ({ params, body }) => {
     const { text, lengths, library } = await shops.sharedText(
       params.shop,

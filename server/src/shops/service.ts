@@ -1,10 +1,11 @@
-import type { CatalogNeed, Shop } from '@carafe/contract';
+import type { CatalogNeed, Shop, StoredShop } from '@carafe/contract';
 import { assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
 import { counted } from '@carafe/core/words';
 import type { Store } from '../database/store';
 import { LruCache } from '../database/lruCache';
 import type { EventsRepository } from '../events/repository';
 import { Refusal } from '../http/errors';
+import { refuseStale, versionOf } from '../http/version';
 import type { Job, Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { ErasingRepository } from '../people/erasingRepository';
@@ -30,6 +31,8 @@ interface Given {
   self: () => string;
 }
 
+const withVersion = (shop: Shop): StoredShop => ({ ...shop, version: versionOf(shop) });
+
 /** Shops, and what their recipients read. */
 export class ShopsService {
   private readonly sharedTexts = new LruCache<SharedText | null>();
@@ -47,29 +50,32 @@ export class ShopsService {
     return id;
   }
 
-  list(): Shop[] {
-    return this.given.shops.list();
+  list(): StoredShop[] {
+    return this.given.shops.list().map(withVersion);
   }
 
-  async create(shop: Shop): Promise<Shop> {
+  async create(shop: Shop): Promise<StoredShop> {
     const { store, shops, self } = this.given;
     return store.write(() => {
       if (shops.find(shop.id)) throw new Refusal(409, `There is a shop “${shop.id}” already.`);
       const made = { ...shop, pictures: shop.pictures || `${self()}/pictures` };
       shops.insert(made);
-      return made;
+      return withVersion(made);
     });
   }
 
   /** Everything but the id may change. What stands in carts and orders already keeps its currency. */
-  async change(id: string, shop: Shop): Promise<Shop> {
+  async change(id: string, version: string, shop: Shop): Promise<StoredShop> {
     const { store, shops, self, updates } = this.given;
     if (this.known(id) !== shop.id)
       throw new Refusal(400, 'The id of a shop cannot be changed: templates and events name it.');
     const changed = { ...shop, pictures: shop.pictures || `${self()}/pictures` };
-    await store.write(() => shops.update(changed));
+    await store.write(() => {
+      refuseStale(shops.find(id), version, `“${shop.name}”`);
+      shops.update(changed);
+    });
     updates.publish({ type: 'shared', shop: id });
-    return changed;
+    return withVersion(changed);
   }
 
   /** What all recipients of a shop share at an instant (ISO 8601), now if none is given, as JSON; put together beside the server, and kept. */

@@ -1,6 +1,6 @@
 import request from 'supertest';
 import type { SourceTarget } from '@carafe/contract';
-import { TEST_SHOP, testServer } from '../testing';
+import { asking, TEST_SHOP, testServer } from '../testing';
 
 const HOST = '127.0.0.1';
 let carafe: Awaited<ReturnType<typeof testServer>>;
@@ -47,8 +47,7 @@ afterAll(() => carafe.store.close());
 
 describe('a shop', () => {
   it('is changed but for its id; recipients see what it says now', async () => {
-    const put = (id: string, body: object) =>
-      api().put(`/api/shops/${id}`).set('host', HOST).send(body);
+    const put = (id: string, body: object) => asking(() => carafe)('put', `/shops/${id}`, body);
     await put('nowhere', { ...shop, id: 'nowhere' }).expect(404);
     const { body: refused } = await put('s', { ...shop, id: 'other' }).expect(400);
     expect((refused as { error: { message: string } }).error.message).toContain(

@@ -10,6 +10,7 @@ import {
   type ImportOutcome,
   type LiveUpdate,
   type Shop,
+  type StoredShop,
 } from '@carafe/contract';
 import type { NamedFormula, ProductNote } from '@carafe/core/library';
 import type { Template } from '@carafe/core/template';
@@ -18,6 +19,12 @@ import { ask, RequestFailed, type Asked, type Refused } from './ask';
 
 interface Asking extends Asked {
   endpoint: Endpoint;
+}
+
+/** Something that is stored, as it was read. */
+export interface KeptAs {
+  id: string;
+  version: string;
 }
 
 /** Everything goes through `ask`: addresses, methods and shapes are the contract's. */
@@ -107,12 +114,14 @@ export const api = createApi({
       query: () => ({ endpoint: E.listShops }),
       providesTags: [tag('shop')],
     }),
-    createShop: build.mutation<Shop, Shop>({
+    createShop: build.mutation<StoredShop, Shop>({
       query: (body) => ({ endpoint: E.createShop, body }),
       invalidatesTags: [tag('shop')],
     }),
-    changeShop: build.mutation<Shop, Shop>({
-      query: (body) => ({ endpoint: E.changeShop, params: { shop: body.id }, body }),
+    changeShop: build.mutation<StoredShop, { version: string; shop: Shop }>({
+      query: ({ version, shop }) => ({
+        ...{ endpoint: E.changeShop, params: { shop: shop.id }, query: { version }, body: shop },
+      }),
       invalidatesTags: [tag('shop')],
     }),
     audience: build.query<Ans<'audience'>, { shop: string; formula: string }>({
@@ -161,8 +170,13 @@ export const api = createApi({
       query: ({ shop, formula }) => ({ endpoint: E.addFormula, params: { shop }, body: formula }),
       invalidatesTags: [tag('library')],
     }),
-    changeFormula: build.mutation<Ans<'changeFormula'>, { id: string; formula: NamedFormula }>({
-      query: ({ id, formula }) => ({ endpoint: E.changeFormula, params: { id }, body: formula }),
+    changeFormula: build.mutation<
+      Ans<'changeFormula'>,
+      { id: string; version: string; formula: NamedFormula }
+    >({
+      query: ({ id, version, formula }) => ({
+        ...{ endpoint: E.changeFormula, params: { id }, query: { version }, body: formula },
+      }),
       invalidatesTags: [tag('library')],
     }),
     deleteFormula: build.mutation<null, string>({
@@ -177,8 +191,13 @@ export const api = createApi({
       query: ({ shop, note }) => ({ endpoint: E.addNote, params: { shop }, body: note }),
       invalidatesTags: [tag('library')],
     }),
-    changeNote: build.mutation<Ans<'changeNote'>, { id: string; note: ProductNote }>({
-      query: ({ id, note }) => ({ endpoint: E.changeNote, params: { id }, body: note }),
+    changeNote: build.mutation<
+      Ans<'changeNote'>,
+      { id: string; version: string; note: ProductNote }
+    >({
+      query: ({ id, version, note }) => ({
+        ...{ endpoint: E.changeNote, params: { id }, query: { version }, body: note },
+      }),
       invalidatesTags: [tag('library')],
     }),
     deleteNote: build.mutation<null, string>({

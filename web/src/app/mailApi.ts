@@ -8,8 +8,10 @@ export const mailApi = api.injectEndpoints({
       query: () => ({ endpoint: E.mailSettings }),
       providesTags: [tag('mail')],
     }),
-    changeMailSettings: build.mutation<MailSettings, MailSettings>({
-      query: (body) => ({ endpoint: E.changeMailSettings, body }),
+    changeMailSettings: build.mutation<MailSettings, { version: string; settings: MailSettings }>({
+      query: ({ version, settings }) => ({
+        ...{ endpoint: E.changeMailSettings, query: { version }, body: settings },
+      }),
       invalidatesTags: [tag('mail')],
     }),
     tryMailServer: build.mutation<Ans<'tryMailServer'>, MailSettings>({

@@ -97,10 +97,14 @@ export const occasionsApi = api.injectEndpoints({
         invalidatesTags: changed,
       },
     ),
-    changeMailRules: build.mutation<ShopRules, { shop: string; rules: ShopRules }>({
-      query: ({ shop, rules }) => ({ endpoint: E.changeMailRules, params: { shop }, body: rules }),
-      invalidatesTags: [tag('occasions')],
-    }),
+    changeMailRules: build.mutation<ShopRules, { shop: string; version: string; rules: ShopRules }>(
+      {
+        query: ({ shop, version, rules }) => ({
+          ...{ endpoint: E.changeMailRules, params: { shop }, query: { version }, body: rules },
+        }),
+        invalidatesTags: [tag('occasions')],
+      },
+    ),
     segments: build.query<Ans<'listSegments'>, string>({
       query: (shop) => ({ endpoint: E.listSegments, params: { shop } }),
       providesTags: [tag('occasions')],
@@ -111,10 +115,11 @@ export const occasionsApi = api.injectEndpoints({
     }),
     changeSegment: build.mutation<
       Ans<'changeSegment'>,
-      { shop: string; name: string; segment: Segment }
+      { shop: string; name: string; version: string; segment: Segment }
     >({
-      query: ({ shop, name, segment }) => ({
-        ...{ endpoint: E.changeSegment, params: { shop, name }, body: segment },
+      query: ({ shop, name, version, segment }) => ({
+        ...{ endpoint: E.changeSegment, params: { shop, name } },
+        ...{ query: { version }, body: segment },
       }),
       invalidatesTags: [tag('occasions')],
     }),

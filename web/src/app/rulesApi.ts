@@ -13,8 +13,10 @@ export const rulesApi = api.injectEndpoints({
       query: ({ shop, rule }) => ({ endpoint: E.addRule, params: { shop }, body: rule }),
       invalidatesTags: [tag('library')],
     }),
-    changeRule: build.mutation<Ans<'changeRule'>, { id: string; rule: Rule }>({
-      query: ({ id, rule }) => ({ endpoint: E.changeRule, params: { id }, body: rule }),
+    changeRule: build.mutation<Ans<'changeRule'>, { id: string; version: string; rule: Rule }>({
+      query: ({ id, version, rule }) => ({
+        ...{ endpoint: E.changeRule, params: { id }, query: { version }, body: rule },
+      }),
       invalidatesTags: [tag('library')],
     }),
     deleteRule: build.mutation<null, string>({

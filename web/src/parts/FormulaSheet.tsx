@@ -2,7 +2,7 @@ import { useState, type FormEvent } from 'react';
 import { Autocomplete, SegmentedControl, TextInput } from '@mantine/core';
 import { OWN, type NamedFormula } from '@carafe/core/library';
 import { ANY } from '@carafe/core/shape';
-import { api } from '../app/api';
+import { api, type KeptAs } from '../app/api';
 import { FormulaField } from './formula/FormulaField';
 import { SamplesList } from './SamplesList';
 import { AudienceBar } from './sentence/AudienceBar';
@@ -14,7 +14,7 @@ import classes from './parts.module.css';
 interface Props {
   shop: string;
   /** Null for a new one. */
-  id: string | null;
+  kept: KeptAs | null;
   formula: NamedFormula;
   onClose: () => void;
   /** Where it is kept for something that uses it: its use is known, and so is what it is asked for. */
@@ -33,9 +33,9 @@ export function nameFor(label: string): string {
 }
 
 /** One formula with its name, and what it gives for people of the shop. */
-export function FormulaSheet({ shop, id, formula: given, onClose, onKept }: Props) {
+export function FormulaSheet({ shop, kept: keptAs, formula: given, onClose, onKept }: Props) {
   const [formula, setFormula] = useState(given);
-  const [isNamed, setIsNamed] = useState(id !== null);
+  const [isNamed, setIsNamed] = useState(keptAs !== null);
   const { data: shape = ANY } = api.useShapeQuery(shop);
   const { data: kept } = api.useFormulasQuery(shop);
   const groups = [...new Set(kept?.formulas.map((one) => one.formula.group))].filter(Boolean);
@@ -47,13 +47,14 @@ export function FormulaSheet({ shop, id, formula: given, onClose, onKept }: Prop
   const isCondition = formula.use === 'condition';
   const save = async (event: FormEvent) => {
     event.preventDefault();
-    const { error } = id === null ? await add({ shop, formula }) : await change({ id, formula });
+    const { error } =
+      keptAs === null ? await add({ shop, formula }) : await change({ ...keptAs, formula });
     if (error) return;
     onKept?.(formula);
     onClose();
   };
   const drop = async () => {
-    if (id !== null && !(await remove(id)).error) onClose();
+    if (keptAs !== null && !(await remove(keptAs.id)).error) onClose();
   };
   const shared = {
     ...{ value: formula.formula, shape, frames: [] },
@@ -61,7 +62,7 @@ export function FormulaSheet({ shop, id, formula: given, onClose, onKept }: Prop
   };
   return (
     <SideSheet
-      title={onKept ? 'Keep under a name' : id === null ? 'A new formula' : given.label}
+      title={onKept ? 'Keep under a name' : keptAs === null ? 'A new formula' : given.label}
       width={480}
       isForm
       onClose={onClose}
@@ -120,7 +121,7 @@ export function FormulaSheet({ shop, id, formula: given, onClose, onKept }: Prop
         />
         <SheetFoot
           problem={problem}
-          onDelete={id === null ? undefined : () => void drop()}
+          onDelete={keptAs === null ? undefined : () => void drop()}
           onCancel={onClose}
           disabled={formula.label.trim() === '' || formula.formula.trim() === ''}
           busy={adding.isLoading || changing.isLoading}

@@ -4,7 +4,7 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { Link } from 'react-router';
 import type { StoredFormula } from '@carafe/contract';
 import { OWN, UNNAMED, type NamedFormula } from '@carafe/core/library';
-import { api } from '../../app/api';
+import { api, type KeptAs } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import table from '../../parts/table.module.css';
 import { useShop } from '../../parts/useShop';
@@ -17,7 +17,7 @@ import classes from './Library.module.css';
 export function FormulasPlace() {
   const { shop, choice } = useShop();
   const { data, error } = api.useFormulasQuery(shop ?? skipToken);
-  const [open, setOpen] = useState<{ id: string | null; formula: NamedFormula } | null>(null);
+  const [open, setOpen] = useState<{ kept: KeptAs | null; formula: NamedFormula } | null>(null);
   const formulas = data?.formulas ?? [];
   const groups = [...new Set(formulas.map(({ formula }) => formula.group))].sort();
   return (
@@ -28,7 +28,7 @@ export function FormulasPlace() {
         beside={choice}
         hint="Merge tags and conditions of your own: used by name, changed once."
         add="Add a formula"
-        onAdd={() => setOpen({ id: null, formula: UNNAMED })}
+        onAdd={() => setOpen({ kept: null, formula: UNNAMED })}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && formulas.length === 0 && (
@@ -73,16 +73,20 @@ export function FormulasPlace() {
 }
 
 function FormulaLine({
-  one: { id, formula, used_by: usedBy },
+  one: { id, version, formula, used_by: usedBy },
   onOpen,
 }: {
   one: StoredFormula;
-  onOpen: (open: { id: string; formula: NamedFormula }) => void;
+  onOpen: (open: { kept: KeptAs; formula: NamedFormula }) => void;
 }) {
   return (
     <Table.Tr>
       <Table.Td>
-        <button type="button" className={classes.open} onClick={() => onOpen({ id, formula })}>
+        <button
+          type="button"
+          className={classes.open}
+          onClick={() => onOpen({ kept: { id, version }, formula })}
+        >
           {formula.label}
         </button>
         {formula.description && <div className="quiet">{formula.description}</div>}

@@ -4,7 +4,7 @@ import type { NotesOfShop } from '@carafe/contract';
 import { PLACE_NAMES } from '@carafe/core/blocks';
 import { NOTE_PLACES, type NotePlace, type ProductNote } from '@carafe/core/library';
 import { ANY } from '@carafe/core/shape';
-import { api } from '../../app/api';
+import { api, type KeptAs } from '../../app/api';
 import { ProductsChoice } from '../../parts/ProductChoice';
 import { PictureField } from '../../parts/pictures/PictureField';
 import { SideSheet } from '../../parts/SideSheet';
@@ -17,7 +17,7 @@ import classes from './Library.module.css';
 interface Props {
   shop: string;
   /** Null for a new one. */
-  id: string | null;
+  kept: KeptAs | null;
   note: ProductNote;
   choices: NotesOfShop;
   onClose: () => void;
@@ -27,7 +27,7 @@ interface Props {
 const MOST_SKUS = 200;
 
 /** One note: its words, what it goes with, and where it is shown. */
-export function NoteSheet({ shop, id, note: given, choices, onClose }: Props) {
+export function NoteSheet({ shop, kept, note: given, choices, onClose }: Props) {
   const [note, setNote] = useState(given);
   const { data: shape = ANY } = api.useShapeQuery(shop);
   const [addNote, adding] = api.useAddNoteMutation();
@@ -38,15 +38,16 @@ export function NoteSheet({ shop, id, note: given, choices, onClose }: Props) {
   const problem = adding.error ?? changing.error ?? deleting.error;
   const save = async (event: FormEvent) => {
     event.preventDefault();
-    const { error } = id === null ? await addNote({ shop, note }) : await changeNote({ id, note });
+    const { error } =
+      kept === null ? await addNote({ shop, note }) : await changeNote({ ...kept, note });
     if (!error) onClose();
   };
   const remove = async () => {
-    if (id !== null && !(await deleteNote(id)).error) onClose();
+    if (kept !== null && !(await deleteNote(kept.id)).error) onClose();
   };
   return (
     <SideSheet
-      title={id === null ? 'A new note' : 'Product note'}
+      title={kept === null ? 'A new note' : 'Product note'}
       width={480}
       isForm
       onClose={onClose}
@@ -96,7 +97,7 @@ export function NoteSheet({ shop, id, note: given, choices, onClose }: Props) {
           />
           <SheetFoot
             problem={problem}
-            onDelete={id === null ? undefined : () => void remove()}
+            onDelete={kept === null ? undefined : () => void remove()}
             onCancel={onClose}
             busy={adding.isLoading || changing.isLoading}
           />

@@ -17,7 +17,7 @@ const answer = (notes: NotesOfShop) =>
   });
 const NONE = { categories: [], tags: [], statuses: [] };
 const stored = (more: object, note: object) => ({
-  ...{ id: 'n1', source: null, products: 3, sample: ['Iris'], shown_in: [] },
+  ...{ id: 'n1', version: 'v1', source: null, products: 3, sample: ['Iris'], shown_in: [] },
   ...more,
   note: { ...EMPTY_NOTE, ...note },
 });

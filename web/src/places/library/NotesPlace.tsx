@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import type { NotesOfShop, StoredNote } from '@carafe/contract';
 import { PLACE_NAMES } from '@carafe/core/blocks';
 import { EMPTY_NOTE, noteTitle, type ProductNote } from '@carafe/core/library';
-import { api } from '../../app/api';
+import { api, type KeptAs } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { counted, figure } from '@carafe/core/words';
 import table from '../../parts/table.module.css';
@@ -30,7 +30,7 @@ export function NotesPlace() {
   const { shop, choice } = useShop();
   const { data, error } = api.useNotesQuery(shop ?? skipToken);
   const [products, setProducts] = useState<ProductsAsked | null>(null);
-  const [open, setOpen] = useState<{ id: string | null; note: ProductNote } | null>(null);
+  const [open, setOpen] = useState<{ kept: KeptAs | null; note: ProductNote } | null>(null);
   return (
     <main className={classes.place}>
       <LibraryTabs />
@@ -39,7 +39,7 @@ export function NotesPlace() {
         beside={choice}
         hint="Words for the products of an order, shown where a mail has a slot for them."
         add="Write a note"
-        onAdd={() => setOpen({ id: null, note: EMPTY_NOTE })}
+        onAdd={() => setOpen({ kept: null, note: EMPTY_NOTE })}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && data.notes.length > 0 && (
@@ -93,12 +93,12 @@ export function NotesPlace() {
 }
 
 function NoteLine({
-  one: { id, note, source, products, shown_in: shownIn },
+  one: { id, version, note, source, products, shown_in: shownIn },
   onOpen,
   onProducts,
 }: {
   one: StoredNote;
-  onOpen: (open: { id: string; note: ProductNote }) => void;
+  onOpen: (open: { kept: KeptAs; note: ProductNote }) => void;
   onProducts: () => void;
 }) {
   const title = noteTitle(note);
@@ -113,7 +113,11 @@ function NoteLine({
             </Link>
           </>
         ) : (
-          <button type="button" className={classes.open} onClick={() => onOpen({ id, note })}>
+          <button
+            type="button"
+            className={classes.open}
+            onClick={() => onOpen({ kept: { id, version }, note })}
+          >
             {title}
           </button>
         )}

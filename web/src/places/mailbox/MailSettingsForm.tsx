@@ -25,7 +25,7 @@ export function MailSettingsForm({ onClose }: { onClose: () => void }) {
 }
 
 function Form({ known, onClose }: { known: Ans<'mailSettings'>; onClose: () => void }) {
-  const { settings: before, password, dkim_key, self } = known;
+  const { settings: before, version, password, dkim_key, self } = known;
   const [isAsking, setAsking] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [change, changing] = mailApi.useChangeMailSettingsMutation();
@@ -41,7 +41,7 @@ function Form({ known, onClose }: { known: Ans<'mailSettings'>; onClose: () => v
       setAsking(true);
       return;
     }
-    const { error } = await change(settingsOf(values));
+    const { error } = await change({ version, settings: settingsOf(values) });
     if (error) setProblem(messageOf(error));
     else onClose();
   };

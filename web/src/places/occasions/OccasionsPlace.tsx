@@ -124,6 +124,7 @@ export function OccasionsPlace() {
         <Sheets
           {...{ sheet, shop }}
           rules={data.rules}
+          version={data.rules_version}
           occasions={all}
           onClose={() => setSheet(null)}
         />
@@ -136,12 +137,14 @@ function Sheets({
   sheet,
   shop,
   rules,
+  version,
   occasions,
   onClose,
 }: {
   sheet: Sheet | null;
   shop: string;
   rules: ShopRules;
+  version: string;
   occasions: readonly StoredOccasion[];
   onClose: () => void;
 }) {
@@ -149,7 +152,7 @@ function Sheets({
     case 'segments':
       return <SegmentsSheet shop={shop} onClose={onClose} />;
     case 'rules':
-      return <RulesSheet shop={shop} rules={rules} onClose={onClose} />;
+      return <RulesSheet shop={shop} rules={rules} version={version} onClose={onClose} />;
     case 'hand':
       return <HandLists shop={shop} occasions={occasions} onClose={onClose} />;
     case null:

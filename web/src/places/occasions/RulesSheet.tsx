@@ -39,10 +39,13 @@ const QUESTIONS: readonly { name: Name; label: string; description: string }[] =
 export function RulesSheet({
   shop,
   rules: first,
+  version,
   onClose,
 }: {
   shop: string;
   rules: ShopRules;
+  /** Of the rules as they were read. */
+  version: string;
   onClose: () => void;
 }) {
   const [rules, setRules] = useState(first);
@@ -55,7 +58,7 @@ export function RulesSheet({
       setProblem(read.error.issues[0]?.message ?? null);
       return;
     }
-    const { error } = await change({ shop, rules: read.data });
+    const { error } = await change({ shop, version, rules: read.data });
     if (error) setProblem(messageOf(error));
     else onClose();
   };

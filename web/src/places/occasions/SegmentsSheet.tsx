@@ -84,7 +84,7 @@ function SegmentForm({
     event.preventDefault();
     const segment = { name, formula };
     const { error } = first
-      ? await change({ shop, name: first.name, segment })
+      ? await change({ shop, name: first.name, version: first.version, segment })
       : await add({ shop, segment });
     if (error) setProblem(messageOf(error));
     else onDone();

@@ -14,23 +14,28 @@ export interface RuleEdit {
 }
 
 /** A rule that is kept with each change, one after the other, and can be gone back from. */
-export function useRule({ id, rule: stored }: StoredRule): RuleEdit {
+export function useRule({ id, version: read, rule: stored }: StoredRule): RuleEdit {
   const [changeRule] = rulesApi.useChangeRuleMutation();
   /** As it is on the screen: ahead of what is stored while a change is on its way. */
   const [rule, setRule] = useState(stored);
   const [past, setPast] = useState<readonly Rule[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   const waiting = useRef(0);
+  /** What the next change is made to: as it was read, or as the last change left it. */
+  const version = useRef(read);
   const last = useRef<Promise<unknown>>(Promise.resolve());
   useEffect(() => {
-    if (waiting.current === 0) setRule(stored);
-  }, [stored]);
+    if (waiting.current > 0) return;
+    setRule(stored);
+    version.current = read;
+  }, [stored, read]);
   const keep = async (to: Rule, before: Rule): Promise<boolean> => {
     setRule(to);
     waiting.current++;
-    const kept = last.current.then(() => changeRule({ id, rule: to }));
+    const kept = last.current.then(() => changeRule({ id, version: version.current, rule: to }));
     last.current = kept;
-    const { error } = await kept;
+    const { data, error } = await kept;
+    if (data) version.current = data.version;
     waiting.current--;
     setProblem(error ? faultsOf(error) : null);
     if (error) setRule(before);

@@ -1,16 +1,17 @@
 /** @jest-environment jsdom */
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { Shop } from '@carafe/contract';
-import { fakeServer, refusal, renderPart, type Sent } from '../../testing';
+import type { StoredShop } from '@carafe/contract';
+import { fakeServer, queryOf, refusal, renderPart, type Sent } from '../../testing';
 import { ShopForm } from './ShopForm';
 
-const SEEDS: Shop = {
+const SEEDS: StoredShop = {
+  version: 'v1',
   ...{ id: 'seeds', name: 'Seeds', url: 'https://seeds.example', address: 'The Mill', logo: '' },
   ...{ currency: 'GBP', locale: 'en-GB', timezone: 'Europe/London' },
 };
-function shown(shop: Shop | null, reply: Parameters<typeof fakeServer>[0]) {
-  const saved: Shop[] = [];
+function shown(shop: StoredShop | null, reply: Parameters<typeof fakeServer>[0]) {
+  const saved: StoredShop[] = [];
   const sent: Sent[] = fakeServer(reply);
   renderPart(
     <ShopForm shop={shop} onClose={() => undefined} onSaved={(one) => void saved.push(one)} />,
@@ -21,15 +22,21 @@ afterEach(cleanup);
 
 describe('the settings of a shop', () => {
   it('are saved with where recipients find pictures; the id is not asked for', async () => {
-    const { saved, sent } = shown(SEEDS, ({ body }) => ({ body: body as object }));
+    const { saved, sent } = shown(SEEDS, ({ body }) => ({
+      body: { ...(body as object), version: 'v2' },
+    }));
     expect(screen.queryByLabelText(/Short name/)).toBeNull();
     await userEvent.type(
       screen.getByLabelText(/Where recipients find pictures/),
       'https://p.example',
     );
     await userEvent.click(screen.getByRole('button', { name: 'Save' }));
-    await waitFor(() => expect(saved).toEqual([{ ...SEEDS, pictures: 'https://p.example' }]));
+    await waitFor(() =>
+      expect(saved).toEqual([{ ...SEEDS, version: 'v2', pictures: 'https://p.example' }]),
+    );
     expect(sent[0]).toMatchObject({ method: 'PUT', body: { id: 'seeds' } });
+    // What it was as it was read.
+    expect(queryOf(sent[0] as Sent)).toEqual({ version: 'v1' });
   });
 
   it('that are none are told beside their field, and nothing is sent', async () => {

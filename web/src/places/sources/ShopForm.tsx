@@ -1,7 +1,7 @@
 import { TextInput } from '@mantine/core';
 import { Dialog } from '../../parts/Dialog';
 import { useForm } from '@mantine/form';
-import { Shop } from '@carafe/contract';
+import { Shop, type StoredShop } from '@carafe/contract';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { FormFoot } from '../../parts/FormFoot';
@@ -9,9 +9,9 @@ import { zodValidate } from '../../parts/zodValidate';
 
 interface Props {
   /** The shop that is changed; null for a new one. */
-  shop: Shop | null;
+  shop: StoredShop | null;
   onClose: () => void;
-  onSaved: (shop: Shop) => void;
+  onSaved: (shop: StoredShop) => void;
 }
 
 const FIELDS: { name: keyof Shop; label: string; description?: string }[] = [
@@ -43,15 +43,16 @@ export function ShopForm({ shop, onClose, onSaved }: Props) {
   const [createShop, creating] = api.useCreateShopMutation();
   const [changeShop, changing] = api.useChangeShopMutation();
   const { error, isLoading } = shop ? changing : creating;
+  const { version = '', ...said }: Shop & { version?: string } = shop ?? BLANK;
   const form = useForm<Shop>({
     // The form writes into its first values, and what is kept of shops is frozen.
-    initialValues: { ...(shop ?? BLANK) },
+    initialValues: { ...said },
     validate: zodValidate(Shop),
     validateInputOnBlur: true,
   });
-  const save = async ({ pictures, ...said }: Shop) => {
-    const asked = { ...said, ...(pictures?.trim() && { pictures }) };
-    const { data } = await (shop ? changeShop(asked) : createShop(asked));
+  const save = async ({ pictures, ...rest }: Shop) => {
+    const asked = { ...rest, ...(pictures?.trim() && { pictures }) };
+    const { data } = await (shop ? changeShop({ version, shop: asked }) : createShop(asked));
     if (data) onSaved(data);
   };
   const shown = FIELDS.filter(({ name }) => (shop ? name !== 'id' : !LATER.has(name)));

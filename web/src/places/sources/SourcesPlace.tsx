@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { Button, Progress, Table } from '@mantine/core';
 import { Dropzone } from '@mantine/dropzone';
 import { Link } from 'react-router';
-import type { Shop, SourceSummary } from '@carafe/contract';
+import type { SourceSummary, StoredShop } from '@carafe/contract';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { useNow } from '../../app/useNow';
@@ -26,7 +26,7 @@ export function SourcesPlace() {
   const shops = known?.shops ?? [];
   const [query, setQuery] = useState('');
   const [adding, setAdding] = useState<{ file: File | null } | null>(null);
-  const [changing, setChanging] = useState<Shop | null>(null);
+  const [changing, setChanging] = useState<StoredShop | null>(null);
   const { share, send } = useUpload();
   useEffect(() => {
     document.title = 'Sources · Carafe';
@@ -182,7 +182,7 @@ function SourceLine({ source }: { source: SourceSummary }) {
 }
 
 /** Sources by the shop that they serve, those for every shop last. */
-function groupsOf(sources: SourceSummary[], shops: Shop[]) {
+function groupsOf(sources: SourceSummary[], shops: StoredShop[]) {
   const groups = shops.map((shop) => ({
     ...{ title: shop.name, shop },
     sources: sources.filter((source) => source.shop === shop.id),

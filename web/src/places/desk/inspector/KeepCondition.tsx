@@ -24,7 +24,7 @@ export function KeepCondition({
       {isOpen && (
         <FormulaSheet
           shop={shop}
-          id={null}
+          kept={null}
           formula={{ ...UNNAMED, use: 'condition', formula }}
           onKept={({ name }) => onKept(name)}
           onClose={() => setOpen(false)}
