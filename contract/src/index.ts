@@ -1,4 +1,5 @@
 import { attentionEndpoints } from './attention';
+import { deletedEndpoints } from './deleted';
 import { eventEndpoints } from './events';
 import { importEndpoints } from './imports';
 import { libraryEndpoints } from './library';
@@ -22,6 +23,7 @@ export const ENDPOINTS = {
   ...shopEndpoints,
   ...sourceEndpoints,
   ...importEndpoints,
+  ...deletedEndpoints,
   ...eventEndpoints,
   ...libraryEndpoints,
   ...pictureEndpoints,
@@ -36,6 +38,7 @@ export const ENDPOINTS = {
 };
 
 export * from './attention';
+export * from './deleted';
 export * from './endpoint';
 export * from './errors';
 export * from './events';

@@ -1,9 +1,12 @@
+import type { Template } from '@carafe/core/template';
 import type { Express } from 'express';
 import type { Logger } from 'pino';
 import { createApp } from './app';
 import type { Store } from './database/store';
 import { loadDemo } from './demo/loadDemo';
 import { eventRoutes } from './events/routes';
+import { deletedRoutes } from './deleted/routes';
+import { DeletedService } from './deleted/service';
 import { EventsService } from './events/service';
 import { importRoutes } from './imports/routes';
 import { ImportsService } from './imports/service';
@@ -115,7 +118,7 @@ export function compose(outside: Outside) {
   const pictures = new PicturesService({
     ...common,
     ...{ templates: tables.templates, published: tables.published },
-    ...{ picturesTable: tables.pictures, library: outside.library },
+    ...{ deleted: tables.deleted, picturesTable: tables.pictures, library: outside.library },
   });
   const rules = new RulesService({ ...common, ...tables });
   const shapes = new ShopShapes({ ...common, shapes: tables.shapes });
@@ -152,6 +155,21 @@ export function compose(outside: Outside) {
     ...{ name: 'Fetching a source', limit: 20 * 60_000 },
     run: ({ key }) => fetching.fetchById(key),
   });
+  const library = new LibraryService({ ...common, ...tables });
+  const segments = new SegmentsService({ ...common, ...tables });
+  const deleted = new DeletedService({
+    ...{ store, deleted: tables.deleted, now },
+    restore: {
+      template: async (id) => ((await templates.restore(id)).template as Template).name,
+      occasion: (id) => occasions.restore(id),
+      picture: (id) => pictures.restore(id),
+      note: (id) => library.restoreNote(id),
+      formula: (id) => library.restoreFormula(id),
+      rule: (id) => rules.restore(id),
+      segment: (id) => segments.restore(id),
+    },
+    forgetPicture: (id) => pictures.forget(id),
+  });
   const health = () =>
     healthOf({
       ...{ ...tables, clock, files: imports, now, folder: outside.folder ?? null },
@@ -172,6 +190,7 @@ export function compose(outside: Outside) {
   clock.onTick(() => queue.tick());
   clock.onTick(every(24, now, () => imports.clean()));
   clock.onTick(every(24, now, () => outbox.clean()));
+  clock.onTick(every(24, now, () => deleted.clean()));
   clock.onTick(every(24, now, () => runner.lookAt('date_of_person')));
   clock.onTick(every(1, now, () => runner.lookAt('segment_changed')));
   clock.onTick(async () => void (await jobs.run('checkpoint', null)));
@@ -206,13 +225,13 @@ export function compose(outside: Outside) {
       ruleRoutes({ shops, rules }),
       mailRoutes(mail),
       libraryRoutes({
-        ...{ shops, jobs, now },
-        library: new LibraryService({ ...common, ...tables }),
+        ...{ shops, jobs, now, library },
       }),
+      deletedRoutes(deleted),
       eventRoutes(events),
       occasionRoutes({
         ...{ occasions, shops, looks: new OccasionLooks({ ...common, ...tables }) },
-        segments: new SegmentsService({ ...common, ...tables }),
+        segments,
       }),
       outboxRoutes(outbox, shops),
       liveRoutes(updates),

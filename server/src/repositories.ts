@@ -1,4 +1,5 @@
 import type { Db } from './database/open';
+import { deletedRepository } from './deleted/repository';
 import { eventsRepository } from './events/repository';
 import { generationsRepository } from './imports/generations';
 import { importsRepository } from './imports/repository';
@@ -37,6 +38,7 @@ import { templatesRepository } from './templates/repository';
 /** One repository a table; all SQL but the migrations is in these. */
 export function openRepositories(db: Db) {
   return {
+    deleted: deletedRepository(db),
     shops: shopsRepository(db),
     shapes: shapesRepository(db),
     sources: sourcesRepository(db),

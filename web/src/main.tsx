@@ -67,6 +67,12 @@ const router = createBrowserRouter([
         }),
       },
       {
+        path: '/library/deleted',
+        lazy: async () => ({
+          Component: (await import('./places/library/DeletedPlace')).DeletedPlace,
+        }),
+      },
+      {
         path: '/sources',
         lazy: async () => ({
           Component: (await import('./places/sources/SourcesPlace')).SourcesPlace,

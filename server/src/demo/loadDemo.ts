@@ -31,7 +31,7 @@ import { presets } from '@carafe/core/occasion';
 import type { Template } from '@carafe/core/template';
 import type { OccasionsRepository } from '../occasions/repository';
 import type { SegmentsRepository } from '../occasions/segmentsRepository';
-import { presetTemplates } from '../occasions/service';
+import { presetTemplates } from '../occasions/presetTemplates';
 import type { PublishedRepository } from '../templates/publishedRepository';
 import type { RulesRepository } from '../recommend/repository';
 import type { TemplatesRepository } from '../templates/repository';

@@ -1,8 +1,16 @@
 import type { AnswerOf, ENDPOINTS, StoredFormula } from '@carafe/contract';
 import { parsedFormula } from '@carafe/core/formula';
-import { byName, OWN, usesOf, type NamedFormula, type ProductNote } from '@carafe/core/library';
+import {
+  byName,
+  noteTitle,
+  OWN,
+  usesOf,
+  type NamedFormula,
+  type ProductNote,
+} from '@carafe/core/library';
 import { templateSites } from '@carafe/core/site';
 import type { Store } from '../database/store';
+import { takenBack, type DeletedRepository } from '../deleted/repository';
 import { Refusal } from '../http/errors';
 import { refuseStale, versionOf } from '../http/version';
 import { askersOf, type AskerParts } from '../occasions/askers';
@@ -13,6 +21,7 @@ import type { LibraryKind, LibraryRepository } from './repository';
 interface Given extends UserParts, AskerParts {
   store: Pick<Store, 'write'>;
   library: LibraryRepository;
+  deleted: DeletedRepository;
   updates: LiveUpdates;
   now: () => Date;
   newId: () => string;
@@ -104,10 +113,26 @@ export class LibraryService {
 
   async removeFormula(id: string): Promise<void> {
     const { shop, document } = this.found(id, 'formula');
+    const { library, deleted } = this.given;
     await this.written(shop, () => {
       this.refuseUsed(shop, document, 'deleted');
-      this.given.library.remove(id);
+      deleted.keep('formula', { id, shop, name: document.label, document }, this.at());
+      library.remove(id);
     });
+  }
+
+  /** Restores a formula, by the number of its deletion; gives what it is called. */
+  async restoreFormula(number: string): Promise<string> {
+    const { store, library, deleted, updates } = this.given;
+    const { shop, name } = await store.write(() => {
+      const kept = takenBack(deleted.take<NamedFormula>('formula', number));
+      const shop = kept.shop ?? '';
+      this.refuseUnsound(shop, kept.document, null);
+      library.insert('formula', { id: kept.id, shop, document: kept.document }, this.at());
+      return { shop, name: kept.name };
+    });
+    updates.publish({ type: 'shared', shop });
+    return name;
   }
 
   async addNote(shop: string, note: ProductNote): Promise<KeptNote> {
@@ -128,8 +153,25 @@ export class LibraryService {
   }
 
   async removeNote(id: string): Promise<void> {
-    const { shop } = this.found(id, 'note');
-    await this.written(shop, () => this.given.library.remove(id));
+    const { shop, document } = this.found(id, 'note');
+    const { library, deleted } = this.given;
+    await this.written(shop, () => {
+      deleted.keep('note', { id, shop, name: noteTitle(document), document }, this.at());
+      library.remove(id);
+    });
+  }
+
+  /** Restores a note, by the number of its deletion; gives what it is called. */
+  async restoreNote(number: string): Promise<string> {
+    const { store, library, deleted, updates } = this.given;
+    const { shop, name } = await store.write(() => {
+      const kept = takenBack(deleted.take<ProductNote>('note', number));
+      const shop = kept.shop ?? '';
+      library.insert('note', { id: kept.id, shop, document: kept.document }, this.at());
+      return { shop, name: kept.name };
+    });
+    updates.publish({ type: 'shared', shop });
+    return name;
   }
 
   private found<K extends LibraryKind>(id: string, kind: K) {

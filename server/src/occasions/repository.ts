@@ -66,6 +66,7 @@ export function occasionsRepository(db: Db) {
     'UPDATE occasions SET on_since = NULL, heeded_since = NULL, watching_since = NULL, off_at = ? WHERE id = ?',
   );
   const remove = db.prepare('UPDATE occasions SET deleted_at = ?, on_since = NULL WHERE id = ?');
+  const restore = db.prepare('UPDATE occasions SET deleted_at = NULL WHERE id = ?');
   const version = db
     .prepare<[string, number], string>(
       'SELECT document FROM occasion_versions WHERE occasion = ? AND number = ?',
@@ -108,6 +109,8 @@ export function occasionsRepository(db: Db) {
     switchOn: (id: string, number: number, since: OnSince): void =>
       void switchOn.run({ id, number, ...since }),
     switchOff: (id: string, now: string): void => void switchOff.run(now, id),
+    /** Brings a deleted one back, switched off. */
+    restore: (id: string): void => void restore.run(id),
     remove: (id: string, now: string): void => void remove.run(now, id),
     document(id: string, number: number): Occasion | null {
       const text = version.get(id, number);

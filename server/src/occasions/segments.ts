@@ -2,6 +2,7 @@ import type { SegmentCounted } from '@carafe/contract';
 import { parsedFormula } from '@carafe/core/formula';
 import type { Segment, ShopRules } from '@carafe/core/occasion';
 import type { Store } from '../database/store';
+import { takenBack, type DeletedRepository } from '../deleted/repository';
 import { Refusal } from '../http/errors';
 import { refuseStale, versionOf } from '../http/version';
 import { occasionsThat } from './askers';
@@ -14,6 +15,7 @@ interface Given {
   store: Pick<Store, 'write'>;
   occasions: Pick<OccasionsRepository, 'list' | 'document'>;
   segments: SegmentsRepository;
+  deleted: DeletedRepository;
   shopRules: ShopRulesRepository;
   rules: Pick<RulesRepository, 'list'>;
   updates: LiveUpdates;
@@ -114,10 +116,28 @@ export class SegmentsService {
   }
 
   async remove(shop: string, name: string): Promise<void> {
-    await this.given.store.write(() => {
+    const { store, segments, deleted, now } = this.given;
+    await store.write(() => {
       this.refuseUsed(shop, name, 'deleted');
-      this.given.segments.remove(shop, name);
+      const document = segments.list(shop).find((one) => one.name === name);
+      if (!document) throw new Refusal(404, `There is no segment “${name}” any more.`);
+      deleted.keep('segment', { id: name, shop, name, document }, now().toISOString());
+      segments.remove(shop, name);
     });
     this.publish(shop);
+  }
+
+  /** Restores a segment, by the number of its deletion; gives its name. */
+  async restore(number: string): Promise<string> {
+    const { store, segments, deleted, now } = this.given;
+    const { shop, name } = await store.write(() => {
+      const kept = takenBack(deleted.take<Segment>('segment', number));
+      const shop = kept.shop ?? '';
+      this.refuseUnsound(shop, kept.document, null);
+      segments.insert(shop, kept.document, now().toISOString());
+      return { shop, name: kept.name };
+    });
+    this.publish(shop);
+    return name;
   }
 }

@@ -11,8 +11,6 @@ import {
   whomAsks,
   type Known,
   type Occasion,
-  type PresetMail,
-  type PresetTemplates,
 } from '@carafe/core/occasion';
 import { STOP_REASONS } from '@carafe/core/sending';
 import type { Template } from '@carafe/core/template';
@@ -31,6 +29,7 @@ import type { PublishedRepository } from '../templates/publishedRepository';
 import type { TemplatesRepository } from '../templates/repository';
 import type { CountJobs, OccasionCounts } from './counts';
 import type { CrowdsRepository } from './crowdsRepository';
+import { presetTemplates } from './presetTemplates';
 import type { OccasionsRepository, StoredDraft } from './repository';
 import type { Runner } from './runner';
 import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
@@ -56,32 +55,6 @@ interface Given {
   newId: () => string;
 }
 
-/** What templates of the demo and of a shop are for, by the words of their names. */
-const PRESET_NAMES: Record<PresetMail, RegExp> = {
-  cart_first: /you left|left in|cart|basket/i,
-  cart_second: /still/i,
-  order_confirmed: /confirm|thank you for your order/i,
-  owner_copy: /owner/i,
-  on_its_way: /on its way|shipped/i,
-  pay: /^pay/i,
-  after_purchase: /after the purchase|review/i,
-  welcome_1: /welcome/i,
-  welcome_2: /welcome.*how/i,
-  welcome_3: /welcome.*next/i,
-  digest: /digest/i,
-  new_in: /new in/i,
-};
-/** The templates of a shop that fit the shipped occasions; blank where none does. */
-export function presetTemplates(
-  own: readonly { id: string; template: unknown }[],
-): PresetTemplates {
-  return Object.fromEntries(
-    Object.entries(PRESET_NAMES).map(([mail, name]) => [
-      mail,
-      own.find(({ template }) => name.test((template as Template).name))?.id ?? '',
-    ]),
-  ) as Record<PresetMail, string>;
-}
 const iso = (at: number | null): string | null => (at === null ? null : new Date(at).toISOString());
 
 /** When templates of a shop go out. */
@@ -219,6 +192,17 @@ export class OccasionsService {
     });
     await this.stopWaiting(id, 'The occasion was deleted.');
     this.publish(shop);
+  }
+
+  /** Restores an occasion, switched off; gives its name. */
+  async restore(id: string): Promise<string> {
+    const { store, occasions } = this.given;
+    const { shop, occasion } = await store.write(() => {
+      occasions.restore(id);
+      return this.found(id);
+    });
+    this.publish(shop);
+    return occasion.name;
   }
 
   /** Stops what an occasion has not sent yet. Nothing of it leaves meanwhile: that it is off is asked before each email. */

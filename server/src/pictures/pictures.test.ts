@@ -175,10 +175,15 @@ describe('a picture in a template', () => {
     expect(libraryPicture(pictureAddress(body))?.id).toBe(body.id);
   });
 
-  test('that nobody uses goes, with its file', async () => {
+  test('that nobody uses goes; emails that went out show it as long as it can be restored', async () => {
     const { body } = await send(await halves());
     expect((await api().delete(`/api/pictures/${body.id}`).set(host)).status).toBe(204);
-    expect((await drawn(`/pictures/library/${body.id}/40x20`)).status).toBe(404);
+    const { pictures } = (await api().get('/api/pictures').set(host)).body as {
+      pictures: object[];
+    };
+    expect(pictures).not.toContainEqual(expect.objectContaining({ id: body.id }));
+    expect((await drawn(`/pictures/library/${body.id}/40x20`)).status).toBe(200);
+    expect((await drawn('/pictures/library/nothing/40x20')).status).toBe(404);
   });
 });
 

@@ -11,6 +11,7 @@ import {
 } from '@carafe/core/picture';
 import type { Store } from '../database/store';
 import { receiveFile } from '../http/receiveFile';
+import { takenBack, type DeletedRepository } from '../deleted/repository';
 import { Refusal } from '../http/errors';
 import { usersByName, type UserParts } from '../templates/users';
 import { PictureFiles } from './files';
@@ -21,6 +22,7 @@ const MAX_MEGABYTES = 20;
 interface Given extends UserParts {
   store: Pick<Store, 'write'>;
   picturesTable: PicturesRepository;
+  deleted: DeletedRepository;
   /** Folder of the library's files. */
   library: string;
   now: () => Date;
@@ -117,7 +119,7 @@ export class PicturesService {
   }
 
   async remove(id: string): Promise<void> {
-    const { store, picturesTable } = this.given;
+    const { store, picturesTable, deleted, now } = this.given;
     const { used_by: used, name } = this.told(this.find(id));
     const [first] = used;
     if (first)
@@ -125,8 +127,26 @@ export class PicturesService {
         409,
         `“${name}” is shown in “${first.name}”${used.length > 1 ? ` and ${used.length - 1} more` : ''}. Take it out there first.`,
       );
-    await store.write(() => picturesTable.remove(id));
-    this.files.forget(id);
+    await store.write(() => {
+      const { used_by: _, ...document } = this.told(this.find(id));
+      deleted.keep('picture', { id, shop: null, name, document }, now().toISOString());
+      picturesTable.remove(id);
+    });
+  }
+
+  /** Restores a picture, by the number of its deletion; gives its name. */
+  restore(number: string): Promise<string> {
+    const { store, picturesTable, deleted } = this.given;
+    return store.write(() => {
+      const { document, name } = takenBack(deleted.take<StoredPicture>('picture', number));
+      picturesTable.insert(document);
+      return name;
+    });
+  }
+
+  /** Forgets the files of a picture that can no longer be restored. */
+  forget(id: string): void {
+    if (!this.given.picturesTable.find(id)) this.files.forget(id);
   }
 
   /** The file of an icon, drawn the first time that it is asked for. */
@@ -140,7 +160,10 @@ export class PicturesService {
 
   /** The file of a picture at a size written `600x400`, with the mark of a video as `600x400-play`. */
   async file(id: string, size: string): Promise<string> {
-    const picture = this.find(id);
+    // Emails that went out show it as long as it can be restored.
+    const { picturesTable, deleted } = this.given;
+    const kept = picturesTable.find(id) ? null : deleted.find<StoredPicture>('picture', id);
+    const picture = kept ?? this.find(id);
     const [, w, h, mark] = /^(\d{1,4})x(\d{1,4})(-play)?$/.exec(size) ?? [];
     const [width, height] = [Number(w), Number(h)];
     if (!width || !height || width > MAX_DRAWN || height > MAX_DRAWN)
@@ -148,8 +171,8 @@ export class PicturesService {
     try {
       return await this.files.at(picture, { width, height, isMarked: mark !== undefined });
     } catch (error) {
-      // It was deleted while it was drawn.
-      this.find(id);
+      // It was forgotten while it was drawn.
+      if (this.given.deleted.find('picture', id) === null) this.find(id);
       throw error;
     }
   }

@@ -3,6 +3,7 @@ import { formulaProblem, NOT_IN_EXCLUSION, NOT_IN_POOL, type Rule } from '@caraf
 import { templateSites } from '@carafe/core/site';
 import type { Logger } from 'pino';
 import type { Store } from '../database/store';
+import { takenBack, type DeletedRepository } from '../deleted/repository';
 import { Refusal } from '../http/errors';
 import { refuseStale, versionOf } from '../http/version';
 import type { Jobs } from '../jobs/jobs';
@@ -19,6 +20,7 @@ import type { TrialJobs } from './trials';
 interface Given extends UserParts, AskerParts {
   store: Pick<Store, 'write'>;
   rules: RulesRepository;
+  deleted: DeletedRepository;
   tastes: Pick<TasteRepository, 'madeAt'>;
   jobs: Jobs<PickJobs & TrialJobs>;
   updates: LiveUpdates;
@@ -126,13 +128,29 @@ export class RulesService {
   }
 
   async remove(id: string): Promise<void> {
-    const { shop } = await this.given.store.write(() => {
+    const { store, rules, deleted, now } = this.given;
+    const { shop } = await store.write(() => {
       const found = this.found(id);
       this.refuseUsed(found.shop, found.rule, 'deleted');
-      this.given.rules.remove(id);
+      const { shop, rule } = found;
+      deleted.keep('rule', { id, shop, name: rule.label, document: rule }, now().toISOString());
+      rules.remove(id);
       return found;
     });
     this.changed(shop);
+  }
+
+  /** Restores a rule, by the number of its deletion; gives what it is called. */
+  async restore(number: string): Promise<string> {
+    const { store, rules, deleted, now } = this.given;
+    const { shop, name } = await store.write(() => {
+      const { id, shop, name, document } = takenBack(deleted.take<Rule>('rule', number));
+      this.refuseTaken(shop ?? '', document, null);
+      rules.insert(id, shop ?? '', document, now().toISOString());
+      return { shop: shop ?? '', name };
+    });
+    this.changed(shop);
+    return name;
   }
 
   /** Whatever shows picks shows others now. */

@@ -9,6 +9,7 @@ import {
   type Endpoint,
   type ImportOutcome,
   type LiveUpdate,
+  type DeletedKind,
   type Shop,
   type StoredShop,
 } from '@carafe/contract';
@@ -203,6 +204,17 @@ export const api = createApi({
     deleteNote: build.mutation<null, string>({
       query: byId(E.deleteNote),
       invalidatesTags: [tag('library')],
+    }),
+
+    deleted: build.query<Ans<'listDeleted'>, void>({
+      query: () => ({ endpoint: E.listDeleted }),
+      // Whatever is deleted or restored changes one of these.
+      providesTags: [tag('template'), tag('occasions'), tag('picture'), tag('library')],
+      keepUnusedDataFor: 0,
+    }),
+    restoreDeleted: build.mutation<Ans<'restoreDeleted'>, { kind: DeletedKind; id: string }>({
+      query: (params) => ({ endpoint: E.restoreDeleted, params }),
+      invalidatesTags: [tag('template'), tag('occasions'), tag('picture'), tag('library')],
     }),
 
     health: build.query<Ans<'health'>, void>({

@@ -49,6 +49,7 @@ export function useFinder(moveClock: () => void): {
       ['Pictures', '/library'],
       ['Product notes', '/library/notes'],
       ['Named formulas', '/library/formulas'],
+      ['Recently deleted', '/library/deleted'],
       ['Occasions', '/occasions'],
       ['Outbox', '/outbox'],
       ['Mailbox', '/mailbox'],

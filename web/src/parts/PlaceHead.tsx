@@ -9,11 +9,11 @@ interface Props {
   beside?: ReactNode;
   /** What is done here, in a sentence. */
   hint?: ReactNode;
-  /** What can be added, and how. */
-  add: string;
+  /** What can be added, and how; nothing, if left out. */
+  add?: string;
   /** Beside what can be added; a plus, if left out. */
   icon?: ReactNode;
-  onAdd: () => void;
+  onAdd?: () => void;
   /** What it is added to is still on its way: nothing can be added yet. */
   waits?: boolean;
 }
@@ -25,13 +25,15 @@ export function PlaceHead({ title, beside, hint, add, icon, onAdd, waits = false
       <h1>{title}</h1>
       {beside}
       <span className={classes.hint}>{hint}</span>
-      <Button
-        leftSection={icon === undefined ? <IconPlus size={15} /> : icon}
-        onClick={onAdd}
-        disabled={waits}
-      >
-        {add}
-      </Button>
+      {add !== undefined && (
+        <Button
+          leftSection={icon === undefined ? <IconPlus size={15} /> : icon}
+          onClick={onAdd}
+          disabled={waits}
+        >
+          {add}
+        </Button>
+      )}
     </header>
   );
 }

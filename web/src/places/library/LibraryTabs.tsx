@@ -6,6 +6,7 @@ const TABS = [
   { to: '/library', label: 'Pictures' },
   { to: '/library/notes', label: 'Product notes' },
   { to: '/library/formulas', label: 'Named formulas' },
+  { to: '/library/deleted', label: 'Recently deleted' },
 ];
 
 /** The parts of the library, one beside the other. */
