@@ -9,7 +9,8 @@ import { transportFor, type Way } from '../mail/transport';
 import { inWords, isAnswered, isDoorShut, isDropped, whatIsRefused } from '../mail/failures';
 import { handing, watchHandover } from './handover';
 import { keepBack } from './keepBack';
-import { approvedFor, GIVEN_UP, type OutboxRepository } from './repository';
+import { GIVEN_UP, type OutboxRepository } from './repository';
+import { approvedFor } from './row';
 import { Judge, timeOf, type JudgeParts, type JudgeTask } from './judge';
 
 /** `now` is the moved clock, as of the beginning. */

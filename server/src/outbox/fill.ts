@@ -26,7 +26,8 @@ import {
   type PublishedParts,
   type PublishedTemplate,
 } from './published';
-import { REFUSED_BEFORE, type OutboxRepository, type OutboxRow } from './repository';
+import { REFUSED_BEFORE, type OutboxRepository } from './repository';
+import { type OutboxRow } from './row';
 
 export interface FillMailsTask extends MessageTask, JudgeTask {
   ids: string[];

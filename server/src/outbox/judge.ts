@@ -23,7 +23,8 @@ import type { StatesRepository } from '../occasions/statesRepository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
 import type { LedgerRepository } from './ledgerRepository';
-import { aboutOf, approvedFor, type OutboxRepository, type OutboxRow } from './repository';
+import { type OutboxRepository } from './repository';
+import { aboutOf, approvedFor, type OutboxRow } from './row';
 
 /** What the clock was moved over, in milliseconds: what was due then goes as of its own time. */
 export interface MovedOver {

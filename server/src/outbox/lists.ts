@@ -1,6 +1,6 @@
 import type { OutboxState } from '@carafe/contract';
 import type { Db } from '../database/open';
-import type { OutboxRow } from './repository';
+import type { OutboxRow } from './row';
 
 /** Where a row stands in the order of the list. */
 export interface OutboxPlace {

@@ -1,7 +1,7 @@
 import type { OutboxSummary } from '@carafe/contract';
 import type { Job } from '../jobs/jobs';
 import type { OutboxPlace, OutboxWanted, PlacedRow } from './lists';
-import type { OutboxRow } from './repository';
+import type { OutboxRow } from './row';
 
 export interface OutboxPageTask {
   wanted: OutboxWanted;

@@ -5,7 +5,7 @@ import type { PeopleRepository } from '../people/repository';
 import { rewriteLinks, standInOf, withPixel } from './links';
 import { messageOf } from './mime';
 import type { PublishedTemplate } from './published';
-import type { OutboxRow } from './repository';
+import type { OutboxRow } from './row';
 
 /** What messages are made with. */
 export interface MessageTask {

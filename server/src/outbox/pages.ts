@@ -11,7 +11,8 @@ import type { ShopsRepository } from '../shops/repository';
 import type { TemplatesRepository } from '../templates/repository';
 import { linkMeant, standInOf } from './links';
 import { PAGE_POLICY, pagesInStyle } from './page';
-import { aboutOf, type OutboxRepository, type OutboxRow } from './repository';
+import { type OutboxRepository } from './repository';
+import { aboutOf, type OutboxRow } from './row';
 
 interface Given {
   store: Pick<Store, 'write'>;

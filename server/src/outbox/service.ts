@@ -25,13 +25,8 @@ import { isRowOn } from './judge';
 import type { OutboxPlace, OutboxWanted, PlacedRow } from './lists';
 import { forgetOld, forgetTold } from './forget';
 import type { OutboxLookJobs } from './looks';
-import {
-  endedByServer,
-  STOPPED_BY_HAND,
-  STOPPED_HELD,
-  type OutboxRepository,
-  type OutboxRow,
-} from './repository';
+import { endedByServer, STOPPED_BY_HAND, STOPPED_HELD, type OutboxRepository } from './repository';
+import { type OutboxRow } from './row';
 import type { Sender } from './sender';
 
 interface Given {
