@@ -251,6 +251,25 @@ test('hostile words do nothing on the canvas', async ({ page, request }) => {
   expect(await page.title()).toBe('Templates · Carafe');
 });
 
+test('what was deleted is listed in the library and restored from there', async ({
+  page,
+  request,
+}) => {
+  const name = 'Deleted by mistake';
+  const { id } = await copyOf(request, CART, name);
+  await request.delete(`/api/templates/${id}`);
+  await page.goto('/library');
+  await page.getByRole('link', { name: 'Recently deleted' }).click();
+  await page.getByRole('textbox', { name: 'Search what was deleted' }).fill('by mistake');
+  await expect(page.getByRole('row')).toHaveCount(2);
+  expect(await axeFinds(page)).toEqual([]);
+  await page.getByRole('button', { name: `Restore ${name}` }).click();
+  await expect(page.getByText(`“${name}” is back`)).toBeVisible();
+  await expect(page.getByRole('button', { name: `Restore ${name}` })).toHaveCount(0);
+  await openDesk(page, id);
+  await expect(page.getByRole('heading', { name })).toBeVisible();
+});
+
 test('anything is found with Ctrl+K, and the keys are listed with ?', async ({ page, request }) => {
   const { id } = await copyOf(request, CART, 'Finder');
   await openDesk(page, id);

@@ -90,6 +90,41 @@ test('of two that wait, the one with the higher priority goes first, and the oth
   expect(answer({ ledger: later })).toEqual({ kind: 'send' });
 });
 
+test('of two with the same priority that wait, the one that was created first goes first', () => {
+  const waiting = { isGone: false, at: NOW, priority: 5 };
+  expect(answer({ ledger: () => [entry(0, { ...waiting, key: 'a' })] })).toMatchObject({
+    why: 'priority',
+  });
+  expect(answer({ ledger: () => [entry(0, { ...waiting, key: 'z' })] })).toEqual({ kind: 'send' });
+});
+
+test('an email is not in its own way', () => {
+  expect(answer({ ledger: () => [entry(0, { key: 'own' })] })).toEqual({ kind: 'send' });
+});
+
+test('the ledger is read only where a limit or a rest asks for it', () => {
+  const unread = () => {
+    throw new Error('The ledger was read.');
+  };
+  const none = { most_a_day: 0, most_a_week: 0 };
+  expect(answer({ ledger: unread, limits: none })).toEqual({ kind: 'send' });
+  for (const limits of [
+    { most_a_day: 1, most_a_week: 0 },
+    { most_a_day: 0, most_a_week: 1 },
+  ])
+    expect(answer({ limits, ledger: () => [entry(1)] })).toMatchObject({ kind: 'postpone' });
+  expect(answer({ ledger: unread, limits: none, restDays: 3 }, { toOwner: true })).toEqual({
+    kind: 'send',
+  });
+  // A rest that is over, or of another occasion, stops nothing.
+  expect(answer({ limits: none, restDays: 3, ledger: () => [entry(1)] })).toEqual({ kind: 'send' });
+});
+
+test('an email without a subject of its own repeats no subject', () => {
+  const recent = () => [{ at: NOW - DAY / 2, subject: '', marketing: true }];
+  expect(answer({ recent }, { subject: null })).toEqual({ kind: 'send' });
+});
+
 test('a second marketing email within a minute, or with the same subject within a day, is held until it is approved', () => {
   const just = { at: NOW - 59_999, subject: 'Other', marketing: true };
   const same = { at: NOW - DAY + 1, subject: 'Hello', marketing: true };

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Button, Table } from '@mantine/core';
+import { Button, Table, VisuallyHidden } from '@mantine/core';
 import { RESTORABLE_DAYS, type DeletedItem, type DeletedKind } from '@carafe/contract';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
@@ -64,7 +64,9 @@ export function DeletedPlace() {
               <Table.Th>Shop</Table.Th>
               <Table.Th>Deleted</Table.Th>
               <Table.Th>Gone for good</Table.Th>
-              <Table.Th aria-label="Restore" />
+              <Table.Th>
+                <VisuallyHidden>Restore</VisuallyHidden>
+              </Table.Th>
             </Table.Tr>
           </Table.Thead>
           <Table.Tbody>
