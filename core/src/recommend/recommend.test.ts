@@ -116,6 +116,10 @@ test('what is passed over is told with the reason', () => {
   ]);
   const lately: Rule = { ...strict, exclude: { ...strict.exclude, bought_days: 5 } };
   expect(skus(pick(lately, shop, asked))).toEqual(['bought', 'pot']);
+  // It was bought ten days ago, to the moment: within the last eleven, not within the last ten.
+  const within = (bought_days: number) =>
+    skus(pick({ ...strict, exclude: { ...strict.exclude, bought_days } }, shop, asked))[0];
+  expect([within(10), within(11)]).toEqual(['bought', 'first']);
 });
 
 test('nothing of after a day is in the history of that day', () => {

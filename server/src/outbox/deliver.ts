@@ -9,6 +9,7 @@ import { transportFor, type Way } from '../mail/transport';
 import { inWords, isAnswered, isDoorShut, isDropped, whatIsRefused } from '../mail/failures';
 import { handing, watchHandover } from './handover';
 import { keepBack } from './keepBack';
+import { retryAfter } from './pauses';
 import { GIVEN_UP, type OutboxRepository } from './repository';
 import { approvedFor } from './row';
 import { Judge, timeOf, type JudgeParts, type JudgeTask } from './judge';
@@ -48,9 +49,6 @@ const PATIENCE = 2 * MINUTE;
 
 const FELL_SILENT =
   'had all of this mail, and did not say that it took it: perhaps it was sent, perhaps not.';
-
-/** When it is tried again after so many tries: 1, 4, 16 minutes, 1 hour, 4, 8, 8 hours. */
-const pauseAfter = (tries: number): number => Math.min(480, 4 ** (tries - 1)) * MINUTE;
 
 /**
  * Hands mails to the mail server, each claimed in a transaction of its own right before. What the server had whole and
@@ -127,7 +125,7 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
         else if (isDoorShut(error) && !hands.isBegun()) outbox.putBack(id);
         else if (row.attempts >= MOST_TRIES)
           outbox.move(id, 'sending', 'stopped', `${GIVEN_UP} ${row.attempts} tries. ${said}`);
-        else outbox.again(id, now() + pauseAfter(row.attempts), said);
+        else outbox.again(id, now() + retryAfter(row.attempts), said);
       });
     }
   };

@@ -16,7 +16,7 @@ afterEach(async () => {
   await carafe.mailServer.stop();
   carafe.store.close();
 });
-const { api, agree, template, send, on, outbox } = stageOf(() => carafe);
+const { api, agree, event, mailbox, template, send, on, outbox } = stageOf(() => carafe);
 const ask = (path: string, method: 'get' | 'head' = 'get') =>
   request(carafe.app)[method](path).set('Host', 'letters.example');
 
@@ -65,6 +65,28 @@ test('who follows all links within a second before any opening is a program; a p
   // A quarter of an hour later somebody follows one.
   table.followed(id, 1, at + 900_000);
   expect((await item())?.clicked_at).toBe(new Date(at + 900_000).toISOString());
+});
+
+test('who agreed to nothing gets a service email, and neither its opening nor its links are counted', async () => {
+  const words = 'Your order is on its way. {{ shop.url }}';
+  const id = await template('On its way', words);
+  const steps = [send('a', id, { mail: 'service' })];
+  const occasion = await on({ start: { kind: 'by_hand' }, steps });
+  await agree('agreed@post.example');
+  await event('consent_changed', 'not@post.example', { consent: false });
+  const people = ['agreed', 'not'].map((name) =>
+    carafe.tables.people.idOf('s', `${name}@post.example`),
+  );
+  await api('post', `/occasions/${occasion}/hand`, { people, name: 'x' });
+  await carafe.sender.kick();
+  const htmlTo = async (email: string) => {
+    const taken = (await mailbox()).find(({ to }) => to[0] === email);
+    const { body } = await api('get', `/mailbox/${taken?.id ?? ''}`);
+    return (body as { html: string }).html;
+  };
+  expect(await htmlTo('agreed@post.example')).toMatch(/\/mail\/open\//);
+  expect(await htmlTo('not@post.example')).toMatch(/On its way|on its way/);
+  expect(await htmlTo('not@post.example')).not.toMatch(/\/mail\/open\/|\/go\//);
 });
 
 test('an answer that the preferences page does not know changes nothing, and says so', async () => {

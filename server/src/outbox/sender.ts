@@ -10,6 +10,7 @@ import { MOST_TRIES, type DeliverJobs } from './deliver';
 import type { OutboxJobs } from './fill';
 import type { MovedOver } from './judge';
 import type { Lease } from './lease';
+import { isPaused, pauseAfter, type Pause } from './pauses';
 import type { OutboxRepository } from './repository';
 
 interface Given {
@@ -33,7 +34,6 @@ const FILL = 2_000;
 const FEW = 40;
 const DELIVER = 200;
 const MINUTE = 60_000;
-const LONGEST_PAUSE = 15 * MINUTE;
 /**
  * What was filled longer ago, because only so many leave in a minute or the door was shut, is filled anew before it goes:
  * somebody may have ordered or unsubscribed since.
@@ -56,7 +56,7 @@ export class Sender {
   /** Whether mails may be left in the mail server’s hands: by the last stop, or where something failed. */
   private isUnsettled = true;
   private isStopped = false;
-  private paused: { why: string; until: number; pause: number } | null = null;
+  private paused: Pause | null = null;
   private minute = { begun: 0, sent: 0 };
   /** What the clock was moved over last: what was due then goes as of its own time. */
   private moved: MovedOver | null = null;
@@ -183,8 +183,7 @@ export class Sender {
 
   private async deliver(at: number): Promise<boolean> {
     const { store, outbox, jobs, door, settings } = this.given;
-    if (this.paused && this.paused.until > at && this.paused.until - at <= LONGEST_PAUSE)
-      return false;
+    if (isPaused(this.paused, at)) return false;
     const most = this.room(at);
     const ids = most === 0 ? [] : outbox.toDo('ready', at, Math.min(DELIVER, most));
     if (ids.length === 0) return false;
@@ -221,8 +220,7 @@ export class Sender {
 
   /** The door is shut: it is tried again after a pause that grows, a quarter of an hour at most. */
   private shut(why: string, at: number): void {
-    const pause = Math.min(LONGEST_PAUSE, (this.paused?.pause ?? MINUTE / 4) * 2);
-    this.paused = { why, until: at + pause, pause };
+    this.paused = pauseAfter(this.paused, why, at);
     this.tell();
   }
 
