@@ -89,6 +89,8 @@ export const STAND_IN_PICTURES = 'https://pictures.quillmoss.example/';
 export const Audience = z.object({
   of: z.number(),
   holds: z.number(),
+  /** For how many of them it takes too long to work out; left out where there are none. */
+  unknown: z.number().optional(),
   yes: Recipient.nullable(),
   no: Recipient.nullable(),
 });

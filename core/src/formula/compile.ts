@@ -78,6 +78,7 @@ export function evaluate(formula: Evaluate, context: Context): Value {
     context.frame = frame;
     if (!(error instanceof Bound) && !(error instanceof RangeError)) throw error;
     const message = error instanceof Bound ? error.message : 'This is too large to work out.';
+    context.bound = message;
     return miss(context, { start: 0, end: 0 }, message);
   } finally {
     context.total -= allowed - Math.max(0, context.left);

@@ -39,6 +39,8 @@ export interface Context {
   onFallback: ((start: number) => void) | null;
   /** Told why something is missing, when set. */
   reasons: Reason[] | null;
+  /** Why the last evaluation that passed a bound was ended; null where none did. */
+  bound: string | null;
 }
 
 export function newContext(record: Fields, locale: Locale, currency?: string): Context {
@@ -52,6 +54,7 @@ export function newContext(record: Fields, locale: Locale, currency?: string): C
     total: Number.POSITIVE_INFINITY,
     onFallback: null,
     reasons: null,
+    bound: null,
   };
 }
 

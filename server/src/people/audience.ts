@@ -34,17 +34,18 @@ export function audienceOf(
   task: AudienceTask,
   asking?: Asking,
 ): Audience | null {
-  let [of, holds] = [0, 0];
+  let [of, holds, unknown] = [0, 0, 0];
   let [yes, no]: (number | null)[] = [null, null];
   for (const given of everybody(parts, task, { ...asking, whom: task.whom })) {
     if (!given) return null;
     of++;
-    if (given.value === true) {
+    if (given.isUnknown) unknown++;
+    else if (given.value === true) {
       holds++;
       yes ??= given.id;
     } else no ??= given.id;
   }
   const one = (id: number | null | undefined) =>
     id === null || id === undefined ? null : (parts.people.some(task.shop, [id])[0] ?? null);
-  return { of, holds, yes: one(yes), no: one(no) };
+  return { of, holds, ...(unknown > 0 && { unknown }), yes: one(yes), no: one(no) };
 }

@@ -29,6 +29,8 @@ const MOST_STEPS = 1e9;
 export interface Given {
   id: number;
   value: Value;
+  /** It takes too long to work out for this one: the value is not known. */
+  isUnknown: boolean;
   /** As it prints. */
   text: () => string;
 }
@@ -103,6 +105,7 @@ export function* everybody(
       yield null;
       return;
     }
-    if (isMeant) yield { id, value, text: () => printValue(value, context) };
+    const isUnknown = context.bound !== null;
+    if (isMeant) yield { id, value, isUnknown, text: () => printValue(value, context) };
   }
 }

@@ -31,7 +31,7 @@ export function AudienceBar({
   if (!isAsked) return null;
   if (error) return <p role="alert">{messageOf(error)}</p>;
   if (!data) return <p className="quiet">Counting …</p>;
-  const { of, holds, yes, no } = data;
+  const { of, holds, unknown = 0, yes, no } = data;
   const look = (recipient: Recipient | null, label: string) =>
     recipient &&
     onLook && (
@@ -49,6 +49,12 @@ export function AudienceBar({
           {holds.toLocaleString('en-GB')} of {of.toLocaleString('en-GB')}{' '}
           {of === 1 ? 'person' : 'people'}
         </span>
+        {unknown > 0 && (
+          <span role="alert">
+            For {unknown.toLocaleString('en-GB')} of them this takes too long to work out. Make the
+            condition simpler.
+          </span>
+        )}
         {look(yes, 'Look at one')}
         {look(no, 'Look at one without')}
         {onMake && !yes && (
