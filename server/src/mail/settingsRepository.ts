@@ -1,5 +1,6 @@
-import type { MailSettings } from '@carafe/contract';
+import { MailSettings } from '@carafe/contract';
 import type { Db } from '../database/open';
+import { storedFields } from '../database/storedFields';
 
 /** What holds until somebody says otherwise: nothing leaves this machine. */
 const FIRST: MailSettings = {
@@ -15,13 +16,9 @@ export function mailSettingsRepository(db: Db) {
   const put = db.prepare(
     'INSERT INTO mail_settings (one, document) VALUES (1, ?) ON CONFLICT (one) DO UPDATE SET document = excluded.document',
   );
+  const read = storedFields(MailSettings, FIRST);
   return {
-    get(): MailSettings {
-      const document = one.get();
-      return document === undefined
-        ? FIRST
-        : { ...FIRST, ...(JSON.parse(document) as Partial<MailSettings>) };
-    },
+    get: (): MailSettings => read(one.get()),
     put: (settings: MailSettings): void => void put.run(JSON.stringify(settings)),
   };
 }

@@ -1,5 +1,6 @@
-import { FIRST_RULES, type Segment, type ShopRules } from '@carafe/core/occasion';
+import { FIRST_RULES, ShopRules, type Segment } from '@carafe/core/occasion';
 import type { Db } from '../database/open';
+import { storedFields } from '../database/storedFields';
 
 /** The segments table. */
 export function segmentsRepository(db: Db) {
@@ -32,11 +33,9 @@ export function shopRulesRepository(db: Db) {
   const put = db.prepare(
     'INSERT INTO shop_rules (shop, document) VALUES (?, ?) ON CONFLICT (shop) DO UPDATE SET document = excluded.document',
   );
+  const read = storedFields(ShopRules, FIRST_RULES);
   return {
-    get(shop: string): ShopRules {
-      const text = one.get(shop);
-      return text === undefined ? FIRST_RULES : (JSON.parse(text) as ShopRules);
-    },
+    get: (shop: string): ShopRules => read(one.get(shop)),
     put: (shop: string, rules: ShopRules): void => void put.run(shop, JSON.stringify(rules)),
   };
 }
