@@ -117,13 +117,21 @@ test('nor what an occasion or a segment asks', async () => {
   expect(await deleted(`/rules/${picks}`)).toBeUndefined();
 });
 
-test('a picture that is deleted while it is drawn is not there, and no fault of the server', async () => {
+test('a picture that is forgotten while it is drawn is not there, and no fault of the server', async () => {
   const pot = await picture();
   const get = () =>
     request(carafe.app).get(`/pictures/library/${pot}/700x700`).set('Host', '127.0.0.1');
+  // Deleted, it stays for a month.
+  await deleted(`/pictures/${pot}`);
+  expect((await get()).status).toBe(200);
+  carafe.wait(24 * 31);
+  const large = `/pictures/library/${pot}/701x701`;
   const [drawn] = await Promise.all([
-    get().then(({ status }) => status),
-    deleted(`/pictures/${pot}`),
+    request(carafe.app)
+      .get(large)
+      .set('Host', '127.0.0.1')
+      .then(({ status }) => status),
+    carafe.clock.tick(),
   ]);
   expect([200, 404]).toContain(drawn);
   expect((await get()).status).toBe(404);
