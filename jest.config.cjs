@@ -1,6 +1,6 @@
 /** Unit tests of every part; of the interface those that need no browser, which are in e2e/. */
 module.exports = {
-  testEnvironment: 'node',
+  testEnvironment: '<rootDir>/scripts/jest/environment.cjs',
   // A slow machine is no failure.
   testTimeout: 60_000,
   roots: [
@@ -14,6 +14,7 @@ module.exports = {
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   setupFiles: ['<rootDir>/web/src/testing/setup.cjs'],
   moduleNameMapper: {
+    '^mjml$': '<rootDir>/scripts/jest/mjml.cjs',
     '\\.css$': '<rootDir>/web/src/testing/styles.cjs',
     '/blocks/specialForms$': '<rootDir>/web/src/testing/specialForms.ts',
   },

@@ -71,17 +71,25 @@ export function once(name, inputs, work) {
   writeFileSync(file, mark);
 }
 
-/** Installs the packages where they are missing or the lock file changed. */
-export async function install() {
+async function npm(...args) {
+  const running = spawn('npm', args, { cwd: root, stdio: 'inherit' });
+  const code = await new Promise((ended, failed) => running.on('exit', ended).on('error', failed));
+  if (code !== 0) process.exit(code ?? 1);
+}
+
+/**
+ * Installs the packages where they are missing or the lock file changed. `beside` is done while those of them that are
+ * native are compiled, which keeps one core busy for two minutes.
+ */
+export async function install(beside = async () => {}) {
   const lock = join(root, 'package-lock.json');
   const done = join(root, 'node_modules', '.carafe-lock');
   const mark = () => createHash('sha256').update(readFileSync(lock)).digest('hex');
-  if (existsSync(done) && readFileSync(done, 'utf8') === mark()) return;
+  if (existsSync(done) && readFileSync(done, 'utf8') === mark()) return beside();
   console.log('Installing packages (the first time takes a few minutes) …');
   // Not `npm ci`: it refuses a lock file that does not name the binaries of every other platform.
-  const npm = spawn('npm', ['install', '--no-audit', '--no-fund'], { cwd: root, stdio: 'inherit' });
-  const code = await new Promise((ended, failed) => npm.on('exit', ended).on('error', failed));
-  if (code !== 0) process.exit(code ?? 1);
+  await npm('install', '--ignore-scripts', '--no-audit', '--no-fund');
+  await Promise.all([npm('rebuild'), beside()]);
   writeFileSync(done, mark());
 }
 

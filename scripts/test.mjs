@@ -45,8 +45,8 @@ async function checkInTurn() {
   }
 }
 
-await Promise.all([installChromium(), install()]);
-await Promise.all([checkInTurn(), checkInTurn()]);
+const check = () => Promise.all([checkInTurn(), checkInTurn()]);
+await Promise.all([installChromium(), install(check)]);
 
 const results = mkdtempSync(join(tmpdir(), 'carafe-test-'));
 const unitFile = join(results, 'unit.json');

@@ -55,6 +55,7 @@ import { journalRoutes } from './standins/journal';
 import { standInShopRoutes } from './standins/shop';
 import { JobQueue } from './queue/queue';
 import { attentionItems } from './system/attention';
+import { damagedSentences } from './system/damaged';
 import { healthOf } from './system/health';
 import { systemRoutes } from './system/routes';
 import { Publishing } from './templates/publishing';
@@ -175,6 +176,7 @@ export function compose(outside: Outside) {
       ...{ ...tables, clock, files: imports, now, folder: outside.folder ?? null },
       paused: () => sender.state().paused,
       waiting: () => jobs.waiting?.() ?? {},
+      damaged: () => damagedSentences(tables),
     });
   const events = new EventsService(jobs, updates, now, (...told) => runner.heard(...told));
   const movable = new MovableClock({

@@ -1,3 +1,4 @@
+import { blankTemplate } from '@carafe/core/template';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -22,7 +23,7 @@ function oldDatabase(): string {
     INSERT INTO coupons VALUES ('s', 'welcome', 'C-1', 10);
     INSERT INTO people (shop, email, record) VALUES ('s', 'Ann@x.example', '{"email":"Ann@x.example","first_name":"Ann"}');
     INSERT INTO events VALUES ('e1', 's', 'Ann@x.example', '2026-01-01T00:00:00.000Z', '{"id":"e1","at":"2026-01-01T00:00:00.000Z","shop":"s","email":"Ann@x.example","kind":"viewed","sku":"A-1"}');
-    INSERT INTO templates VALUES ('t', 'T', 's', 3, '2026-01-01', '2026-01-02', NULL, '{"name":"T"}');
+    INSERT INTO templates VALUES ('t', 'T', 's', 3, '2026-01-01', '2026-01-02', NULL, '${JSON.stringify(blankTemplate('T', 's', [])).replaceAll("'", "''")}');
   `);
   db.close();
   return file;

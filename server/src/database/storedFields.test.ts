@@ -7,7 +7,7 @@ const Settings = z.strictObject({
   mode: z.enum(['ask', 'send']),
   note: z.string().optional(),
 });
-const read = storedFields(Settings, { most: 3, mode: 'ask' });
+const { read, lost } = storedFields(Settings, { most: 3, mode: 'ask' });
 
 test.each([
   ['all of it', { most: 7, mode: 'send', note: 'x' }, { most: 7, mode: 'send', note: 'x' }],
@@ -18,6 +18,13 @@ test.each([
   ['no object', 7, { most: 3, mode: 'ask' }],
 ])('%s is read', (_, stored, document) => {
   expect(read(JSON.stringify(stored))).toEqual(document);
+});
+
+test('whatever could not be read is named', () => {
+  expect(lost('{"most":0,"mode":"ask"}')).toEqual(['most']);
+  expect(lost('{"most":7}')).toEqual([]);
+  expect(lost('{"most')).toEqual(['most', 'mode', 'note']);
+  expect(lost(undefined)).toEqual([]);
 });
 
 test('nothing, and what is damaged, is as it is at first', () => {

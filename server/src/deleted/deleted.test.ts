@@ -150,5 +150,5 @@ test('an occasion comes back switched off', async () => {
   await api('delete', `/occasions/${id}`);
   await restore({ kind: 'occasion', id });
   expect(carafe.tables.occasions.find(id)?.on_since).toBeNull();
-  expect(carafe.tables.occasions.running()).toEqual([]);
+  expect(carafe.tables.occasions.on('s')).toEqual([]);
 });

@@ -1,5 +1,6 @@
-import type { NamedFormula, ProductNote } from '@carafe/core/library';
+import { NamedFormula, ProductNote } from '@carafe/core/library';
 import type { Db } from '../database/open';
+import { documentReader, type Damaged, type DocumentReader } from '../database/storedDocument';
 
 interface Documents {
   formula: NamedFormula;
@@ -17,10 +18,19 @@ interface Row {
   document: string;
 }
 
+const documents: { [K in LibraryKind]: DocumentReader<Documents[K]> } = {
+  formula: documentReader('named formula', NamedFormula),
+  note: documentReader('product note', ProductNote),
+};
+const KINDS = Object.keys(documents) as LibraryKind[];
+
 /** The library table. */
 export function libraryRepository(db: Db) {
   const all = db.prepare<[string, LibraryKind], Row>(
     'SELECT id, shop, document FROM library WHERE shop = ? AND kind = ? ORDER BY rowid',
+  );
+  const everyRow = db.prepare<[LibraryKind], Row>(
+    'SELECT id, shop, document FROM library WHERE kind = ? ORDER BY rowid',
   );
   const one = db.prepare<[string, LibraryKind], Row>(
     'SELECT id, shop, document FROM library WHERE id = ? AND kind = ?',
@@ -30,16 +40,18 @@ export function libraryRepository(db: Db) {
   );
   const update = db.prepare('UPDATE library SET document = ?, changed_at = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM library WHERE id = ?');
-  const read = <K extends LibraryKind>({ document, ...row }: Row): Kept<K> => ({
+  const read = <K extends LibraryKind>(kind: K, { document, ...row }: Row): Kept<K> => ({
     ...row,
-    document: JSON.parse(document) as Documents[K],
+    document: documents[kind].read(document),
   });
   return {
+    /** Those of a shop that can be read. */
     list: <K extends LibraryKind>(shop: string, kind: K): Kept<K>[] =>
-      all.all(shop, kind).map((row) => read<K>(row)),
+      documents[kind].readable(all.all(shop, kind)).map((row) => read(kind, row)),
+    damaged: (): Damaged[] => KINDS.flatMap((kind) => documents[kind].damaged(everyRow.all(kind))),
     find<K extends LibraryKind>(id: string, kind: K): Kept<K> | null {
       const row = one.get(id, kind);
-      return row ? read<K>(row) : null;
+      return row ? read(kind, row) : null;
     },
     insert<K extends LibraryKind>(kind: K, { id, shop, document }: Kept<K>, now: string): void {
       insert.run(id, shop, kind, JSON.stringify(document), now);

@@ -16,9 +16,11 @@ export function mailSettingsRepository(db: Db) {
   const put = db.prepare(
     'INSERT INTO mail_settings (one, document) VALUES (1, ?) ON CONFLICT (one) DO UPDATE SET document = excluded.document',
   );
-  const read = storedFields(MailSettings, FIRST);
+  const { read, lost } = storedFields(MailSettings, FIRST);
   return {
     get: (): MailSettings => read(one.get()),
+    /** The fields whose stored value cannot be read. */
+    lost: () => lost(one.get()),
     put: (settings: MailSettings): void => void put.run(JSON.stringify(settings)),
   };
 }

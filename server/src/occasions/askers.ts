@@ -3,7 +3,7 @@ import type { OccasionsRepository } from './repository';
 import type { SegmentsRepository } from './segmentsRepository';
 
 export interface AskerParts {
-  occasions: Pick<OccasionsRepository, 'list' | 'document'>;
+  occasions: Pick<OccasionsRepository, 'list' | 'live'>;
   segments: Pick<SegmentsRepository, 'list'>;
 }
 
@@ -13,9 +13,10 @@ export const occasionsThat = (
   shop: string,
   holds: (occasion: Occasion) => boolean,
 ): string[] =>
-  occasions.list(shop).flatMap(({ id, occasion, published }) => {
+  occasions.list(shop).flatMap((draft) => {
+    const { occasion } = draft;
     if (holds(occasion)) return [occasion.name];
-    const on = published === null ? null : occasions.document(id, published);
+    const on = occasions.live(draft);
     return on && holds(on) ? [`${occasion.name}, as it is published`] : [];
   });
 

@@ -1,11 +1,14 @@
 import { planOf, type Plan, type World } from '@carafe/core/occasion';
 import type { OccasionsRepository } from './repository';
 
-export type PlanParts = Pick<OccasionsRepository, 'list' | 'find' | 'document'>;
+export type PlanParts = Pick<OccasionsRepository, 'on' | 'find' | 'document' | 'live'>;
 
-/** What is on in a shop; versions that somebody is inside of are read when they are asked for. */
+/**
+ * What is on in a shop; versions that somebody is inside of are read when they are asked for. One that cannot be read
+ * begins for nobody, and asking for it throws: whoever is inside waits, and nobody else.
+ */
 export function worldOf(occasions: PlanParts, shop: string): World & { plans: readonly Plan[] } {
-  const on = occasions.list(shop).filter(({ on_since }) => on_since !== null);
+  const on = occasions.on(shop);
   const known = new Map<string, Plan | null>();
   const plan = (id: string, version: number): Plan | null => {
     const key = `${id} ${version}`;
@@ -20,8 +23,9 @@ export function worldOf(occasions: PlanParts, shop: string): World & { plans: re
     }
     return found;
   };
-  const plans = on.flatMap(({ id, published }) => {
-    const one = published === null ? null : plan(id, published);
+  const plans = on.flatMap((draft) => {
+    const { id, published } = draft;
+    const one = published !== null && occasions.live(draft) ? plan(id, published) : null;
     return one ? [one] : [];
   });
   return { plans, plan };

@@ -1,5 +1,6 @@
-import type { Occasion } from '@carafe/core/occasion';
+import { Occasion } from '@carafe/core/occasion';
 import type { Db } from '../database/open';
+import { documentReader, type Damaged } from '../database/storedDocument';
 
 interface Row {
   id: string;
@@ -18,7 +19,8 @@ export interface StoredDraft {
   shop: string;
   /** Counts up with every save. */
   version: number;
-  occasion: Occasion;
+  /** Throws where what is stored of it is damaged, as only one that was found by its id, or as it is on, can be. */
+  readonly occasion: Occasion;
   /** The version that is on, or was last. */
   published: number | null;
   /** Null while it is off. */
@@ -39,6 +41,8 @@ export interface OnSince {
   watching: string;
 }
 
+const documents = documentReader('occasion', Occasion);
+
 /** The occasions, occasion_versions and occasion_times tables. */
 export function occasionsRepository(db: Db) {
   const columns =
@@ -49,8 +53,13 @@ export function occasionsRepository(db: Db) {
   const one = db.prepare<[string], Row>(
     `SELECT ${columns} FROM occasions WHERE id = ? AND deleted_at IS NULL`,
   );
-  const running = db.prepare<[], Row>(
-    `SELECT ${columns} FROM occasions WHERE on_since IS NOT NULL AND deleted_at IS NULL ORDER BY rowid`,
+  const on = db.prepare<[string], Row>(
+    `SELECT ${columns} FROM occasions WHERE shop = ? AND on_since IS NOT NULL AND deleted_at IS NULL ORDER BY rowid`,
+  );
+  const everyRow = db.prepare<[], Pick<Row, 'id' | 'shop' | 'document'>>(
+    `SELECT id, shop, document FROM occasions WHERE deleted_at IS NULL
+     UNION ALL SELECT id, shop, v.document FROM occasions JOIN occasion_versions v ON occasion = id AND number = published
+     WHERE on_since IS NOT NULL AND deleted_at IS NULL`,
   );
   const insert = db.prepare(
     'INSERT INTO occasions (id, shop, version, document, changed_at) VALUES (?, ?, 1, ?, ?)',
@@ -91,16 +100,21 @@ export function occasionsRepository(db: Db) {
   );
   const read = ({ document, ...row }: Row): StoredDraft => ({
     ...row,
-    occasion: JSON.parse(document) as Occasion,
+    get occasion() {
+      return documents.read(document);
+    },
   });
   return {
-    list: (shop: string): StoredDraft[] => all.all(shop).map(read),
+    /** Those of a shop whose drafts can be read. */
+    list: (shop: string): StoredDraft[] => documents.readable(all.all(shop)).map(read),
     find(id: string): StoredDraft | null {
       const row = one.get(id);
       return row ? read(row) : null;
     },
-    /** Those that are on, of all shops. */
-    running: (): StoredDraft[] => running.all().map(read),
+    /** Those of a shop that are on, whether or not their drafts can be read. */
+    on: (shop: string): StoredDraft[] => on.all(shop).map(read),
+    /** What cannot be read, of all shops; of versions only those that are on. */
+    damaged: (): Damaged[] => documents.damaged(everyRow.all()),
     insert: (id: string, shop: string, occasion: Occasion, now: string): void =>
       void insert.run(id, shop, JSON.stringify(occasion), now),
     save: (id: string, occasion: Occasion, now: string): void =>
@@ -112,9 +126,15 @@ export function occasionsRepository(db: Db) {
     /** Brings a deleted one back, switched off. */
     restore: (id: string): void => void restore.run(id),
     remove: (id: string, now: string): void => void remove.run(now, id),
+    /** A version; null where there is none. Throws where it is damaged. */
     document(id: string, number: number): Occasion | null {
       const text = version.get(id, number);
-      return text === undefined ? null : (JSON.parse(text) as Occasion);
+      return text === undefined ? null : documents.read(text);
+    },
+    /** An occasion as it is published; null where it never was, or where that cannot be read. */
+    live({ id, published }: Pick<StoredDraft, 'id' | 'published'>): Occasion | null {
+      const text = published === null ? undefined : version.get(id, published);
+      return text === undefined || documents.damage(text) !== null ? null : documents.read(text);
     },
     versions: (id: string) => versions.all(id),
     publish: (id: string, number: number, at: string, occasion: Occasion): void =>

@@ -8,7 +8,7 @@ function running() {
   const kicks: string[] = [];
   const errors: unknown[] = [];
   const given = {
-    occasions: { list: () => [{ id: 'o', on_since: '2026-11-01' }] },
+    occasions: { on: () => [{ id: 'o', on_since: '2026-11-01' }] },
     shops: { list: () => [{ id: 's' }] },
     rules: { task: () => ({}) },
     jobs: {

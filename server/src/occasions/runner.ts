@@ -76,12 +76,12 @@ export class Runner {
 
   /** What is on in a shop. */
   private on(shop: string): StoredDraft[] {
-    return this.given.occasions.list(shop).filter(({ on_since }) => on_since !== null);
+    return this.given.occasions.on(shop);
   }
 
   private startsOf(shop: string): Start[] {
-    return this.on(shop).flatMap(({ id, published }) => {
-      const occasion = published === null ? null : this.given.occasions.document(id, published);
+    return this.on(shop).flatMap((draft) => {
+      const occasion = this.given.occasions.live(draft);
       return occasion ? [occasion.start] : [];
     });
   }
@@ -245,7 +245,7 @@ export class Runner {
   setNext(id: string, after: number | null): void {
     const { occasions, shops, now } = this.given;
     const stored = occasions.find(id);
-    const start = stored?.published ? occasions.document(id, stored.published)?.start : undefined;
+    const start = stored ? occasions.live(stored)?.start : undefined;
     const zone = (stored && shops.find(stored.shop)?.timezone) ?? 'UTC';
     if (!stored?.on_since || start?.kind !== 'repeating') {
       occasions.dropTime(id);

@@ -13,7 +13,7 @@ import type { SegmentsRepository, ShopRulesRepository } from './segmentsReposito
 
 interface Given {
   store: Pick<Store, 'write'>;
-  occasions: Pick<OccasionsRepository, 'list' | 'document'>;
+  occasions: Pick<OccasionsRepository, 'list' | 'live'>;
   segments: SegmentsRepository;
   deleted: DeletedRepository;
   shopRules: ShopRulesRepository;

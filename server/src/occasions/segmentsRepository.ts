@@ -33,9 +33,14 @@ export function shopRulesRepository(db: Db) {
   const put = db.prepare(
     'INSERT INTO shop_rules (shop, document) VALUES (?, ?) ON CONFLICT (shop) DO UPDATE SET document = excluded.document',
   );
-  const read = storedFields(ShopRules, FIRST_RULES);
+  const everyRow = db.prepare<[], { shop: string; document: string }>(
+    'SELECT shop, document FROM shop_rules',
+  );
+  const { read, lost } = storedFields(ShopRules, FIRST_RULES);
   return {
     get: (shop: string): ShopRules => read(one.get(shop)),
+    /** The fields whose stored value cannot be read, by shop. */
+    lost: () => everyRow.all().map(({ shop, document }) => ({ shop, fields: lost(document) })),
     put: (shop: string, rules: ShopRules): void => void put.run(shop, JSON.stringify(rules)),
   };
 }

@@ -113,7 +113,7 @@ export class OccasionsService {
     const { occasions } = this.given;
     const { id, shop, occasion, version, published, on_since } = stored;
     const { waiting = {}, mails = [] } = counts ?? {};
-    const live = published === null ? null : occasions.document(id, published);
+    const live = occasions.live(stored);
     const time = occasions.time(id);
     const nexts = [counts?.next ?? null, time?.next_at ?? null].filter((one) => one !== null);
     return {
@@ -283,7 +283,7 @@ export class OccasionsService {
           409,
           'The occasion was changed elsewhere in the meantime. Look at it once more.',
         );
-      const live = found.published === null ? null : occasions.document(id, found.published);
+      const live = occasions.live(found);
       const isSame = live !== null && JSON.stringify(live) === JSON.stringify(occasion);
       const number = isSame ? (found.published ?? 1) : (occasions.versions(id)[0]?.number ?? 0) + 1;
       if (!isSame) occasions.publish(id, number, at.toISOString(), occasion);
@@ -308,8 +308,9 @@ export class OccasionsService {
   private watchedSince(shop: string, start: Occasion['start']): string | null {
     if (start.kind !== 'segment_changed') return null;
     const { occasions } = this.given;
-    const since = occasions.list(shop).flatMap(({ id, published, watching_since }) => {
-      const live = published === null ? null : occasions.document(id, published);
+    const since = occasions.on(shop).flatMap((draft) => {
+      const { watching_since } = draft;
+      const live = occasions.live(draft);
       const isSame = live?.start.kind === 'segment_changed' && live.start.segment === start.segment;
       return isSame && watching_since !== null ? [watching_since] : [];
     });

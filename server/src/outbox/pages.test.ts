@@ -72,7 +72,9 @@ test('pages are in the house style of the shop’s mails; what is no style of ou
   for (const part of ['background:#7b1e3a', 'Palatino, serif', 'border-radius:9px'])
     expect(page).toContain(part);
   const hostile = { ...style, primary: 'red}</style><script>alert(1)</script>' };
-  carafe.tables.templates.insert('u', { ...template, style: hostile }, '2026-11-24T10:00:00.000Z');
+  carafe.store.db
+    .prepare(`UPDATE templates SET document = json_set(document, '$.style', json(?))`)
+    .run(JSON.stringify(hostile));
   expect(await shown()).not.toContain('script');
   expect(await shown()).toContain(`background:${HOUSE_STYLE.primary}`);
 });

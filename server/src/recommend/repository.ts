@@ -1,5 +1,8 @@
-import type { Rule } from '@carafe/core/recommend';
+import { Rule } from '@carafe/core/recommend';
 import type { Db } from '../database/open';
+import { documentReader, type Damaged } from '../database/storedDocument';
+
+const documents = documentReader('recommendation rule', Rule);
 
 interface Row {
   id: string;
@@ -12,6 +15,7 @@ export function rulesRepository(db: Db) {
   const all = db.prepare<[string], Row>(
     'SELECT id, shop, document FROM rules WHERE shop = ? ORDER BY name',
   );
+  const everyRow = db.prepare<[], Row>('SELECT id, shop, document FROM rules');
   const one = db.prepare<[string], Row>('SELECT id, shop, document FROM rules WHERE id = ?');
   const named = db.prepare<[string, string], Row>(
     'SELECT id, shop, document FROM rules WHERE shop = ? AND name = ?',
@@ -26,14 +30,16 @@ export function rulesRepository(db: Db) {
   const remove = db.prepare('DELETE FROM rules WHERE id = ?');
   const read = ({ id, shop, document }: Row): { id: string; shop: string; rule: Rule } => ({
     ...{ id, shop },
-    rule: JSON.parse(document) as Rule,
+    rule: documents.read(document),
   });
   const maybe = (row: Row | undefined) => (row ? read(row) : null);
   return {
-    list: (shop: string) => all.all(shop).map(read),
+    /** Those of a shop that can be read. */
+    list: (shop: string) => documents.readable(all.all(shop)).map(read),
+    damaged: (): Damaged[] => documents.damaged(everyRow.all()),
     find: (id: string) => maybe(one.get(id)),
     /** The rules of a name, of whatever shop. */
-    everywhere: (name: string) => anywhere.all(name).map(read),
+    everywhere: (name: string) => documents.readable(anywhere.all(name)).map(read),
     named: (shop: string, name: string) => maybe(named.get(shop, name)),
     insert: (id: string, shop: string, rule: Rule, now: string): void =>
       void insert.run(id, shop, rule.name, JSON.stringify(rule), now),

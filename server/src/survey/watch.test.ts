@@ -29,11 +29,8 @@ function watched() {
     ...({
       store: { write: <T>(work: () => T) => Promise.resolve(work()) },
       occasions: {
-        list: () => [
-          { id: 'o', on_since: NOW, published: 1 },
-          { id: 'off', on_since: null, published: 1 },
-        ],
-        document: () => ({ steps: [step] }),
+        on: () => [{ id: 'o', on_since: NOW, published: 1 }],
+        live: () => ({ steps: [step] }),
       },
       published: {
         last: (id: string) => (id === 't' ? now.published : id === 'draft' ? 0 : 1),

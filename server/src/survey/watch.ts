@@ -21,7 +21,7 @@ import type { SurveyService } from './service';
 interface Given {
   store: Pick<Store, 'write'>;
   updates: LiveUpdates;
-  occasions: Pick<OccasionsRepository, 'list' | 'document'>;
+  occasions: Pick<OccasionsRepository, 'on' | 'live'>;
   published: Pick<PublishedRepository, 'last' | 'document'>;
   templates: Pick<TemplatesRepository, 'list'>;
   templateHealth: Omit<TemplateHealthRepository, 'held'>;
@@ -133,11 +133,10 @@ export class TemplateWatch {
   /** The templates that switched-on occasions of a shop send. */
   private sent(shop: string): string[] {
     const { occasions } = this.given;
-    const on = occasions.list(shop).filter(({ on_since }) => on_since !== null);
     return [
       ...new Set(
-        on.flatMap(({ id, published }) => {
-          const live = published === null ? null : occasions.document(id, published);
+        occasions.on(shop).flatMap((draft) => {
+          const live = occasions.live(draft);
           return live ? sendsOf(live).map(({ template }) => template) : [];
         }),
       ),

@@ -16,6 +16,8 @@ interface HealthDependencies {
   /** Why no email leaves now; null where nothing keeps them. */
   paused: () => string | null;
   waiting: () => Record<string, number>;
+  /** What is stored and cannot be read, in sentences. */
+  damaged: () => string[];
   /** The folder of the data; null where it is in memory. */
   folder: string | null;
   now: () => Date;
@@ -43,7 +45,8 @@ function freeBytes(folder: string | null): number | null {
 
 /** Whether all is as it should be, and what is not. */
 export function healthOf(dependencies: HealthDependencies): Health {
-  const { clock, files, outbox, states, queuedJobs, paused, waiting, folder, now } = dependencies;
+  const { clock, files, outbox, states, queuedJobs, paused, waiting, folder, damaged, now } =
+    dependencies;
   const at = now().getTime();
   const age = clock.age();
   const emails = outbox.dueFigures(at);
@@ -64,6 +67,7 @@ export function healthOf(dependencies: HealthDependencies): Health {
     isStuck(first)
       ? `People have been due since ${iso(first) ?? ''} and are not looked at. The log says more.`
       : null,
+    ...damaged(),
   ].filter((problem) => problem !== null);
   return {
     ...{ version: VERSION, ready: problems.length === 0, problems, clock_age_seconds: age },

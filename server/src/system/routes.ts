@@ -25,7 +25,12 @@ export function systemRoutes(
   mount(router, ENDPOINTS.clock, () => movable.read());
   mount(router, ENDPOINTS.moveClock, ({ body }) => movable.move(body.minutes));
   mount(router, ENDPOINTS.resetClock, () => movable.reset());
-  const document = openApiDocument(ENDPOINTS as never as Record<string, Endpoint>, VERSION);
-  mount(router, ENDPOINTS.openApi, () => document);
+  // Made when it is first asked for: it takes a tenth of a second.
+  let document: unknown;
+  mount(
+    router,
+    ENDPOINTS.openApi,
+    () => (document ??= openApiDocument(ENDPOINTS as never as Record<string, Endpoint>, VERSION)),
+  );
   return router;
 }

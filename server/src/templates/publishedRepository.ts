@@ -1,6 +1,7 @@
 import type { Published } from '@carafe/contract';
 import type { Template } from '@carafe/core/template';
 import type { Db } from '../database/open';
+import { storedTemplates } from './storedTemplates';
 
 /** The published table: a template as it was each time it was published. */
 export function publishedRepository(db: Db) {
@@ -21,9 +22,10 @@ export function publishedRepository(db: Db) {
   return {
     /** The latest first. */
     list: (template: string): Published[] => all.all(template),
+    /** A version; null where there is none. Throws where it is damaged. */
     document(template: string, number: number): Template | null {
       const text = one.get(template, number);
-      return text === undefined ? null : (JSON.parse(text) as Template);
+      return text === undefined ? null : storedTemplates.read(text);
     },
     last: (template: string): number => last.get(template) ?? 0,
     insert: (template: string, { number, at, note }: Published, document: Template): void =>

@@ -1,6 +1,8 @@
 import type { StoredTemplate } from '@carafe/contract';
 import type { Template } from '@carafe/core/template';
 import type { Db } from '../database/open';
+import type { Damaged } from '../database/storedDocument';
+import { storedTemplates } from './storedTemplates';
 
 interface Row {
   id: string;
@@ -11,7 +13,7 @@ interface Row {
 
 function stored(row: Row): StoredTemplate {
   const { id, version, updated_at, document } = row;
-  return { id, version, updated_at, template: JSON.parse(document) as unknown };
+  return { id, version, updated_at, template: storedTemplates.read(document) };
 }
 
 export type Saved =
@@ -25,6 +27,9 @@ export function templatesRepository(db: Db) {
   );
   const one = db.prepare<[string], Row>(
     `SELECT ${columns} FROM templates WHERE id = ? AND deleted_at IS NULL`,
+  );
+  const everyRow = db.prepare<[], { id: string; shop: string; document: string }>(
+    'SELECT id, shop, document FROM templates WHERE deleted_at IS NULL',
   );
   const insert = db.prepare(
     `INSERT INTO templates (id, name, shop, version, created_at, updated_at, document)
@@ -46,7 +51,9 @@ export function templatesRepository(db: Db) {
     return row ? stored(row) : null;
   };
   return {
-    list: (): StoredTemplate[] => all.all().map(stored),
+    /** Those that can be read. */
+    list: (): StoredTemplate[] => storedTemplates.readable(all.all()).map(stored),
+    damaged: (): Damaged[] => storedTemplates.damaged(everyRow.all()),
     find,
     /** The house style of the template of a shop that was changed last. */
     styleOf(shop: string): unknown {

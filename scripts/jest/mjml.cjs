@@ -1,0 +1,2 @@
+// Given by environment.cjs.
+module.exports = loadedOnce('mjml');

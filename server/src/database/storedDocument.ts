@@ -1,0 +1,101 @@
+import { plainIssues } from '@carafe/core/errors';
+import type { z } from 'zod';
+import { Refusal } from '../http/errors';
+
+/** A stored document that cannot be read: it is set aside, and all others go on. */
+export interface Damaged {
+  /** In a word: “occasion”. */
+  what: string;
+  shop: string;
+  name: string;
+  /** A sentence. */
+  reason: string;
+}
+
+/** Asked for a document that cannot be read. */
+export class DamagedDocument extends Refusal {}
+
+export type ReadDocument<T> = { ok: true; document: T } | { ok: false; reason: string };
+
+/** How many documents are remembered as they were read, of each kind. */
+const MAX_REMEMBERED = 200;
+
+/** Reads the stored documents of one kind. What was read once is not read again as long as its text stays the same. */
+export class DocumentReader<T> {
+  private readonly known = new Map<string, ReadDocument<T>>();
+
+  constructor(
+    /** In a word: “occasion”. */
+    readonly what: string,
+    private readonly parse: (value: unknown) => ReadDocument<T>,
+  ) {}
+
+  private look(text: string): ReadDocument<T> {
+    const known = this.known.get(text);
+    if (known) return known;
+    let value: unknown;
+    let isJson = true;
+    try {
+      value = JSON.parse(text);
+    } catch {
+      isJson = false;
+    }
+    const read: ReadDocument<T> = isJson
+      ? this.parse(value)
+      : { ok: false, reason: 'It is cut off or overwritten.' };
+    const [oldest] = this.known.keys();
+    if (this.known.size >= MAX_REMEMBERED && oldest !== undefined) this.known.delete(oldest);
+    this.known.set(text, read);
+    return read;
+  }
+
+  /** The document. Throws {@link DamagedDocument} where it cannot be read. */
+  read(text: string): T {
+    const read = this.look(text);
+    if (read.ok) return read.document;
+    throw new DamagedDocument(
+      500,
+      `What is stored of this ${this.what} cannot be read: ${read.reason} Restore it from a backup.`,
+    );
+  }
+
+  /** Why a document cannot be read; null where it can. */
+  damage(text: string): string | null {
+    const read = this.look(text);
+    return read.ok ? null : read.reason;
+  }
+
+  /** Only those rows whose documents can be read. */
+  readable<R extends { document: string }>(rows: readonly R[]): R[] {
+    return rows.filter(({ document }) => this.look(document).ok);
+  }
+
+  /** The others, for whoever has to put them right. */
+  damaged(rows: readonly { id: string; shop: string; document: string }[]): Damaged[] {
+    return rows.flatMap(({ id, shop, document }) => {
+      const reason = this.damage(document);
+      return reason === null
+        ? []
+        : [{ ...{ what: this.what, shop, reason }, name: nameIn(document) ?? id }];
+    });
+  }
+}
+
+/** A reader of documents of one schema. */
+export function documentReader<S extends z.ZodType>(
+  what: string,
+  schema: S,
+): DocumentReader<z.infer<S>> {
+  return new DocumentReader(what, (value) => {
+    const parsed = schema.safeParse(value);
+    if (parsed.success) return { ok: true, document: parsed.data };
+    const [first] = plainIssues(parsed.error.issues);
+    return { ok: false, reason: `${first?.path ? `${first.path}: ` : ''}${first?.message ?? ''}` };
+  });
+}
+
+/** The name that a document has, even where the rest cannot be read. */
+function nameIn(text: string): string | null {
+  const name: unknown = /"name":\s*("(?:[^"\\]|\\.)*")/.exec(text)?.[1];
+  return typeof name === 'string' ? (JSON.parse(name) as string) : null;
+}
