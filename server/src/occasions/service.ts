@@ -2,7 +2,6 @@ import type { AnswerOf, ENDPOINTS, StoredOccasion } from '@carafe/contract';
 import { leftoverIn } from '@carafe/core/checks';
 import {
   allSteps,
-  earliest,
   nextWall,
   presets,
   problemsOf,
@@ -34,6 +33,7 @@ import type { OccasionsRepository, StoredDraft } from './repository';
 import type { Runner } from './runner';
 import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
 import { sendingOf } from './sending';
+import { overAt, putOn } from './switching';
 
 interface Given {
   store: Pick<Store, 'write' | 'writeInSlices'>;
@@ -266,14 +266,8 @@ export class OccasionsService {
         `This cannot be switched on yet. ${problem.message}${more.length > 0 ? ` And ${more.length} more.` : ''}`,
       );
     const at = now();
-    const { start } = occasion;
     const zone = shops.find(shop)?.timezone ?? 'UTC';
-    const once = start.kind === 'at_time' ? earliest(wallOf(start.time), start.clock, zone) : null;
-    // By each person's clock it is past when it is past everywhere.
-    const over =
-      start.kind === 'at_time' && start.clock === 'person'
-        ? wallOf(start.time) + 12 * 3_600_000
-        : once;
+    const over = overAt(occasion.start, zone);
     if (over !== null && over < at.getTime())
       throw new Refusal(422, 'The time that it is for is past. Choose a later one.');
     await store.write(() => {
@@ -283,38 +277,12 @@ export class OccasionsService {
           409,
           'The occasion was changed elsewhere in the meantime. Look at it once more.',
         );
-      const live = occasions.live(found);
-      const isSame = live !== null && JSON.stringify(live) === JSON.stringify(occasion);
-      const number = isSame ? (found.published ?? 1) : (occasions.versions(id)[0]?.number ?? 0) + 1;
-      if (!isSame) occasions.publish(id, number, at.toISOString(), occasion);
-      const hasSameStart = live !== null && JSON.stringify(live.start) === JSON.stringify(start);
-      const heeded = hasSameStart ? found.heeded_since : null;
-      occasions.switchOn(id, number, {
-        on: found.on_since ?? at.toISOString(),
-        heeded: heeded ?? at.toISOString(),
-        watching: this.watchedSince(shop, start) ?? at.toISOString(),
-      });
-      if (once !== null && start.kind === 'at_time')
-        occasions.setTime(id, once, wallOf(start.time));
-      else runner.setNext(id, null);
+      putOn({ occasions, setNext: (of) => runner.setNext(of, null) }, found, occasion, at, zone);
     });
     this.publish(shop);
     // Dates and segments of people who do nothing today are known by looking at everybody once.
     void runner.everyone(shop, null);
     return this.told(this.found(id));
-  }
-
-  /** Since when the segment of a start has been watched by whatever is on, as it is published; null where nothing watches it. */
-  private watchedSince(shop: string, start: Occasion['start']): string | null {
-    if (start.kind !== 'segment_changed') return null;
-    const { occasions } = this.given;
-    const since = occasions.on(shop).flatMap((draft) => {
-      const { watching_since } = draft;
-      const live = occasions.live(draft);
-      const isSame = live?.start.kind === 'segment_changed' && live.start.segment === start.segment;
-      return isSame && watching_since !== null ? [watching_since] : [];
-    });
-    return since.sort()[0] ?? null;
   }
 
   /** Switches off. What waits in the outbox is stopped, or goes all the same. */
