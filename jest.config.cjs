@@ -1,6 +1,6 @@
 /** Unit tests of every part; of the interface those that need no browser, which are in e2e/. */
 module.exports = {
-  testEnvironment: '<rootDir>/scripts/jest/environment.cjs',
+  testEnvironment: require.resolve('./scripts/jest/environment.cjs'),
   // A slow machine is no failure.
   testTimeout: 60_000,
   roots: [
