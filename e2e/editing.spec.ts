@@ -183,7 +183,7 @@ test('every kind of block can be added and is filled', async ({ page, request })
     'Cards',
     'Lines',
     ...['Totals', 'Posts', 'Coupon', 'Gallery', 'Menu', 'Divider', 'Spacer', 'Group', 'HTML'],
-    ...['Address and foot', 'Section'],
+    ...['Footer', 'Section'],
   ]) {
     await line(page, /Back to the bench/).click();
     await blur(page);
@@ -253,7 +253,7 @@ test.describe('a template that was changed elsewhere', () => {
     await expect(dialog).toHaveCount(0);
     expect(await nameStored()).toBe('Theirs');
     await expect(mail.getByText(/Back to the bench now/)).toBeVisible();
-    await page.getByRole('button', { name: 'Settle it' }).click();
+    await page.getByRole('button', { name: 'Resolve' }).click();
     await expect(dialog).toBeVisible();
   });
 

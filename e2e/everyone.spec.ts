@@ -81,7 +81,7 @@ test('a template broken in five ways is found, repaired, and three tests of it a
   await expect(finding(page, 'blank_tag')).toHaveCount(0);
   await finding(page, 'unbounded_list').getByRole('button', { name: 'At most 12' }).click();
   await expect(finding(page, 'unbounded_list')).toHaveCount(0);
-  await finding(page, 'condition_never').getByRole('button', { name: 'Make me one' }).click();
+  await finding(page, 'condition_never').getByRole('button', { name: 'Make one' }).click();
   await expect(page.getByTestId('who')).toContainText('made up');
   await expect(
     page.frameLocator('iframe[title^="The mail"]').getByText('For the very rich'),
@@ -167,7 +167,7 @@ test('what is expected of every mail is proposed, judged, and asks for a reason 
   await openDesk(page, id);
   await everybody(page);
   await panel(page).getByRole('tab', { name: 'Expected' }).click();
-  await panel(page).getByRole('button', { name: 'Propose what holds today' }).click();
+  await panel(page).getByRole('button', { name: 'Suggest what is true today' }).click();
   const offered = panel(page).getByRole('list', { name: 'Proposed' });
   const unsubscribe = offered.getByRole('listitem').filter({ hasText: 'links.unsubscribe' });
   await unsubscribe.getByRole('button', { name: 'Add' }).click();
@@ -186,8 +186,8 @@ test('what is expected of every mail is proposed, judged, and asks for a reason 
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   const dialog = page.getByRole('dialog', { name: 'Publish' });
   await dialog.getByRole('button', { name: 'Publish', exact: true }).click();
-  await expect(dialog.getByRole('alert')).toContainText('“Only large carts” does not hold');
-  await dialog.getByLabel('Why it is published all the same').fill('Small ones are welcome too');
+  await expect(dialog.getByRole('alert')).toContainText('“Only large carts” does not contain');
+  await dialog.getByLabel('Reason for publishing anyway').fill('Small ones are welcome too');
   await dialog.getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(dialog).toHaveCount(0);
   const { versions } = (await (await request.get(`/api/templates/${id}/published`)).json()) as {
@@ -236,24 +236,24 @@ test('a test recipient is copied, changed, looked at and deleted', async ({ page
   await page.getByRole('button', { name: 'Test recipients …' }).click();
   const sheet = page.getByRole('dialog', { name: 'Test recipients' });
   await sheet.getByRole('button', { name: /^Copy Maud/ }).click();
-  await sheet.getByLabel('Called').fill('Somebody new');
+  await sheet.getByLabel('Called').fill('A new one');
   await sheet.getByLabel('First name').fill('Zora');
   await sheet.getByRole('button', { name: 'Save' }).click();
-  const row = sheet.getByRole('listitem').filter({ hasText: 'Somebody new' });
+  const row = sheet.getByRole('listitem').filter({ hasText: 'A new one' });
   await row.getByRole('button', { name: 'Show' }).click();
   await expect(mail.getByText('Zora').first()).toBeVisible();
   await expect(page.getByTestId('who')).toContainText('made up');
   await page.getByRole('button', { name: 'Find a recipient' }).click();
   await page.getByRole('button', { name: 'Test recipients …' }).click();
-  await row.getByRole('button', { name: 'Somebody new' }).click();
-  await sheet.getByLabel('All of it, as JSON').fill('{"person": 3}');
+  await row.getByRole('button', { name: 'A new one' }).click();
+  await sheet.getByLabel('Everything, as JSON').fill('{"person": 3}');
   await sheet.getByRole('button', { name: 'Save' }).click();
   await expect(sheet.getByRole('alert')).toContainText('This is no recipient.');
   await sheet.getByRole('button', { name: 'Delete this test recipient' }).click();
   await expect(row).toHaveCount(0);
 
   // One that is written from nothing, with something in the cart.
-  await sheet.getByRole('button', { name: 'Write one by hand' }).click();
+  await sheet.getByRole('button', { name: 'Create one' }).click();
   await sheet.getByLabel('First name').fill('Quince');
   await sheet.getByLabel('One more product').and(page.locator('input')).fill('long tom');
   await page
@@ -264,7 +264,7 @@ test('a test recipient is copied, changed, looked at and deleted', async ({ page
   await sheet.getByRole('button', { name: 'Save' }).click();
   await sheet
     .getByRole('listitem')
-    .filter({ hasText: 'Somebody new' })
+    .filter({ hasText: 'A new one' })
     .getByRole('button', { name: 'Show' })
     .click();
   await expect(mail.getByText('Quince').first()).toBeVisible();

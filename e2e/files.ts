@@ -26,7 +26,7 @@ export async function addFile(
   await page.goto('/sources');
   await page.getByRole('button', { name: 'Add a source' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByRole('combobox', { name: 'What it feeds' }).click();
+  await dialog.getByRole('combobox', { name: 'Contains' }).click();
   await page.getByRole('option', { name: feeds }).click();
   await dialog.getByRole('textbox', { name: 'Name', exact: true }).fill(name);
   await dialog.locator('input[type=file]').setInputFiles(file);

@@ -85,7 +85,7 @@ test('an else is added, gone to, and taken off', async ({ page, request }) => {
     'cart.total > 1000',
   );
   await expect(mail.getByText('Back to the bench')).toHaveCount(0);
-  await inspector(page).getByRole('button', { name: 'Show something else instead' }).click();
+  await inspector(page).getByRole('button', { name: 'Show an alternative if not' }).click();
   await expect(mail.getByText('Write here.')).toBeVisible();
   await line(page, /Back to the bench/).click();
   await inspector(page).getByRole('button', { name: 'Remove it' }).click();
@@ -153,7 +153,7 @@ test('the mail is looked at on a phone, in the dark, without pictures, and on an
   await inspector(page).getByRole('textbox', { name: 'Heading', exact: true }).click();
   await page.keyboard.press('Control+End');
   await page.keyboard.type(' {{ date(today, "yyyy-MM-dd") }}');
-  await page.getByLabel('As of').fill('3 Feb 2027');
+  await page.getByLabel('Preview date').fill('3 Feb 2027');
   await expect(mail.getByText('Before you sow 2027-02-03')).toBeVisible();
 });
 
@@ -172,7 +172,7 @@ test('a link is put on words, with a tag in its address', async ({ page, request
   );
 });
 
-test('Why tells lists, values and conditions of the whole mail', async ({ page, request }) => {
+test('Why tells lists, values and conditions of the whole email', async ({ page, request }) => {
   const { id } = await copyOf(request, LETTER, 'Why');
   await openDesk(page, id);
   await page.keyboard.press('b');

@@ -182,7 +182,7 @@ test('recipients are narrowed down by what is known of them, and all of them scr
   await expect(page.getByRole('option').first()).toContainText(/^No name.*[4-9] lines in the cart/);
   await expect(page.getByTestId('who')).toContainText('No name');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'List everyone again' }).click();
+  await page.getByRole('button', { name: 'Show everyone' }).click();
   await expect(page.getByText('1 of 1,250')).toBeVisible();
 });
 
@@ -300,11 +300,11 @@ test('Escape closes what is on top alone, asks before it takes words away, and g
 
   await words.click();
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('button', { name: 'Go on writing' })).toBeFocused();
+  await expect(page.getByRole('button', { name: 'Keep editing' })).toBeFocused();
   await page.keyboard.press('Enter');
   await expect(words).toHaveText('Sow thinly.');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Discard it' }).press('Enter');
+  await page.getByRole('button', { name: 'Discard' }).press('Enter');
   await expect(sheet).toHaveCount(0);
   await expect(write).toBeFocused();
 });

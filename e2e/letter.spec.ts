@@ -42,13 +42,13 @@ async function named(form: Form, name: string) {
 
 async function sends(page: Page, form: Form, template: string, mode = 'Held for approval') {
   await form.getByRole('button', { name: 'Add a step', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Send a mail' }).click();
+  await page.getByRole('menuitem', { name: 'Send an email' }).click();
   await form.getByRole('combobox', { name: 'Template', exact: true }).click();
   await page.getByRole('option', { name: template, exact: true }).click();
   await form.getByText(mode, { exact: true }).click();
 }
 
-test('a letter: whom it is for is counted before, it is held, stopped in part, approved, gone on with, and goes again next week', async ({
+test('a letter: whom it is for is counted before, it is held, stopped in part, approved, resumed, and goes again next week', async ({
   page,
   request,
 }) => {
@@ -67,7 +67,7 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
   const form = await begun(page, 'Once, at a time');
   await named(form, 'The letter');
   await form.getByText('For everybody').click();
-  const addresses = form.getByRole('textbox', { name: 'These addresses alone' });
+  const addresses = form.getByRole('textbox', { name: 'Only these addresses' });
   const all = [...recipients.map(({ email }) => email), 'nobody@post.example'].join(', ');
   await addresses.fill(`${all}, wrong`);
   await addresses.press('Tab');
@@ -89,14 +89,16 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
   await expect(ask.getByText('The usual in every part')).toBeVisible();
   expect(await axeFindsInBoth(page)).toEqual([]);
   await ask.getByRole('button', { name: 'Switch on' }).click();
-  await expect(form.getByText('On as it is here')).toBeVisible();
+  await expect(form.getByText('On, same as this draft')).toBeVisible();
   await moveClock(page, 1, 'hours');
   await form.getByRole('link', { name: `${agreed} held` }).click();
 
   // Two are stopped, the others approved at once; one that was stopped goes after all.
   await expect(page.getByText(`${agreed} mails`)).toBeVisible();
   for (const n of [0, 1]) await page.getByRole('checkbox').nth(n).click();
-  await expect(page.getByRole('status').filter({ hasText: 'chosen' })).toHaveText('2 mails chosen');
+  await expect(page.getByRole('status').filter({ hasText: 'chosen' })).toHaveText(
+    '2 emails chosen',
+  );
   await page.getByRole('button', { name: 'Stop 2' }).click();
   await page.getByText(`Held ${agreed - 2}`).click();
   await page.getByRole('button', { name: `Approve all ${agreed - 2}` }).click();
@@ -118,13 +120,13 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
 
   await page.goto(`${origin}/occasions`);
   await page.getByRole('button', { name: /^The letter/ }).click();
-  await expect(form.getByText('This time is past.')).toBeVisible();
+  await expect(form.getByText('This time has passed.')).toBeVisible();
   await form.getByRole('button', { name: 'Again next week' }).click();
   await expect(form.getByText('Once, on Tuesday, 1 December 2026', { exact: false })).toBeVisible();
-  await expect(form.getByText('The draft is not on yet')).toBeVisible();
+  await expect(form.getByText('The draft is not switched on yet')).toBeVisible();
   await form.getByRole('button', { name: 'Publish the draft' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click();
-  await expect(form.getByText('On as it is here')).toBeVisible();
+  await expect(form.getByText('On, same as this draft')).toBeVisible();
   await moveClock(page, 7, 'days');
   await form.getByRole('link', { name: `${agreed} held` }).click();
   await expect(
@@ -148,7 +150,7 @@ test('carts left now are written to by hand, with consent alone; a reader says i
   const ask = page.getByRole('dialog', { name: 'Switch on' });
   await expect(ask.getByText('choose people under “Send by hand”', { exact: false })).toBeVisible();
   await ask.getByRole('button', { name: 'Switch on' }).click();
-  await expect(form.getByText('On as it is here')).toBeVisible();
+  await expect(form.getByText('On, same as this draft')).toBeVisible();
 
   const before = (await received(request)).length;
   await page.getByRole('button', { name: 'Send by hand' }).click();
@@ -158,7 +160,7 @@ test('carts left now are written to by hand, with consent alone; a reader says i
   const chosen = rows.filter({ hasNotText: '(no consent)', has: page.getByRole('rowheader') });
   await chosen.first().getByRole('checkbox').click();
   await sheet.getByRole('button', { name: 'Send to 2 people' }).click();
-  await expect(sheet.getByRole('status')).toContainText('2 people came in, 1 mail made.');
+  await expect(sheet.getByRole('status')).toContainText('2 people entered, 1 email created.');
   await expect(chosen.first()).toContainText('mail just now');
   expect(await axeFinds(page)).toEqual([]);
   await expect.poll(async () => (await received(request)).length).toBe(before + 1);
@@ -175,7 +177,7 @@ test('carts left now are written to by hand, with consent alone; a reader says i
     await expect(
       page.frameLocator('iframe[title="The mail"]').locator('table').first(),
     ).toBeVisible();
-    await expect(story).toContainText('Sent, to the stand-in mailbox.');
+    await expect(story).toContainText('Sent to the stand-in mailbox.');
     await expect(story).not.toContainText('Opened');
     await page.keyboard.press('Escape');
   }
@@ -185,16 +187,16 @@ test('carts left now are written to by hand, with consent alone; a reader says i
   const preferences = /href="([^"]*\/mail\/preferences\/[^"]+)"/.exec(html)?.[1] ?? '';
   expect(preferences).not.toContain('@');
   await page.goto(preferences);
-  await expect(page.getByRole('heading', { name: 'What may we write to you?' })).toHaveCSS(
+  await expect(page.getByRole('heading', { name: 'Which emails do you want from us?' })).toHaveCSS(
     'font-family',
     /Georgia/,
   );
   expect(await axeFinds(page)).toEqual([]);
-  await page.getByRole('radio', { name: 'Only mails about my orders' }).check();
+  await page.getByRole('radio', { name: 'Only emails about my orders' }).check();
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('You get no more letters from us.')).toBeVisible();
   await page.goto(preferences);
-  await expect(page.getByRole('radio', { name: 'Only mails about my orders' })).toBeChecked();
+  await expect(page.getByRole('radio', { name: 'Only emails about my orders' })).toBeChecked();
   // One letter changed in a link, and it is nobody's.
   await page.goto(`${preferences.slice(0, -1)}${preferences.endsWith('A') ? 'B' : 'A'}`);
   await expect(page.getByRole('heading', { name: 'This link does not work' })).toBeVisible();

@@ -20,7 +20,7 @@ test('a test is sent from the desk and read in the mailbox: the recipient’s ma
   const mails = page.getByRole('list', { name: 'Mails' });
   await expect(mails.getByRole('button').first()).toContainText('Maud, your Long Tom pot');
   await expect(
-    page.frameLocator('iframe[title="The mail as it arrived"]').getByText('Long Tom pot').first(),
+    page.frameLocator('iframe[title="The email as it arrived"]').getByText('Long Tom pot').first(),
   ).toBeVisible();
   const { mails: all } = (await (await request.get('/api/mailbox')).json()) as {
     mails: { id: string; to: string[] }[];
@@ -46,27 +46,27 @@ test('a mail server that is not there is told in words, and an address is added 
 }) => {
   const before = (await (await request.get('/api/mail/settings')).json()) as { settings: object };
   await page.goto('/outbox');
-  await page.getByRole('button', { name: 'How mails leave' }).click();
-  const dialog = page.getByRole('dialog', { name: 'How mails leave' });
-  await dialog.getByText('By a mail server').click();
+  await page.getByRole('button', { name: 'Email settings' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Email settings' });
+  await dialog.getByText('Mail server').click();
   await dialog.getByLabel('Host').fill('127.0.0.1');
   await dialog.getByLabel('Port').fill('1');
   await dialog.getByRole('button', { name: 'Try it' }).click();
   await expect(dialog.getByRole('status')).toHaveText(
     'Nothing answers at 127.0.0.1:1. Check the host and the port.',
   );
-  await dialog.getByText('Into the mailbox').click();
-  const addresses = dialog.getByRole('combobox', { name: 'Tests may go to' });
+  await dialog.getByText('Stand-in mailbox').click();
+  const addresses = dialog.getByRole('combobox', { name: 'Addresses for tests' });
   await addresses.fill('no address');
   await addresses.press('Enter');
   await dialog.getByRole('button', { name: 'Save' }).click();
-  await expect(dialog.getByText('An address is of the form name@shop.example.')).toBeVisible();
+  await expect(dialog.getByText('An address looks like name@shop.example.')).toBeVisible();
   await expect(addresses).toBeFocused();
   await addresses.press('Backspace');
   await addresses.fill('boss@quillmoss.example');
   await addresses.press('Enter');
   await dialog.getByRole('switch', { name: /^Count opens/ }).click();
-  await dialog.getByRole('textbox', { name: /^Sent mails are kept/ }).fill('90');
+  await dialog.getByRole('textbox', { name: /^Keep sent emails/ }).fill('90');
   expect(await axeFindsInBoth(page)).toEqual([]);
   await dialog.getByRole('button', { name: 'Save' }).click();
   await expect(dialog).toHaveCount(0);
@@ -100,9 +100,9 @@ test('a template is published, edited on, told what differs, and gone back to', 
   await expect(dialog.getByRole('region', { name: 'What differs' })).toContainText('To the till');
   await expect(dialog.getByRole('list', { name: 'Published' })).toContainText('For autumn');
   expect(await axeFinds(page)).toEqual([]);
-  await dialog.getByRole('button', { name: 'Make it the draft' }).click();
+  await dialog.getByRole('button', { name: 'Restore as the draft' }).click();
   await expect(line(page, 'Back to the bench')).toBeVisible();
   await saved(page);
   await open();
-  await expect(dialog.getByText('Both say the same.')).toBeVisible();
+  await expect(dialog.getByText('Both are the same.')).toBeVisible();
 });

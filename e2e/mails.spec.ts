@@ -113,7 +113,7 @@ const met = (html: string | null) => {
 /** Looks at the mail as somebody, and holds it against what the server fills. */
 async function lookAs(page: Page, email: string): Promise<void> {
   const search = page.getByRole('combobox', { name: 'Search recipients' });
-  // The list may be on its way when it is asked: then it is asked again.
+  // The list may be on its way when it is asked: then it is checked again.
   await expect(async () => {
     if (!(await search.isVisible()))
       await page.getByRole('button', { name: 'Find a recipient' }).click();
@@ -161,7 +161,7 @@ for (const manner of ['mouse', 'keyboard'] as const satisfies readonly Manner[])
       if (manner === 'keyboard') await hands.press('Escape', 'e');
       else
         await hands.click(
-          inspector(page).getByRole('button', { name: 'Show something else instead' }),
+          inspector(page).getByRole('button', { name: 'Show an alternative if not' }),
         );
       await write(hands, 'A little more, and it travels free.');
       await hands.add('Coupon');
@@ -251,10 +251,7 @@ for (const manner of ['mouse', 'keyboard'] as const satisfies readonly Manner[])
         inspector(page).getByLabel('Product to change').and(page.locator('input')),
         'S-101',
       );
-      await hands.fill(
-        inspector(page).getByRole('textbox', { name: 'First words' }),
-        'Grown for you',
-      );
+      await hands.fill(inspector(page).getByRole('textbox', { name: 'Label' }), 'Grown for you');
       await expect(mail.locator('.carafe-card-2')).toHaveCount(4);
       await expect(mail.getByText('Grown for you')).toHaveCount(1);
       await expect(outline(page).getByText(/1 changed/)).toBeVisible();

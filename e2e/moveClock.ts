@@ -11,10 +11,10 @@ export async function moveClock(page: Page, n: number, unit: 'hours' | 'days'): 
   await page.getByRole('option', { name: unit }).click();
   await expect(dialog.getByRole('status')).toContainText('Here it is');
   const before = await dialog.getByRole('status').innerText();
-  await dialog.getByRole('button', { name: 'Move it on' }).click();
+  await dialog.getByRole('button', { name: 'Move the clock' }).click();
   // Whatever is due until then happens, one thing after the other.
   await expect(dialog.getByRole('status')).not.toHaveText(before, { timeout: 60_000 });
-  await expect(dialog.getByRole('button', { name: 'Move it on' })).toBeEnabled();
+  await expect(dialog.getByRole('button', { name: 'Move the clock' })).toBeEnabled();
   await page.keyboard.press('Escape');
   await expect(dialog).toBeHidden();
 }

@@ -147,10 +147,10 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   const form = page.getByRole('region', { name: 'Occasion', exact: true });
   await expect(form.getByText('When a cart has been quiet for 1 hour')).toBeVisible();
   await form.getByText('For everybody').click();
-  await condition(page, form, 'And only with', 'cart.count >= 2');
-  await form.getByLabel('Nobody again within').fill('14');
+  await condition(page, form, 'And only if', 'cart.count >= 2');
+  await form.getByLabel('Not the same person again within').fill('14');
   await expect(
-    form.getByText(/cart count is at least 2, who have not had it within 14 days/),
+    form.getByText(/cart count is at least 2, who have not received it within 14 days/),
   ).toBeVisible();
   await form.locator('summary').first().click();
 
@@ -168,13 +168,13 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   await form.getByRole('combobox', { name: 'Wait for, in', exact: true }).click();
   await page.getByRole('option', { name: 'hours' }).click();
   await expect(form.getByRole('button', { name: 'Wait 3 hours' })).toBeVisible();
-  await add('Go on only if');
-  await condition(page, form, 'Goes on only if', 'not occasion.ordered_since');
+  await add('Continue only if');
+  await condition(page, form, 'Continue only if', 'not occasion.ordered_since');
   await expect(
     form.getByRole('button', { name: /Only if they have not ordered since/ }),
   ).toBeVisible();
   const mail = async (template: string) => {
-    await add('Send a mail');
+    await add('Send an email');
     await form.getByRole('combobox', { name: 'Template', exact: true }).click();
     await page.getByRole('option', { name: template }).click();
     await expect(
@@ -184,8 +184,8 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   await mail('You left these on the potting bench');
   await add('Wait');
   await expect(form.getByRole('button', { name: 'Wait 1 day' })).toBeVisible();
-  await add('Go on only if');
-  await condition(page, form, 'Goes on only if', 'cart is filled and not occasion.ordered_since');
+  await add('Continue only if');
+  await condition(page, form, 'Continue only if', 'cart is filled and not occasion.ordered_since');
   await mail('Still on the bench');
   await expect(form.getByText('+1 d 4 h').first()).toBeVisible();
 
@@ -197,15 +197,17 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
     `${first + second} mails to ${reached} people`,
     { timeout: 60_000 },
   );
-  await expect(replay.getByText('1,250 of 1,250 people looked at.')).toBeVisible();
+  await expect(replay.getByText('1,250 of 1,250 people checked.')).toBeVisible();
   await expect(replay.locator('figcaption').first()).toContainText(`Still on the bench” ${second}`);
   expect(await axeFindsInBoth(page)).toEqual([]);
 
   await form.getByRole('button', { name: 'Switch on' }).click();
   const ask = page.getByRole('dialog', { name: 'Switch on' });
-  await expect(ask.getByText(/2 mails of it wait in the outbox until you approve/)).toBeVisible();
+  await expect(
+    ask.getByText(/Emails of 2 steps wait in the outbox for your approval/),
+  ).toBeVisible();
   await ask.getByRole('button', { name: 'Switch on' }).click();
-  await expect(form.getByText('On as it is here')).toBeVisible();
+  await expect(form.getByText('On, same as this draft')).toBeVisible();
 
   const person = await somebody(request);
   await page.goto(`${origin}/shop`);

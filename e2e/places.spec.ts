@@ -53,7 +53,9 @@ test('a formula with a name is written, used on the desk, and changed once for a
   await page.getByRole('button', { name: 'Add a formula' }).click();
   const sheet = page.getByRole('dialog', { name: 'A new formula' });
   await sheet.getByRole('textbox', { name: 'Name' }).fill('Closing words');
-  await expect(sheet.getByRole('textbox', { name: 'In formulas' })).toHaveValue('closing_words');
+  await expect(sheet.getByRole('textbox', { name: 'Name in formulas' })).toHaveValue(
+    'closing_words',
+  );
   const formula = sheet.getByRole('textbox', { name: 'Formula', exact: true });
   await writeAnew(formula, '"Yours, " & shop.name');
   await expect(sheet.getByTestId('samples')).toContainText('Nobody of 1,250 sees a gap.');
@@ -145,8 +147,8 @@ test('axe finds nothing where several parts are selected, a list is asked, someb
     await line(page, 'Sowing hint').click();
     await expect(form.getByRole('group', { name: 'Of cart lines' })).toBeVisible();
     expect(await axeFinds(page)).toEqual([]);
-    await form.getByRole('button', { name: 'Keep under a name' }).click();
-    await expect(page.getByRole('dialog', { name: 'Keep under a name' })).toBeVisible();
+    await form.getByRole('button', { name: 'Save as a named formula' }).click();
+    await expect(page.getByRole('dialog', { name: 'Save as a named formula' })).toBeVisible();
     await expect(page.getByTestId('audience').last()).toBeVisible();
     expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.press('Escape');
@@ -264,7 +266,7 @@ test('what was deleted is listed in the library and restored from there', async 
   await expect(page.getByRole('row')).toHaveCount(2);
   expect(await axeFinds(page)).toEqual([]);
   await page.getByRole('button', { name: `Restore ${name}` }).click();
-  await expect(page.getByText(`“${name}” is back`)).toBeVisible();
+  await expect(page.getByText(`“${name}” was restored`)).toBeVisible();
   await expect(page.getByRole('button', { name: `Restore ${name}` })).toHaveCount(0);
   await openDesk(page, id);
   await expect(page.getByRole('heading', { name })).toBeVisible();
@@ -275,7 +277,7 @@ test('anything is found with Ctrl+K, and the keys are listed with ?', async ({ p
   await openDesk(page, id);
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keyboard shortcuts' })).toContainText(
-    'next and previous recipient',
+    'next or previous recipient',
   );
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+k');

@@ -73,7 +73,7 @@ test('a rule is built, tried for people, and deleted', async ({ page }) => {
   await rule.getByRole('textbox', { name: 'How many products' }).focus();
   await expect(page.getByRole('button', { name: /^Of our own/ })).toBeVisible();
   // Without the step that goes with the cart, the best sellers are left.
-  await rule.getByRole('button', { name: 'Take step 1 out' }).click();
+  await rule.getByRole('button', { name: 'Remove step 1' }).click();
   await expect(picks.getByRole('listitem').first()).toContainText(/Much bought of late/);
   await rule.getByRole('button', { name: 'Add a step' }).click();
   await rule.getByRole('button', { name: 'Step 2 up' }).click();
@@ -85,7 +85,7 @@ test('a rule is built, tried for people, and deleted', async ({ page }) => {
   await rule.getByTitle('Drag to another place').nth(1).dragTo(rule.getByRole('listitem').first());
   await expect(picks.getByRole('listitem').first()).toContainText(/New in the shop/);
   await picks.getByLabel('Picks for').fill('nobody@post.example');
-  await expect(picks.getByText('Somebody of whom nothing is known')).toBeVisible();
+  await expect(picks.getByText('A person nothing is known about')).toBeVisible();
   await expect(picks.getByText(/New in the shop/).first()).toBeVisible();
   expect(await axeFindsInBoth(page)).toEqual([]);
   await rule.getByRole('button', { name: 'Delete the rule' }).click();
@@ -100,7 +100,7 @@ test('a rule is counted over everybody and tried on the past, beside another', a
   await expect(everybody.getByRole('status')).toHaveText(/^([\d,]+) of \1 people$/);
   await expect(everybody.getByRole('img', { name: /^How unevenly/ })).toBeVisible();
   await expect(everybody.getByRole('row').filter({ hasText: 'Seeds' })).toContainText('of 40');
-  const past = page.getByRole('region', { name: 'Tried on the past' });
+  const past = page.getByRole('region', { name: 'Test on past orders' });
   await past.getByRole('combobox', { name: 'Beside' }).click();
   await page.getByRole('option', { name: 'After the purchase' }).click();
   await past.getByRole('button', { name: 'Try', exact: true }).click();
@@ -124,10 +124,10 @@ test('what a rule cannot be is refused in words, and stays as it was', async ({
   await expect(
     page.getByText(/is used in “Chosen for you”, so it cannot be deleted/),
   ).toBeVisible();
-  await rule.getByLabel('In formulas').fill('new_for_you');
+  await rule.getByLabel('Name in formulas').fill('new_for_you');
   await rule.getByRole('textbox', { name: 'Name', exact: true }).focus();
   await expect(rule.getByRole('alert')).toContainText(/There is a rule “new_for_you” already/);
-  await expect(rule.getByLabel('In formulas')).toHaveValue('due_again');
+  await expect(rule.getByLabel('Name in formulas')).toHaveValue('due_again');
   const { rules } = (await (await request.get('/api/shops/quillmoss-gb/rules')).json()) as {
     rules: { rule: { name: string } }[];
   };

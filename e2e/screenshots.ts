@@ -57,7 +57,7 @@ await page
   .first()
   .waitFor();
 await take('recommendations');
-const past = page.getByRole('region', { name: 'Tried on the past' });
+const past = page.getByRole('region', { name: 'Test on past orders' });
 await past.getByRole('button', { name: 'Try', exact: true }).click();
 await past.getByRole('columnheader', { name: /^Hits/ }).waitFor({ timeout: 60_000 });
 await page.getByRole('region', { name: 'Everybody' }).getByRole('button').click();
@@ -140,16 +140,16 @@ await page.getByText('is in your basket').waitFor();
 await take('shop');
 
 await page.goto(`${origin}/occasions`);
-await page.getByRole('region', { name: 'One person' }).getByText('Came in.').waitFor();
+await page.getByRole('region', { name: 'One person' }).getByText('Entered.').waitFor();
 await page.getByRole('button', { name: 'Replay', exact: true }).click();
-await page.getByText('1,250 of 1,250 people looked at.').waitFor({ timeout: 60_000 });
+await page.getByText('1,250 of 1,250 people checked.').waitFor({ timeout: 60_000 });
 // A replay scrolls to its figures; the time line stands above them.
 await page.evaluate(() => window.scrollTo(0, 0));
 await take('occasions');
 
 await page.getByRole('button', { name: 'Switch on' }).click();
 await page.getByRole('dialog').getByRole('button', { name: 'Switch on' }).click();
-await page.getByText('On as it is here').waitFor();
+await page.getByText('On, same as this draft').waitFor();
 const { now } = (await (await page.request.get(`${origin}/api/clock`)).json()) as { now: string };
 const { recipients } = (await (
   await page.request.get(`${origin}/api/shops/quillmoss-gb/recipients?having=order&limit=40`)

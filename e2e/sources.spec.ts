@@ -29,7 +29,7 @@ test('a semicolon file with comma decimals and an odd key: mapped, checked, take
   await expect(page.getByText('Say which column is the SKU')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Check every row' })).toBeDisabled();
   await choose(page, 'Key', 'Kürzel');
-  await expect(page.getByText('No doubles in the first 4 rows.')).toBeVisible();
+  await expect(page.getByText('No duplicates in the first 4 rows.')).toBeVisible();
   // A wrong guess is corrected by hand, and what is stored follows at once.
   const stock = page.getByRole('row', { name: /^Lager/ });
   await expect(stock).toContainText('120');
@@ -52,7 +52,7 @@ test('a semicolon file with comma decimals and an odd key: mapped, checked, take
   await expect(fate(page, 'Rejected')).toContainText('1');
   await sound(page);
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Download them with the reasons' }).click();
+  await page.getByRole('link', { name: 'Download rejected rows with reasons' }).click();
   expect(textOf(await (await download).path())).toMatch(/kerbel.*VK-Preis: “teuer”/);
   await page.getByRole('button', { name: 'Import 3 rows' }).click();
   await expect(cells(page)).toHaveCount(3);
@@ -119,7 +119,7 @@ test('an engraved label in the stand-in shop fills the cart mail, and the order 
   await expect(shop.getByText('The checkout is started')).toBeVisible();
 
   // The guest is seen at once, and the mail fills with what was put in before the address was known.
-  await page.getByText('Just now in the shop: tilda, 1 line in the cart').waitFor();
+  await page.getByText('Just happened in the shop: tilda, 1 line in the cart').waitFor();
   await page.getByRole('button', { name: 'Show', exact: true }).click();
   await expect(mail.getByText('Hello Tilda,')).toBeVisible();
   await expect(mail.getByText('Hand-forged dibber')).toBeVisible();
@@ -185,7 +185,7 @@ test('rows are searched, filtered by a formula, sorted and opened; a person show
   const drawer = page.getByRole('dialog');
   await expect(drawer.getByText('Long Tom pot × 2')).toBeVisible();
   await expect(drawer.getByText('Events, the latest first')).toBeVisible();
-  await expect(drawer.getByText('Put in the cart').first()).toBeVisible();
+  await expect(drawer.getByText('Added to the cart').first()).toBeVisible();
   await sound(page);
   await page.keyboard.press('Escape');
   await page.goto('/sources');
@@ -266,7 +266,7 @@ test('a file is dropped onto the place; one that cannot be read says why and cha
   await page.getByRole('main').dispatchEvent('dragenter', { dataTransfer: data });
   await page.getByText('Drop the file to import it').dispatchEvent('drop', { dataTransfer: data });
   const dialog = page.getByRole('dialog', { name: 'Import codes.csv' });
-  await dialog.getByRole('combobox', { name: 'Into' }).click();
+  await dialog.getByRole('combobox', { name: 'Add to' }).click();
   await page.getByRole('option', { name: 'Coupon codes' }).first().click();
   await dialog.getByRole('button', { name: 'Continue' }).click();
   await expect(page.getByRole('alert')).toContainText('a quote is opened and never closed');
@@ -362,7 +362,7 @@ test('another shop gets a feed from an address, looked at first, then on a sched
   await page.goto('/sources');
   await page.getByRole('button', { name: 'Add a source' }).click();
   await page.getByRole('dialog').getByText('Address', { exact: true }).click();
-  await choose(page, 'What it feeds', 'Content feed');
+  await choose(page, 'Contains', 'Content feed');
   await choose(page, 'Shop', 'Add a shop …');
   const shop = page.getByRole('dialog', { name: 'Add a shop' });
   await shop.getByRole('textbox', { name: 'Name', exact: true }).fill('Moss & Fern');

@@ -32,10 +32,10 @@ test('a cart mail with a coupon that shows from a sum on, built as a sentence', 
   await inspector(page).getByLabel('Value for Cart total').fill('50');
   await expect(inspector(page).getByTestId('audience')).toContainText(/\d+ of [\d,]+ people/);
   await expect(coupon).toBeVisible();
-  await inspector(page).getByRole('button', { name: 'Look at one without' }).click();
+  await inspector(page).getByRole('button', { name: 'View one who does not match' }).click();
   await expect(coupon).toHaveCount(0);
   await expect(outline(page).getByText(/hidden: cart/)).toBeVisible();
-  await page.getByRole('button', { name: 'List everyone again' }).click();
+  await page.getByRole('button', { name: 'Show everyone' }).click();
   await expect(coupon).toBeVisible();
   const code = (await coupon.textContent()) ?? '';
   expect(await htmlFor(page, 'maud.fennimore1@post.example')).toContain(code);
@@ -51,7 +51,7 @@ test('a digest of posts, the first one large, and what is said when there is non
   await inspector(page).getByRole('switch', { name: 'First one large' }).check({ force: true });
   // Other tests may have published a post without a picture: the type tells the large one.
   await expect(mail.locator('div[style*="font-size:24px"]')).toHaveCount(1);
-  await inspector(page).getByRole('textbox', { name: 'When there is none' }).fill('All quiet.');
+  await inspector(page).getByRole('textbox', { name: 'If the list is empty' }).fill('All quiet.');
   await inspector(page).getByRole('button', { name: 'As a formula' }).first().click();
   await writeAnew(
     inspector(page).getByRole('textbox', { name: 'Filter' }),
@@ -132,7 +132,7 @@ test('three products are picked by hand, and one of them is changed for this mai
   await page.mouse.move((top?.x ?? 0) + 8, (top?.y ?? 0) + 4, { steps: 3 });
   await page.mouse.up();
   await expect(picked.first()).toContainText(name);
-  await dialog.getByRole('button', { name: `Take ${name} out` }).click();
+  await dialog.getByRole('button', { name: `Remove ${name}` }).click();
   await expect(picked).toHaveCount(3);
   await dialog.getByRole('button', { name: 'Done' }).click();
   const cards = mail.locator('.carafe-card-2');
@@ -141,7 +141,7 @@ test('three products are picked by hand, and one of them is changed for this mai
 
   await inspector(page).getByRole('button', { name: 'Change one product' }).click();
   await inspector(page).getByLabel('Product to change').and(page.locator('input')).fill('S-101');
-  await inspector(page).getByRole('textbox', { name: 'First words' }).fill('Grown for you');
+  await inspector(page).getByRole('textbox', { name: 'Label' }).fill('Grown for you');
   await expect(mail.getByText('Grown for you')).toHaveCount(1);
   await expect(outline(page).getByText(/1 changed/)).toBeVisible();
   await saved(page);
@@ -240,7 +240,7 @@ test('several parts are selected, copied, put into a group and deleted together'
     await page.keyboard.press('Enter');
     await expect(search).toHaveCount(0);
   };
-  await find('Put into a section of its own');
+  await find('Move to its own section');
   await expect(outline(page).locator('[aria-current="true"]')).toHaveText('Section');
   // What stood behind it stands in a section, too.
   await expect(lines).toHaveCount(before + 4);

@@ -39,7 +39,7 @@ export const attentionEndpoints = {
   retryJob: endpoint({
     method: 'POST',
     path: '/jobs/:id/retry',
-    summary: 'Try once more what failed and was set aside',
+    summary: 'Try again what failed and was set aside',
     answer: null,
   }),
   dropJob: endpoint({

@@ -5,7 +5,7 @@ const Address = z
   .string()
   .trim()
   .max(320, 'An address has at most 320 letters.')
-  .regex(/^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/, 'An address is of the form name@shop.example.');
+  .regex(/^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/, 'An address looks like name@shop.example.');
 
 const Host = z
   .string()
@@ -21,7 +21,7 @@ const Domain = z
   .max(255)
   .regex(/^[a-z0-9.-]*$/i, 'A domain is letters, digits, dots and dashes.');
 
-/** How mails leave, and to whom tests may go. */
+/** Email settings, and to whom tests may go. */
 export const MailSettings = z.strictObject({
   /** The stand-in mailbox, or a server of one's own. */
   server: z.discriminatedUnion('kind', [
@@ -47,7 +47,7 @@ export const MailSettings = z.strictObject({
     .url({ protocol: /^https?$/, error: 'An address begins with http:// or https://.' })
     .max(300)
     .optional(),
-  /** So many mails a minute at most; 0 for as many as the mail server takes. */
+  /** So many mails a minute at most; 0 means as many as the mail server accepts. */
   per_minute: z.number().int().min(0).max(100_000, 'At most 100,000 mails a minute.'),
   /** Of people who agreed to marketing: clicks by a redirect, opens by a picture of one pixel. */
   count_clicks: z.boolean(),
@@ -99,7 +99,7 @@ export const mailEndpoints = {
   mailSettings: endpoint({
     method: 'GET',
     path: '/mail/settings',
-    summary: 'How mails leave; whether a password and a key are known, never which',
+    summary: 'Email settings; whether a password and a key are known, never which',
     answer: z.object({
       settings: MailSettings,
       version: z.string(),

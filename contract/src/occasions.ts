@@ -295,7 +295,7 @@ export const occasionEndpoints = {
   changeMailRules: endpoint({
     method: 'PUT',
     path: '/shops/:shop/mail-rules',
-    summary: 'What holds for all occasions of a shop',
+    summary: 'What applies to all occasions of a shop',
     query: OfVersion,
     body: ShopRules,
     answer: ShopRules,

@@ -39,7 +39,7 @@ const OutboxItem = z.object({
   attempts: z.number(),
   /** It went to the stand-in mailbox. */
   test_only: z.boolean(),
-  /** The mail server refused it, or it was tried in vain: it can be tried once more. */
+  /** The mail server refused it, or it was tried in vain: it can be tried again. */
   ended_by_server: z.boolean(),
 });
 export type OutboxItem = z.infer<typeof OutboxItem>;

@@ -59,11 +59,11 @@ export type Recipient = z.infer<typeof Recipient>;
 export const RecipientList = z.object({ total: z.number(), recipients: z.array(Recipient) });
 export type RecipientList = z.infer<typeof RecipientList>;
 
-/** Whom to list: everyone, or those who have what a template reads. */
+/** Which recipients: everyone, or those who have what a template reads. */
 export const Having = z.enum(['all', 'cart', 'order']);
 export type Having = z.infer<typeof Having>;
 
-/** Whom to list among them: by what is known of them. */
+/** Which recipients among them: by what is known of them. */
 export const RecipientFilter = z.object({
   /** A language with its country or without: `de`, `de-AT`. */
   language: z.string().max(40).optional(),

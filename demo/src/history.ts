@@ -25,7 +25,7 @@ const NOTES = [
 /** Writes the events of one person, one after the other. */
 class Diary {
   readonly events: ShopEvent[] = [];
-  /** What lies in the cart, in money. */
+  /** In the cart, in money. */
   private inCart = 0;
 
   constructor(

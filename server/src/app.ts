@@ -64,7 +64,7 @@ export function createApp({
     response.set('allow', allowed.join(', '));
     throw new Refusal(
       405,
-      `${request.method} is not answered at this address of the API, but ${allowed.join(' and ')}.`,
+      `${request.method} is not supported at this address of the API. Use ${allowed.join(' and ')}.`,
     );
   });
   app.use('/shop', shop);

@@ -103,7 +103,7 @@ async function render(flags: RenderFlags): Promise<number> {
   const { failed } = records;
   progress(done);
   process.stderr.write(
-    failed > 0 ? `, ${counted(failed, 'line gave', 'lines gave')} no mail\n` : '\n',
+    failed > 0 ? `, ${counted(failed, 'line gave', 'lines gave')} no email\n` : '\n',
   );
   return failed > 0 ? 1 : 0;
 }
@@ -123,9 +123,9 @@ program
     'write HTML, text and envelope files here instead of NDJSON on standard output',
   )
   .option('--locale <tag>', 'language and region to print in, such as de-DE')
-  .option('--as-of <date>', 'the day that the mails are filled for')
-  .option('--library <file>', 'JSON with the notes and formulas that the template uses')
-  .option('--data <folder>', 'the data folder of the Carafe whose library is used')
+  .option('--as-of <date>', 'the day to fill the emails for')
+  .option('--library <file>', 'JSON with the notes and formulas used by the template')
+  .option('--data <folder>', 'the data folder of the Carafe whose library to use')
   .action(async (flags: RenderFlags) => {
     process.exitCode = await render(flags);
   });
@@ -134,9 +134,9 @@ const filled = (command: Command): Command =>
   command
     .requiredOption('--template <file>', 'template JSON')
     .requiredOption('--records <file>', 'NDJSON, one record a line; - for standard input')
-    .option('--as-of <date>', 'the day that the mails are filled for')
-    .option('--library <file>', 'JSON with the notes and formulas that the template uses')
-    .option('--data <folder>', 'the data folder of the Carafe whose library is used');
+    .option('--as-of <date>', 'the day to fill the emails for')
+    .option('--library <file>', 'JSON with the notes and formulas used by the template')
+    .option('--data <folder>', 'the data folder of the Carafe whose library to use');
 filled(
   program
     .command('check')
@@ -149,7 +149,7 @@ filled(
 filled(
   program
     .command('variants')
-    .description('Print the different mails that records come to, the most usual first.'),
+    .description('Print the different emails that the records produce, most common first.'),
 )
   .option('--format <form>', 'text or json', 'text')
   .action(async (flags: CheckFlags) => {

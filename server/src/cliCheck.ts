@@ -112,7 +112,7 @@ function sarif(findings: readonly CheckFinding[], path: string): object {
 /** `carafe check`: gives the exit code, 1 where there are errors. */
 export async function checkFiles(flags: CheckFlags): Promise<number> {
   if (!['text', 'json', 'sarif'].includes(flags.format))
-    throw new UsageError(`--format is text, json or sarif; “${flags.format}” is none of them.`);
+    throw new UsageError(`--format must be text, json or sarif, not “${flags.format}”.`);
   const { template, built, survey, shape, products, coupons, asOf, failed } = await look(flags);
   const findings = runChecks({
     ...{ template, shape, survey, products, coupons, now: asOf, built: built.findings },
@@ -135,7 +135,7 @@ export async function checkFiles(flags: CheckFlags): Promise<number> {
 /** `carafe variants`: the different mails that records come to, the most usual first. */
 export async function variantsOf(flags: CheckFlags): Promise<number> {
   if (!['text', 'json'].includes(flags.format))
-    throw new UsageError(`--format is text or json; “${flags.format}” is neither.`);
+    throw new UsageError(`--format must be text or json, not “${flags.format}”.`);
   const { template, survey, failed } = await look(flags);
   const usual = usualBits(survey.variants, survey.decisions.length);
   const nameOf = nodeNames(template);

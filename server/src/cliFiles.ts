@@ -49,7 +49,7 @@ function unwrapped(text: string): string {
 export function dayGiven(day: string | undefined): Date {
   const asOf = day === undefined ? new Date() : readDate(day);
   if (!asOf)
-    throw new UsageError(`--as-of is an ISO date such as 2026-03-31; “${day ?? ''}” is none.`);
+    throw new UsageError(`--as-of must be an ISO date such as 2026-03-31, not “${day ?? ''}”.`);
   return asOf;
 }
 

@@ -149,7 +149,7 @@ export function compose(outside: Outside) {
   const occasions = new OccasionsService({ ...common, ...tables, runner, sender });
   const outbox = new OutboxService({ ...common, ...tables, rules, sender, self });
   queue.register('person', {
-    ...{ name: 'Working out what somebody is to receive', limit: 10 * 60_000 },
+    ...{ name: 'Deciding what a person receives', limit: 10 * 60_000 },
     run: ({ shop, payload }) => runner.again(shop ?? '', JSON.parse(payload) as { id: number }),
   });
   queue.register('fetch', {

@@ -31,7 +31,7 @@ if (!isLoopback(HOST) && !CARAFE_TOKEN) {
 }
 const port = Number(PORT);
 if (!Number.isInteger(port) || port < 0 || port > 65535) {
-  console.error(`PORT is a number from 0 to 65535; “${PORT}” is none.`);
+  console.error(`PORT must be a number from 0 to 65535, not “${PORT}”.`);
   process.exit(1);
 }
 

@@ -118,7 +118,7 @@ if (location.pathname === '/' && 'requestIdleCallback' in window)
 
 plainErrors();
 const root = document.getElementById('root');
-if (!root) throw new Error('The page has no root to draw in.');
+if (!root) throw new Error('The page cannot start: its root element is missing.');
 createRoot(root).render(
   <MantineProvider theme={theme} cssVariablesResolver={cssVariables} defaultColorScheme="auto">
     <Provider store={store}>

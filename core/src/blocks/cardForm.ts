@@ -50,7 +50,7 @@ export const CARD_FIELDS: readonly MemberKind[] = [
         options: [
           { value: 'square', label: 'A quiet square' },
           { value: 'wide', label: 'A quiet space, 4 to 3' },
-          { value: 'none', label: 'Nothing: the words move up' },
+          { value: 'none', label: 'Nothing: the text moves up' },
         ],
         initial: 'square',
       },
@@ -130,7 +130,7 @@ export const CARD_FIELDS: readonly MemberKind[] = [
         control: 'number',
         path: 'tax',
         label: 'Tax added',
-        help: 'Where the data has prices without it',
+        help: 'If the prices in the data exclude it',
         placeholder: 'None',
         optional: true,
         least: 0,

@@ -143,7 +143,7 @@ export const cards = defineBlock({
     {
       control: 'list',
       path: 'changes',
-      label: 'Changed for this mail',
+      label: 'Changed in this email',
       least: 0,
       most: 20,
       addLabel: 'Change one product',
@@ -161,7 +161,7 @@ export const cards = defineBlock({
               label: 'Product to change',
               placeholder: 'Its name or SKU',
             },
-            changing('words', 'First words', 'text'),
+            changing('words', 'Label', 'text'),
             changing('price', 'Price shown', 'text'),
             changing('src', 'Picture', 'picture'),
             changing('href', 'Links', 'link'),

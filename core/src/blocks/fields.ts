@@ -225,8 +225,8 @@ export const OWN_NAME: PlainField = {
 export const EMPTY_WORDS: LineField = {
   control: 'line',
   path: 'empty',
-  label: 'When there is none',
-  placeholder: 'Nothing is said',
+  label: 'If the list is empty',
+  placeholder: 'Nothing',
   holds: 'text',
   optional: true,
 };

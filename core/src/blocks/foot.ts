@@ -42,8 +42,8 @@ function sender(writer: Writer, place: 'html' | 'plain', between: string): strin
 
 export const foot = defineBlock({
   kind: 'foot',
-  name: 'Address and foot',
-  description: 'Who sends the mail from where, and the ways out of it.',
+  name: 'Footer',
+  description: 'The sender’s postal address, and links to unsubscribe.',
   words: ['footer', 'unsubscribe', 'imprint', 'legal'],
   icon: 'M4 5h16 M4 9h16 M12 21s-5-4-5-7a5 5 0 0 1 10 0c0 3-5 7-5 7z',
   schema,
@@ -82,7 +82,7 @@ export const foot = defineBlock({
     {
       control: 'line',
       path: 'view',
-      label: 'Link to see it in a browser',
+      label: 'Link to view in browser',
       placeholder: 'Left out',
       holds: 'text',
       optional: true,
@@ -90,7 +90,7 @@ export const foot = defineBlock({
     alignField('center'),
     ...SPACE,
   ],
-  label: () => 'Address and foot',
+  label: () => 'Footer',
   derived: () => [{ path: 'name', source: NAME, use: 'value', inList: false }],
   mjml(block, writer) {
     const { style } = writer;

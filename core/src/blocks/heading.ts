@@ -21,7 +21,7 @@ const TOP = 12;
 export const heading = defineBlock({
   kind: 'heading',
   name: 'Heading',
-  description: 'A line that names what follows.',
+  description: 'A title for what follows.',
   words: ['title', 'headline'],
   icon: 'M7 5v14 M17 5v14 M7 12h10',
   schema,
@@ -34,8 +34,8 @@ export const heading = defineBlock({
       path: 'level',
       label: 'Level',
       options: [
-        { value: 1, label: 'First: of the whole mail' },
-        { value: 2, label: 'Second: of a part' },
+        { value: 1, label: 'First: of the whole email' },
+        { value: 2, label: 'Second: for a part' },
         { value: 3, label: 'Third: a small one' },
       ],
     },

@@ -27,7 +27,7 @@ export const html = defineBlock({
       control: 'line',
       path: 'source',
       label: 'HTML',
-      help: 'Scripts, forms and frames are taken out',
+      help: 'Scripts, forms and frames are removed',
       holds: 'html',
     },
     ...SPACE,

@@ -25,7 +25,7 @@ export const PLACE_NAMES: Record<NotePlace, string> = {
 export const notes = defineBlock({
   kind: 'notes',
   name: 'Product notes',
-  description: 'What is kept in the library for the products of the order.',
+  description: 'Notes from the library about the ordered products.',
   words: ['instructions', 'care'],
   icon: 'M6 3h9l4 4v14H6z M9 10h7 M9 14h7 M9 18h4',
   schema,

@@ -33,7 +33,7 @@ export const picture = defineBlock({
       control: 'line',
       path: 'alt',
       label: 'Alt text',
-      help: 'Read aloud, and shown while pictures are off',
+      help: 'Read aloud, and shown when pictures are off',
       holds: 'text',
     },
     { control: 'line', path: 'href', label: 'Link', holds: 'link', optional: true },

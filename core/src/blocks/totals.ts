@@ -25,7 +25,7 @@ function shows(row: Row): string {
 export const totals = defineBlock({
   kind: 'totals',
   name: 'Totals',
-  description: 'Sums with their labels; rows without an amount are left out.',
+  description: 'Totals with their labels. Rows without an amount are left out.',
   words: ['subtotal', 'tax', 'postage', 'shipping', 'price'],
   icon: 'M5 7h8 M5 12h8 M5 17h8 M17 7h2 M17 12h2 M17 17h2',
   schema: z.strictObject({

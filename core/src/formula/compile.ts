@@ -252,10 +252,7 @@ function compileBinary(node: Node & { type: 'binary' }, left: Evaluate, right: E
       return (c) => {
         const a = left(c);
         const b = right(c);
-        return (
-          arithmetic(node.op, a, b, c) ??
-          miss(c, node, 'This needs two numbers that can be reckoned with.')
-        );
+        return arithmetic(node.op, a, b, c) ?? miss(c, node, 'This needs two numbers.');
       };
     default:
       return compileComparison(node.op, left, right);

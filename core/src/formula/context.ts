@@ -73,7 +73,7 @@ export function charge(context: Context, steps: number): void {
 
 export function spend(context: Context, steps: number): void {
   context.left -= steps;
-  if (context.left < 0) throw new Bound('This takes too long to work out for one recipient.');
+  if (context.left < 0) throw new Bound('This takes too long to calculate for one recipient.');
 }
 
 /** Notes why a value is missing, when somebody asked, and gives missing. */

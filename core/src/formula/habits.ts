@@ -27,12 +27,12 @@ const HABITS: readonly Habit[] = [
   { found: /^\s*=/, message: 'A formula begins without “=”.', instead: '' },
   {
     found: /\{\{|\}\}/g,
-    message: 'Braces stand round merge tags in a text; a formula stands alone.',
+    message: 'Write the formula without braces. Only merge tags in text have them.',
     instead: '',
   },
   {
     found: /'([^'"]*)'|[‘‚]([^’‘"]*)[’‘]/g,
-    message: 'A text stands in double quotes.',
+    message: 'Put text in double quotes.',
     instead: (_, straight = '', curly = '') => `"${straight || curly}"`,
   },
   swapped(/!==|<>|≠|~=/g, '!='),
@@ -44,7 +44,7 @@ const HABITS: readonly Habit[] = [
   swapped(/!(?!=)\s*/g, 'not '),
   {
     found: /(\d+(?:\.\d+)?)\s*%/g,
-    message: 'A share is written as a number: 0.2 is 20 %.',
+    message: 'Write a percentage as a number: 0.2 is 20 %.',
     instead: (_, number = '0') => String(Number((Number(number) / 100).toFixed(12))),
   },
   {
@@ -54,7 +54,7 @@ const HABITS: readonly Habit[] = [
   },
   {
     found: /^\s*if\s+(.+?)\s+then\s+(.+?)(?:\s+else\s+(.+?))?\s*$/s,
-    message: 'A choice is written if(condition, then, else).',
+    message: 'Write a choice as if(condition, then, else).',
     instead: (_, test = '', then = '', other = '') =>
       `if(${[test, then, other].filter((part) => part !== '').join(', ')})`,
   },
@@ -63,12 +63,12 @@ const HABITS: readonly Habit[] = [
   swapped(/\s+is\s+(?:null|blank|nothing|none)\b/g, ' is empty'),
   {
     found: /\b(\d{1,3})((?:,\d{3})+)(?!\d)/g,
-    message: 'A number is written without commas.',
+    message: 'Write numbers without commas.',
     instead: (_, first = '', rest = '') => first + rest.replaceAll(',', ''),
   },
   {
     found: /^(.+?)(<=?|>=?)(.+?)(<=?|>=?)(.+)$/s,
-    message: 'Two comparisons are joined by “and”.',
+    message: 'Join two comparisons with “and”.',
     instead: (_, a = '', first = '', x = '', second = '', b = '') =>
       `${a.trim()} ${first} ${x.trim()} and ${x.trim()} ${second} ${b.trim()}`,
   },
@@ -77,7 +77,7 @@ const HABITS: readonly Habit[] = [
       `\\b(?!(?:${BARE})\\b)([\\p{L}_][\\p{L}\\d_.]*) +(?!(?:${BARE})\\b)([\\p{L}_][\\p{L}\\d_]*)`,
       'u',
     ),
-    message: 'A name has no spaces.',
+    message: 'Names have no spaces.',
     instead: (_, first = '', second = '') => `${first}_${second}`,
   },
 ];
@@ -109,7 +109,7 @@ function brackets(source: string) {
       if (open.at(-1)?.char === pair[char]) open.pop();
       else
         return {
-          message: `This “${char}” closes nothing.`,
+          message: `This “${char}” has no matching opening bracket.`,
           text: source.slice(0, at) + source.slice(at + 1),
         };
     }
@@ -118,7 +118,7 @@ function brackets(source: string) {
   if (!last) return null;
   const close = last.char === '(' ? ')' : ']';
   return {
-    message: `The “${last.char}” in column ${last.at + 1} is never closed: a “${close}” is missing.`,
+    message: `The “${last.char}” in column ${last.at + 1} is never closed. A “${close}” is missing.`,
     text: source.trimEnd() + close,
   };
 }

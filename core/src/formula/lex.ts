@@ -52,9 +52,9 @@ function lexText(source: string, start: number): Token {
     if (next === 'n') value += '\n';
     else if (next === '"' || next === '\\') value += next;
     else if (next !== undefined)
-      throw new FormulaError('After a backslash only ", \\ or n can stand.', at);
+      throw new FormulaError('Only ", \\ or n can follow a backslash.', at);
   }
-  throw new FormulaError('This text is never closed: a " is missing.', start, source.length);
+  throw new FormulaError('This text is never closed. A " is missing.', start, source.length);
 }
 
 /**
@@ -86,5 +86,5 @@ export function nextToken(source: string, at: number, braces: boolean): Token {
   const symbol = match(SYMBOL, source, start);
   if (symbol) return { type: 'symbol', value: symbol, start, end: start + symbol.length };
   const char = String.fromCodePoint(source.codePointAt(start) ?? 0);
-  throw new FormulaError(`“${char}” cannot stand here.`, start, start + char.length);
+  throw new FormulaError(`“${char}” is not allowed here.`, start, start + char.length);
 }

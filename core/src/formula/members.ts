@@ -54,7 +54,7 @@ export function printValue(value: Value, context: Context): string {
     return '';
   }
 }
-const TOO_LONG = `What is printed has at most ${MAX_TEXT} characters.`;
+const TOO_LONG = `The printed text can have at most ${MAX_TEXT} characters.`;
 
 /** Whether a value is blank; looking through white space costs as other work over texts does. */
 export function blankCosting(value: Value, context: Context): boolean {

@@ -73,14 +73,18 @@ const MISTAKES: [string, RegExp, string | null][] = [
     'if(cart.total > 50, "free", "soon")',
   ],
   ['cart.total > 1,000', /without commas/, 'cart.total > 1000'],
-  ['1 < cart.total < 10', /joined by “and”/, '1 < cart.total and cart.total < 10'],
+  ['1 < cart.total < 10', /Join two comparisons with “and”/, '1 < cart.total and cart.total < 10'],
   ['=sum(cart.lines, price)', /begins without “=”/, 'sum(cart.lines, price)'],
-  ['{{ cart.total }}', /formula stands alone/, 'cart.total'],
-  ['person.first name', /A name has no spaces/, 'person.first_name'],
+  ['{{ cart.total }}', /without braces/, 'cart.total'],
+  ['person.first name', /Names have no spaces/, 'person.first_name'],
   // Brackets.
   ['sum(cart.lines, price', /“\(” in column 4 is never closed/, 'sum(cart.lines, price)'],
   ['cart.lines[1', /“\[” in column 11 is never closed/, 'cart.lines[1]'],
-  ['sum(cart.lines, price))', /This “\)” closes nothing/, 'sum(cart.lines, price)'],
+  [
+    'sum(cart.lines, price))',
+    /This “\)” has no matching opening bracket/,
+    'sum(cart.lines, price)',
+  ],
   // Names.
   ['person.country = GB', /A text stands in quotes: "GB"/, 'person.country = "GB"'],
   ['first_name', /Is it “person\.first_name”\?/, 'person.first_name'],

@@ -49,7 +49,7 @@ class Parser {
     const token = nextToken(this.source, at, this.braces);
     if (token.start - this.from > MAX_LENGTH || token.end - this.from > MAX_LENGTH + 2)
       throw new FormulaError(
-        `A formula has at most ${MAX_LENGTH.toLocaleString('en-GB')} characters; split it up.`,
+        `A formula has at most ${MAX_LENGTH.toLocaleString('en-GB')} characters. Split it into several.`,
         this.from + MAX_LENGTH,
       );
     return token;
@@ -93,7 +93,10 @@ class Parser {
 
   private deeper<T>(inside: () => T): T {
     if (++this.depth > MAX_DEPTH + 1)
-      throw new FormulaError(`A formula nests at most ${MAX_DEPTH} deep.`, this.token.start);
+      throw new FormulaError(
+        `A formula can be nested at most ${MAX_DEPTH} levels deep.`,
+        this.token.start,
+      );
     const result = inside();
     this.depth--;
     return result;

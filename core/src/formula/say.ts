@@ -30,8 +30,8 @@ const RELATIONS: Partial<Record<BinaryOperator, [string, string]>> = {
   '<=': ['is at most', 'is over'],
   '>': ['is over', 'is not over'],
   '>=': ['is at least', 'is under'],
-  in: ['is one of', 'is none of'],
-  'not in': ['is none of', 'is one of'],
+  in: ['is one of', 'is not one of'],
+  'not in': ['is not one of', 'is one of'],
   contains: ['has', 'has no'],
   'starts with': ['starts with', 'does not start with'],
   'ends with': ['ends with', 'does not end with'],
@@ -123,7 +123,7 @@ class Teller {
       default:
         break;
     }
-    return `${print(node)} ${held ? 'holds' : 'does not hold'}`;
+    return `${print(node)} ${held ? 'holds' : 'does not contain'}`;
   }
 
   /** For how many members of a list something holds: “category is “Seeds” for none of 3 cart lines”. */

@@ -242,7 +242,7 @@ describe('rows that are lines', () => {
     [{ lines: [{ sku: 'A', price: 'five' }] }, /no price/],
     [{ lines: [{ sku: 'A', price: 1, qty: 'two' }] }, /no quantity above 0/],
     [{ lines: [{ sku: 'A', price: 1, total: 'much' }] }, /total is no number/],
-    [{ email: 'nobody', lines: [] }, /no email address/],
+    [{ email: 'nobody', lines: [] }, /not an email address/],
   ])('a wrong line is told: %j', (wrong, message) => {
     const read = finished({ number: 'N', email: 'a@b.example', ...wrong }, orders);
     expect(read.ok ? '' : read.problems[0]?.message).toMatch(message);
@@ -332,12 +332,12 @@ describe('rows that repeat their key', () => {
   test('an order with neither lines nor a total cannot be meant', () => {
     const bare = { columns: columns.slice(0, 3), rows: sample.rows.map((row) => row.slice(0, 3)) };
     expect(mappingProblems(suggestMapping(bare, orders), orders)).toEqual([
-      'Nothing fills the lines of each order, nor its total. Say that each row is a line, or which column holds them.',
+      'Neither the lines of each order nor its total are filled. Choose a column for them, or say that each row is one line.',
     ]);
   });
 });
 
-describe('fields that a file does not hold', () => {
+describe('fields that a file does not contain', () => {
   const carts = targetOf('carts');
   const columns = [
     'Email',
@@ -374,11 +374,13 @@ describe('fields that a file does not hold', () => {
       problems: [{ message: '“much” is not a number such as 12.50.' }, {}],
     });
     const blank: Mapping = { ...mapping, fixed: [{ to: 'updated_at', is: 'value', value: ' ' }] };
-    expect(mappingProblems(blank, carts)).toEqual(['Say what every row gets as “Changed at”.']);
+    expect(mappingProblems(blank, carts)).toEqual([
+      'Enter the value of “Changed at” for every row.',
+    ]);
     const twice: Mapping = { ...mapping, fixed: [{ to: 'email', is: 'import_time' }] };
     expect(mappingProblems(twice, carts).slice(0, 2)).toEqual([
-      '“Email” fills “email”, which every row is given too. Leave one out.',
-      '“email” tells the rows apart; it cannot be the same in each.',
+      '“Email” fills “email”, which already has a value for every row. Leave one out.',
+      '“email” identifies the rows, so it cannot be the same in every row.',
     ]);
   });
 });

@@ -118,7 +118,7 @@ function lookFrom(
   const { length } = sample.columns;
   if (length > MOST_COLUMNS)
     throw new FormatError(
-      `This file has ${length.toLocaleString('en-GB')} columns; at most ${MOST_COLUMNS.toLocaleString('en-GB')} can be read. Leave out those that nobody needs.`,
+      `This file has ${length.toLocaleString('en-GB')} columns; at most ${MOST_COLUMNS.toLocaleString('en-GB')} can be read. Leave out the ones you do not need.`,
     );
   const suggested = suggestMapping(sample, target);
   const settings: FileSettings = {

@@ -52,19 +52,21 @@ export function mappingProblems(mapping: Mapping, target: Target): string[] {
     const { to } = fixed;
     const label = target.fields.find(({ name }) => name === to)?.label ?? to;
     if (fixed.is === 'value' && fixed.value.trim() === '')
-      problems.push(`Say what every row gets as “${label}”.`);
+      problems.push(`Enter the value of “${label}” for every row.`);
     const before = used.get(to);
     if (before !== undefined)
-      problems.push(`“${before}” fills “${to}”, which every row is given too. Leave one out.`);
+      problems.push(
+        `“${before}” fills “${to}”, which already has a value for every row. Leave one out.`,
+      );
     if (to === target.key)
-      problems.push(`“${to}” tells the rows apart; it cannot be the same in each.`);
+      problems.push(`“${to}” identifies the rows, so it cannot be the same in every row.`);
     used.set(to, to);
   }
   for (const { name, label, required } of target.fields)
     if (required && !used.has(name))
       problems.push(
         name === target.key
-          ? `Say which column is the ${label}: it tells the rows apart.`
+          ? `Choose the column that holds the ${label}. It identifies each row.`
           : `No column fills “${label}”, which every ${target.one} needs.`,
       );
   const lists = new Set(mapping.columns.flatMap((c) => (c.to && c.list ? [c.list.name] : [])));
@@ -79,7 +81,7 @@ export function mappingProblems(mapping: Mapping, target: Target): string[] {
     !lists.has('lines')
   )
     problems.push(
-      `Nothing fills the lines of each ${target.one}, nor its total. Say that each row is a line, or which column holds them.`,
+      `Neither the lines of each ${target.one} nor its total are filled. Choose a column for them, or say that each row is one line.`,
     );
   return problems;
 }

@@ -11,7 +11,7 @@ const NAME = /^[\p{L}_][\p{L}\p{Nd}_]{0,39}$/u;
 /** A formula that is used by its name: a merge tag or a condition of one's own. */
 export const NamedFormula = z.strictObject({
   /** In formulas after `own.`. */
-  name: z.string().regex(NAME, 'A name is letters, digits and _, and begins with a letter.'),
+  name: z.string().regex(NAME, 'A name has only letters, digits and _, and begins with a letter.'),
   /** What it is called in lists. */
   label: z.string().trim().min(1, 'A formula needs a name.').max(100),
   description: z.string().max(500),

@@ -10,7 +10,7 @@ export const Address = z
   .trim()
   .toLowerCase()
   .max(254, 'An address has at most 254 letters.')
-  .regex(/^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/, 'An address is of the form name@shop.example.');
+  .regex(/^[^\s@<>(),;:"\\]+@[^\s@<>(),;:"\\]+$/, 'An address looks like name@shop.example.');
 
 /**
  * Addresses out of a text that somebody wrote or pasted, with commas, semicolons or breaks between them, each once; names
@@ -27,16 +27,16 @@ export function readAddresses(text: string): { addresses: string[]; problem: str
   if (first !== undefined)
     return {
       addresses: [],
-      problem: `“${first.slice(0, 80)}” is no address of the form name@shop.example${
+      problem: `“${first.slice(0, 80)}” is not an address such as name@shop.example${
         others.length > 0
           ? `, nor ${others.length === 1 ? 'is' : 'are'} ${counted(others.length, 'other')}`
           : ''
-      }. None was taken yet.`,
+      }. None was added yet.`,
     };
   if (given.length > MOST_ADDRESSES)
     return {
       addresses: [],
-      problem: `These are ${counted(given.length, 'address', 'addresses')}; at most 10,000 are taken. Make a segment for more. None was taken yet.`,
+      problem: `These are ${counted(given.length, 'address', 'addresses')}; at most 10,000 are allowed. Use a segment for more. None was added yet.`,
     };
   return { addresses: given, problem: null };
 }

@@ -6,7 +6,11 @@ type Unit = (typeof UNITS)[number];
 
 /** How long something takes, as it was said. */
 export const Duration = z.strictObject({
-  n: z.number().int('A time is a whole number.').min(0).max(1000, 'A time is at most 1,000.'),
+  n: z
+    .number()
+    .int('A duration must be a whole number.')
+    .min(0)
+    .max(1000, 'A duration can be at most 1,000.'),
   unit: z.enum(UNITS),
 });
 export type Duration = z.infer<typeof Duration>;

@@ -25,7 +25,7 @@ const Guard = z.strictObject({
   id,
   kind: z.literal('guard'),
   when: Formula,
-  /** When it does not hold: all ends, what follows up to the next mail is passed over, or it is asked again. */
+  /** When it does not hold: all ends, what follows up to the next email is skipped, or it is checked again. */
   otherwise: z.enum(['stop', 'skip', 'ask_again']),
   every: Duration.optional(),
   up_to: Duration.optional(),
@@ -64,11 +64,11 @@ const stepsAt = (depth: number): z.ZodType<Step[]> => {
           ways: z
             .array(z.strictObject({ when: Formula, steps: stepsAt(depth + 1) }))
             .min(1)
-            .max(5, 'A branch has at most 5 ways.'),
+            .max(5, 'A step can have at most 5 branches.'),
           otherwise: stepsAt(depth + 1),
         });
   const step = branch ? z.union([Wait, Guard, Send, branch]) : z.union([Wait, Guard, Send]);
-  return z.array(step as unknown as z.ZodType<Step>).max(30, 'At most 30 steps stand in one row.');
+  return z.array(step as unknown as z.ZodType<Step>).max(30, 'A branch can have at most 30 steps.');
 };
 
 /** Who may come in. Consent is asked for at each marketing mail, not here. */

@@ -31,29 +31,29 @@ function* ofStart({ start, whom }: Occasion, known: Known): Generator<Problem> {
   if (start.kind === 'segment_changed' && !known.segments.has(start.segment))
     yield error(
       start.segment === ''
-        ? 'Say which segment is entered or left.'
-        : `There is no segment “${start.segment}” any more. Choose another.`,
+        ? 'Choose the segment that is entered or left.'
+        : `The segment “${start.segment}” no longer exists. Choose another.`,
     );
   if (start.kind === 'post_published' && !known.feeds.has(start.feed))
     yield error(
-      start.feed === '' ? 'Say which feed it is.' : `There is no feed “${start.feed}” any more.`,
+      start.feed === '' ? 'Choose a feed.' : `The feed “${start.feed}” no longer exists.`,
     );
   if (start.kind === 'order_placed' && start.which === 'product' && !start.skus?.length)
-    yield error('Say which products are to be ordered.');
+    yield error('Choose the products.');
   if (start.kind === 'order_placed' && start.which === 'category' && !start.category?.trim())
-    yield error('Say which category is to be ordered.');
+    yield error('Choose the category.');
   for (const name of [whom.segment, whom.without])
     if (name && !known.segments.has(name))
-      yield error(`There is no segment “${name}” any more. Choose another, or take it out.`);
+      yield error(`The segment “${name}” no longer exists. Choose another, or remove it.`);
   const wrong = whom.where?.trim() ? unreadable(whom.where) : null;
-  if (wrong) yield error(`Whom it is for cannot be read: ${wrong}`);
+  if (wrong) yield error(`The condition for who gets it cannot be read: ${wrong}`);
 }
 
 function* ofSteps(occasion: Occasion, known: Known): Generator<Problem> {
   const seen = new Set<string>();
   for (const step of allSteps(occasion.steps)) {
     const error = (message: string): Problem => ({ severity: 'error', step: step.id, message });
-    if (seen.has(step.id)) yield error('Two steps have one id; delete one of them.');
+    if (seen.has(step.id)) yield error('Two steps have the same id. Delete one of them.');
     seen.add(step.id);
     const formulas =
       step.kind === 'guard'
@@ -63,11 +63,11 @@ function* ofSteps(occasion: Occasion, known: Known): Generator<Problem> {
           : [];
     for (const formula of formulas) {
       const wrong = unreadable(formula);
-      if (formula.trim() === '') yield error('Say when it holds.');
+      if (formula.trim() === '') yield error('Enter a condition.');
       else if (wrong) yield error(`This condition cannot be read: ${wrong}`);
     }
     if (step.kind !== 'send') continue;
-    if (step.template === '') yield error('Say which template is sent.');
+    if (step.template === '') yield error('Choose the template to send.');
     else if (!known.templates.has(step.template))
       yield error('The template of this step was deleted. Choose another.');
     else if (!known.published.has(step.template))
@@ -76,7 +76,7 @@ function* ofSteps(occasion: Occasion, known: Known): Generator<Problem> {
     if (left !== undefined)
       yield {
         ...{ severity: 'warning' as const, step: step.id },
-        message: `The template of this step still says “${left}”, which stood there from the beginning. Write your own words before it goes to anybody.`,
+        message: `The template of this step still contains the placeholder text “${left}”. Replace it before anyone gets the email.`,
       };
   }
   if (sendsOf(occasion).length === 0)
@@ -94,7 +94,7 @@ function* beside(occasion: Occasion, { others }: Known): Generator<Problem> {
   for (const other of others.filter(confirms))
     yield {
       ...{ severity: 'warning', step: null },
-      message: `“${other.name}” writes about a placed order as well: somebody may get two confirmations of one order.`,
+      message: `“${other.name}” also writes about placed orders, so somebody may get two confirmations for one order.`,
     };
 }
 

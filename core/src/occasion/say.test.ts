@@ -24,7 +24,7 @@ test('the shipped occasions read as sentences, and are sound', () => {
   expect(told).toHaveLength(8);
   expect(told[0]).toEqual([
     ...['Cart left', 'When a cart has been quiet for 1 hour'],
-    'For people where cart count is at least 2, who have not had it within 14 days',
+    'For people where cart count is at least 2, who have not received it within 14 days',
     ...['Wait 3 hours', 'Only if they have not ordered since; else stop'],
     ...['Send “cart_first”, held for approval', 'Wait 1 day'],
     'Only if cart is filled and they have not ordered since; else stop',
@@ -34,7 +34,7 @@ test('the shipped occasions read as sentences, and are sound', () => {
   expect(told[4]?.[4]).toBe('Wait until 09:00, Tuesday, Wednesday and Thursday');
   expect(told[6]?.[1]).toBe('Every month on day 1 at 08:00 by each person’s clock');
   expect(told[6]?.[3]).toBe(
-    'Only if for at least one of feeds furrow posts published at is since the last mail, or within the last 31 days; else stop',
+    'Only if for at least one of feeds furrow posts published at is since the last email, or within the last 31 days; else stop',
   );
   // Nothing that is shipped shows a formula where a sentence belongs.
   expect(told.flat().filter((line) => line && /[()=<>]/.test(line))).toEqual([]);
@@ -113,22 +113,18 @@ test('what is wrong is said with the way out', () => {
     ],
   });
   expect(messages(wrong)).toEqual([
-    'There is no segment “Gone” any more. Choose another.',
-    'There is no segment “Lost” any more. Choose another, or take it out.',
-    expect.stringMatching(/^Whom it is for cannot be read: /),
-    'Say when it holds.',
+    'The segment “Gone” no longer exists. Choose another.',
+    'The segment “Lost” no longer exists. Choose another, or remove it.',
+    expect.stringMatching(/^The condition for who gets it cannot be read: /),
+    'Enter a condition.',
     expect.stringMatching(/^This condition cannot be read: /),
     'The template of this step was deleted. Choose another.',
     'The template of this step was never published. Publish it first.',
   ]);
   const start = { kind: 'order_placed' as const, which: 'product' as const };
-  expect(messages(occasion({ start, steps: [send('a')] }))).toEqual([
-    'Say which products are to be ordered.',
-  ]);
+  expect(messages(occasion({ start, steps: [send('a')] }))).toEqual(['Choose the products.']);
   const feed = { kind: 'post_published' as const, feed: '' };
-  expect(messages(occasion({ start: feed, steps: [send('a')] }))).toEqual([
-    'Say which feed it is.',
-  ]);
+  expect(messages(occasion({ start: feed, steps: [send('a')] }))).toEqual(['Choose a feed.']);
 });
 
 test('two occasions that confirm one order are warned of', () => {

@@ -20,8 +20,11 @@ export interface Names {
 /** Fields that an occasion adds, as they are said. */
 const OWN: Readonly<Record<string, readonly [yes: string, no: string]>> = {
   'occasion.ordered_since': ['they ordered since', 'they have not ordered since'],
-  'occasion.opened': ['they opened a mail of it', 'they opened no mail of it'],
-  'occasion.clicked': ['they followed a link of it', 'they followed no link of it'],
+  'occasion.opened': ['they opened one of its emails', 'they opened none of its emails'],
+  'occasion.clicked': [
+    'they clicked a link in one of its emails',
+    'they clicked no link in its emails',
+  ],
   'occasion.cart_changed': ['the cart changed since', 'the cart has not changed since'],
 };
 
@@ -73,10 +76,10 @@ export function sayWhom({ whom }: Occasion): string | null {
     whom.where?.trim() ? `where ${sayFormula(whom.where)}` : '',
     whom.guests ? '' : 'who are not guests',
     whom.addresses && whom.addresses.length > 0
-      ? `at one of ${whom.addresses.length} addresses`
+      ? `with one of ${whom.addresses.length} addresses`
       : '',
     whom.rest_days
-      ? `who have not had it within ${whom.rest_days} ${whom.rest_days === 1 ? 'day' : 'days'}`
+      ? `who have not received it within ${whom.rest_days} ${whom.rest_days === 1 ? 'day' : 'days'}`
       : '',
   ].filter((part) => part !== '');
   return parts.length === 0 ? null : `For people ${parts.join(', ')}`;

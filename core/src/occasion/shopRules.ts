@@ -7,22 +7,22 @@ const count = (most: number, what: string) =>
     .min(0)
     .max(most, `${what} is at most ${most.toLocaleString('en')}.`);
 
-/** What holds for all occasions of a shop. */
+/** What applies to all occasions of a shop. */
 export const ShopRules = z.strictObject({
   /** A cart is left when nobody touched it for so long. */
-  quiet_minutes: count(10_080, 'The quiet time of a cart').min(
+  quiet_minutes: count(10_080, 'The time without activity').min(
     1,
-    'A cart is left after a minute at the soonest.',
+    'A cart can count as abandoned after one minute at the earliest.',
   ),
   /** A cart that was left for longer is given up. */
-  give_up_days: count(365, 'The time after which a cart is given up').min(1),
+  give_up_days: count(365, 'The time after which an abandoned cart is forgotten').min(1),
   /** So many marketing mails a person gets in a day and in a week at most; 0 for any number. */
-  most_a_day: count(50, 'How many mails a day'),
-  most_a_week: count(200, 'How many mails a week'),
+  most_a_day: count(50, 'The number of emails per day'),
+  most_a_week: count(200, 'The number of emails per week'),
   /** Where several occasions answer one cause: all do, or the first by priority. */
   one_cause: z.enum(['all', 'first']),
   /** So many people may come into one occasion within an hour before it asks. */
-  most_an_hour: count(10_000_000, 'How many people an hour').min(1),
+  most_an_hour: count(10_000_000, 'The number of people per hour').min(1),
 });
 export type ShopRules = z.infer<typeof ShopRules>;
 

@@ -76,12 +76,12 @@ test('addresses are read as they are written or pasted, each once', () => {
 
 test('what is no address is told, and nothing is taken', () => {
   expect(readAddresses('maud@s.example, wrong').problem).toBe(
-    '“wrong” is no address of the form name@shop.example. None was taken yet.',
+    '“wrong” is not an address such as name@shop.example. None was added yet.',
   );
   expect(readAddresses('a, b, c@d').problem).toMatch(
-    /^“a” is no address .*, nor is 1 other\. None/,
+    /^“a” is not an address .*, nor is 1 other\. None/,
   );
-  expect(readAddresses(`${'x'.repeat(300)}@y.example`).problem).toMatch(/is no address/);
+  expect(readAddresses(`${'x'.repeat(300)}@y.example`).problem).toMatch(/is not an address/);
   const many = Array.from({ length: 10_001 }, (_, i) => `p${i}@y.example`).join('\n');
   expect(readAddresses(many)).toEqual({
     addresses: [],

@@ -17,9 +17,10 @@ export const isSvg = (beginning: string): boolean =>
 
 /** Why drawing an SVG could take too long or too much memory, in a sentence; null where nothing speaks against it. */
 export function svgProblem(text: string): string | null {
-  if (text.length > MOST_BYTES) return 'This SVG has more than 2 MB. Save it simpler, or as a PNG.';
+  if (text.length > MOST_BYTES)
+    return 'This SVG has more than 2 MB. Simplify it, or save it as a PNG.';
   if (count(text, /<[a-z]/gi) > MOST_ELEMENTS)
-    return 'This SVG has more than 20,000 parts. Save it simpler, or as a PNG.';
+    return 'This SVG has more than 20,000 parts. Simplify it, or save it as a PNG.';
   if (count(text, /<use\b/gi) > MOST_USES)
     return 'This SVG repeats its parts (use) more than 200 times. Save it as a PNG.';
   if (count(text, /<(?:filter|fe[A-Z]\w*|mask|pattern)\b/g) > MOST_FILTERS)
@@ -32,6 +33,6 @@ export function svgProblem(text: string): string | null {
     if (Number(size) > MOST_SIDE)
       return 'This SVG is more than 20,000 pixels wide or high. Make it smaller.';
   if (/<!ENTITY/i.test(text))
-    return 'This SVG brings entities of its own. Save it without, or as a PNG.';
+    return 'This SVG defines its own entities. Remove them, or save it as a PNG.';
   return null;
 }

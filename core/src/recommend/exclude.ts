@@ -40,7 +40,7 @@ export function exclusions(
       return `bought on ${DAY.format(at)}`;
     if (latest.has(sku)) return 'in the latest order';
     if (shown.has(sku))
-      return `in ${exclude.shown_mails === 1 ? 'the last mail' : `one of the last ${exclude.shown_mails ?? 0} mails`}`;
+      return `in ${exclude.shown_mails === 1 ? 'the last email' : `one of the last ${exclude.shown_mails ?? 0} emails`}`;
     return unwanted(product) ? 'left out by the formula' : null;
   };
 }

@@ -26,8 +26,7 @@ export function formulaProblem(formula: string, without: readonly string[]): str
   });
   const other = without.find((name) => names.has(name));
   if (other === undefined) return null;
-  if (other === 'picks')
-    return 'It cannot read picks: they are made from it, and that would come round in a circle.';
+  if (other === 'picks') return 'It cannot use picks, because picks are made from it.';
   return `It cannot read “${other}”. A field of the product is written product.price.`;
 }
 

@@ -134,7 +134,7 @@ test('a shop where everything was bought, and one without any product, give noth
 test('formulas that cannot be asked are told in words', () => {
   expect(formulaProblem('product.price < 10 and product.in_stock', NOT_IN_POOL)).toBeNull();
   expect(formulaProblem('product.price <', NOT_IN_POOL)).toMatch(/^It cannot be read: /);
-  expect(formulaProblem('picks.other is filled', NOT_IN_POOL)).toMatch(/in a circle/);
+  expect(formulaProblem('picks.other is filled', NOT_IN_POOL)).toMatch(/picks are made from it/);
   expect(formulaProblem('person.rank > 2', NOT_IN_POOL)).toMatch(/It cannot read “person”/);
   expect(formulaProblem('product.price > person.rank', NOT_IN_EXCLUSION)).toBeNull();
 });
@@ -145,6 +145,6 @@ test('a rule says what is wrong with it in its own words', () => {
   expect(wrong.error?.issues.map(({ message }) => message)).toEqual([
     'The name in formulas is letters, digits and underscores, and begins with a letter.',
     'How many products is at most 50.',
-    'A rule needs a step.',
+    'A rule needs at least one step.',
   ]);
 });

@@ -39,7 +39,7 @@ export const Rule = z.strictObject({
         step: Step,
       }),
     )
-    .min(1, 'A rule needs a step.')
+    .min(1, 'A rule needs at least one step.')
     .max(12, 'A rule has at most 12 steps.'),
   /** All steps but the last are asked together, and count by their weights. */
   mixed: z.boolean().optional(),

@@ -97,7 +97,7 @@ export const SEED_FIELDS: readonly StepField[] = [
       { value: 'cart', label: 'the cart' },
       { value: 'latest_order', label: 'the latest order' },
       { value: 'all_orders', label: 'all orders' },
-      { value: 'looked_at', label: 'what was looked at lately' },
+      { value: 'looked_at', label: 'recently viewed products' },
       { value: 'named', label: 'products by name' },
     ],
   },

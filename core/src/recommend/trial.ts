@@ -162,7 +162,7 @@ export function* trial(
   { times }: Pick<TrialOptions, 'times'>,
 ): Generator<number, TrialResult> {
   const [first] = rules;
-  if (!first) throw new Error('A trial needs a rule.');
+  if (!first) throw new Error('Choose a rule to test.');
   const asked = rules.map(asOfThen);
   const sellers = asOfThen(plain(first, { kind: 'best_sellers', days: 90, by: 'units' }));
   const chance = asOfThen(plain(first, { kind: 'at_random' }));

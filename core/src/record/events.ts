@@ -42,7 +42,7 @@ const head = {
   email: z
     .string()
     .max(320)
-    .regex(/^[^\s@]+@[^\s@]+$/, 'is no email address')
+    .regex(/^[^\s@]+@[^\s@]+$/, 'is not an email address')
     .optional(),
   /** What the shop knows a browser by, before and after there is an address. */
   visitor: z.string().min(1).max(100).optional(),
@@ -56,7 +56,7 @@ const head = {
 /** A currency is kept in upper case. */
 const currency = z
   .string()
-  .regex(/^[A-Za-z]{3}$/, 'is no currency code of three letters')
+  .regex(/^[A-Za-z]{3}$/, 'is not a three-letter currency code')
   .transform((code) => code.toUpperCase());
 const amount = z.number().min(0).max(1e9);
 const quantity = z.number().int().min(1).max(10_000);
@@ -151,7 +151,7 @@ export const ShopEvent = z
     EVENT_KINDS.consent_changed,
   ])
   .refine((event) => event.email !== undefined || event.visitor !== undefined, {
-    message: 'says neither “email” nor “visitor”: nobody knows whose it is',
+    message: 'has neither “email” nor “visitor”, so the person is not known',
   });
 export type ShopEvent = z.infer<typeof ShopEvent>;
 
@@ -176,7 +176,7 @@ export function readEvent(given: unknown): EventRead {
     const at = issue?.path.join('.');
     const kinds = EVENT_KIND_NAMES.join(', ');
     const why =
-      issue?.code === 'invalid_union' ? `is none of the kinds ${kinds}` : (issue?.message ?? '');
+      issue?.code === 'invalid_union' ? `is not one of the kinds ${kinds}` : (issue?.message ?? '');
     return { ok: false, message: at ? `“${at}”: ${why}` : why };
   }
   // What was read is a copy already: it is changed, not copied once more for each of a million lines.
@@ -184,7 +184,7 @@ export function readEvent(given: unknown): EventRead {
   if (!UTC.test(event.at)) event.at = new Date(event.at).toISOString();
   // Beyond these years times are written otherwise, and could not be compared as text.
   if (!/^\d{4}-/.test(event.at))
-    return { ok: false, message: '“at”: lies outside the years 0 to 9999' };
+    return { ok: false, message: '“at”: is outside the years 0 to 9999' };
   if (event.email !== undefined) event.email = event.email.toLowerCase();
   // An empty list says no more than none.
   if (event.kind === 'order_placed' && event.lines?.length === 0) delete event.lines;

@@ -158,7 +158,7 @@ describe('events as they come', () => {
     });
   });
   test.each([
-    [{ ...head('1', 1), kind: 'danced' }, /none of the kinds viewed, /],
+    [{ ...head('1', 1), kind: 'danced' }, /not one of the kinds viewed, /],
     [{ ...head('1', 1), email: undefined, kind: 'viewed', sku: 'A' }, /neither “email” nor/],
     [{ ...head('1', 1), at: 'yesterday', kind: 'viewed', sku: 'A' }, /“at”/],
     [{ ...head('1', 1), kind: 'cart_changed', sku: 'A', quantity: -1 }, /“quantity”/],

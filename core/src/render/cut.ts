@@ -19,9 +19,9 @@ export interface Cut {
 const figure = (n: number) => n.toLocaleString('en-GB');
 
 const BOUNDS: Record<CutBy, string> = {
-  length: `a mail has at most ${figure(MAX_MAIL)} characters`,
-  repeats: `a mail repeats at most ${figure(MAX_REPEATS)} members in all`,
-  work: 'its lists and formulas ask for more work than a mail may take',
+  length: `an email can have at most ${figure(MAX_MAIL)} characters`,
+  repeats: `an email can repeat at most ${figure(MAX_REPEATS)} items in all`,
+  work: 'its lists and formulas need more work than one email may take',
 };
 
 /** Why a mail is cut off, as the end of a sentence: “a mail repeats at most 20,000 members in all”. */

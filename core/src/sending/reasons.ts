@@ -17,7 +17,7 @@ export type StopReason = keyof typeof STOP_REASONS;
 
 /** Why an email waits for somebody’s approval. */
 export const HOLD_REASONS = {
-  step: 'Emails of this step wait for approval',
+  step: 'Emails from this step need approval',
   crowd: 'More people entered this occasion within an hour than the shop allows',
   twice_a_minute: 'Another marketing email went to this address within a minute',
   same_subject: 'An email with the same subject went to this address within a day',

@@ -315,7 +315,7 @@ export function movesFor(given: MoveGiven): Move[] {
   return moves;
 }
 
-/** Somebody of whom nothing is known but an address. */
+/** A person nothing is known about but an address. */
 export const NOBODY: PersonData = {
   person: { email: 'made-up@recipient.example' },
   shopper: NEW_SHOPPER,

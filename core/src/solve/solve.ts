@@ -40,7 +40,7 @@ export type Solved =
 
 /** So many mails are filled in search of one at most, some seconds. */
 const MOST_TRIES = 6_000;
-/** So many of the nearest are gone on with, so deep. */
+/** So many of the nearest are resumed, so deep. */
 const BEAM = 12;
 const DEPTH = 6;
 const SLACK = 0.6;
@@ -134,10 +134,10 @@ function sitesOf(template: Template, { nodes, formulas }: Judge): FormulaSite[] 
 function failed(paths: ReadonlySet<string>, formulas: readonly string[]): string {
   const shared = [...paths].filter((path) => SHARED.has(path.split('.')[0] ?? ''));
   if (shared.length > 0)
-    return `It would take other data of the shop (${shared.slice(0, 3).join(', ')}), which is the same for everybody.`;
-  if (formulas.includes('false')) return 'A condition there cannot be read. Mend it first.';
+    return `It would need other shop data (${shared.slice(0, 3).join(', ')}), which is the same for everybody.`;
+  if (formulas.includes('false')) return 'A condition there cannot be read. Fix it first.';
   if (formulas.length === 0) return 'There is no such branch in this template.';
-  return `Nobody could be made for whom this holds: ${formulas.join(' and ')}. Perhaps parts of it exclude each other.`;
+  return `No recipient could be made for whom this is true: ${formulas.join(' and ')}. Perhaps parts of it exclude each other.`;
 }
 
 /**

@@ -30,14 +30,14 @@ export function readClip(text: string): ReadClip | null {
   try {
     document = JSON.parse(text);
   } catch {
-    return { ok: false, message: 'What was copied is cut off: copy it once more.' };
+    return { ok: false, message: 'The copied content is incomplete. Copy it again.' };
   }
   const read = Clip.safeParse(document);
   if (read.success) return { ok: true, nodes: read.data.nodes };
   const [issue] = plainIssues(read.error.issues);
   return {
     ok: false,
-    message: `What was copied cannot stand in a template${issue ? ` (${issue.path})` : ''}. It may come from a newer Carafe.`,
+    message: `What was copied cannot be pasted into a template${issue ? ` (${issue.path})` : ''}. It may come from a newer Carafe.`,
   };
 }
 

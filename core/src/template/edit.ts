@@ -48,7 +48,7 @@ export function takeBack(template: Template, change: Edit): Template {
   return applyPatches(template, change.inverse);
 }
 
-/** Where a node can be put: before an index of a parent's children; null is the whole mail. */
+/** Where a node can be put: before an index of a parent's children; null is the whole email. */
 export interface Spot {
   parent: string | null;
   /** The field of the parent that holds them; its first one where it is left out. */

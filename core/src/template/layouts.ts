@@ -83,7 +83,7 @@ export const LAYOUTS: Layout[] = [
   {
     id: 'blank',
     name: 'Blank page',
-    description: 'A masthead, one text and a foot.',
+    description: 'A header, one text and a footer.',
     sections: (newId, shop) => {
       const c = composer(newId);
       return [
@@ -96,7 +96,7 @@ export const LAYOUTS: Layout[] = [
   {
     id: 'cart',
     name: 'Cart reminder',
-    description: 'The lines left in a cart, with their total and the way back.',
+    description: 'The lines left in a cart, with their total and a link back.',
     sections: (newId, shop) => {
       const c = composer(newId);
       return [
@@ -148,8 +148,8 @@ export const LAYOUTS: Layout[] = [
   },
   {
     id: 'products',
-    name: 'Product letter',
-    description: 'A few words, and cards of products side by side.',
+    name: 'Product newsletter',
+    description: 'A short text and product cards side by side.',
     sections: (newId, shop) => {
       const c = composer(newId, shop);
       return [

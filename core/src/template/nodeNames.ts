@@ -31,7 +31,7 @@ export function nodeNames(
   });
   return (id, path = '') => {
     if (id === '') return documentLabel(path);
-    return names.get(id) ?? 'a part that is gone';
+    return names.get(id) ?? 'a deleted part';
   };
 }
 

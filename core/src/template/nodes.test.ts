@@ -88,6 +88,6 @@ test('nodes are named by their words, and what is of the document by its propert
     ['subject', 'preview_text', 'style.ink', 'link_tags.0.value'].map((path) => nameOf('', path)),
   ).toEqual(['Subject', 'Preview text', 'House style', 'Link tagging']);
   expect([nameOf(''), nameOf('', 'unsubscribe'), nameOf('zz')]).toEqual([
-    ...['Envelope', 'Envelope', 'a part that is gone'],
+    ...['Envelope', 'Envelope', 'a deleted part'],
   ]);
 });

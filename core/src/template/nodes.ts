@@ -58,7 +58,7 @@ export function findNode(
 export interface Siblings {
   list: TemplateNode[];
   index: number;
-  /** What the list belongs to; null is the whole mail. */
+  /** What the list belongs to; null is the whole email. */
   parent: TemplateNode | null;
   slot: ChildSlot;
 }

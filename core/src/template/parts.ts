@@ -11,7 +11,7 @@ export const Id = z
 export const Formula = z.string().max(20_000);
 /** Words with merge tags between double braces. */
 export const Running = z.string().max(20_000);
-export const Colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'a colour is written #rrggbb');
+export const Colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'write a colour as #rrggbb');
 export const Align = z.enum(['left', 'center', 'right']);
 export type Align = z.infer<typeof Align>;
 const Pixels = z.number().int().min(0).max(200);

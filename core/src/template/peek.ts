@@ -27,7 +27,7 @@ export function elseOwners(template: Template, id: string): TemplateNode[] {
 export function withElseShown(template: Template, id: string): Template | null {
   const owners = elseOwners(template, id);
   if (owners.length === 0) return null;
-  const done = edit(template, 'Look at the else', (draft) => {
+  const done = edit(template, 'View the alternative', (draft) => {
     for (const owner of owners) changeNode(draft, owner.id, (node) => void (node.when = 'false'));
   });
   return done?.template ?? template;

@@ -34,10 +34,11 @@ export function readTemplate(document: unknown): ReadTemplate {
     return refuse('This is not a Carafe template: “format” must be "carafe-template".', 'format');
   if (typeof version === 'number' && version > TEMPLATE_VERSION)
     return refuse(
-      `This template is of version ${version}; this Carafe reads up to ${TEMPLATE_VERSION}. Open it with a newer Carafe.`,
+      `This template is of version ${version}; this Carafe reads versions up to ${TEMPLATE_VERSION}. Open it with a newer Carafe.`,
       'version',
     );
-  if (tooDeep(document)) return refuse(`A template nests at most ${MAX_NESTING} deep.`);
+  if (tooDeep(document))
+    return refuse(`A template can be nested at most ${MAX_NESTING} levels deep.`);
   const parsed = Template.safeParse(document);
   if (!parsed.success) {
     return {
@@ -46,7 +47,7 @@ export function readTemplate(document: unknown): ReadTemplate {
     };
   }
   const twice = doubledId(parsed.data);
-  if (twice) return refuse(`Two nodes have the id “${twice}”; every id stands once.`);
+  if (twice) return refuse(`Two nodes have the id “${twice}”; each id must be unique.`);
   // What was read does not change any more: what is found in it once holds.
   return { ok: true, template: freeze(parsed.data, true) };
 }
@@ -57,7 +58,7 @@ export function readTemplateText(text: string): ReadTemplate {
   try {
     document = JSON.parse(text);
   } catch {
-    return refuse('This is not JSON, or it is cut off.');
+    return refuse('This is not JSON, or it is incomplete.');
   }
   return readTemplate(document);
 }

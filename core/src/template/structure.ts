@@ -5,7 +5,7 @@ import { OWN_NAME, SPACE } from '../blocks/fields';
 export const section: NodeKind<{ name?: string | undefined }> = {
   kind: 'section',
   name: 'Section',
-  description: 'A band across the mail.',
+  description: 'A full-width section of the email.',
   icon: 'M4 5h16v5H4z M4 14h16v5H4z',
   fields: [
     OWN_NAME,
@@ -27,7 +27,7 @@ export const section: NodeKind<{ name?: string | undefined }> = {
       options: [
         { value: 'stack', label: 'One below the other' },
         { value: 'last_first', label: 'One below the other, the last first' },
-        { value: 'beside', label: 'Side by side as on a desk' },
+        { value: 'beside', label: 'Side by side, as on a desktop' },
       ],
     },
     ...SPACE,
@@ -39,14 +39,14 @@ export const section: NodeKind<{ name?: string | undefined }> = {
 export const column: NodeKind<object> = {
   kind: 'column',
   name: 'Column',
-  description: 'A part of a section’s width.',
+  description: 'Part of a section’s width.',
   icon: 'M4 5h6v14H4z M14 5h6v14h-6z',
   fields: [
     {
       control: 'number',
       path: 'width',
       label: 'Width',
-      placeholder: 'Its share of the rest',
+      placeholder: 'Share of the remaining width',
       optional: true,
       least: 5,
       most: 100,

@@ -91,7 +91,7 @@ describe('reading a template', () => {
         broken((t) =>
           (t['sections'] as { id: string }[]).forEach((section) => (section.id = 'same')),
         ),
-      'stands once',
+      'must be unique',
     ],
     [
       'a wrong colour',

@@ -28,7 +28,7 @@ export function wrapInGroup(
 
 /**
  * Why blocks cannot have a section of their own: they are none, or not beside each other; have one already; stand in a
- * group, beside another column, or in a section that repeats or has something else in its place; or the
+ * group, beside another column, or in a section that repeats or has an alternative when the condition is not met; or the
  * template has as many sections as it may.
  */
 export type NoSection =

@@ -55,7 +55,7 @@ export class DocumentReader<T> {
     if (read.ok) return read.document;
     throw new DamagedDocument(
       500,
-      `What is stored of this ${this.what} cannot be read: ${read.reason} Restore it from a backup.`,
+      `This ${this.what} cannot be read from the database: ${read.reason} Restore it from a backup.`,
     );
   }
 

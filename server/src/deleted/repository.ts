@@ -20,7 +20,7 @@ interface Kept<T> {
 
 /** What was taken from what was deleted; refused where somebody else took it. */
 export function takenBack<T>(kept: Kept<T> | null): Kept<T> {
-  if (!kept) throw new Refusal(409, 'This was restored a moment ago.');
+  if (!kept) throw new Refusal(409, 'This has just been restored.');
   return kept;
 }
 

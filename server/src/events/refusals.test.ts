@@ -39,7 +39,7 @@ describe('an order without lines', () => {
     const order = event('order_placed', { number: 'N1' });
     const first = await post(order);
     expect(first.status).toBe(422);
-    expect(JSON.stringify(first)).toMatch(/Order “N1” says no “lines”, and the cart is empty at/);
+    expect(JSON.stringify(first)).toMatch(/Order “N1” has no “lines”, and the cart was empty at/);
     expect(shopperOf('ann@q.example')).toBeUndefined();
     // Nothing of it was kept: what comes after the cart is taken.
     const cart = { ...add('P'), at: '2026-11-01T08:00:00Z' };
@@ -109,7 +109,7 @@ describe('an order without lines', () => {
 
 test('an empty list of lines says no more than none', async () => {
   const answer = await post(event('order_placed', { number: 'N1', lines: [], currency: 'EUR' }));
-  expect(JSON.stringify(answer)).toMatch(/Order “N1” says no “lines”, and the cart is empty at/);
+  expect(JSON.stringify(answer)).toMatch(/Order “N1” has no “lines”, and the cart was empty at/);
   await post(add('P'), event('order_placed', { number: 'N1', lines: [] }));
   expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N1', total: 2 }]);
 });
@@ -190,7 +190,9 @@ test('an order of a file that comes to nothing is counted with its rejected rows
   expect(applied.counts).toMatchObject({ read: 3, new: 2, rejected: 1 });
   expect(tables.events.count('s')).toBe(2);
   expect(tables.sources.find('r1')?.row_count).toBe(2);
-  expect(applied.message).toMatch(/^An order was not taken, the first on line 1\. .*“N1” says no/);
+  expect(applied.message).toMatch(
+    /^An order was not imported, the first on line 1\. .*“N1” says no/,
+  );
   expect(importRows(tables.entries, imports.find(applied.id), 'rejected', 10, 0)).toMatchObject([
     { line: 1, problems: [{ message: expect.stringMatching(/“N1” says no “lines”/) as string }] },
   ]);

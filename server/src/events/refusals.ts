@@ -8,28 +8,28 @@ export const noShop = (shop: string): string => `There is no shop “${shop}”.
 
 /** Why an order cannot be placed once more. */
 export function placedBefore(number: string, { id, at }: Placed): string {
-  return `Order “${number}” was placed already, at ${time(at)} UTC by the event “${id}”. A number is one order.`;
+  return `Order “${number}” was placed already, at ${time(at)} UTC by the event “${id}”. Each number belongs to one order.`;
 }
 
 /** Why an order is not tried any more, of a number that was refused again and again in one request. */
 export const toldTooOften = (number: string): string =>
-  `Order “${number}” is told many times here, and the events before this one were refused. Send it again by itself.`;
+  `Order “${number}” appears many times in this request, and the events before this one were refused. Send it again separately.`;
 
 /** Why an event is not tried any more, of an id that was refused again and again in one request. */
 export const idTooOften =
-  'Its “id” stands many times here, and the events before this one were refused. Send it again by itself.';
+  'Its “id” appears many times in this request, and the events before this one were refused. Send it again separately.';
 
 /** Why an event is not taken whose id another one has. */
 export const otherBefore = (id: string): string =>
-  `An event with the id “${id}” was taken before, and it says something else. Each event has an id of its own.`;
+  `An event with the id “${id}” was received before with different content. Each event needs its own id.`;
 
 type Known = Pick<EventsRepository, 'of' | 'ofVisitor' | 'ownerOf' | 'followsCart'>;
 export type PlacedEvent = ShopEvent & { kind: 'order_placed' };
 
 function whyEmpty({ number, lines, at }: PlacedEvent): string {
   return lines
-    ? `Order “${number}” says no “currency”, and there is no cart to take it from.`
-    : `Order “${number}” says no “lines”, and the cart is empty at ${time(at)} UTC. Send what was ordered as “lines”, or the events of the cart before it.`;
+    ? `Order “${number}” has no “currency”, and there is no cart to take it from.`
+    : `Order “${number}” has no “lines”, and the cart was empty at ${time(at)} UTC. Send what was ordered as “lines”, or the events of the cart before it.`;
 }
 
 /**

@@ -61,7 +61,7 @@ function withOwner(given: unknown, events: EventsRepository, placed: ReadonlyMap
   return owner === undefined
     ? {
         one: given,
-        why: `No order “${number}” is known. Say whose it is, as “email”, or send the order first.`,
+        why: `No order “${number}” is known. Give the person as “email”, or send the order first.`,
       }
     : { one: { ...(given as object), email: owner }, why: null };
 }

@@ -38,12 +38,12 @@ export function addressOf(written: string, self: string): URL {
   try {
     url = new URL(written);
   } catch {
-    throw new Refusal(422, `“${written}” is no web address. It begins with https://.`);
+    throw new Refusal(422, `“${written}” is not a web address. It must begin with https://.`);
   }
   if (url.protocol !== 'https:' && url.protocol !== 'http:')
-    throw new Refusal(422, `Only http and https addresses are fetched; “${written}” is neither.`);
+    throw new Refusal(422, `Only http and https addresses can be fetched, not “${written}”.`);
   if (url.username || url.password)
-    throw new Refusal(422, 'An address with a name and password in it is not fetched.');
+    throw new Refusal(422, 'Addresses that contain a user name and password are not fetched.');
   return url;
 }
 
@@ -72,7 +72,7 @@ function guardedLookup(allows: (address: string) => boolean): LookupFunction {
 }
 
 const privateRange = (host: string) =>
-  new Refusal(422, `“${host}” lies in a private network, which Carafe does not fetch from.`);
+  new Refusal(422, `“${host}” is in a private network, and Carafe does not fetch from those.`);
 
 function open(url: URL, rules: FetchRules, signal: AbortSignal): Promise<IncomingMessage> {
   const allows = rules.allows ?? isPublic;
@@ -105,27 +105,26 @@ function plainly(error: unknown, url: URL, rules: FetchRules, signal: AbortSigna
   if (signal.aborted)
     return new Refusal(
       504,
-      `“${url.host}” took longer than ${Math.round(rules.maxMilliseconds / 1000)} seconds; what was there before stands.`,
+      `“${url.host}” took longer than ${Math.round(rules.maxMilliseconds / 1000)} seconds. Nothing was changed.`,
     );
   if (code === 'ENOTFOUND' || code === 'EAI_AGAIN')
-    return new Refusal(502, `There is no “${url.hostname}” to be found.`);
+    return new Refusal(502, `No host is called “${url.hostname}”.`);
   if (code === 'ECONNREFUSED') return new Refusal(502, `“${url.host}” does not answer.`);
   if (code === 'ECONNRESET' || code === 'EPIPE')
-    return new Refusal(
-      502,
-      `“${url.host}” broke off before the end; what was there before stands.`,
-    );
+    return new Refusal(502, `“${url.host}” stopped before the end. Nothing was changed.`);
   if (code?.startsWith('CERT_') || code?.includes('SIGNED_CERT') || code?.startsWith('ERR_TLS_'))
-    return new Refusal(502, `“${url.host}” shows no valid certificate, so it is not read.`);
-  if (code?.startsWith('HPE_'))
-    return new Refusal(502, `“${url.host}” does not answer in the way of the web (HTTP).`);
+    return new Refusal(502, `“${url.host}” has no valid certificate, so it was not read.`);
+  if (code?.startsWith('HPE_')) return new Refusal(502, `“${url.host}” does not answer with HTTP.`);
   return new Refusal(502, `“${url.host}” could not be read (${code ?? 'no reason was given'}).`);
 }
 
 /** Where a redirect leads to. */
 function redirected(location: string, from: URL, self: string): URL {
   if (!URL.canParse(location, from))
-    throw new Refusal(502, `“${from.host}” sends on to “${location}”, which is no web address.`);
+    throw new Refusal(
+      502,
+      `“${from.host}” redirects to “${location}”, which is not a web address.`,
+    );
   return addressOf(new URL(location, from).href, self);
 }
 
@@ -176,7 +175,7 @@ export async function fetchAddress(
     }
     return { url, type: headers['content-type'] ?? '', body: limited(answer, url, rules, signal) };
   }
-  throw new Refusal(502, `“${url.host}” sends on and on, more than ${MAX_REDIRECTS} times.`);
+  throw new Refusal(502, `“${url.host}” redirects more than ${MAX_REDIRECTS} times.`);
 }
 
 /** The body, unpacked, ended with a Refusal where it is too large or too slow. */
@@ -192,7 +191,7 @@ function limited(
     answer.destroy();
     throw new Refusal(
       502,
-      `“${url.host}” packs what it sends as “${encoding}”, which is not read.`,
+      `“${url.host}” compresses its answer as “${encoding}”, which Carafe cannot read.`,
     );
   }
   let bytes = 0;
@@ -203,7 +202,7 @@ function limited(
         done(
           new Refusal(
             413,
-            `“${url.host}” sends more than ${rules.maxBytes / 1e6} MB; what was there before stands.`,
+            `“${url.host}” sends more than ${rules.maxBytes / 1e6} MB. Nothing was changed.`,
           ),
         );
       else done(null, chunk);
@@ -214,7 +213,9 @@ function limited(
   if (unpack === 'plain') return answer.pipe(body);
   body.on('close', () => unpack.destroy());
   unpack.on('error', () => {
-    body.destroy(new Refusal(502, `What “${url.host}” sends is damaged: it cannot be unpacked.`));
+    body.destroy(
+      new Refusal(502, `What “${url.host}” sends is damaged and cannot be decompressed.`),
+    );
   });
   return answer.pipe(unpack).pipe(body);
 }

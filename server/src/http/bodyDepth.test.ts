@@ -29,7 +29,7 @@ test('a request that is nested too deep is refused in a sentence, and harms no l
   ]);
   expect([refused.status, said(refused)]).toEqual([
     400,
-    'This JSON is nested more than 100 deep, which Carafe does not take. Nothing was changed.',
+    'This JSON is nested more than 100 levels deep, which is more than Carafe accepts. Nothing was changed.',
   ]);
   expect((await api('get', '/shops/s/recipients')).status).toBe(200);
   carafe.store.close();

@@ -19,7 +19,7 @@ export function refuseDeep(body: Uint8Array): void {
       if (++depth > MOST_NESTED)
         throw new Refusal(
           400,
-          `This JSON is nested more than ${MOST_NESTED} deep, which Carafe does not take. Nothing was changed.`,
+          `This JSON is nested more than ${MOST_NESTED} levels deep, which is more than Carafe accepts. Nothing was changed.`,
         );
     } else if (byte === CLOSE_LIST || byte === CLOSE) depth--;
   }

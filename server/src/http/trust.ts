@@ -18,7 +18,7 @@ export function hostAndOrigin(token: string | undefined): RequestHandler {
     const host = request.headers.host ?? '';
     const name = host.replace(/:\d+$/, '');
     if (!token && !LOOPBACK.has(name))
-      throw new Refusal(403, `This Carafe answers on this machine only, not as “${name}”.`);
+      throw new Refusal(403, `This Carafe only answers on this machine, not as “${name}”.`);
     const { origin } = request.headers;
     if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`)
       throw new Refusal(403, 'Requests from other pages are not answered.');

@@ -144,7 +144,7 @@ export async function applyImport(
 ): Promise<void> {
   const { generations, sources } = parts;
   const source = sources.find(task.source);
-  if (!source) throw new Error(`The source ${task.source} is gone.`);
+  if (!source) throw new Error(`The source ${task.source} no longer exists.`);
   const staging = openStaging(task.staging);
   const meta = staging.meta();
   const added = staging.count('new');
@@ -197,7 +197,7 @@ export async function undoImport(
 ): Promise<void> {
   const { generations } = parts;
   const source = parts.sources.find(sourceId);
-  if (!source) throw new Error(`The source ${sourceId} is gone.`);
+  if (!source) throw new Error(`The source ${sourceId} no longer exists.`);
   let shops: string[];
   if (target === 'events') {
     const held = parts.events.ofImport(id).length;
@@ -237,8 +237,7 @@ export async function recoverImports(
     await store.write(() =>
       parts.imports.change(id, {
         state: 'checked',
-        message:
-          'Carafe was stopped while this was imported. Nothing of it was kept; import it again.',
+        message: 'Carafe was stopped during this import. Nothing was kept. Import the file again.',
       }),
     );
   }

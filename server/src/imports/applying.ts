@@ -39,7 +39,7 @@ export class Applying {
     const one = this.states.find(id);
     const source = this.states.sourceOf(one.source);
     if (one.state !== 'checked' || !one.settings)
-      throw new Refusal(409, 'Only a file that was checked can be imported.');
+      throw new Refusal(409, 'Check the file before you import it.');
     const later = this.given.imports.lastTaken(source.id);
     if (later?.applied_at && later.applied_at > one.made_at && later.id !== id)
       throw new Refusal(
@@ -78,11 +78,11 @@ export class Applying {
     const one = this.states.find(id);
     const source = this.states.sourceOf(one.source);
     if (!this.states.summary(one).undoable)
-      throw new Refusal(409, 'Only the last file of a source can be gone back from.');
+      throw new Refusal(409, 'Only the last import of a source can be undone.');
     await this.lane.turn(() => {
       const { counts } = this.states.find(id);
       if (!this.states.summary(this.states.find(id)).undoable)
-        throw new Refusal(409, 'This was gone back from already.');
+        throw new Refusal(409, 'This import was already undone.');
       const { id: from, shop, target } = source;
       const rows = (counts?.new ?? 0) - (counts?.gone ?? 0);
       const now = this.given.now().toISOString();

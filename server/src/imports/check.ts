@@ -106,7 +106,7 @@ export async function checkFile(
         const { key, record } = row;
         const placed = isOrders && task.shop ? parts.events.placed(task.shop, key) : null;
         if (placed) {
-          const message = `Order “${key}” was placed by the event “${placed.id}”, which knows it better: send order_changed, order_status_changed or order_refunded for it.`;
+          const message = `Order “${key}” was placed by the event “${placed.id}”, and only events can change it: send order_changed, order_status_changed or order_refunded.`;
           const column = settings.mapping.columns.find((c) => c.to === target.key)?.column ?? '';
           reject(line, cells, { ok: false, key, problems: [{ column, message }] });
           continue;
@@ -117,7 +117,7 @@ export async function checkFile(
         else {
           const earlier = lines.get(key);
           if (earlier !== undefined) {
-            const message = `“${key}” stands in line ${earlier} already; each ${target.one} can come once.`;
+            const message = `“${key}” is already on line ${earlier}. Each ${target.one} can appear only once.`;
             const column = settings.mapping.columns.find((c) => c.to === target.key)?.column ?? '';
             reject(line, cells, { ok: false, key, problems: [{ column, message }] });
             continue;
@@ -135,7 +135,7 @@ export async function checkFile(
       const row = finished(record, target, columnOf);
       const wrongLine = row.key === null ? undefined : broken.get(row.key);
       if (wrongLine !== undefined) {
-        const message = `Line ${wrongLine} of this ${target.one} cannot be read, so none of it is taken.`;
+        const message = `Line ${wrongLine} of this ${target.one} cannot be read, so the whole ${target.one} is rejected.`;
         reject(line, [], { ok: false, key: row.key, problems: [{ column: target.key, message }] });
       } else if (row.ok) take(line, row.key, row.record);
       else reject(line, [], row);

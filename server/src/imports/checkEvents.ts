@@ -65,7 +65,11 @@ export async function checkEvents(
         }
         const { shop, id, at, kind, number } = event;
         if (task.shop !== null && shop !== task.shop) {
-          reject(line, text, `It is of shop “${shop}”; this source is for “${task.shop}”.`);
+          reject(
+            line,
+            text,
+            `It belongs to shop “${shop}”, but this source is for “${task.shop}”.`,
+          );
           continue;
         }
         let own = shops.get(shop);

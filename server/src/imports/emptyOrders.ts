@@ -34,7 +34,7 @@ export async function rejectEmptyOrders(
     if (!first) return { count, shops };
     staging.rejectEvents(found.map(({ one, message }) => ({ ...one, message })));
     const many = count === 1 ? 'An order was' : `${count} orders were`;
-    const message = `${many} not taken, the first on line ${first.one.line}. ${first.message}`;
+    const message = `${many} not imported, the first on line ${first.one.line}. ${first.message}`;
     await store.write(() => {
       const counts = imports.find(id)?.counts;
       if (counts) imports.change(id, { message, counts: { ...counts, ...staging.eventCounts() } });

@@ -87,7 +87,7 @@ export async function* eventLines(
     return;
   }
   if (settings.format !== 'json')
-    throw new FormatError('Events come as NDJSON, one a line, or as a JSON list of events.');
+    throw new FormatError('Send events as NDJSON, one per line, or as a JSON list.');
   unfold(file, { ...settings, format: 'json' }, 'events');
   let line = 0;
   for await (const records of unfoldedRecords(file))

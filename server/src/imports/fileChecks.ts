@@ -72,7 +72,7 @@ export class FileChecks {
     const one = this.states.findWithFile(id);
     const source = this.states.sourceOf(one.source);
     if (!['looking', 'checked', 'failed', 'stopped'].includes(one.state))
-      throw new Refusal(409, 'This file is being checked, or was taken already.');
+      throw new Refusal(409, 'This file is being checked or was already imported.');
     const settings = FileSettings.parse(asked.settings);
     const wrong = problemsOf(settings, source);
     if (wrong.length > 0)

@@ -50,7 +50,8 @@ function unread(row: readonly string[], width: number): { wrong?: string } {
   for (const cell of row)
     if (cell.includes('\uFFFD'))
       return {
-        wrong: 'It holds a letter that the file’s encoding does not know. Choose another encoding.',
+        wrong:
+          'It contains a character that is not valid in the file’s encoding. Choose another encoding.',
       };
   return {};
 }
@@ -125,7 +126,7 @@ export async function* linesOf(
     rest = parts.pop() ?? '';
     if (rest.length > MAX_LINE)
       throw new FormatError(
-        `Line ${line + parts.length + 1} is longer than ${MAX_LINE / 1e6} MB; this is no NDJSON.`,
+        `Line ${line + parts.length + 1} is longer than ${MAX_LINE / 1e6} MB. This is not NDJSON.`,
         line + parts.length + 1,
       );
     yield parts.map((text) => ({ line: ++line, text }));

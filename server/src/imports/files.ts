@@ -89,7 +89,7 @@ export class ImportFiles {
         for (const { id } of held)
           imports.forgotten(
             id,
-            'Nobody decided on this file, so it was discarded. Nothing was changed.',
+            'Nobody decided what to do with this file, so it was discarded. Nothing was changed.',
           );
       });
     const known = new Set(

@@ -50,7 +50,7 @@ it('reads a list of events by one thread', async () => {
 it('says what is wrong with a file in the words that are said here', async () => {
   const none = taskOf('a,b', 'csv');
   await expect(linesOf(beside, none)).rejects.toThrow(
-    'Events come as NDJSON, one a line, or as a JSON list of events.',
+    'Send events as NDJSON, one per line, or as a JSON list.',
   );
   await expect(linesOf(beside, { ...none, file: join(folder, 'none') })).rejects.toThrow();
 });

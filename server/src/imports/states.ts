@@ -37,7 +37,7 @@ export class ImportStates {
   findWithFile(id: string): Import {
     const found = this.find(id);
     if (!existsSync(found.file))
-      throw new Refusal(410, 'This file is no longer kept. Bring it in again to look at it.');
+      throw new Refusal(410, 'This file is no longer kept. Upload it again to see it.');
     return found;
   }
 

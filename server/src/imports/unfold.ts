@@ -50,7 +50,7 @@ export const besides = (file: string): string[] => [headOf(file), recordsOf(file
 function wholeOf(file: string): Buffer {
   if (statSync(file).size > MAX_WHOLE)
     throw new FormatError(
-      `A document of this format is read whole, and this one is larger than ${MAX_WHOLE / 1e6} MB. Send it as CSV or NDJSON.`,
+      `A document in this format must be read as a whole, and this one is larger than ${MAX_WHOLE / 1e6} MB. Send it as CSV or NDJSON.`,
     );
   return readFileSync(file);
 }

@@ -3,7 +3,7 @@ import { FormatError } from '@carafe/core/formats';
 import { startThread } from './startThread';
 
 export const TOO_LARGE =
-  'This file needs more memory to be read than Carafe gives one file. Send it as CSV or NDJSON, which are read piece by piece.';
+  'Reading this file needs more memory than Carafe allows for one file. Send it as CSV or NDJSON, which are read in parts.';
 
 /** What a thread says that makes batches: the next, that there are no more, or what a person did wrong. */
 export type BatchMessage<T> = { batch: T } | { over: true } | { wrong: string };

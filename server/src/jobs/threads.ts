@@ -80,7 +80,7 @@ export function threadJobs({ database, migrations, worker, lane }: ThreadOptions
         if (signal?.aborted) throw new Stopped('This was stopped.');
         if (late.aborted)
           throw new FormatError(
-            `This took longer than ${Math.round(limit / 60_000)} minutes and was stopped. Nothing of it was kept.`,
+            `This took longer than ${Math.round(limit / 60_000)} minutes and was stopped. Nothing was kept.`,
           );
         if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY')
           throw new FormatError(TOO_LARGE);

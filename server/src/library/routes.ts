@@ -32,7 +32,7 @@ export function libraryRoutes({ library, shops, jobs, now }: Given): Router {
     refuseUnread(formula);
     const shop = shops.known(params.shop);
     const samples = await jobs.run('samples', { shop, formula, now: now().toISOString() });
-    if (!samples) throw new Refusal(422, 'This takes too long to work out for everybody.');
+    if (!samples) throw new Refusal(422, 'This takes too long to calculate for everybody.');
     return samples;
   });
   mount(router, ENDPOINTS.listNotes, ({ params }) =>

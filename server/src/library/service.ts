@@ -72,7 +72,7 @@ export class LibraryService {
     if (usesOf(formula.formula, all).has(formula.name))
       throw new Refusal(
         422,
-        `“${formula.name}” would be made of itself: what it uses comes round to it again.`,
+        `“${formula.name}” would refer to itself through the formulas it uses.`,
       );
   }
 
@@ -107,7 +107,7 @@ export class LibraryService {
     if (where !== undefined)
       throw new Refusal(
         409,
-        `“${label}” is used in “${where}”, so it cannot be ${done}. Take it out there first.`,
+        `“${label}” is used in “${where}”, so it cannot be ${done}. Remove it there first.`,
       );
   }
 

@@ -28,7 +28,7 @@ function refuseNoKey(file: string): void {
   } catch {
     throw new Refusal(
       409,
-      `Mails are to be signed, and ${file} holds no private key that can be read (PEM). Set CARAFE_DKIM_KEY_FILE to the file that does, and start Carafe again.`,
+      `Emails must be signed, but ${file} contains no readable private key (PEM). Set CARAFE_DKIM_KEY_FILE to a file that does, and start Carafe again.`,
     );
   }
 }
@@ -37,33 +37,36 @@ function refuseNoKey(file: string): void {
 export class Door {
   constructor(private readonly given: Given) {}
 
-  /** How mails leave by these settings; refuses with a sentence where they cannot. */
+  /** Email settings by these settings; refuses with a sentence where they cannot. */
   way({ server, dkim }: Pick<MailSettings, 'server' | 'dkim'>, testOnly = false): Way {
     const { mailboxPort, password: passwordOf, passwordHost, dkimKeyFile } = this.given;
     if (testOnly || server.kind === 'mailbox') {
       const port = mailboxPort();
       if (port === null)
-        throw new Refusal(503, 'The stand-in mail server is not there yet. Try again in a moment.');
+        throw new Refusal(
+          503,
+          'The stand-in mail server is still starting. Try again in a moment.',
+        );
       return mailboxWay(port);
     }
     const password = passwordOf();
     if (server.user !== '' && password === null)
       throw new Refusal(
         409,
-        'The mail server asks for a password. Give it in CARAFE_SMTP_PASSWORD, or a file in CARAFE_SMTP_PASSWORD_FILE, and start Carafe again.',
+        'The mail server asks for a password. Set CARAFE_SMTP_PASSWORD, or name its file in CARAFE_SMTP_PASSWORD_FILE, and start Carafe again.',
       );
     // Whoever may change the settings does not get the password by naming a host of their own.
     if (server.user !== '' && !isThisMachine(server.host) && !isSameHost(passwordHost, server.host))
       throw new Refusal(
         409,
         passwordHost === null
-          ? `The password is sent only to the host that it is for, and nobody said which. Set CARAFE_SMTP_PASSWORD_HOST to ${server.host} where Carafe is started, and start it again.`
-          : `The password is for ${passwordHost} and is not sent to ${server.host}. Set CARAFE_SMTP_PASSWORD_HOST and the password for that host where Carafe is started, and start it again.`,
+          ? `The password is only sent to the host it belongs to, and no host is set. Set CARAFE_SMTP_PASSWORD_HOST to ${server.host}, and start Carafe again.`
+          : `The password is for ${passwordHost} and is not sent to ${server.host}. Set CARAFE_SMTP_PASSWORD_HOST and the password of that host, and start Carafe again.`,
       );
     if (dkim && !dkimKeyFile)
       throw new Refusal(
         409,
-        'Mails are to be signed, and there is no key. Give its file in CARAFE_DKIM_KEY_FILE, and start Carafe again.',
+        'Emails must be signed, but there is no key. Set CARAFE_DKIM_KEY_FILE to its file, and start Carafe again.',
       );
     const key = dkim && dkimKeyFile ? { ...dkim, keyFile: dkimKeyFile } : null;
     if (key) refuseNoKey(key.keyFile);
@@ -94,7 +97,7 @@ export class Door {
       const { transport, where } = this.transport(settings);
       try {
         await transport.verify();
-        return { ok: true, message: `${where} answers and lets Carafe in.` };
+        return { ok: true, message: `${where} answers and accepts the login.` };
       } catch (error) {
         return { ok: false, message: inWords(error, where) };
       } finally {

@@ -23,36 +23,36 @@ export const inWords = (error: unknown, where: string): string =>
 function whatWentWrong(error: unknown, where: string): string {
   const { code, responseCode, message } = error as Failure;
   if (asksForLogin(error))
-    return `${where} requires a login. Set the user under “How mails leave”, and the password in CARAFE_SMTP_PASSWORD.`;
+    return `${where} requires a login. Set the user under “Email settings”, and the password in CARAFE_SMTP_PASSWORD.`;
   if (code === 'ETLS')
     return `${where} offers no encryption (STARTTLS), and the password is not sent without it. Switch “TLS from the first byte” on, or use another port.`;
   if (isTooLarge(error))
-    return `${where} takes no email of this size. Show fewer or smaller things in it.`;
+    return `${where} does not accept emails of this size. Make the email smaller.`;
   if (responseCode === 421) return `${where} is closed for now (421). Try again later.`;
   switch (code) {
     case 'ECONNECTION':
     case 'ESOCKET':
     case 'ECONNREFUSED':
       return /certificate|self.signed|altname/i.test(message)
-        ? `${where} shows a certificate that cannot be trusted. Check the host name.`
+        ? `${where} has a certificate that cannot be trusted. Check the host name.`
         : /wrong version|ssl|tls/i.test(message)
-          ? `${where} does not speak TLS there. Switch “TLS from the first byte” off, or use another port.`
+          ? `${where} does not use TLS on this port. Switch “TLS from the first byte” off, or use another port.`
           : /closed|reset|EPIPE|hang up/i.test(message)
-            ? `${where} broke the connection off. Try again later.`
+            ? `${where} closed the connection. Try again later.`
             : `Nothing answers at ${where}. Check the host and the port.`;
     case 'EDNS':
     case 'ENOTFOUND':
-      return `There is no host by the name of ${where}. Check how it is written.`;
+      return `No host is called ${where}. Check the spelling.`;
     case 'ETIMEDOUT':
       return `${where} does not answer in time. Check the host, the port and TLS.`;
     case 'EAUTH':
-      return `${where} does not let the user in. Check the user, and the password in CARAFE_SMTP_PASSWORD.`;
+      return `${where} rejects the login. Check the user, and the password in CARAFE_SMTP_PASSWORD.`;
     case 'EENVELOPE':
       if (whatIsRefused(error) === 'sender')
-        return `${where} takes no mails from this sender (${responseCode ?? 'no code'}). Check the sender’s address of the template, and from whom the server lets you send.`;
-      return `${where} does not take the address${responseCode ? ` (${responseCode})` : ''}.`;
+        return `${where} does not accept emails from this sender (${responseCode ?? 'no code'}). Check the sender’s address in the template, and which senders the server allows.`;
+      return `${where} does not accept the address${responseCode ? ` (${responseCode})` : ''}.`;
     case 'EMESSAGE':
-      return `${where} does not take the mail${responseCode ? ` (${responseCode})` : ''}.`;
+      return `${where} does not accept the email${responseCode ? ` (${responseCode})` : ''}.`;
     default:
       return `${where} answers in a way that Carafe does not understand${responseCode ? ` (${responseCode})` : ''}. Nothing was sent.`;
   }

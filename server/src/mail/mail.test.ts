@@ -138,7 +138,7 @@ test('mails go to people only while the clock is at the real time', async () => 
   const refused = await api('put', '/mail/settings', real());
   expect([refused.status, said(refused)]).toEqual([
     409,
-    'The clock here is ahead of the real time, and mails would go to people before theirs. Set it back first: Ctrl K, “Move the clock”.',
+    'The clock is ahead of the real time, so people would get emails too early. Return to the real time first: Ctrl K, “Move the clock”.',
   ]);
   expect((await api('delete', '/clock')).status).toBe(200);
   expect((await api('put', '/mail/settings', real())).status).toBe(200);
@@ -234,7 +234,7 @@ describe('a mail server of one’s own', () => {
     const port = await standing('220 here\r\n', polite);
     expect(await tried(port)).toEqual({
       ok: true,
-      message: `127.0.0.1:${port} answers and lets Carafe in.`,
+      message: `127.0.0.1:${port} answers and accepts the login.`,
     });
     expect(await tried(1)).toEqual({
       ok: false,

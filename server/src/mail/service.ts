@@ -47,7 +47,7 @@ interface TestAsked {
   marked?: boolean | undefined;
 }
 
-/** Mails to oneself, how mails leave, and what the stand-in mailbox took in. */
+/** Emails to oneself, how mails leave, and what the stand-in mailbox took in. */
 export class MailService {
   /** Of the mails that the mailbox listed last, by their id. */
   private subjects = new Map<string, string>();
@@ -68,10 +68,10 @@ export class MailService {
     if (mailSettings.get().test_only && !settings.test_only && movedClock.moved() !== 0)
       throw new Refusal(
         409,
-        'The clock here is ahead of the real time, and mails would go to people before theirs. Set it back first: Ctrl K, “Move the clock”.',
+        'The clock is ahead of the real time, so people would get emails too early. Return to the real time first: Ctrl K, “Move the clock”.',
       );
     await store.write(() => {
-      refuseStale(mailSettings.get(), version, 'How email leaves');
+      refuseStale(mailSettings.get(), version, 'Email settings');
       mailSettings.put(settings);
     });
     onChanged();
@@ -89,16 +89,16 @@ export class MailService {
     if (!settings.test_addresses.some((one) => one.toLowerCase() === to.toLowerCase()))
       throw new Refusal(
         403,
-        `Tests go to the addresses of the settings alone, and ${to} is none of them. Add it there first.`,
+        `Tests are only sent to the addresses in the email settings, and ${to} is not one of them. Add it there first.`,
       );
     const template = templateOrRefuse(document);
     const asOf = as_of === undefined ? now() : readDate(as_of);
-    if (!asOf) throw new Refusal(400, `“${as_of ?? ''}” is no date.`);
+    if (!asOf) throw new Refusal(400, `“${as_of ?? ''}” is not a date.`);
     const filled = await jobs.run('fill', {
       ...{ template, person, asOf: asOf.toISOString() },
       picks: rules.task(template.shop),
     });
-    if (!filled) throw new Refusal(404, 'This recipient is not there any more. Choose another.');
+    if (!filled) throw new Refusal(404, 'This recipient no longer exists. Choose another.');
     const { mail, held, cut } = filled;
     const fromEmail = carriedAddress(filled.fromEmail);
     if (fromEmail === null)
@@ -106,12 +106,12 @@ export class MailService {
         422,
         filled.fromEmail === ''
           ? 'This template has no sender’s address. Write one in the envelope: post@shop.example.'
-          : `“${filled.fromEmail}” is no address that a mail can be from. Write one in the envelope: post@shop.example.`,
+          : `“${filled.fromEmail}” is not a valid sender address. Write one in the envelope: post@shop.example.`,
       );
     if (held)
       throw new Refusal(
         409,
-        'This recipient gets no mail: the envelope says whom it is for. Choose another.',
+        'This recipient gets no email: the condition under “Send only if” is not met. Choose another.',
       );
     if (cut !== null) throw new Refusal(422, cut);
     const domain = fromEmail.split('@')[1] ?? 'carafe.example';
@@ -158,7 +158,8 @@ export class MailService {
   /** A mail of the mailbox, to the byte. */
   taken(id: string): Taken {
     const taken = this.given.mailbox.find(id);
-    if (!taken) throw new Refusal(404, 'This mail is not in the mailbox; perhaps it was emptied.');
+    if (!taken)
+      throw new Refusal(404, 'This email is not in the mailbox. Perhaps the mailbox was emptied.');
     return taken;
   }
 

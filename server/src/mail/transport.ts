@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { MailSettings } from '@carafe/contract';
 
-/** How mails leave, with all that is needed for it. Plain data, for threads. */
+/** Email settings, with all that is needed for it. Plain data, for threads. */
 export interface Way {
   host: string;
   port: number;

@@ -17,7 +17,7 @@ export const asksForCrowds = ({ occasion: { start } }: Plan): boolean =>
 
 /** Why emails of a crowd are held. */
 const sayCrowd = (people: number, most: number): string =>
-  `${figure(people)} people entered this occasion within an hour; the shop asks from ${figure(most + 1)} on.`;
+  `${figure(people)} people entered this occasion within an hour. The shop’s limit is ${figure(most)}.`;
 
 /**
  * Everybody was let in: an occasion that more people entered within an hour than the shop allows is held, all that it

@@ -10,9 +10,9 @@ import {
 } from '@carafe/core/occasion';
 
 const POSTPONED = {
-  a_day: 'for they have received the most marketing emails for one day',
-  a_week: 'for they have received the most marketing emails for one week',
-  priority: 'for an email with a higher priority goes first',
+  a_day: 'because this person has had the most marketing emails allowed in a day',
+  a_week: 'because this person has had the most marketing emails allowed in a week',
+  priority: 'because an email with a higher priority goes first',
 };
 
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
@@ -21,21 +21,21 @@ const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 export function sayEffect(effect: ToldEffect, sayOf: (step: string | null) => string): string {
   switch (effect.kind) {
     case 'entered':
-      return 'Came in.';
+      return 'Entered.';
     case 'not_entered':
-      return `Did not come in: ${lower(REASONS[effect.why])}.`;
+      return `Did not enter: ${lower(REASONS[effect.why])}.`;
     case 'asked':
-      return `${sayOf(effect.step) || 'A condition'}: ${effect.held ? 'it held' : 'it did not hold'}.`;
+      return `${sayOf(effect.step) || 'A condition'}: ${effect.held ? 'met' : 'not met'}.`;
     case 'waits':
       return `${sayOf(effect.step) || 'Waits'}.`;
     case 'postponed':
       return `${sayOf(effect.step) || 'An email'}: postponed, ${POSTPONED[effect.why]}.`;
     case 'mail':
-      return `${sayOf(effect.step.id) || 'A mail'}: made.`;
+      return `${sayOf(effect.step.id) || 'An email'}: made.`;
     case 'not_made':
-      return `${sayOf(effect.step) || 'A mail'}: not made, ${lower(REASONS[effect.why])}.`;
+      return `${sayOf(effect.step) || 'An email'}: not made, ${lower(REASONS[effect.why])}.`;
     case 'ended':
-      return effect.why === null ? 'Through to the end.' : `Ended: ${lower(REASONS[effect.why])}.`;
+      return effect.why === null ? 'Completed.' : `Ended: ${lower(REASONS[effect.why])}.`;
   }
 }
 

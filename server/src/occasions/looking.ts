@@ -92,7 +92,7 @@ export class OccasionLooks {
     this.refuseUnread(task.occasion);
     const { jobs, now } = this.given;
     const lines = await jobs.run('walk', { ...task, now: now().getTime() });
-    return this.sure(lines, 'This person is not known any more. Choose another.');
+    return this.sure(lines, 'This person no longer exists. Choose another.');
   }
 
   async pastMail(
@@ -112,7 +112,7 @@ export class OccasionLooks {
     const mail = await this.given.jobs.run('pastMail', {
       ...{ ...asked, shop, at: Date.parse(at), rehearsal: made ?? null },
     });
-    return this.sure(mail, 'The template or the person is not there any more.');
+    return this.sure(mail, 'The template or the person no longer exists.');
   }
 
   /** What occasions did with somebody, and what waits for them. */
@@ -142,7 +142,7 @@ export class OccasionLooks {
   async listed(shop: string, list: string): Promise<HandList> {
     const { jobs, shopRules, now } = this.given;
     if (list !== 'carts' && list !== 'orders')
-      throw new Refusal(404, 'There are two lists: carts, and orders.');
+      throw new Refusal(404, 'The list must be “carts” or “orders”.');
     const rules = shopRules.get(shop);
     const ago = (milliseconds: number) => new Date(now().getTime() - milliseconds).toISOString();
     return jobs.run('handList', {

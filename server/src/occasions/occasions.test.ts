@@ -310,7 +310,7 @@ test('what the person did between the making of a mail and its approval counts',
       '“Only if the cart has not changed since” no longer holds. When the email was created: cart changed: no. Now: cart changed: yes.',
     ],
     ...[
-      '“Only if they opened no mail of it” no longer holds. When the email was created: opened: no. Now: opened: yes.',
+      '“Only if they opened none of its emails” no longer holds. When the email was created: opened: no. Now: opened: yes.',
     ],
   ]);
   await api('post', '/shops/s/outbox/changes', { to: 'approve', query: {} });
@@ -502,10 +502,7 @@ test('once at a time: how many is asked before; each person once; a past time is
   const past = { ...occasion, start: { ...occasion.start, time: '2026-11-24T09:59' } };
   const over = (await api('post', '/shops/s/occasions', past)).body as StoredOccasion;
   const late = await api('post', `/occasions/${over.id}/publish`, { version: over.version });
-  expect([late.status, said(late)]).toEqual([
-    422,
-    'The time that it is for is past. Choose a later one.',
-  ]);
+  expect([late.status, said(late)]).toEqual([422, 'Its time has passed. Choose a later one.']);
   const none = { ...occasion, start: { ...occasion.start, time: '2026-11-31T09:00' } };
   const refused = await api('post', '/shops/s/occasions', none);
   expect([refused.status, said(refused)]).toEqual([
@@ -523,7 +520,7 @@ test('once at a time: how many is asked before; each person once; a past time is
   await move(24 * 60);
   expect(await states()).toEqual(['a sent']);
   const again = await api('post', `/occasions/${made.id}/publish`, { version: made.version });
-  expect(said(again)).toBe('The time that it is for is past. Choose a later one.');
+  expect(said(again)).toBe('Its time has passed. Choose a later one.');
 });
 
 test('whom a long list and long conditions mean is counted and filled, however much they come to', async () => {
@@ -577,7 +574,7 @@ test('an audience is whom an occasion sends to: of marketing, who agreed; one th
   expect((await asked('marketing'))[1].body).toMatchObject({ survey: { people: 0 } });
   const [empty, none] = await asked('service', []);
   expect((await api('get', `/occasions/${empty}/sending`)).body).toEqual({ sending: null });
-  const gone = 'This occasion is not there any more, or sends nothing.';
+  const gone = 'This occasion no longer exists, or it sends nothing.';
   expect([none.status, said(none)]).toEqual([422, gone]);
   const { template: any } = (await api('get', `/templates/${id}`)).body as StoredTemplate;
   const audience = { of: 'occasion', occasion: 'never' };
@@ -742,7 +739,7 @@ test('a list of addresses takes addresses alone; files of what is no search are 
   }
   for (const kind of ['csv', 'ndjson', 'zip']) {
     const refused = await api('get', `/shops/s/outbox.${kind}?state=boo`);
-    expect([refused.status, said(refused)]).toEqual([400, 'This is no search of the outbox.']);
+    expect([refused.status, said(refused)]).toEqual([400, 'These outbox filters cannot be read.']);
     expect((await api('get', `/shops/nowhere/outbox.${kind}`)).status).toBe(404);
   }
 });
@@ -753,6 +750,6 @@ test('the clock is moved in test-only mode alone', async () => {
   const refused = await api('post', '/clock', { minutes: 60 });
   expect([refused.status, said(refused)]).toEqual([
     409,
-    'The clock is moved in test-only mode alone: otherwise mails would go to people before their time.',
+    'The clock can only be moved in test-only mode. Otherwise people would get emails too early.',
   ]);
 });

@@ -33,7 +33,7 @@ export class SegmentsService {
   async changeRules(shop: string, version: string, rules: ShopRules): Promise<ShopRules> {
     const { store, shopRules } = this.given;
     await store.write(() => {
-      refuseStale(shopRules.get(shop), version, 'What holds for all occasions');
+      refuseStale(shopRules.get(shop), version, 'What applies to all occasions');
       shopRules.put(shop, rules);
     });
     this.publish(shop);
@@ -74,7 +74,7 @@ export class SegmentsService {
 
   private refuseUnsound(shop: string, { name, formula }: Segment, before: string | null): void {
     const parsed = parsedFormula(formula);
-    if (!parsed.ok) throw new Refusal(422, `Who is in it cannot be read: ${parsed.error.message}`);
+    if (!parsed.ok) throw new Refusal(422, `The condition cannot be read: ${parsed.error.message}`);
     const isTaken = this.given.segments.list(shop).some((one) => one.name === name);
     if (name !== before && isTaken)
       throw new Refusal(409, `There is a segment “${name}” already. Choose another name.`);
@@ -105,10 +105,10 @@ export class SegmentsService {
     const { store, segments, now } = this.given;
     await store.write(() => {
       const before = segments.list(shop).find((one) => one.name === name);
-      if (!before) throw new Refusal(404, `There is no segment “${name}” any more.`);
+      if (!before) throw new Refusal(404, `The segment “${name}” no longer exists.`);
       refuseStale(before, version, 'This segment');
       this.refuseUnsound(shop, segment, name);
-      if (segment.name !== name) this.refuseUsed(shop, name, 'called something else');
+      if (segment.name !== name) this.refuseUsed(shop, name, 'renamed');
       segments.update(shop, name, segment, now().toISOString());
     });
     this.publish(shop);
@@ -120,7 +120,7 @@ export class SegmentsService {
     await store.write(() => {
       this.refuseUsed(shop, name, 'deleted');
       const document = segments.list(shop).find((one) => one.name === name);
-      if (!document) throw new Refusal(404, `There is no segment “${name}” any more.`);
+      if (!document) throw new Refusal(404, `The segment “${name}” no longer exists.`);
       deleted.keep('segment', { id: name, shop, name, document }, now().toISOString());
       segments.remove(shop, name);
     });

@@ -223,7 +223,7 @@ export class OccasionsService {
     const whom = whomAsks(occasion.whom, segments.list(shop));
     const told = { shop, formula: 'person.consent', whom, now: now().toISOString() };
     const counted = await jobs.run('audience', told);
-    if (!counted) throw new Refusal(422, 'It takes too long to count whom this is for.');
+    if (!counted) throw new Refusal(422, 'It takes too long to count who gets this.');
     const zone = shops.find(shop)?.timezone ?? 'UTC';
     const wall =
       start.kind === 'at_time'
@@ -269,13 +269,13 @@ export class OccasionsService {
     const zone = shops.find(shop)?.timezone ?? 'UTC';
     const over = overAt(occasion.start, zone);
     if (over !== null && over < at.getTime())
-      throw new Refusal(422, 'The time that it is for is past. Choose a later one.');
+      throw new Refusal(422, 'Its time has passed. Choose a later one.');
     await store.write(() => {
       const found = this.found(id);
       if (found.version !== version)
         throw new Refusal(
           409,
-          'The occasion was changed elsewhere in the meantime. Look at it once more.',
+          'The occasion was changed elsewhere in the meantime. Check it again.',
         );
       putOn({ occasions, setNext: (of) => runner.setNext(of, null) }, found, occasion, at, zone);
     });
@@ -310,7 +310,7 @@ export class OccasionsService {
     if (answer === 'stop') return this.switchOff(id, 'stop');
     const at = now().getTime();
     if (!(await store.write(() => crowds.answered(id, at))))
-      throw new Refusal(409, 'Somebody has answered this already.');
+      throw new Refusal(409, 'This was already answered.');
     await store.writeInSlices((size) => outbox.approveCrowd(id, at, size) === size);
     this.publish(shop);
     updates.publish({ type: 'outbox' });
@@ -320,11 +320,7 @@ export class OccasionsService {
 
   async byHand(id: string, people: readonly number[], name: string) {
     const { shop, occasion, on_since } = this.found(id);
-    if (on_since === null)
-      throw new Refusal(
-        409,
-        'This occasion is off. Switch it on first; nobody comes in by itself.',
-      );
+    if (on_since === null) throw new Refusal(409, 'This occasion is off. Switch it on first.');
     const done = await this.given.runner.byHand(shop, id, people, name);
     if (!done)
       throw new Refusal(

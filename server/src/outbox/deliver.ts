@@ -47,8 +47,7 @@ const MINUTE = 60_000;
 /** So long a mail server may take to look through a mail before it says that it has it, in milliseconds. */
 const PATIENCE = 2 * MINUTE;
 
-const FELL_SILENT =
-  'had all of this mail, and did not say that it took it: perhaps it was sent, perhaps not.';
+const FELL_SILENT = 'received this email but did not confirm it. It may or may not have been sent.';
 
 /**
  * Hands mails to the mail server, each claimed in a transaction of its own right before. What the server had whole and
@@ -85,7 +84,7 @@ export async function deliver(store: Store, parts: Parts, task: DeliverTask): Pr
     const kept = outbox.source(id);
     if (!row || !kept) {
       await store.write(() =>
-        outbox.move(id, 'sending', 'stopped', 'Its bytes are not there any more.'),
+        outbox.move(id, 'sending', 'stopped', 'Its contents are no longer kept.'),
       );
       return;
     }

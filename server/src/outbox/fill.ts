@@ -102,14 +102,13 @@ class Filler {
   }
 
   private addressOf(row: OutboxRow, data: PersonData, fromEmail: string): string {
-    if (fromEmail === '')
-      throw new Stop('Its template has no sender’s address that a mail can be from.');
+    if (fromEmail === '') throw new Stop('Its template has no valid sender address.');
     const meant =
       row.recipient === 'owner'
         ? fromEmail
         : String((data.person as Fields & { email?: unknown }).email ?? row.email);
     const to = carriedAddress(meant);
-    if (to === null) throw new Stop(`“${meant.slice(0, 80)}” is no address that a mail can go to.`);
+    if (to === null) throw new Stop(`“${meant.slice(0, 80)}” is not a valid email address.`);
     return to;
   }
 
@@ -139,9 +138,9 @@ class Filler {
     const judged = found ? this.judge.read(row, found) : null;
     // Nothing is read from a template for somebody who gets nothing.
     if (!judged) this.refuse(row, judged, { to: null, subject: null });
-    if (!judged) throw new Stop('This person is not known any more.');
+    if (!judged) throw new Stop('This person no longer exists.');
     const ready = await this.ready(row.template);
-    if (!ready.shared) throw new Stop('Its shop is not there any more.');
+    if (!ready.shared) throw new Stop('Its shop no longer exists.');
     const { data, about, beside, picks } = judged;
     const to = this.addressOf(row, data, ready.fromEmail);
     this.refuse(row, judged, { to, subject: null });
@@ -157,7 +156,7 @@ class Filler {
     const asOf = new Date(timeOf(row, this.task));
     const rendered = ready.render(record, { asOf });
     if (rendered.held)
-      throw new Stop('The envelope of the template says that this person gets none.');
+      throw new Stop('The template’s “Send only if” condition is not met for this person.');
     if (rendered.cut) throw new Stop(sayCut(ready.template, rendered.cut));
     const consent = (data.person as { consent?: unknown }).consent === true;
     return { rendered, to, ready, tracked: consent && row.recipient === 'person' };
@@ -191,7 +190,8 @@ function endingOf(
     const reason = `This email could not be filled. ${reasonOf(error)}`;
     return attempts + 1 >= MOST_ATTEMPTS
       ? () => outbox.hold(id, 'waiting', 'failed', `${reason} Approve it to try again, or stop it.`)
-      : () => outbox.tryLater(id, now + pauseAfter(attempts + 1), `${reason} It is tried again.`);
+      : () =>
+          outbox.tryLater(id, now + pauseAfter(attempts + 1), `${reason} Carafe will try again.`);
   }
   const { message } = error;
   if (error instanceof Hold) return () => outbox.hold(id, 'waiting', 'template', message);

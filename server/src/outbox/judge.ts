@@ -217,8 +217,7 @@ export class Judge {
     row: OutboxRow,
     judged: JudgedRow | null,
   ): string {
-    if (answer.kind === 'hold')
-      return `${HOLD_REASONS[answer.why]}. Approve it to send it all the same.`;
+    if (answer.kind === 'hold') return `${HOLD_REASONS[answer.why]}. Approve it to send it anyway.`;
     if (answer.kind === 'postpone')
       return answer.why === 'priority'
         ? 'Postponed: an email with a higher priority goes to this person first.'

@@ -29,7 +29,7 @@ afterEach(async () => {
   carafe.store.close();
 });
 
-/** An occasion by hand, whose one mail goes at once or is held. */
+/** An occasion started by hand, whose one mail goes at once or is held. */
 async function byHand(name: string, mode: 'on' | 'held', rest_days = 0) {
   const occasion: Occasion = {
     ...{ name, start: { kind: 'by_hand' }, priority: 5, whom: { guests: true, rest_days } },
@@ -124,7 +124,7 @@ test('of several that were held for long, one goes at their approval, and no two
   await rules({ most_a_day: 2 });
   await change('approve');
   expect(await outbox()).toEqual([
-    'held held Another marketing email went to this address within a minute. Approve it to send it all the same.',
+    'held held Another marketing email went to this address within a minute. Approve it to send it anyway.',
     'held sent',
     ...Array<string>(2).fill(
       'held waiting Postponed: an email with a higher priority goes to this person first.',

@@ -48,7 +48,7 @@ ${cssOf(read.success ? read.data : HOUSE_STYLE)}
       response,
       'This link does not work',
       null,
-      '<p>It was cut off or changed on the way. Open the mail again and follow the link from there.</p>',
+      '<p>It was cut off or changed on the way. Open the email again and follow the link from there.</p>',
       status,
     );
   return { page, cutOff };

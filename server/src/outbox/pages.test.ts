@@ -47,7 +47,7 @@ test('what fails on the server is told to whoever unsubscribes in a page, with a
     .send({ 'List-Unsubscribe': 'One-Click' });
   failing.mockRestore();
   expect(status).toBe(500);
-  expect(text).toContain('<h1>This did not work just now</h1>');
+  expect(text).toContain('<h1>Something went wrong</h1>');
   expect(text).not.toContain('SQLITE');
 });
 

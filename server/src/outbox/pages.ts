@@ -69,7 +69,7 @@ export function homeRoutes(given: Given): Router {
       response,
       'This link is too old',
       shops.find(row.shop),
-      '<p>Links of mails work for a while only. You find the shop at its own address.</p>',
+      '<p>Links in emails only work for a limited time. Please visit the shop’s website.</p>',
       410,
     );
     return null;
@@ -87,7 +87,7 @@ export function homeRoutes(given: Given): Router {
     return (found?.data.person as { consent?: unknown } | undefined)?.consent === true;
   };
   const LEFT =
-    '<p>You get no more letters from us. Mails about your orders still come: they are part of the order.</p>';
+    '<p>You will get no more newsletters from us. We will still email you about your orders.</p>';
 
   router.get('/mail/unsubscribe/:token', (request, response) => {
     const of = personOf(request, response);
@@ -96,9 +96,9 @@ export function homeRoutes(given: Given): Router {
     else
       page(
         response,
-        'No more letters?',
+        'Unsubscribe?',
         of.shop,
-        '<p>One click, and no more letters come to you.</p><form method="post"><button>Unsubscribe</button></form>',
+        '<p>Click the button to stop getting our newsletters.</p><form method="post"><button>Unsubscribe</button></form>',
       );
   });
   router.post('/mail/unsubscribe/:token', form, async (request, response) => {
@@ -121,9 +121,9 @@ export function homeRoutes(given: Given): Router {
       `<label><input type="radio" name="letters" value="${value}"${is ? ' checked' : ''}> ${label}</label>`;
     page(
       response,
-      'What may we write to you?',
+      'Which emails do you want from us?',
       of.shop,
-      `<form method="post">${choice('yes', 'Letters and mails about my orders', agrees)}${choice('no', 'Only mails about my orders', !agrees)}<button>Save</button></form>`,
+      `<form method="post">${choice('yes', 'Newsletters and emails about my orders', agrees)}${choice('no', 'Only emails about my orders', !agrees)}<button>Save</button></form>`,
     );
   });
   router.post('/mail/preferences/:token', form, async (request, response) => {
@@ -155,7 +155,7 @@ export function homeRoutes(given: Given): Router {
     if (!row) return;
     const kept = outbox.source(row.id);
     if (!kept) {
-      page(response, 'This mail is not kept any more', shops.find(row.shop), '');
+      page(response, 'This email is no longer available', shops.find(row.shop), '');
       return;
     }
     const { html } = await simpleParser(kept.source, { skipImageLinks: true });
@@ -186,7 +186,7 @@ export function homeRoutes(given: Given): Router {
         response,
         'This link does not work',
         shops.find(row.shop),
-        '<p>It is not of this mail.</p>',
+        '<p>It does not belong to this email.</p>',
         404,
       );
       return;
@@ -238,7 +238,7 @@ export function homeRoutes(given: Given): Router {
       else
         page(
           response,
-          'This did not work just now',
+          'Something went wrong',
           null,
           '<p>Nothing was changed. Try it again in a few minutes.</p>',
           status,

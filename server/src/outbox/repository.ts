@@ -29,7 +29,7 @@ export const STOPPED_HELD = 'Stopped by hand before it was approved.';
 export const GIVEN_UP = 'Given up after';
 export const REFUSED_BEFORE = 'The address was refused before';
 
-/** Whether the mail server brought a mail to an end, so that it can be tried once more. */
+/** Whether the mail server brought a mail to an end, so that it can be tried again. */
 export const endedByServer = ({ state, reason }: Pick<OutboxRow, 'state' | 'reason'>): boolean =>
   state === 'bounced' ||
   (state === 'stopped' && [GIVEN_UP, REFUSED_BEFORE].some((one) => reason?.startsWith(one)));

@@ -12,7 +12,7 @@ import type { OutboxService } from './service';
 
 const queryOf = (request: Request): OutboxQuery => {
   const read = ENDPOINTS.listOutbox.query?.safeParse(request.query);
-  if (!read?.success) throw new Refusal(400, 'This is no search of the outbox.');
+  if (!read?.success) throw new Refusal(400, 'These outbox filters cannot be read.');
   const { limit: _l, offset: _o, ...query } = read.data;
   return query;
 };

@@ -78,7 +78,7 @@ async function mails(
   await carafe.sender.kick();
 }
 
-/** By a mail server of one's own, that does as it is told. */
+/** A mail server of one's own, that does as it is told. */
 async function by(port: number): Promise<void> {
   const server = { kind: 'smtp' as const, host: '127.0.0.1', port, tls: false, user: '' };
   await api('put', '/mail/settings', {
@@ -177,7 +177,7 @@ test('what was held since the sender was refused goes once it is approved', asyn
   expect(await counts()).toEqual({ sent: 3 });
 });
 
-test('an address that was refused is written to again once somebody has its mail tried once more', async () => {
+test('an address that was refused is written to again once somebody has its mail tried again', async () => {
   let isThere = false;
   await by(
     await smtp({
@@ -520,7 +520,7 @@ test('who is told to stop ends after the piece that is in hand, however many mai
   expect(await counts()).toEqual({ sent, ready });
 });
 
-test('what was stopped by hand is gone on with: what was held is held again, and nothing else is woken', async () => {
+test('what was stopped by hand is resumed: what was held is held again, and nothing else is woken', async () => {
   await carafe.mailServer.start(0);
   closing.push(() => carafe.mailServer.stop());
   await api('put', '/mail/settings', { ...carafe.tables.mailSettings.get(), per_minute: 2 });

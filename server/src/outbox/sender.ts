@@ -40,7 +40,7 @@ const MINUTE = 60_000;
  */
 const STALE = 5 * MINUTE;
 const IN_DOUBT =
-  'Carafe was stopped, or could write nothing down, while this was in the mail server’s hands: perhaps it was sent, perhaps not.';
+  'Carafe was stopped, or could not save, while the mail server had this email. It may or may not have been sent.';
 
 /** What keeps mails from leaving now; null where nothing does. */
 export interface SenderState {
@@ -109,7 +109,7 @@ export class Sender {
     const { lease } = this.given;
     if (!(await lease.take())) {
       this.paused = {
-        ...{ why: 'Another Carafe on this database sends. This one does not.', pause: 0 },
+        ...{ why: 'Another Carafe sends from this database, so this one does not.', pause: 0 },
         until: this.given.now().getTime() + MINUTE,
       };
       return;
@@ -153,8 +153,7 @@ export class Sender {
   /** The same inside a transaction. */
   settleNow(id: string, as: 'sent' | 'again'): boolean {
     const { outbox, now, settings } = this.given;
-    if (as === 'again')
-      return outbox.move(id, 'in_doubt', 'ready', 'Sent once more, as was asked.');
+    if (as === 'again') return outbox.move(id, 'in_doubt', 'ready', 'Sent again, as requested.');
     if (outbox.find(id)?.state !== 'in_doubt') return false;
     outbox.sent(id, now().toISOString(), staysHere(settings()));
     return true;

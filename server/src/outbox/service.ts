@@ -45,7 +45,7 @@ interface Given {
   self: () => string;
 }
 
-/** What can be approved or gone on with stands in one state. */
+/** What can be approved or resumed stands in one state. */
 const FROM = {
   approve: 'held',
   go_on: 'stopped',
@@ -75,7 +75,7 @@ export class OutboxService {
 
   private found(id: string): OutboxRow {
     const row = this.given.outbox.find(id);
-    if (!row) throw new Refusal(404, 'There is no such mail in the outbox.');
+    if (!row) throw new Refusal(404, 'There is no such email in the outbox.');
     return row;
   }
 
@@ -97,7 +97,7 @@ export class OutboxService {
       occasion_name: once(
         occasions,
         `${row.occasion} ${row.version}`,
-        () => this.occasion(row)?.name ?? 'An occasion that is gone',
+        () => this.occasion(row)?.name ?? 'A deleted occasion',
       ),
       template_name: once(templates, row.template, () => this.templateName(row.template)),
     });
@@ -205,8 +205,8 @@ export class OutboxService {
       throw new Refusal(
         409,
         isToFill(row)
-          ? 'This mail is filled when it goes; there is no file of it yet.'
-          : 'The bytes of this mail are not kept any more.',
+          ? 'This email is filled when it is sent, so there is no file of it yet.'
+          : 'The contents of this email are no longer kept.',
       );
     return kept.source;
   }
@@ -224,9 +224,9 @@ export class OutboxService {
       parts: valuesOf(effect),
     }));
     const more: [string | null, string][] = [
-      [row.sent_at, row.test_only === 1 ? 'Sent, to the stand-in mailbox.' : 'Sent.'],
+      [row.sent_at, row.test_only === 1 ? 'Sent to the stand-in mailbox.' : 'Sent.'],
       [row.opened_at, 'Opened for the first time.'],
-      [row.clicked_at, 'A link was followed for the first time.'],
+      [row.clicked_at, 'A link was clicked for the first time.'],
     ];
     for (const [at, text] of more) if (at !== null) lines.push({ at, text, parts: [] });
     return lines.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
@@ -275,8 +275,8 @@ export class OutboxService {
     const name = this.occasion(first)?.name ?? 'An occasion';
     throw new Refusal(
       409,
-      `“${name}” was switched off after ${off.length === 1 ? 'this email was' : `${figure(off.length)} of these emails were`} created. Nothing was sent. Confirm that ${off.length === 1 ? 'it is' : 'they are'} to go all the same.`,
-      [{ path: 'even_off', message: 'Set it to send them all the same.' }],
+      `“${name}” was switched off after ${off.length === 1 ? 'this email was' : `${figure(off.length)} of these emails were`} created. Nothing was sent. Confirm that ${off.length === 1 ? 'it is' : 'they are'} to be sent anyway.`,
+      [{ path: 'even_off', message: 'Set it to send them anyway.' }],
     );
   }
 
@@ -295,7 +295,7 @@ export class OutboxService {
   async settle(id: string, as: 'sent' | 'again'): Promise<void> {
     this.found(id);
     const done = await this.given.sender.settle(id, as);
-    if (!done) throw new Refusal(409, 'This mail is not in doubt any more.');
+    if (!done) throw new Refusal(409, 'This email is no longer in doubt.');
     this.given.updates.publish({ type: 'outbox' });
     void this.given.sender.kick();
   }

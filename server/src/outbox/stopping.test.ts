@@ -18,7 +18,7 @@ const stage = stageOf(() => carafe);
 const { api, event, agree, move, template, send, on, states, outbox, mailbox } = stage;
 const start = { kind: 'by_hand' } as const;
 
-/** An occasion by hand, and a way to let some people in. */
+/** An occasion started by hand, and a way to let some people in. */
 async function byHand(mode: 'on' | 'held', more: object = {}) {
   const words = await template('News');
   const id = await on({ name: 'News', start, steps: [send('a', words, { mode, ...more })] });

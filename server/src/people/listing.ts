@@ -1,7 +1,7 @@
 import type { Having, RecipientFacets, RecipientFilter } from '@carafe/contract';
 import type { Db } from '../database/open';
 
-/** Whom to list. */
+/** Which recipients. */
 export interface Wanted {
   having: Having;
   /** Words of the address, the name or any other field. */

@@ -42,7 +42,7 @@ export function drawSvg(
       if ((error as { killed?: boolean }).killed)
         throw new Refusal(
           422,
-          'This SVG takes more than 10 seconds to be drawn. Save it simpler, or as a PNG.',
+          'Drawing this SVG takes more than 10 seconds. Simplify it, or save it as a PNG.',
         );
       throw error;
     }

@@ -63,14 +63,14 @@ export class PicturesService {
     const incoming = this.files.incoming(this.given.newId());
     const bytes = await receiveFile(body, incoming, {
       most: MAX_MEGABYTES * 1_000_000,
-      refusal: `A picture may have ${MAX_MEGABYTES} MB at most. Save it smaller; a mail shows it 1,200 pixels wide at most.`,
+      refusal: `A picture can have at most ${MAX_MEGABYTES} MB. Make it smaller. Emails show it at most 1,200 pixels wide.`,
     });
     if (bytes === 0) throw new Refusal(422, 'This file is empty.');
     if (this.files.isScriptedSvg(incoming)) {
       this.files.forgetIncoming(incoming);
       throw new Refusal(
         422,
-        'This SVG carries a script, and a mail cannot. Save it without, or as a PNG.',
+        'This SVG contains a script, which is not allowed in emails. Remove the script, or save it as a PNG.',
       );
     }
     return { bytes, ...(await this.files.keep(incoming, id)) };
@@ -125,7 +125,7 @@ export class PicturesService {
     if (first)
       throw new Refusal(
         409,
-        `“${name}” is shown in “${first.name}”${used.length > 1 ? ` and ${used.length - 1} more` : ''}. Take it out there first.`,
+        `“${name}” is shown in “${first.name}”${used.length > 1 ? ` and ${used.length - 1} more` : ''}. Remove it there first.`,
       );
     await store.write(() => {
       const { used_by: _, ...document } = this.told(this.find(id));
@@ -167,7 +167,10 @@ export class PicturesService {
     const [, w, h, mark] = /^(\d{1,4})x(\d{1,4})(-play)?$/.exec(size) ?? [];
     const [width, height] = [Number(w), Number(h)];
     if (!width || !height || width > MAX_DRAWN || height > MAX_DRAWN)
-      throw new Refusal(404, 'A picture is asked for as 600x400, up to 2,400 pixels each way.');
+      throw new Refusal(
+        404,
+        'The size must be written as 600x400, with at most 2,400 pixels each way.',
+      );
     try {
       return await this.files.at(picture, { width, height, isMarked: mark !== undefined });
     } catch (error) {

@@ -44,10 +44,7 @@ test('one person whose state is damaged is set aside alone, with the reason, and
   expect((await states()).sort()).toEqual(['maud a sent', 'olga a sent']);
   const [item] = await attention();
   expect(item).toMatchObject({ kind: 'set_aside', about: 'nora@post.example', attempts: 1 });
-  expect(item).toHaveProperty(
-    'reason',
-    expect.stringMatching(/^What is stored about it is damaged/),
-  );
+  expect(item).toHaveProperty('reason', expect.stringMatching(/^Its stored data is damaged/));
   expect((await health()).jobs.set_aside).toBe(1);
   // It fails again as long as nobody mends it, and goes on once it is mended.
   const id = item?.kind === 'set_aside' ? item.id : 0;
@@ -78,7 +75,7 @@ test('one email that is damaged is set aside alone, and is tried again with grow
   const nora = async () => (await outbox('?email=nora@post.example'))[0];
   expect(await nora()).toMatchObject({
     attempts: 1,
-    reason: expect.stringMatching(/^This email could not be filled\. What is stored/) as string,
+    reason: expect.stringMatching(/^This email could not be filled\. Its stored data/) as string,
   });
   for (let tries = 1; tries < MOST_ATTEMPTS; tries++) {
     carafe.wait(pauseAfter(tries) / 3_600_000);
@@ -110,8 +107,8 @@ test('what fails or takes too long holds up nothing else; the same job waits onc
   const items = await attention();
   expect(items.map((item) => item.kind === 'set_aside' && `${item.about} ${item.reason}`)).toEqual(
     expect.arrayContaining([
-      'bad It could not be done (no).',
-      'slow It could not be done (A test took longer than 0 minutes).',
+      'bad It failed (no).',
+      'slow It failed (A test took longer than 0 minutes).',
     ]),
   );
   for (const item of items) if (item.kind === 'set_aside') await api('delete', `/jobs/${item.id}`);

@@ -34,7 +34,7 @@ interface QueueDependencies {
 export function reasonOf(error: unknown): string {
   if (error instanceof Refusal) return error.message;
   const { name, message } = error as Error;
-  return `${name === 'SyntaxError' ? 'What is stored about it is damaged' : 'It could not be done'} (${message.slice(0, 200)}).`;
+  return `${name === 'SyntaxError' ? 'Its stored data is damaged' : 'It failed'} (${message.slice(0, 200)}).`;
 }
 
 /** The one loop: claims jobs that are due, runs them beside each other, and sets aside what fails. */
@@ -110,7 +110,7 @@ export class JobQueue {
   async retry(id: number): Promise<void> {
     const { store, queuedJobs, now } = this.given;
     await store.write(() => {
-      if (!queuedJobs.find(id)) throw new Refusal(404, 'This is not waiting any more.');
+      if (!queuedJobs.find(id)) throw new Refusal(404, 'This is no longer waiting.');
       queuedJobs.retry(id, now().getTime());
     });
     await this.tick();

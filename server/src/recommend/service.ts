@@ -89,7 +89,7 @@ export class RulesService {
     if (first !== undefined)
       throw new Refusal(
         409,
-        `“${label}” is used in “${first}”, so it cannot be ${done}. Take picks.${name} out there first.`,
+        `“${label}” is used in “${first}”, so it cannot be ${done}. Remove picks.${name} there first.`,
       );
   }
 
@@ -119,7 +119,7 @@ export class RulesService {
       refuseStale(found.rule, version, 'This rule');
       this.refuseTaken(found.shop, rule, id);
       if (found.rule.name !== rule.name)
-        this.refuseUsed(found.shop, found.rule, 'called something else in formulas');
+        this.refuseUsed(found.shop, found.rule, 'renamed in formulas');
       rules.update(id, rule, now().toISOString());
       return found;
     });
@@ -237,10 +237,7 @@ export class RulesService {
   ): Promise<TrialAnswer> {
     const { shop, rule } = this.found(id);
     if (tune && !(rule.mixed && rule.steps.length > 1))
-      throw new Refusal(
-        400,
-        'Weights are those of a mix: let the steps of the rule be mixed first.',
-      );
+      throw new Refusal(400, 'Only mixed steps have weights. Set the rule to mix its steps first.');
     const rules = [rule, ...(against === undefined ? [] : [this.found(against).rule])];
     const { jobs, updates } = this.given;
     const answer = await jobs.run(

@@ -73,7 +73,7 @@ export class RenderService {
     if (!answer)
       throw new Refusal(
         413,
-        'These mails are too large for one answer: send fewer records at once.',
+        'These emails are too large for one answer. Send fewer records at once.',
       );
     return { ...answer, template_version: number };
   }

@@ -39,7 +39,7 @@ export class MovableClock {
     if (!this.given.isTestOnly())
       throw new Refusal(
         409,
-        'The clock is moved in test-only mode alone: otherwise mails would go to people before their time.',
+        'The clock can only be moved in test-only mode. Otherwise people would get emails too early.',
       );
   }
 

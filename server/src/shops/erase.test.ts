@@ -23,7 +23,7 @@ test('what was set aside of them goes too; that their address was refused is kep
   const payload = { email: MAUD, id: 1 };
   await carafe.store.write(() => {
     const job = { kind: 'person', key: `s ${MAUD}`, shop: 's', payload, runAt: 0 };
-    queuedJobs.setAside(job, 'It could not be done.', 0);
+    queuedJobs.setAside(job, 'It failed.', 0);
     mails.refuseAddress(MAUD, '2026-11-24T09:00:00Z', 'no');
   });
   const { body } = await api('post', '/shops/s/people/erase', { email: MAUD });

@@ -56,7 +56,10 @@ export function shopRoutes({ shops, people, shapes, rules, jobs, now }: Given): 
     const shop = shops.known(params.shop);
     const audience = await jobs.run('audience', { shop, formula, now: now().toISOString() });
     if (!audience)
-      throw new Refusal(422, 'This takes too long to count for everybody. It holds all the same.');
+      throw new Refusal(
+        422,
+        'This takes too long to count for everybody. The condition itself still works.',
+      );
     return audience;
   });
   mount(router, ENDPOINTS.recipientFacets, ({ params }) => {

@@ -57,7 +57,7 @@ export class ShopsService {
   async create(shop: Shop): Promise<StoredShop> {
     const { store, shops, self } = this.given;
     return store.write(() => {
-      if (shops.find(shop.id)) throw new Refusal(409, `There is a shop “${shop.id}” already.`);
+      if (shops.find(shop.id)) throw new Refusal(409, `There is already a shop “${shop.id}”.`);
       const made = { ...shop, pictures: shop.pictures || `${self()}/pictures` };
       shops.insert(made);
       return withVersion(made);
@@ -68,7 +68,10 @@ export class ShopsService {
   async change(id: string, version: string, shop: Shop): Promise<StoredShop> {
     const { store, shops, self, updates } = this.given;
     if (this.known(id) !== shop.id)
-      throw new Refusal(400, 'The id of a shop cannot be changed: templates and events name it.');
+      throw new Refusal(
+        400,
+        'The short name of a shop cannot be changed, because templates and events use it.',
+      );
     const changed = { ...shop, pictures: shop.pictures || `${self()}/pictures` };
     await store.write(() => {
       refuseStale(shops.find(id), version, `“${shop.name}”`);

@@ -136,7 +136,7 @@ export class SourcesService {
     if (clash)
       throw new Refusal(
         409,
-        `“${clash.name}” is called ${formula(name) ?? name} in formulas already. Choose another name.`,
+        `“${clash.name}” is already called ${formula(name) ?? name} in formulas. Choose another name.`,
       );
   }
 
@@ -194,7 +194,7 @@ export class SourcesService {
     const { store, sources, entries, now } = this.given;
     const source = this.find(id);
     if (source.kind !== 'typed')
-      throw new Refusal(400, 'Only rows that were typed in can be deleted one by one.');
+      throw new Refusal(400, 'Only rows entered by hand can be deleted one by one.');
     await store.write(() => {
       if (!entries.drop(source.id, key)) throw new Refusal(404, 'There is no such row.');
       sources.touched(source.id, -1, now().toISOString());

@@ -17,7 +17,7 @@ const Words = z.string().transform((text) =>
 );
 const Publish = z.strictObject({
   title: Words.pipe(z.string().trim().min(1, 'A post needs a title.').max(300)),
-  words: Words.pipe(z.string().trim().min(1, 'A post needs some words.').max(20_000)),
+  words: Words.pipe(z.string().trim().min(1, 'A post needs some text.').max(20_000)),
   author: Words.pipe(z.string().trim().max(200)).default('Hester Lovage'),
   image: z
     .string()

@@ -36,7 +36,7 @@ async function askOne(
     let bytes = 0;
     for await (const chunk of body) bytes += (chunk as Buffer).length;
     if (type.startsWith('image/') && bytes > HEAVY)
-      return { ok: false, message: `This picture weighs ${(bytes / 1e6).toFixed(1)} MB.` };
+      return { ok: false, message: `This picture has ${(bytes / 1e6).toFixed(1)} MB.` };
     return { ok: true, message: 'It answers.' };
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;

@@ -39,9 +39,9 @@ export type CheckParts = SurveyParts & {
 };
 
 const STATUS: Partial<Record<ReturnType<typeof statusOf>, string>> = {
-  failed: 'could not be fetched when it was last tried',
-  stale: 'is older than it should be',
-  never: 'never brought anything',
+  failed: 'could not be fetched the last time',
+  stale: 'is out of date',
+  never: 'never supplied any data',
 };
 
 /** What formulas call what a source feeds. */

@@ -80,12 +80,15 @@ export class SurveyService {
   private template(document: unknown, shop: string): Template {
     const template = templateOrRefuse(document);
     if (template.shop !== shop)
-      throw new Refusal(422, `This template speaks for “${template.shop}”, not for this shop.`);
+      throw new Refusal(
+        422,
+        `This template belongs to the shop “${template.shop}”, not to this one.`,
+      );
     return template;
   }
 
   private sure<T>(answer: T | null): T {
-    if (answer === null) throw new Refusal(404, 'The shop of this template is not there any more.');
+    if (answer === null) throw new Refusal(404, 'The shop of this template no longer exists.');
     return answer;
   }
 
@@ -94,14 +97,13 @@ export class SurveyService {
     if (audience.of === 'occasion') {
       const found = this.given.occasions.find(audience.occasion);
       const sending = found?.shop === shop ? sendingOf(this.given, audience.occasion) : null;
-      if (!sending)
-        throw new Refusal(422, 'This occasion is not there any more, or sends nothing.');
+      if (!sending) throw new Refusal(422, 'This occasion no longer exists, or it sends nothing.');
       return { of: 'whom', whom: sending.whom };
     }
     if (audience.of !== 'segment') return audience;
     const { name } = audience;
     if (!this.given.segments.list(shop).some((segment) => segment.name === name))
-      throw new Refusal(422, `There is no segment “${name}” any more. Choose another audience.`);
+      throw new Refusal(422, `The segment “${name}” no longer exists. Choose another audience.`);
     return audience;
   }
 
@@ -223,7 +225,7 @@ export class SurveyService {
   private async filledFor(template: Template, person: number, bounds = false): Promise<FilledMail> {
     const { now: asOf, picks } = this.common(template);
     const filled = await this.given.jobs.run('fill', { template, person, asOf, picks, bounds });
-    if (!filled) throw new Refusal(404, 'This recipient is not there any more. Choose another.');
+    if (!filled) throw new Refusal(404, 'This recipient no longer exists. Choose another.');
     return filled;
   }
 

@@ -58,7 +58,7 @@ test('what cannot be made says what it would take', async () => {
 }, 60_000);
 
 test('one is begun with nothing, and shown in a mail like anybody', async () => {
-  const made = await api('post', `${SHOP}/test-recipients`, { name: 'Somebody new' });
+  const made = await api('post', `${SHOP}/test-recipients`, { name: 'A new one' });
   expect(made.status).toBe(201);
   const { id, data } = made.body as TestRecipientData;
   expect(data).toMatchObject({ shopper: { cart: null, orders: [] } });

@@ -37,7 +37,7 @@ export class TestRecipients {
 
   private read(given: unknown): PersonData {
     const read = readPersonData(given);
-    if (!read.ok) throw new Refusal(422, `This is no recipient. ${read.message}`);
+    if (!read.ok) throw new Refusal(422, `This is not a recipient. ${read.message}`);
     return read.data;
   }
 
@@ -45,7 +45,10 @@ export class TestRecipients {
     const { store, testRecipients, updates, now } = this.given;
     const id = await store.write(() => {
       if (testRecipients.all(shop).length >= MOST)
-        throw new Refusal(409, `A shop has ${MOST} test recipients at most. Delete some first.`);
+        throw new Refusal(
+          409,
+          `A shop can have at most ${MOST} test recipients. Delete some first.`,
+        );
       return testRecipients.insert(shop, name, data, now().toISOString());
     });
     updates.publish({ type: 'people', shop, ids: [id] });
@@ -57,7 +60,7 @@ export class TestRecipients {
       return this.found(shop, await this.insert(shop, body.name, this.read(body.data)));
     if (!('like' in body)) return this.found(shop, await this.insert(shop, body.name, NOBODY));
     const [real] = this.given.people.data(shop, [body.like]);
-    if (!real) throw new Refusal(404, 'This recipient is not there any more. Choose another.');
+    if (!real) throw new Refusal(404, 'This recipient no longer exists. Choose another.');
     const { token: _token, ...data } = real.data;
     const copy = { ...data, person: { ...data.person, ...NOBODY.person } };
     return this.found(shop, await this.insert(shop, body.name, copy));
@@ -91,16 +94,19 @@ export class TestRecipients {
     const { jobs, people, now } = this.given;
     const template = templateOrRefuse(document);
     if (template.shop !== shop)
-      throw new Refusal(422, `This template speaks for “${template.shop}”, not for this shop.`);
+      throw new Refusal(
+        422,
+        `This template belongs to the shop “${template.shop}”, not to this one.`,
+      );
     const solved = await jobs.run('makeOne', {
       ...{ template, target: target as never, now: now().toISOString() },
     });
-    if (!solved) throw new Refusal(404, 'The shop of this template is not there any more.');
+    if (!solved) throw new Refusal(404, 'The shop of this template no longer exists.');
     if (!solved.ok) throw new Refusal(422, solved.why);
     const name = `Made up: ${solved.changes.join(', ') || 'as they are'}`.slice(0, 120);
     const id = await this.insert(shop, name, solved.data);
     const [recipient] = people.some(shop, [id]);
-    if (!recipient) throw new Refusal(404, 'The recipient that was made is gone already.');
+    if (!recipient) throw new Refusal(404, 'The recipient that was made is already sent.');
     return { recipient, changes: solved.changes };
   }
 }

@@ -177,7 +177,7 @@ test('mails are let go all the same, once', async () => {
   await watch.look('s');
   await watch.letGo('t');
   expect(health()?.held).toBeNull();
-  await expect(watch.letGo('t')).rejects.toThrow('The mails of this template are not held.');
+  await expect(watch.letGo('t')).rejects.toThrow('The emails of this template are not held.');
   await watch.look('s');
   expect(health()?.held).toBeNull();
 });

@@ -201,7 +201,7 @@ export class TemplateWatch {
     const { store, templateHealth, updates } = this.given;
     await store.write(() => {
       const health = templateHealth.get(id);
-      if (!health?.held) throw new Refusal(409, 'The mails of this template are not held.');
+      if (!health?.held) throw new Refusal(409, 'The emails of this template are not held.');
       templateHealth.change(id, { ...health, held: null });
     });
     updates.publish({ type: 'template', id });

@@ -79,7 +79,9 @@ test('a template, a rule, a note and a shop that cannot be read leave the others
   const asked = await api('get', `/templates/${one}`);
   expect(asked.status).toBe(500);
   expect(asked.body).toMatchObject({
-    error: { message: expect.stringMatching(/^What is stored of this template/) as string },
+    error: {
+      message: expect.stringMatching(/^This template cannot be read from the database/) as string,
+    },
   });
   carafe.store.db.exec(`
     INSERT INTO rules (id, shop, name, document, changed_at) VALUES ('r', 's', 'x', '{"name":"x"}', '');

@@ -19,14 +19,14 @@ interface DamagedDependencies {
 
 const sayDamaged = ({ what, shop, name, reason }: Damaged): string =>
   what === 'shop'
-    ? `The shop “${name}” cannot be read from the database: ${reason} Nothing happens in it until it is restored from a backup.`
+    ? `The shop “${name}” cannot be read from the database: ${reason} Nothing in it works until it is restored from a backup.`
     : `The ${what} “${name}” of the shop ${shop} cannot be read from the database: ${reason} It is set aside, and everything else goes on. Restore it from a backup.`;
 
 const sayLost = (settings: string, fields: readonly string[]): string[] =>
   fields.length === 0
     ? []
     : [
-        `Some of ${settings} could not be read from the database (${fields.join(', ')}) and are as they were at first. Look at them and save them again.`,
+        `Some of ${settings} could not be read from the database (${fields.join(', ')}) and were reset to their defaults. Check them and save them again.`,
       ];
 
 /** What is stored and cannot be read, in sentences. */

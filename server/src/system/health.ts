@@ -56,16 +56,16 @@ export function healthOf(dependencies: HealthDependencies): Health {
   const isStuck = (since: number | null) => since !== null && at - since > STUCK;
   const problems = [
     age !== null && age > CLOCK_STANDS_SECONDS
-      ? `The clock has not ticked for ${Math.round(age / 60)} minutes: nothing happens by itself. Start Carafe again.`
+      ? `The clock has not ticked for ${Math.round(age / 60)} minutes, so nothing happens automatically. Start Carafe again.`
       : null,
     free !== null && free < LEAST_ROOM
       ? `Only ${Math.round(free / 1_000_000)} MB are free where the data is. Make room before something is lost.`
       : null,
     isStuck(emails.oldest) && paused() === null
-      ? `Emails have been due since ${iso(emails.oldest) ?? ''} and do not leave. The log says more.`
+      ? `Emails have been due since ${iso(emails.oldest) ?? ''} and have not been sent. The log says more.`
       : null,
     isStuck(first)
-      ? `People have been due since ${iso(first) ?? ''} and are not looked at. The log says more.`
+      ? `People have been due since ${iso(first) ?? ''} and have not been processed. The log says more.`
       : null,
     ...damaged(),
   ].filter((problem) => problem !== null);

@@ -49,7 +49,7 @@ test('a draft that was changed meanwhile is not published, nor one that is not t
   const stale = await publish(first.id, first.version);
   expect([stale.status, said(stale)]).toEqual([
     409,
-    'The template was changed in the meantime. Look at it once more, then publish.',
+    'The template was changed in the meantime. Check it again, then publish.',
   ]);
   expect((await publish('nowhere', 1)).status).toBe(404);
   expect((await api('get', `/templates/${first.id}/published/1`)).status).toBe(404);

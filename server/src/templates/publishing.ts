@@ -40,7 +40,7 @@ export class Publishing {
     const template = this.given.published.document(id, number);
     const found = this.list(id).find((one) => one.number === number);
     if (!template || !found)
-      throw new Refusal(404, 'Nothing of this template was published under that number.');
+      throw new Refusal(404, 'This template has no published version with that number.');
     return { ...found, template };
   }
 
@@ -74,14 +74,14 @@ export class Publishing {
       if (this.draft(id).version !== version)
         throw new Refusal(
           409,
-          'The template was changed in the meantime. Look at it once more, then publish.',
+          'The template was changed in the meantime. Check it again, then publish.',
         );
       // Whoever publishes the same draft once more, as from another window, made that version already.
       const last = published.last(id);
       const known = published.list(id).find(({ number }) => number === last);
       if (known && JSON.stringify(published.document(id, last)) === JSON.stringify(template))
         return known;
-      const why = despite === '' ? '' : `Published all the same: ${despite}`;
+      const why = despite === '' ? '' : `Published anyway: ${despite}`;
       const said = [note, why].filter((words) => words !== '').join(' · ');
       const one = { number: published.last(id) + 1, at: now().toISOString(), note: said };
       published.insert(id, one, template);
@@ -100,7 +100,7 @@ export class Publishing {
     if (first)
       throw new Refusal(
         428,
-        `${first.message}${broken.length > 1 ? ` And ${broken.length - 1} more.` : ''} Mend it, or say why it is published all the same.`,
+        `${first.message}${broken.length > 1 ? ` And ${broken.length - 1} more.` : ''} Fix it, or give a reason for publishing anyway.`,
       );
   }
 }

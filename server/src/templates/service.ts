@@ -47,7 +47,7 @@ export function templateOrRefuse(document: unknown): Template {
   const where = place ? `${place}: ` : '';
   throw new Refusal(
     422,
-    `This template cannot be taken as it is. ${where}${first?.message ?? ''}`,
+    `This template cannot be used. ${where}${first?.message ?? ''}`,
     read.problems,
   );
 }
@@ -152,7 +152,7 @@ export class TemplatesService {
     if (sending)
       throw new Refusal(
         409,
-        `“${name}” is sent by “${sending.occasion.name}”, which is on. Switch that off, or have it send another, first.`,
+        `“${name}” is sent by “${sending.occasion.name}”, which is on. First switch that off, or choose another template there.`,
       );
     await store.write(() => templates.remove(id, now().toISOString()));
     this.publish(id);

@@ -63,9 +63,9 @@ test('what is sent as it was published cannot be deleted, though the draft does 
   const paths = [`/formulas/${named}`, `/rules/${picks}`, `/pictures/${pot}`];
   const all = async () => Promise.all(paths.map(deleted));
   expect(await all()).toEqual([
-    '“warm” is used in “Mail”, so it cannot be deleted. Take it out there first.',
-    '“best” is used in “Mail”, so it cannot be deleted. Take picks.best out there first.',
-    '“pot.png” is shown in “Mail”. Take it out there first.',
+    '“warm” is used in “Mail”, so it cannot be deleted. Remove it there first.',
+    '“best” is used in “Mail”, so it cannot be deleted. Remove picks.best there first.',
+    '“pot.png” is shown in “Mail”. Remove it there first.',
   ]);
   expect(
     (await api('post', `/templates/${id}/publish`, { version: template.version, note: '' })).status,
@@ -73,9 +73,9 @@ test('what is sent as it was published cannot be deleted, though the draft does 
   const plain = { version: template.version, template: mailOf(c.text('Hello')) };
   const saved = (await api('put', `/templates/${id}`, plain)).body as { version: number };
   expect(await all()).toEqual([
-    '“warm” is used in “Mail, as it is published”, so it cannot be deleted. Take it out there first.',
-    '“best” is used in “Mail, as it is published”, so it cannot be deleted. Take picks.best out there first.',
-    '“pot.png” is shown in “Mail, as it is published”. Take it out there first.',
+    '“warm” is used in “Mail, as it is published”, so it cannot be deleted. Remove it there first.',
+    '“best” is used in “Mail, as it is published”, so it cannot be deleted. Remove picks.best there first.',
+    '“pot.png” is shown in “Mail, as it is published”. Remove it there first.',
   ]);
   await api('post', `/templates/${id}/publish`, { version: saved.version, note: '' });
   expect(await all()).toEqual([undefined, undefined, undefined]);
@@ -170,7 +170,7 @@ test('a template that is sent by what is on cannot be deleted; what is off stops
   const made = (await api('post', '/shops/s/occasions', occasion)).body as StoredOccasion;
   await api('post', `/occasions/${made.id}/publish`, { version: made.version });
   expect(await deleted(`/templates/${id}`)).toBe(
-    '“Mail” is sent by “Tell”, which is on. Switch that off, or have it send another, first.',
+    '“Mail” is sent by “Tell”, which is on. First switch that off, or choose another template there.',
   );
   await api('post', `/occasions/${made.id}/off`);
   expect(await deleted(`/templates/${id}`)).toBeUndefined();

@@ -41,10 +41,10 @@ export function Finder() {
         limit={40}
         scrollable
         maxHeight={420}
-        nothingFound="Nothing has that in its name."
+        nothingFound="Nothing matches."
         onSpotlightOpen={refresh}
         searchProps={{
-          placeholder: 'A template, a part of it, a recipient, an action',
+          placeholder: 'Template, block, recipient, setting, action …',
           'aria-label': NAME,
         }}
       />

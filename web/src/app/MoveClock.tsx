@@ -4,10 +4,10 @@ import { Dialog } from '../parts/Dialog';
 import { messageOf } from './ask';
 import { outboxApi } from './occasionsApi';
 import { FormFoot } from '../parts/FormFoot';
+import { momentOf } from '../parts/moment';
 
 const MINUTES = { minutes: 1, hours: 60, days: 1440 };
 type Unit = keyof typeof MINUTES;
-const whenOf = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeStyle: 'short' });
 
 /** Moves the clock on: all that is due until then happens, each at its time. */
 export function MoveClock({ onClose }: { onClose: () => void }) {
@@ -26,12 +26,11 @@ export function MoveClock({ onClose }: { onClose: () => void }) {
     <Dialog opened onClose={onClose} title="Move the clock" size={420}>
       <form onSubmit={(event) => void submit(event)}>
         <p role="status">
-          {data && `Here it is ${whenOf.format(new Date(data.now))}`}
+          {data && `Here it is ${momentOf(data.now)}`}
           {data && data.moved !== 0 && ', ahead of the real time'}.
         </p>
         <p className="quiet">
-          Whatever is due until then happens, each thing at its own time. Mails go to the stand-in
-          mailbox only.
+          Everything due until then happens at its own time. Emails go to the stand-in mailbox only.
         </p>
         <Group gap={8}>
           <NumberInput
@@ -56,13 +55,13 @@ export function MoveClock({ onClose }: { onClose: () => void }) {
               loading={resetting.isLoading}
               onClick={() => void reset().then(tell)}
             >
-              Back to the real time
+              Return to the real time
             </Button>
           )}
         </Group>
         <FormFoot
           problem={problem}
-          submit="Move it on"
+          submit="Move the clock"
           busy={moving.isLoading}
           onCancel={onClose}
         />

@@ -15,7 +15,7 @@ it('an address that leads nowhere is told, with the way on', () => {
     </MantineProvider>,
   );
   expect(screen.getByRole('heading', { name: 'There is no page here' })).toBeTruthy();
-  expect(document.body.textContent).toContain('Nothing stands at /library/pictures.');
+  expect(document.body.textContent).toContain('There is nothing at /library/pictures.');
   expect(screen.getByRole('link', { name: 'To the templates' }).getAttribute('href')).toBe('/');
   expect(document.title).toBe('Not here · Carafe');
 });

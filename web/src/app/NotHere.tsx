@@ -12,8 +12,8 @@ export function NotHere() {
     <main style={{ maxWidth: 520, padding: 32 }}>
       <h1 style={{ fontSize: 20 }}>There is no page here</h1>
       <p style={{ overflowWrap: 'anywhere' }}>
-        Nothing stands at {pathname}. The address may have been shortened or mistyped; the places of
-        Carafe are in the bar above.
+        There is nothing at {pathname}. The address may be shortened or mistyped. Use the menu above
+        to go on.
       </p>
       <Button variant="default" component={Link} to="/">
         To the templates

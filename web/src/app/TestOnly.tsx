@@ -17,7 +17,7 @@ export function TestOnly() {
         ? `${Math.floor(moved / 60)} h`
         : `${moved} min`;
   return (
-    <Tooltip label="Test-only: whatever is sent goes to the stand-in mailbox, and to nobody else. Ctrl K, “Move the clock”, moves time on.">
+    <Tooltip label="Test-only: everything that is sent goes to the stand-in mailbox and to nobody else.">
       <Link to="/outbox" className={classes.testOnly}>
         Test-only{moved > 0 && `, clock +${ahead}`}
       </Link>

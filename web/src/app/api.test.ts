@@ -127,7 +127,7 @@ describe('asking the server', () => {
     [
       'an answer of something that stands between',
       { status: 502, body: '<html>' },
-      'The server gave an answer that cannot be read.',
+      'The server’s answer could not be read.',
     ],
   ])('tells %s', async (_, reply, message) => {
     fakeServer(() => reply);

@@ -28,7 +28,7 @@ const UNREACHABLE = 'Carafe’s server cannot be reached. What you typed is safe
 /** The server's own sentence. */
 function toldBy(answer: unknown): string {
   const told = ApiError.safeParse(answer);
-  return told.success ? told.data.error.message : 'The server gave an answer that cannot be read.';
+  return told.success ? told.data.error.message : 'The server’s answer could not be read.';
 }
 
 /** Asks the server; rejects with RequestFailed. */

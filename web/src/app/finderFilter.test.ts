@@ -4,7 +4,7 @@ const ACTIONS = [
   { label: 'To publish', description: 'Template, fills from cart' },
   { label: 'Republish the feed', description: 'Template' },
   { label: 'Publish later', description: 'Template' },
-  { label: 'Publish', description: 'Action: what occasions send from then on' },
+  { label: 'Publish', description: 'Action: what occasions send from now on' },
   { label: 'Send', description: 'Action: before you publish' },
   { label: 'Undo' },
 ];

@@ -1,7 +1,7 @@
 import { ENDPOINTS as E, type BodyOf, type MailSettings } from '@carafe/contract';
 import { api, byId, tag, type Ans } from './api';
 
-/** How mails leave, tests to oneself, and the stand-in mailbox. */
+/** Email settings, tests to oneself, and the stand-in mailbox. */
 export const mailApi = api.injectEndpoints({
   endpoints: (build) => ({
     mailSettings: build.query<Ans<'mailSettings'>, void>({

@@ -58,7 +58,7 @@ export function useFinder(moveClock: () => void): {
     found.push({
       id: 'clock',
       label: 'Move the clock',
-      description: 'Action: let time go by, in test-only mode',
+      description: 'Setting: let time pass, in test-only mode',
       onClick: () => onMoveClock.current(),
     });
     found.push({ id: 'sources', label: 'All sources', onClick: () => void navigate('/sources') });
@@ -81,8 +81,8 @@ export function useFinder(moveClock: () => void): {
       'What everybody gets',
       'variants, checks, expectations, the impact of an edit',
     );
-    ask('test', 'Send yourself a test', 'as the recipient who is shown');
-    ask('publish', 'Publish', 'what occasions send from then on');
+    ask('test', 'Send yourself a test', 'as the recipient shown gets it');
+    ask('publish', 'Publish', 'what occasions send from now on');
     ask('keys', 'Keyboard shortcuts', 'the list of keys');
     found.push(
       {
@@ -115,8 +115,8 @@ export function useFinder(moveClock: () => void): {
     if (selected && selected !== 'envelope') {
       does('duplicate', 'Duplicate', () => nodes.current.duplicate());
       does('delete', 'Delete', () => nodes.current.remove());
-      does('group', 'Put into a group', () => nodes.current.group());
-      does('section', 'Put into a section of its own', () => nodes.current.section());
+      does('group', 'Group', () => nodes.current.group());
+      does('section', 'Move to its own section', () => nodes.current.section());
     }
     walkNodes(template, ({ node }) =>
       found.push({

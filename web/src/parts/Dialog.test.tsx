@@ -139,11 +139,11 @@ test('what is written in a form is not thrown away unasked', async () => {
   await userEvent.type(await screen.findByLabelText('Note'), 'Words');
   await userEvent.keyboard('{Escape}');
   await screen.findByText('Close without saving?');
-  await hasFocus(() => button('Go on writing'));
+  await hasFocus(() => button('Keep editing'));
   await userEvent.keyboard('{Enter}');
   await hasFocus(() => screen.getByLabelText('Note'));
   await userEvent.keyboard('{Escape}');
-  await userEvent.click(await screen.findByRole('button', { name: 'Discard it' }));
+  await userEvent.click(await screen.findByRole('button', { name: 'Discard' }));
   await waitFor(() => expect(screen.queryByLabelText('Note')).toBeNull());
   await hasFocus(() => button('A form'));
 });

@@ -62,7 +62,7 @@ export function FormulaSheet({ shop, kept: keptAs, formula: given, onClose, onKe
   };
   return (
     <SideSheet
-      title={onKept ? 'Keep under a name' : keptAs === null ? 'A new formula' : given.label}
+      title={onKept ? 'Save as a named formula' : keptAs === null ? 'A new formula' : given.label}
       width={480}
       isForm
       onClose={onClose}
@@ -77,7 +77,7 @@ export function FormulaSheet({ shop, kept: keptAs, formula: given, onClose, onKe
           }
         />
         <TextInput
-          label="In formulas"
+          label="Name in formulas"
           leftSection={<span className={classes.source}>{OWN}.</span>}
           leftSectionWidth={44}
           styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}

@@ -3,8 +3,8 @@ import { occasionsApi } from '../app/occasionsApi';
 import { useNow } from '../app/useNow';
 import { AskedValues } from './AskedValues';
 import { ahead } from './ago';
+import { momentOf } from './moment';
 
-const time = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 const MOST_LINES = 12;
 
 /** What occasions did with a person, why not, and what waits for them. */
@@ -17,24 +17,26 @@ export function PersonOccasions({ shop, email }: { shop: string; email: string }
     <section>
       <h3>Occasions</h3>
       {inside.length + lines.length === 0 && (
-        <p className="quiet">No occasion that is on has had to do with this person.</p>
+        <p className="quiet">No active occasion involves this person.</p>
       )}
       <ol>
         {inside.map(({ occasion, occasion_name, cause, entered, due }) => (
           <li key={`${occasion} ${cause}`}>
             <Link to={`/occasions?shop=${shop}&open=${occasion}`}>{occasion_name}</Link>:{' '}
-            {entered === null ? 'may come in' : 'inside, looked at next'} {ahead(due, now)}
+            {entered === null ? 'could enter' : 'inside, next step'} {ahead(due, now)}
           </li>
         ))}
         {lines.slice(0, MOST_LINES).map((line, i) => (
           <li key={i}>
             {line.occasion_name}: {line.text}
             <AskedValues parts={line.parts} />
-            <div className="quiet figures">{time.format(new Date(line.at))}</div>
+            <div className="quiet figures">{momentOf(line.at)}</div>
           </li>
         ))}
       </ol>
-      <Link to={`/outbox?shop=${shop}&email=${encodeURIComponent(email)}`}>Mails to them</Link>
+      <Link to={`/outbox?shop=${shop}&email=${encodeURIComponent(email)}`}>
+        Emails to this person
+      </Link>
     </section>
   );
 }

@@ -17,7 +17,7 @@ export function SamplesList({ shop, formula }: { shop: string; formula: string }
   );
   if (!isAsked) return null;
   if (error) return <p role="alert">{messageOf(error)}</p>;
-  if (!data) return <p className="quiet">Asking everybody …</p>;
+  if (!data) return <p className="quiet">Checking everybody …</p>;
   const { of, blank, people } = data;
   return (
     <div aria-busy={isFetching} data-testid="samples">
@@ -31,8 +31,8 @@ export function SamplesList({ shop, formula }: { shop: string; formula: string }
       </ul>
       <p className={blank > 0 ? classes.gap : 'quiet'}>
         {blank === 0
-          ? `Nobody of ${figure(of)} sees a gap.`
-          : `${figure(blank)} of ${figure(of)} ${of === 1 ? 'person sees' : 'people see'} a gap.`}
+          ? `None of ${figure(of)} sees a blank.`
+          : `${figure(blank)} of ${figure(of)} ${of === 1 ? 'person sees' : 'people see'} a blank.`}
       </p>
     </div>
   );

@@ -54,10 +54,10 @@ export function SideSheet({
               <p>What you wrote here is not saved yet.</p>
               <Group justify="flex-end" gap={8}>
                 <Button variant="default" onClick={onClose}>
-                  Discard it
+                  Discard
                 </Button>
                 <Button data-autofocus onClick={() => setAsking(false)}>
-                  Go on writing
+                  Keep editing
                 </Button>
               </Group>
             </Dialog>

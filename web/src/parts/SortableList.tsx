@@ -61,7 +61,7 @@ export function SortableList({ ids, onMove, onHold, children }: Props) {
 
 const INSTRUCTIONS = {
   draggable:
-    'To move this, press Space, then the up and down arrows, then Space again. Escape leaves it where it was.',
+    'To move this, press Space, use the up and down arrows, then press Space again. Escape cancels.',
 };
 
 /** What is said while a member is moved; `at` is its place in the list, from 0. */
@@ -70,8 +70,8 @@ function announcements(at: (id: UniqueIdentifier) => number, count: number): Ann
   return {
     onDragStart: ({ active }) => `Picked up ${place(active.id)}.`,
     onDragOver: ({ over }) => (over ? `Now at ${place(over.id)}.` : undefined),
-    onDragEnd: ({ active }) => `Put down at ${place(active.id)}.`,
-    onDragCancel: ({ active }) => `Left at ${place(active.id)}.`,
+    onDragEnd: ({ active }) => `Moved to ${place(active.id)}.`,
+    onDragCancel: ({ active }) => `Still at ${place(active.id)}.`,
   };
 }
 
@@ -90,7 +90,7 @@ export function useSorted(id: string, name: string) {
         {...attributes}
         {...listeners}
         aria-label={`Reorder ${name}`}
-        title="Drag, or press Space and the arrow keys"
+        title="Drag to move, or press Space and use the arrow keys"
       >
         <IconGripVertical size={13} />
       </ActionIcon>

@@ -57,7 +57,7 @@ function Said({ entry }: { entry: TrailEntry }) {
             ) : (
               `“${entry.text}”`
             )}
-            {entry.fallback && <span className={classes.fell}> by its fallback</span>}
+            {entry.fallback && <span className={classes.fell}> by fallback</span>}
           </span>
           <Parts parts={entry.why.parts} />
           {entry.text.trim() === '' && entry.why.reasons[0] && (

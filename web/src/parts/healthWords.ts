@@ -9,9 +9,9 @@ export function healthWords(
 ): string {
   return [
     changed > 0 &&
-      `With the data that came ${ago(at, now)}, ${figure(changed)} of ${counted(people, 'person', 'people')} ${changed === 1 ? 'gets' : 'get'} another mail than before.`,
+      `With the data that came ${ago(at, now)}, ${figure(changed)} of ${counted(people, 'person', 'people')} ${changed === 1 ? 'gets' : 'get'} a different email than before.`,
     errors.length > 0 && `${counted(errors.length, 'error')}: ${errors[0] ?? ''}`,
-    held !== null && 'Its mails are held.',
+    held !== null && 'Its emails are held.',
   ]
     .filter((sentence) => sentence !== false)
     .join(' ');

@@ -580,7 +580,7 @@ test.each([
   });
   const told = found.find((one) => one.check === 'coupon_ends');
   expect(told?.severity).toBe(severity);
-  if (severity === 'error') expect(told?.message).toMatch(/ended on .*: it is no good any more\.$/);
+  if (severity === 'error') expect(told?.message).toMatch(/ended on .*: it has expired\.$/);
 });
 
 test('contrast is that of WCAG', () => {

@@ -33,8 +33,8 @@ export const couponEnds = defineCheck({
             path: site?.path ?? '',
           },
           message: hasEnded
-            ? `The code of “${policy}” ended on ${day}: it is no good any more.`
-            : `The code of “${policy}” ends on ${day}: some will read of it when it is no good any more.`,
+            ? `The code of “${policy}” ended on ${day}: it has expired.`
+            : `The code of “${policy}” ends on ${day}: some people will read about it after it has expired.`,
         },
       ];
     });

@@ -36,7 +36,7 @@ export const couponUnknown = defineCheck({
         .filter((code) => !known.has(code))
         .map((code) => ({
           ...{ severity: 'warning', node: node.id, path: 'text' },
-          message: `“${code}” looks like a code, and is none of the codes that the shop knows.`,
+          message: `“${code}” looks like a code, but the shop does not know it.`,
         })),
     );
     const seen = new Set<string>();

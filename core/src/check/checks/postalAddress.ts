@@ -21,8 +21,8 @@ export const postalAddress = defineCheck({
       {
         ...{ severity: 'warning' as const, node: '', path: 'address' },
         message:
-          'This mail does not say where the shop is. In many countries marketing must: add “Address and foot”.',
-        repair: { label: 'Add “Address and foot”', add: 'foot' as const },
+          'This mail does not say where the shop is. In many countries marketing must: add “Footer”.',
+        repair: { label: 'Add “Footer”', add: 'foot' as const },
       },
     ];
   },

@@ -26,8 +26,8 @@ export const unsubscribe = defineCheck({
     return [
       {
         ...{ severity: 'error' as const, node: '', path: 'unsubscribe' },
-        message: 'This mail has no unsubscribe link. Marketing needs one: add “Address and foot”.',
-        repair: { label: 'Add “Address and foot”', add: 'foot' as const },
+        message: 'This mail has no unsubscribe link. Marketing needs one: add “Footer”.',
+        repair: { label: 'Add “Footer”', add: 'foot' as const },
       },
     ];
   },

@@ -66,7 +66,7 @@ export const catalog: TargetDefinition = {
   finish(record) {
     const { price, stock } = record;
     if (typeof price === 'number' && price < 0)
-      return { field: 'price', message: 'A price below 0 is none.' };
+      return { field: 'price', message: 'A price cannot be below 0.' };
     if (record['in_stock'] === undefined && typeof stock === 'number')
       record['in_stock'] = stock > 0;
     return null;

@@ -65,7 +65,8 @@ const ADDRESS = /^[^\s@]+@[^\s@]+\.[^\s@.]+$/;
 /** Puts the email address in its usual form, or says that it is none. */
 export function finishEmail(record: Fields): RecordProblem | null {
   const email = String(record['email'] as string).trim();
-  if (!ADDRESS.test(email)) return { field: 'email', message: `“${email}” is no email address.` };
+  if (!ADDRESS.test(email))
+    return { field: 'email', message: `“${email}” is not an email address.` };
   record['email'] = email;
   return null;
 }

@@ -108,7 +108,7 @@ export const bestSellers = defineStep({
     {
       control: 'number',
       path: 'half_life',
-      before: 'counting half after',
+      before: 'halving the weight every',
       after: 'days',
       most: 3650,
       optional: true,

@@ -9,8 +9,7 @@ const MOST = 200;
 export const sameTaste = defineStep({
   kind: 'same_taste',
   name: 'People of the same taste',
-  description:
-    'What people like who bought about the same. It needs to be reckoned first, beside all else.',
+  description: 'What people with similar taste bought. It is calculated in the background first.',
   schema,
   make: () => ({ kind: 'same_taste' as const }),
   fields: [],

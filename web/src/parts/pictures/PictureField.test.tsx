@@ -55,7 +55,7 @@ test('a picture that left the library is told, and can be taken away', async () 
   const value = '{{ shop.pictures }}/library/gone/1x1';
   renderPart(<PictureField label="Picture" value={value} onChange={onChange} />);
   await settled();
-  expect(await screen.findByText('This picture left the library')).toBeTruthy();
-  fireEvent.click(screen.getByRole('button', { name: 'Picture: an address instead' }));
+  expect(await screen.findByText('This picture is no longer in the library')).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: 'Picture: use a web address' }));
   expect(onChange).toHaveBeenCalledWith('');
 });

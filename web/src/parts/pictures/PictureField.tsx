@@ -36,12 +36,12 @@ export function PictureField({ label, value, onChange, onChosen }: Props) {
           <div className={classes.chosen}>
             {picture && <img src={drawn(picture, 112)} alt="" />}
             <span className={classes.name}>
-              {picture?.name ?? (data ? 'This picture left the library' : '…')}
+              {picture?.name ?? (data ? 'This picture is no longer in the library' : '…')}
             </span>
             <ActionIcon
               variant="subtle"
               size="sm"
-              aria-label={`${label}: an address instead`}
+              aria-label={`${label}: use a web address`}
               onClick={() => onChange('')}
             >
               <IconX size={14} />

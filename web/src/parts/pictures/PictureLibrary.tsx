@@ -87,8 +87,8 @@ export function PictureLibrary({ title, onOpen, onAdded }: Props) {
         {data && shown.length === 0 ? (
           <p className={classes.none}>
             {pictures.length === 0
-              ? 'There is no picture yet. Drop one here, paste it, or add it from a file.'
-              : 'No picture has that in its name, alt text or tags.'}
+              ? 'No pictures yet. Drop one here, paste it, or upload a file.'
+              : 'No picture matches in its name, alt text or tags.'}
           </p>
         ) : (
           <ul className={classes.grid}>

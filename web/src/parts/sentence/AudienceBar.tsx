@@ -51,20 +51,20 @@ export function AudienceBar({
         </span>
         {unknown > 0 && (
           <span role="alert">
-            For {unknown.toLocaleString('en-GB')} of them this takes too long to work out. Make the
-            condition simpler.
+            For {unknown.toLocaleString('en-GB')} of them this takes too long to calculate. Simplify
+            the condition.
           </span>
         )}
-        {look(yes, 'Look at one')}
-        {look(no, 'Look at one without')}
+        {look(yes, 'View one')}
+        {look(no, 'View one who does not match')}
         {onMake && !yes && (
           <Button size="compact-xs" variant="subtle" onClick={() => onMake(true)}>
-            Nobody: make me one
+            Nobody matches: make one
           </Button>
         )}
         {onMake && !no && of > 0 && (
           <Button size="compact-xs" variant="subtle" onClick={() => onMake(false)}>
-            Nobody without: make me one
+            Everybody matches: make one who does not
           </Button>
         )}
       </div>

@@ -46,7 +46,9 @@ export function ConditionField({ label, now, children, ...field }: Props) {
         </>
       )}
       {!canBeSentence && mode === 'sentence' && (
-        <p className="quiet">This says more than a sentence can, so it stays a formula.</p>
+        <p className="quiet">
+          This is too complex to show as a sentence, so it is shown as a formula.
+        </p>
       )}
       <Group gap={4}>
         {canBeSentence && (

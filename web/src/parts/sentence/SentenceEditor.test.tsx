@@ -53,7 +53,7 @@ it('a sentence is built slot by slot, and is a formula as soon as it is whole', 
   await userEvent.selectOptions(screen.getByLabelText('How Cart total is compared'), 'at_least');
   await userEvent.type(screen.getByLabelText('Value for Cart total'), '50');
   expect(formula).toBe('cart.total >= 50');
-  await press('And one more');
+  await press('Add another');
   await pick('country');
   await userEvent.selectOptions(screen.getByLabelText('How Country is compared'), 'one_of');
   await userEvent.type(
@@ -61,7 +61,7 @@ it('a sentence is built slot by slot, and is a formula as soon as it is whole', 
     'FR{Enter}DE{Enter}',
   );
   expect(formula).toBe('cart.total >= 50 and person.country in ["FR", "DE"]');
-  await userEvent.selectOptions(screen.getByLabelText('How the conditions go together'), 'any');
+  await userEvent.selectOptions(screen.getByLabelText('How the conditions are combined'), 'any');
   expect(formula).toBe('cart.total >= 50 or person.country in ["FR", "DE"]');
   await press('Remove the condition on Cart total');
   expect(formula).toBe('person.country in ["FR", "DE"]');
@@ -71,7 +71,7 @@ it('what is new since the last mail is a sentence, and its unit stands behind th
   shown('person.joined > (occasion.last_mail_at otherwise add_days(now, -31))');
   const compared = screen.getByLabelText<HTMLSelectElement>('How Joined is compared');
   expect(compared.selectedOptions[0]?.textContent).toBe(
-    'is since the last mail, or within the last',
+    'is since the last email, or within the last',
   );
   expect([...compared.options].map(({ text }) => text)).toContain('is within the last … days');
   expect(compared.closest('div[class*="clause"]')?.textContent?.match(/days$/)).toBeTruthy();
@@ -92,7 +92,7 @@ it('another kind of field gets the comparisons that fit it', async () => {
 
 it('groups stand in groups, and what was undone elsewhere is shown', async () => {
   shown('cart.total >= 50 and (person.country = "FR" or person.consent)');
-  expect(screen.getAllByLabelText('How the conditions go together')).toHaveLength(2);
+  expect(screen.getAllByLabelText('How the conditions are combined')).toHaveLength(2);
   await press('Remove the group');
   expect(formula).toBe('cart.total >= 50');
   act(() => setFromElsewhere('count(cart.lines) > 2'));
@@ -101,7 +101,7 @@ it('groups stand in groups, and what was undone elsewhere is shown', async () =>
 
 it('what no sentence says stays a formula, and either way can be turned to', async () => {
   shown('cart.total + 1 > 3');
-  expect(screen.getByText(/says more than a sentence can/)).toBeTruthy();
+  expect(screen.getByText(/too complex to show as a sentence/)).toBeTruthy();
   expect(screen.queryByRole('button', { name: 'As a sentence' })).toBeNull();
   cleanup();
   shown('cart.total > 3');
@@ -126,8 +126,8 @@ describe('the audience of a condition', () => {
       <AudienceBar shop="s" formula="cart.total > 3" onLook={({ email }) => looked.push(email)} />,
     );
     expect(await screen.findByText('412 of 1,250 people')).toBeTruthy();
-    expect(screen.queryByRole('button', { name: 'Look at one without' })).toBeNull();
-    await press('Look at one');
+    expect(screen.queryByRole('button', { name: 'View one who does not match' })).toBeNull();
+    await press('View one');
     expect(looked).toEqual(['ann@q.example']);
   });
   it('says what went wrong, and asks nothing of what cannot be read', async () => {
@@ -151,7 +151,7 @@ describe('what is in a list', () => {
 
   it('is asked of at least one, every one, or none of its members', async () => {
     shown();
-    await press('About a list');
+    await press('Add a condition on a list');
     await ask('cart lines');
     expect(formula).toBe('');
     await ask('category');
@@ -161,14 +161,14 @@ describe('what is in a list', () => {
       'Pots',
     );
     expect(formula).toBe('any(cart.lines, category is "Pots")');
-    await userEvent.click(within(lines()).getByRole('button', { name: 'And one more' }));
+    await userEvent.click(within(lines()).getByRole('button', { name: 'Add another' }));
     await ask('price');
     await userEvent.selectOptions(screen.getByLabelText('How Price is compared'), 'over');
     await userEvent.type(screen.getByLabelText('Value for Price'), '3');
     expect(formula).toBe('any(cart.lines, category is "Pots" and price > 3)');
     await userEvent.selectOptions(screen.getByLabelText('For how many of cart lines'), 'none');
     expect(formula).toBe('not any(cart.lines, category is "Pots" and price > 3)');
-    await press('Remove what is asked of cart lines');
+    await press('Remove the condition on cart lines');
     expect(formula).toBe('');
   });
 

@@ -21,9 +21,9 @@ import { fieldChoices, kindOf } from './fields';
 import classes from './sentence.module.css';
 
 const OF = [
-  { value: 'all', label: 'all of these hold' },
-  { value: 'any', label: 'any of these holds' },
-  { value: 'none', label: 'none of these holds' },
+  { value: 'all', label: 'all of these are true' },
+  { value: 'any', label: 'any of these is true' },
+  { value: 'none', label: 'none of these is true' },
 ];
 const NEW_CLAUSE: Clause = { field: '', comparison: '', values: [] };
 
@@ -107,7 +107,7 @@ function GroupLines({
             size="xs"
             variant="unstyled"
             className={classes.slot ?? ''}
-            aria-label="How the conditions go together"
+            aria-label="How the conditions are combined"
             data={OF}
             value={of}
             onChange={({ currentTarget }) =>
@@ -168,7 +168,7 @@ function GroupLines({
           {...(parts.length === 0 && { 'data-add': true })}
           onClick={() => add(NEW_CLAUSE)}
         >
-          {parts.length === 0 && !isGroup ? 'Add a condition' : 'And one more'}
+          {parts.length === 0 && !isGroup ? 'Add a condition' : 'Add another'}
         </Button>
         {parts.length > 0 && depth < 4 && (
           <Button
@@ -189,7 +189,7 @@ function GroupLines({
             }
           >
             <Button size="compact-xs" variant="subtle">
-              About a list
+              Add a condition on a list
             </Button>
           </FieldPicker>
         )}
@@ -242,7 +242,7 @@ function MembersLines({
         <ActionIcon
           variant="subtle"
           size="xs"
-          aria-label={`Remove what is asked of ${label.toLowerCase()}`}
+          aria-label={`Remove the condition on ${label.toLowerCase()}`}
           onClick={onRemove}
         >
           <IconX size={13} />

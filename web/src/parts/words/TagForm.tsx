@@ -75,7 +75,7 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
           />
           <TextInput
             label="Fallback"
-            description="Stands there when the field is blank"
+            description="Shown when the field is blank"
             placeholder="Nothing"
             value={parts.fallback ?? ''}
             onChange={({ currentTarget: { value } }) =>

@@ -30,9 +30,7 @@ afterEach(cleanup);
 
 test('Enter puts in the first field that is meant, printed as such fields are', () => {
   const press = asked('cart total');
-  expect(screen.getByRole('status').textContent).toBe(
-    '1 field: the arrows choose, Enter puts one in.',
-  );
+  expect(screen.getByRole('status').textContent).toBe('1 field: arrow keys choose, Enter inserts.');
   expect(press('Enter')).toBe(true);
   expect(put).toEqual(['money(cart.total)']);
 });

@@ -75,7 +75,7 @@ export function TagList({ asked: { query, at, words, put }, keys }: Props) {
       onMouseDown={(event) => event.preventDefault()}
     >
       <div role="status" className="only-read">
-        {counted(found.length, 'field')}: the arrows choose, Enter puts one in.
+        {counted(found.length, 'field')}: arrow keys choose, Enter inserts.
       </div>
       <Combobox
         store={combobox}

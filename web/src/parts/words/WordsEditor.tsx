@@ -72,9 +72,7 @@ function Words({ label, document, rich, onChange, autoFocus, bare }: EditorProps
         const text = event.clipboardData?.getData('text/plain') ?? '';
         const hasHtml = event.clipboardData?.types.includes('text/html') ?? false;
         if (!hasHtml && text === '' && (event.clipboardData?.files.length ?? 0) > 0) {
-          tell([
-            'A picture or a file cannot stand in a text. Add a picture block, and give its address.',
-          ]);
+          tell(['Text cannot hold pictures or files. Add a picture block instead.']);
           return true;
         }
         tell([weightOfPaste(text)].filter((said) => said !== null));
@@ -224,7 +222,7 @@ function LinkButton({ editor }: { editor: Editor }) {
       <Popover.Dropdown data-keep-open>
         <TextInput
           label="Link address"
-          description="May hold merge tags; leave empty to remove the link"
+          description="Merge tags are allowed. Leave empty to remove the link."
           value={href}
           onChange={({ currentTarget: { value } }) => setHref(value)}
           onKeyDown={(event) => event.key === 'Enter' && put()}

@@ -34,8 +34,8 @@ describe('what is pasted from a word processor', () => {
     );
     expect(dropped).toEqual([
       'Tables became lines.',
-      'Pictures were left out: add a picture block for each.',
-      'Headings became bold lines: there are heading blocks for them.',
+      'Pictures were left out. Add a picture block for each one.',
+      'Headings became bold lines. Use heading blocks for them.',
     ]);
   });
 
@@ -47,5 +47,7 @@ describe('what is pasted from a word processor', () => {
 test('into one line, breaks become spaces; much of it is told', () => {
   expect(onOneLine(' a\r\n\n b\nc ')).toBe('a b c');
   expect(weightOfPaste('short')).toBeNull();
-  expect(weightOfPaste('é'.repeat(60_000))).toMatch(/^60,000 letters were pasted, about 120 KB\./);
+  expect(weightOfPaste('é'.repeat(60_000))).toMatch(
+    /^60,000 characters were pasted, about 120 KB\./,
+  );
 });

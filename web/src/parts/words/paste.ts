@@ -101,7 +101,7 @@ export function cleanPasted(html: string): Pasted {
   const pictures = page.querySelectorAll('img, picture, svg, video');
   if (pictures.length > 0) {
     pictures.forEach((element) => element.remove());
-    dropped.push('Pictures were left out: add a picture block for each.');
+    dropped.push('Pictures were left out. Add a picture block for each one.');
   }
   if (page.querySelector('h1, h2, h3, h4, h5, h6')) {
     for (const heading of page.querySelectorAll('h1, h2, h3, h4, h5, h6')) {
@@ -111,7 +111,7 @@ export function cleanPasted(html: string): Pasted {
       line.append(bold);
       heading.replaceWith(line);
     }
-    dropped.push('Headings became bold lines: there are heading blocks for them.');
+    dropped.push('Headings became bold lines. Use heading blocks for them.');
   }
   return { html: page.body.innerHTML, dropped };
 }
@@ -126,5 +126,5 @@ const MUCH = 50_000;
 export function weightOfPaste(text: string): string | null {
   if (text.length < MUCH) return null;
   const kilobytes = Math.round(new TextEncoder().encode(text).length / 1000);
-  return `${text.length.toLocaleString('en-GB')} letters were pasted, about ${kilobytes.toLocaleString('en-GB')} KB. Some mail programs cut off a mail of more than 100 KB.`;
+  return `${text.length.toLocaleString('en-GB')} characters were pasted, about ${kilobytes.toLocaleString('en-GB')} KB. Some mail programs cut off emails larger than 100 KB.`;
 }

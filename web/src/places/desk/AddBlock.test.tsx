@@ -45,7 +45,7 @@ it.each([
   ['blog', 'Posts'],
   ['voucher', 'Coupon'],
   ['social', 'Links'],
-  ['footer', 'Address and foot'],
+  ['footer', 'Footer'],
   ['headline', 'Heading'],
   ['picture play', 'Video'],
 ])('what people call it finds it: “%s”', async (words, name) => {
@@ -70,6 +70,6 @@ it.each([
 
 it('nothing is added where no block has the words', async () => {
   await typed('zzz');
-  expect(screen.getByText(/Nothing to add is called “zzz”/)).toBeTruthy();
+  expect(screen.getByText(/No block matches “zzz”/)).toBeTruthy();
   expect(kinds()).toEqual(['heading']);
 });

@@ -60,11 +60,11 @@ interface Props {
 
 type Addable = Pick<NodeKind, 'name' | 'description' | 'words'> & { kind: AddableKind };
 const SECTIONS: readonly Addable[] = [
-  { kind: 'section', name: 'Section', description: 'A new band across the mail.' },
+  { kind: 'section', name: 'Section', description: 'A new full-width section.' },
   ...(['Two', 'Three', 'Four'] as const).map((count, i) => ({
     kind: `section ${(i + 2) as 2 | 3 | 4}` as const,
     name: `${count} columns`,
-    description: 'A new band, with columns side by side.',
+    description: 'A new section with columns side by side.',
     words: ['section', 'layout', `${i + 2} columns`],
   })),
 ];
@@ -169,9 +169,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
                 </Combobox.Option>
               ))}
               {kinds.length === 0 && (
-                <Combobox.Empty>
-                  Nothing to add is called “{words}”. Try another word, or fewer.
-                </Combobox.Empty>
+                <Combobox.Empty>No block matches “{words}”. Try another word.</Combobox.Empty>
               )}
             </Combobox.Options>
           </div>

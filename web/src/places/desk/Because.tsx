@@ -36,7 +36,7 @@ export function Because() {
       <header className={classes.head}>
         <strong>Why</strong>
         <span className="quiet">
-          {node ? labelOf(node) : selected === 'envelope' ? 'the envelope' : 'the whole mail'}, for
+          {node ? labelOf(node) : selected === 'envelope' ? 'the envelope' : 'the whole email'}, for
           this recipient
         </span>
         <ActionIcon
@@ -55,7 +55,7 @@ export function Because() {
         viewportProps={{ tabIndex: 0, 'aria-label': 'Trail' }}
       >
         {entries.length === 0 && (
-          <p className="quiet">Nothing here fills itself: it is the same for everyone.</p>
+          <p className="quiet">Nothing here depends on data. It is the same for everyone.</p>
         )}
         {entries.map((entry, i) => (
           <Entry key={`${entry.node} ${entry.path} ${i}`} entry={entry} shop={template.shop} />

@@ -178,7 +178,7 @@ export function Canvas() {
       {!nobody && <EnvelopeLine />}
       {filled?.held && (
         <p className={classes.peek}>
-          This recipient gets no mail: the envelope says whom it is for.
+          This recipient gets no email: the condition under “Send only if” is not met.
         </p>
       )}
       <Instead />
@@ -192,11 +192,11 @@ export function Canvas() {
         }}
         tabIndex={0}
         role="group"
-        aria-label="The mail. Enter edits the selected text, slash adds a block."
+        aria-label="The email. Enter edits the selected text, slash adds a block."
       >
         <iframe
           ref={frame}
-          title="The mail as this recipient gets it"
+          title="The email as this recipient gets it"
           sandbox="allow-same-origin"
           srcDoc={EMPTY}
           onLoad={onLoad}
@@ -206,12 +206,12 @@ export function Canvas() {
         />
         {!filled && !problem && (
           <div className={classes.waiting}>
-            <Loader size="sm" /> Filling the mail …
+            <Loader size="sm" /> Filling the email …
           </div>
         )}
         {nobody && (
           <div className={classes.nobody}>
-            Nobody fits: {narrowedTo(search, filter)}. Ask for less, or list everyone again.
+            Nobody matches: {narrowedTo(search, filter)}. Remove a filter, or show everyone.
           </div>
         )}
         {problem && (

@@ -56,7 +56,7 @@ describe('a template that was changed elsewhere', () => {
     fireEvent.click(button('Decide later'));
     await pause();
     expect(desk()).toMatchObject({ save: 'conflict', template: { name: 'Mine' } });
-    fireEvent.click(button('Settle it'));
+    fireEvent.click(button('Resolve'));
     expect(screen.getByRole('dialog')).toBeDefined();
   });
 

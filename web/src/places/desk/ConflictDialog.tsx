@@ -56,9 +56,9 @@ export function ConflictDialog() {
   if (!isOpen)
     return (
       <div className={classes.unsettled} role="status">
-        Changed elsewhere: your edits wait on this page.
+        Changed elsewhere. Your edits are kept on this page.
         <Button size="compact-xs" variant="default" onClick={() => setClosed(null)}>
-          Settle it
+          Resolve
         </Button>
       </div>
     );
@@ -72,13 +72,13 @@ export function ConflictDialog() {
       returnFocus={false}
     >
       <Text size="sm">
-        Somebody saved it while you were working. Nothing is lost: your version is on this page, and
-        the other is saved. Whatever you choose, undo brings the other one back.
+        Somebody else saved it while you were working. Nothing is lost: your version is on this
+        page, and the other one is saved. Whichever you choose, Undo brings back the other.
       </Text>
       <Differences
         mine={template}
         theirs={conflict.template}
-        title="What the other version has otherwise"
+        title="How the other version differs"
         only={{ mine: 'only in yours', theirs: 'only in the other version' }}
       />
       {problem && (

@@ -14,7 +14,7 @@ interface Props {
 /** What another version of a template has otherwise, part by part. */
 export function Differences({ mine, theirs, title, only }: Props) {
   const found = compareTemplates(mine, theirs);
-  if (found.length === 0) return <p className="quiet">Both say the same.</p>;
+  if (found.length === 0) return <p className="quiet">Both are the same.</p>;
   return (
     <section aria-label="What differs" className={classes.differences}>
       <h3>{title}</h3>

@@ -20,7 +20,7 @@ export function EnvelopeLine() {
       data-phone={isPhone || undefined}
       data-selected={isSelected || undefined}
       aria-label="Sender, subject and preview text"
-      title="As a list of mails shows it: edit sender, subject and preview text"
+      title="As it appears in a list of emails. Edit sender, subject and preview text."
       onClick={() => select('envelope')}
     >
       <span className={classes.from}>{from || 'No sender'}</span>

@@ -20,7 +20,7 @@ export function Instead() {
   if (!instead) return null;
   return (
     <p className={classes.peek}>
-      An else, shown for a look: this recipient gets “{labelOf(instead)}” in its place.
+      Previewing an alternative. This recipient gets “{labelOf(instead)}” instead.
     </p>
   );
 }

@@ -18,7 +18,7 @@ export function Lately() {
     <span className={classes.lately} role="status">
       <IconBuildingStore size={15} aria-hidden />
       <span>
-        Just now in the shop: <strong>{name || email}</strong>, {doing(lately)}
+        Just happened in the shop: <strong>{name || email}</strong>, {doing(lately)}
       </span>
       <Button
         variant="default"

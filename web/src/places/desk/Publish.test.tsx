@@ -52,7 +52,7 @@ test('what the draft has otherwise is told; a refusal stays in words', async () 
     letter('As it was'),
     refusal(409, 'Changed.') as never,
   );
-  expect(await screen.findByText('What the draft has otherwise than number 3')).toBeTruthy();
+  expect(await screen.findByText('Changes since version 3')).toBeTruthy();
   expect(screen.getByText('As it was')).toBeTruthy();
   await userEvent.click(screen.getByRole('button', { name: 'Publish' }));
   expect((await screen.findByRole('alert')).textContent).toBe('Changed.');
@@ -61,11 +61,11 @@ test('what the draft has otherwise is told; a refusal stays in words', async () 
 
 test('an earlier one becomes the draft by an edit that can be undone', async () => {
   const { did } = shown(letter('As it is now'), letter('As it was'));
-  await userEvent.click(await screen.findByRole('button', { name: 'Make it the draft' }));
+  await userEvent.click(await screen.findByRole('button', { name: 'Restore as the draft' }));
   await waitFor(() => expect(did).toEqual(['closed']));
   const { template, history } = store.getState().desk;
   expect(JSON.stringify(template)).toContain('As it was');
-  expect(history.past.at(-1)?.label).toBe('Go back to number 3');
+  expect(history.past.at(-1)?.label).toBe('Restore version 3');
   act(() => void store.dispatch(deskActions.undone()));
   expect(JSON.stringify(store.getState().desk.template)).toContain('As it is now');
 });

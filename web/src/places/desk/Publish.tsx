@@ -38,22 +38,22 @@ export function Publish({ onClose }: { onClose: () => void }) {
     });
     if (!made) return;
     onClose();
-    notifications.show({ message: `Published as number ${made.number}.` });
+    notifications.show({ message: `Published as version ${made.number}.` });
   };
   return (
     <Dialog opened onClose={onClose} title="Publish" size={520}>
       <form onSubmit={(event) => void send(event)}>
         {versions && !latest && (
           <p className={classes.told}>
-            Nothing is published yet: what goes out will be what is published.
+            Nothing is published yet. Occasions send the published version.
           </p>
         )}
         {latest && template && read?.ok && (
           <Differences
             mine={read.template}
             theirs={template}
-            title={`What the draft has otherwise than number ${latest.number}`}
-            only={{ mine: 'not any more', theirs: 'new' }}
+            title={`Changes since version ${latest.number}`}
+            only={{ mine: 'removed', theirs: 'new' }}
           />
         )}
         <TextInput
@@ -67,7 +67,7 @@ export function Publish({ onClose }: { onClose: () => void }) {
         />
         {isBroken && (
           <TextInput
-            label="Why it is published all the same"
+            label="Reason for publishing anyway"
             mt={10}
             maxLength={500}
             value={despite}
@@ -110,7 +110,7 @@ function Version({ id, published: { number, at, note }, onBack }: VersionProps) 
     const read = data ? readTemplate(data.template) : null;
     if (!read?.ok) return;
     change(
-      `Go back to number ${number}`,
+      `Restore version ${number}`,
       (draft: Template) => void Object.assign(draft, read.template),
     );
     onBack();
@@ -118,14 +118,14 @@ function Version({ id, published: { number, at, note }, onBack }: VersionProps) 
   return (
     <li>
       <span>
-        <strong>Number {number}</strong>{' '}
+        <strong>Version {number}</strong>{' '}
         <span className="quiet">
           {ago(at, now)}
           {note && `: ${note}`}
         </span>
       </span>
       <Button variant="default" size="compact-xs" loading={isFetching} onClick={() => void back()}>
-        Make it the draft
+        Restore as the draft
       </Button>
     </li>
   );

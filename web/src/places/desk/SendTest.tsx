@@ -49,8 +49,8 @@ export function SendTest({ onClose }: { onClose: () => void }) {
       <form onSubmit={(event) => void send(event)}>
         <p style={{ marginTop: 0, fontSize: 13 }}>
           {person
-            ? `As ${person.name || person.email || 'this recipient'} would get it, to the byte.`
-            : 'Choose a recipient first: nobody is shown.'}
+            ? `As ${person.name || person.email || 'this recipient'} would get it.`
+            : 'Choose a recipient first.'}
         </p>
         <Select
           label="To"

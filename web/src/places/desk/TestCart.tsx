@@ -47,7 +47,7 @@ export function TestCart({
           <ActionIcon
             variant="subtle"
             size="sm"
-            aria-label={`Take ${line.name} out of the cart`}
+            aria-label={`Remove ${line.name} from the cart`}
             onClick={() => onChange(cartWithQuantity(cart, i, 0))}
           >
             <IconX size={13} />

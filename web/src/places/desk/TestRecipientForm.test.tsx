@@ -51,11 +51,11 @@ async function shown() {
     type: 'shape',
     shape: inferShape([{ person: { first_name: 'Maud', age: 4, guest: false } }]),
   });
-  await user.click(screen.getByRole('button', { name: 'Write one by hand' }));
+  await user.click(screen.getByRole('button', { name: 'Create one' }));
   await screen.findByLabelText('Called');
 }
 const json = () =>
-  JSON.parse(screen.getByLabelText<HTMLTextAreaElement>(/^All of it, as JSON/).value) as {
+  JSON.parse(screen.getByLabelText<HTMLTextAreaElement>(/^Everything, as JSON/).value) as {
     person: unknown;
     shopper: { cart: { lines: { sku: string; quantity: number; total: number }[] } | null };
   };
@@ -70,7 +70,7 @@ afterEach(cleanup);
 test('one is written by hand: fields of people, and a cart from the catalog', async () => {
   await shown();
   expect(sent.find((one) => isFor(ENDPOINTS.addTestRecipient, one))?.body).toEqual({
-    name: 'Somebody new',
+    name: 'A new one',
   });
   await user.type(screen.getByLabelText('First name'), 'Zora');
   await user.type(screen.getByLabelText('Age'), '42x');
@@ -90,7 +90,7 @@ test('one is written by hand: fields of people, and a cart from the catalog', as
   for (let i = 0; i < 2; i++)
     await user.click(
       screen.getAllByRole('button', {
-        name: 'Take Long Tom pot out of the cart',
+        name: 'Remove Long Tom pot from the cart',
       })[0] as HTMLElement,
     );
   expect(json().shopper.cart).toBeNull();
@@ -113,9 +113,9 @@ test.each([
   ['has no shopper to speak of', '{"person": {}, "shopper": "none"}'],
 ])('JSON that %s hides the form of the cart and stays as it is written', async (_, text) => {
   await shown();
-  fireEvent.change(screen.getByLabelText(/^All of it, as JSON/), { target: { value: text } });
+  fireEvent.change(screen.getByLabelText(/^Everything, as JSON/), { target: { value: text } });
   expect(screen.queryByText('In the cart')).toBeNull();
-  expect(screen.getByLabelText<HTMLTextAreaElement>(/^All of it, as JSON/).value).toBe(text);
+  expect(screen.getByLabelText<HTMLTextAreaElement>(/^Everything, as JSON/).value).toBe(text);
 });
 
 test('what the server refuses is told, and nothing that was written is lost', async () => {

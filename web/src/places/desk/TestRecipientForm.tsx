@@ -78,7 +78,7 @@ export function TestRecipientForm({
     try {
       data = JSON.parse(text);
     } catch {
-      setProblem('The JSON cannot be read: a quote, a comma or a bracket is missing somewhere.');
+      setProblem('The JSON cannot be read. A quote, comma or bracket is probably missing.');
       return;
     }
     const { error } = await change({ shop, id, name, data });
@@ -150,12 +150,12 @@ export function TestRecipientForm({
       )}
       {gone.length > 0 && (
         <p className="quiet">
-          People of this shop have no {gone.join(', ')} any more; it is kept, and formulas that ask
-          for it see it.
+          People in this shop have no {gone.join(', ')} any more. It is kept, and formulas can still
+          read it.
         </p>
       )}
       <Textarea
-        label="All of it, as JSON"
+        label="Everything, as JSON"
         description="person, and shopper with cart and orders"
         mt={10}
         autosize

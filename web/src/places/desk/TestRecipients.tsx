@@ -52,8 +52,8 @@ export function TestRecipients({ onClose }: { onClose: () => void }) {
       ) : (
         <>
           <p className="quiet">
-            Made up: they stand in no audience, and nothing is ever sent to them but your tests to
-            yourself.
+            Invented recipients: they are counted nowhere, and nothing is sent to them except your
+            own tests.
           </p>
           <Group gap={8}>
             <Button
@@ -67,9 +67,9 @@ export function TestRecipients({ onClose }: { onClose: () => void }) {
             <Button
               variant="default"
               loading={adding.isLoading}
-              onClick={() => void begin({ name: 'Somebody new' })}
+              onClick={() => void begin({ name: 'A new one' })}
             >
-              Write one by hand
+              Create one
             </Button>
           </Group>
           <ul className={classes.made} aria-label="Test recipients">
@@ -86,7 +86,7 @@ export function TestRecipients({ onClose }: { onClose: () => void }) {
               </li>
             ))}
           </ul>
-          {data && all.length === 0 && <p>There are none yet.</p>}
+          {data && all.length === 0 && <p>None yet.</p>}
         </>
       )}
     </SideSheet>

@@ -50,7 +50,7 @@ const FACTS: { label: string; formula: string; needs?: Having; means?: string }[
     formula: 'person.rank otherwise "none yet"',
     needs: 'all',
     means:
-      'Among the shop’s customers by how lately, how often and for how much they ordered: 5 is best',
+      'Among the shop’s customers, by how recently, how often and for how much they ordered. 5 is best.',
   },
   { label: 'language', formula: 'person.locale otherwise "not known"' },
   { label: 'consent', formula: 'if(person.consent, "yes", "no")' },
@@ -112,8 +112,8 @@ function Who() {
         <ActionIcon
           variant="subtle"
           size="sm"
-          aria-label="List everyone again"
-          title={`Only ${narrowed}: list everyone again`}
+          aria-label="Show everyone"
+          title={`Only ${narrowed}: show everyone`}
           onClick={() => dispatch(deskActions.searched({ search: '', filter: {} }))}
         >
           <IconX size={14} />
@@ -151,8 +151,8 @@ const ViewTools = memo(function ViewTools() {
     <div className={classes.view}>
       <DateInput
         size="xs"
-        aria-label="As of"
-        title="The day that the mail is filled for"
+        aria-label="Preview date"
+        title="Preview the email as of this day"
         w={124}
         valueFormat="D MMM YYYY"
         value={dayIn(view.asOf ? new Date(view.asOf) : now, zone).toJSON()}
@@ -176,7 +176,7 @@ const ViewTools = memo(function ViewTools() {
         {view.pictures ? <IconPhoto size={16} /> : <IconPhotoOff size={16} />}
       </Toggle>
       <Toggle
-        label="Dark, about as mail programs turn it"
+        label="Dark mode, roughly as mail programs show it"
         pressed={view.dark}
         onClick={() => dispatch(deskActions.viewed({ dark: !view.dark }))}
       >

@@ -75,7 +75,7 @@ export function WhoSearch() {
         <SegmentedControl
           size="xs"
           fullWidth
-          aria-label="Whom to list"
+          aria-label="Which recipients"
           value={having}
           data={FILTERS}
           onChange={(value) => dispatch(deskActions.searched({ having: value as Having }))}
@@ -118,7 +118,7 @@ export function WhoSearch() {
         >
           Test recipients …
         </Button>
-        {total === 0 && <p className="quiet">Nobody fits. Ask for less, or list everyone again.</p>}
+        {total === 0 && <p className="quiet">Nobody matches. Remove a filter, or show everyone.</p>}
       </Popover.Dropdown>
       {testing && <TestRecipients onClose={() => setTesting(false)} />}
     </Popover>
@@ -152,7 +152,7 @@ function Rows({ active, onChoose }: { active: number; onChoose: (at: number) => 
       // It scrolls by keyboard as well; the arrows of the search walk it.
       tabIndex={0}
       role="group"
-      aria-label="Who fits"
+      aria-label="Filter"
       className={classes.list}
       style={{ height: Math.min(LIST_HEIGHT, recipients.length * ROW_HEIGHT) }}
     >

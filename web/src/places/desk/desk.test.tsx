@@ -140,7 +140,7 @@ describe('the day that a mail is filled for', () => {
     await opened(<WhoBar />);
     await settled();
     act(() => void store.dispatch(deskActions.viewed({ asOf: '2026-12-25T05:00:00.000Z' })));
-    const day = screen.getByLabelText('As of');
+    const day = screen.getByLabelText('Preview date');
     expect(day).toHaveProperty('value', '24 Dec 2026');
     await userEvent.clear(day);
     await userEvent.type(day, '3 Jan 2027');
@@ -190,9 +190,9 @@ describe('looking for a recipient', () => {
     expect(asked()).toMatchObject({ language: 'de-DE', lines: '2', offset: '0' });
     act(() => void store.dispatch(deskActions.listed({ recipients: [], total: 0, offset: 0 })));
     expect(
-      screen.getByText(/Nobody fits: language de-DE, 2 lines in the cart or more/),
+      screen.getByText(/Nobody matches: language de-DE, 2 lines in the cart or more/),
     ).toBeTruthy();
-    await userEvent.click(screen.getByRole('button', { name: 'List everyone again' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Show everyone' }));
     await settled();
     expect(asked()['language']).toBeUndefined();
   });
@@ -203,7 +203,7 @@ describe('looking for a recipient', () => {
       store.dispatch(deskActions.listed({ recipients: [], total: 0, offset: 0 }));
     });
     await userEvent.click(screen.getByRole('button', { name: 'Find a recipient' }));
-    expect(screen.getByText(/Nobody fits/)).toBeTruthy();
+    expect(screen.getByText(/Nobody matches/)).toBeTruthy();
   });
 });
 

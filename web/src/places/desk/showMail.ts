@@ -8,7 +8,7 @@ const STYLE = `
   span[data-value]{border-bottom:1.500px dotted #7b3f6b;cursor:text}
   span[data-value]:empty::after{content:"blank";color:#a34821;font-style:italic;font-size:.85em}
   a{cursor:default}
-  .mj-outlook-group-fix>table>tbody:empty::before{content:"Nothing in this column";display:block;padding:14px 24px;outline:1px dashed #9fb3b6;outline-offset:-4px;color:#51686d;font:13px sans-serif}
+  .mj-outlook-group-fix>table>tbody:empty::before{content:"Empty column";display:block;padding:14px 24px;outline:1px dashed #9fb3b6;outline-offset:-4px;color:#51686d;font:13px sans-serif}
 `;
 /** Mail programs that darken mails on their own turn light and dark round; this shows about that. */
 // Without its picture, the alternative text is words like others.

@@ -66,10 +66,7 @@ export function useClipboard(): void {
       });
       const [first] = pasted;
       if (first === undefined) {
-        notifyRefused(
-          'Nothing was pasted',
-          'There is no room for it here: select another part of the mail.',
-        );
+        notifyRefused('Nothing was pasted', 'It cannot go here. Select another part of the email.');
         return;
       }
       select(first);

@@ -121,7 +121,7 @@ describe('what the worker is told and tells', () => {
     worker.say({ type: 'filled', filled: { ...filledFor(1), cut } });
     await settled();
     expect(said()['findings']).toEqual([
-      expect.stringMatching(/^This mail is cut off at “One”: a mail repeats at most 20,000/),
+      expect.stringMatching(/^This mail is cut off at “One”: an email can repeat at most 20,000/),
     ]);
     worker.say({ type: 'filled', filled: { ...filledFor(1), turn: 2, cut: null } });
     await settled();

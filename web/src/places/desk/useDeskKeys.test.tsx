@@ -104,7 +104,7 @@ describe('the keys of the desk', () => {
     expect(texts()).toEqual(['one', 'three']);
   });
 
-  it('select all that stand beside the selection, which are deleted together', async () => {
+  it('select everything beside the selection, which are deleted together', async () => {
     select('one');
     await userEvent.keyboard('{Control>}a{/Control}');
     expect(desk()).toMatchObject({ selected: 'one', also: ['two'] });
@@ -176,7 +176,7 @@ describe('the keys of the desk', () => {
     await userEvent.keyboard('{Control>}{Shift>}g{/Shift}{/Control}');
     expect(order()).toEqual(['one', 'two']);
     expect([desk().also, desk().selected]).toEqual([['one'], 'two']);
-    expect(await screen.findByText(/Its condition went with it/)).toBeTruthy();
+    expect(await screen.findByText(/Its condition was deleted with it/)).toBeTruthy();
   });
 
   it('edit the selection: words where they stand, anything else in its first field', async () => {

@@ -10,27 +10,27 @@ import { useNodeActions } from './useNodeActions';
 
 /** The keys of the desk, for showing. */
 export const DESK_KEYS: [string, string][] = [
-  ['J / K', 'next and previous recipient'],
-  ['↑ / ↓', 'previous and next part of the mail'],
+  ['J / K', 'next or previous recipient'],
+  ['↑ / ↓', 'previous or next part of the email'],
   ['Shift+↑ / Shift+↓', 'select several parts; Ctrl and a click too'],
-  ['Ctrl+A', 'select all that stand beside the selection'],
-  ['Enter', 'edit the selection: its text in place, else its first field'],
+  ['Ctrl+A', 'select everything beside the selection'],
+  ['Enter', 'edit the selection: its text, or its first field'],
   ['/', 'add a block after the selection'],
-  ['{{ or / in words', 'put a field in, found by its name'],
+  ['{{ or / in words', 'insert a field, found by its name'],
   ['C', 'a condition on the selection'],
-  ['E', 'something else in its place'],
+  ['E', 'an alternative when the condition is not met'],
   ['Alt+↑ / Alt+↓', 'move the selection'],
   ['Ctrl+D', 'duplicate the selection'],
   ['Ctrl+C / Ctrl+X / Ctrl+V', 'copy, cut and paste, between templates too'],
-  ['Ctrl+G / Ctrl+Shift+G', 'put blocks into a group, take a group apart'],
-  ['S', 'a section of its own for the selected blocks'],
+  ['Ctrl+G / Ctrl+Shift+G', 'group or ungroup blocks'],
+  ['S', 'move the selected blocks to their own section'],
   ['Del', 'delete the selection'],
   ['B', 'open or close Why'],
   ['V', 'what everybody gets'],
   ['Ctrl+Z / Ctrl+Shift+Z', 'undo and redo'],
   ['Ctrl+K', 'find anything'],
   ['?', 'this list'],
-  ['Esc', 'from a field back to the mail; then clear the selection'],
+  ['Esc', 'return from a field to the email; then clear the selection'],
 ];
 
 /** The node before or after the selected one, in reading order. */

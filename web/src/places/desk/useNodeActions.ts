@@ -64,15 +64,15 @@ export function moveTarget(
 }
 
 const NO_SECTION: Record<NoSection, string> = {
-  'no blocks': 'Only blocks get a section of their own: select one, or several beside each other.',
-  apart: 'These blocks do not stand beside each other. Move them together first.',
-  alone: 'What is selected has a section to itself already.',
-  'in a group': 'This stands in a group. Take the group apart first, or select the group.',
+  'no blocks': 'Only blocks can have their own section. Select one, or several beside each other.',
+  apart: 'These blocks are not next to each other. Move them together first.',
+  alone: 'The selection already has its own section.',
+  'in a group': 'This is inside a group. Ungroup it first, or select the group.',
   'in columns':
-    'Another column stands beside, which cannot be parted with it. Move this into another section first.',
+    'There is another column beside it that cannot be split. Move this into another section first.',
   repeats:
-    'A section that repeats, or has something else in its place, stays whole; so does a column with a condition.',
-  'too many': 'The template has as many sections as it may: 200.',
+    'A section that repeats or has an alternative cannot be split, and neither can a column with a condition.',
+  'too many': 'A template can have at most 200 sections, and this one has 200.',
 };
 
 /** What is selected when a node has gone: the one after it, or before it, or what it stood in. */
@@ -140,7 +140,7 @@ export function useNodeActions() {
       });
       if (!isDone) return;
       select(groupId);
-      say('Put into a group.');
+      say('Group.');
     },
     /** Gives blocks a section of their own; what cannot have one is told why. */
     section() {
@@ -155,7 +155,7 @@ export function useNodeActions() {
         return;
       }
       select(done.id);
-      say('Put into a section of its own.');
+      say('Moved to its own section.');
     },
     /** Takes a group apart; what repeated or hid it goes with it, and that is said. */
     ungroup(id: string) {
@@ -175,8 +175,8 @@ export function useNodeActions() {
       say('Taken out of the group.');
       if (gone.length > 0)
         notifyOf(
-          'The group is taken apart',
-          `Its ${gone.join(' and its ')} went with it. Undo brings it back.`,
+          'Ungrouped',
+          `Its ${gone.join(' and its ')} was deleted with it. Undo brings it back.`,
         );
     },
     /** What stands beside what was deleted is selected then. */

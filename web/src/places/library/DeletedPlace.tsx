@@ -43,7 +43,7 @@ export function DeletedPlace() {
             <PlaceSearch label="Search what was deleted" value={query} onChange={setQuery} />
           )
         }
-        hint={`Kept for ${RESTORABLE_DAYS} days, then gone for good.`}
+        hint={`Kept for ${RESTORABLE_DAYS} days, then deleted for good.`}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && items.length === 0 && (
@@ -63,7 +63,7 @@ export function DeletedPlace() {
               <Table.Th>Kind</Table.Th>
               <Table.Th>Shop</Table.Th>
               <Table.Th>Deleted</Table.Th>
-              <Table.Th>Gone for good</Table.Th>
+              <Table.Th>Deleted for good</Table.Th>
               <Table.Th>
                 <VisuallyHidden>Restore</VisuallyHidden>
               </Table.Th>
@@ -93,8 +93,8 @@ function DeletedLine({ item, shopName }: { item: DeletedItem; shopName: string }
     if (error) notifyFailure(error, 'Not restored');
     else
       notifyOf(
-        `“${name}” is back`,
-        kind === 'occasion' ? 'It is switched off: switch it on when you want it to send.' : '',
+        `“${name}” was restored`,
+        kind === 'occasion' ? 'It is switched off. Switch it on when it should send.' : '',
       );
   };
   return (

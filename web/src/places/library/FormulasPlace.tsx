@@ -26,15 +26,15 @@ export function FormulasPlace() {
       <PlaceHead
         title="Named formulas"
         beside={choice}
-        hint="Merge tags and conditions of your own: used by name, changed once."
+        hint="Your own merge tags and conditions. Use them by name, and change them in one place."
         add="Add a formula"
         onAdd={() => setOpen({ kept: null, formula: UNNAMED })}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && formulas.length === 0 && (
         <p className="quiet">
-          Nothing has a name yet. A greeting, or who counts as a regular customer, is written here
-          once.
+          No named formulas yet. Write a greeting, or who counts as a regular customer, once and use
+          it everywhere.
         </p>
       )}
       {formulas.length > 0 && (
@@ -42,7 +42,7 @@ export function FormulasPlace() {
           <Table.Thead>
             <Table.Tr>
               <Table.Th>Name</Table.Th>
-              <Table.Th>In formulas</Table.Th>
+              <Table.Th>Name in formulas</Table.Th>
               <Table.Th>What it is</Table.Th>
               <Table.Th>Used in</Table.Th>
             </Table.Tr>

@@ -75,9 +75,7 @@ export function NoteProductsSheet({
       />
       {page?.problem && <p role="alert">{page.problem}</p>}
       {page && !page.problem && (
-        <p className="quiet">
-          {total === 0 ? 'No product is like that.' : counted(total, 'product')}
-        </p>
+        <p className="quiet">{total === 0 ? 'No product matches.' : counted(total, 'product')}</p>
       )}
       <ul className={classes.products} aria-label={asked.title}>
         {products.map(({ sku, name, category, notes }, i) => (

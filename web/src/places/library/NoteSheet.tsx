@@ -62,28 +62,28 @@ export function NoteSheet({ shop, kept, note: given, choices, onClose }: Props) 
           <PictureField label="Picture" value={note.image} onChange={(image) => put({ image })} />
           <LabelledLine label="Link" value={note.link} onChange={(link) => put({ link })} />
           <TagsInput
-            label="With products of these categories"
+            label="For products in these categories"
             data={choices.categories}
             value={note.categories}
             onChange={(categories) => put({ categories })}
           />
           <TagsInput
-            label="With products that have these tags"
+            label="For products with these tags"
             data={choices.tags}
             value={note.tags}
             onChange={(tags) => put({ tags })}
           />
           <ProductsChoice
             shop={shop}
-            label="With these products"
-            description="With every order where nothing is chosen"
+            label="For these products"
+            description="For every order if nothing is chosen"
             value={note.skus}
             most={MOST_SKUS}
             onChange={(skus) => put({ skus })}
           />
           <TagsInput
-            label="With these statuses of the order"
-            description="With any where none is chosen"
+            label="For these order statuses"
+            description="For any status if none is chosen"
             data={choices.statuses}
             value={note.statuses}
             onChange={(statuses) => put({ statuses })}

@@ -28,7 +28,7 @@ beforeEach(() => void store.dispatch(api.util.resetApiState()));
 test('a shop without notes is told what they are for', async () => {
   answer({ ...NONE, notes: [], without: { count: 240, sample: ['Pot'] } });
   renderPart(<NotesPlace />);
-  expect(await screen.findByText(/Nothing is written yet/)).toBeTruthy();
+  expect(await screen.findByText(/No notes yet/)).toBeTruthy();
 });
 
 test('what a note goes with, where it shows, and what has none is told', async () => {
@@ -52,7 +52,7 @@ test('what a note goes with, where it shows, and what has none is told', async (
   expect(screen.getByText('every order')).toBeTruthy();
   expect(screen.getByText('a, b, c, d and 2 more')).toBeTruthy();
   expect(screen.getByRole('link', { name: 'The order' })).toBeTruthy();
-  expect(screen.getAllByText('no template has a slot for it')).toHaveLength(2);
+  expect(screen.getAllByText('no template has a note slot for it')).toHaveLength(2);
   expect(screen.getByRole('button', { name: '2 products have no note' })).toBeTruthy();
 });
 
@@ -118,7 +118,7 @@ test('the products of a note are found by their names', async () => {
   renderPart(<NotesPlace />);
   await userEvent.click(await screen.findByRole('button', { name: /Write a note|Add a note/ }));
   await userEvent.type(
-    await screen.findByLabelText('With these products', { selector: 'input' }),
+    await screen.findByLabelText('For these products', { selector: 'input' }),
     'pot',
   );
   await userEvent.click(await screen.findByRole('option', { name: /Pot 1 P-1/, hidden: true }));

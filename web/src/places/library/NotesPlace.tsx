@@ -37,7 +37,7 @@ export function NotesPlace() {
       <PlaceHead
         title="Product notes"
         beside={choice}
-        hint="Words for the products of an order, shown where a mail has a slot for them."
+        hint="Text about ordered products, shown where an email has a note slot."
         add="Write a note"
         onAdd={() => setOpen({ kept: null, note: EMPTY_NOTE })}
       />
@@ -137,7 +137,7 @@ function NoteLine({
       </Table.Td>
       <Table.Td>
         {shownIn.length === 0 ? (
-          <span className="quiet">no template has a slot for it</span>
+          <span className="quiet">no template has a note slot for it</span>
         ) : (
           shownIn.map((template, i) => (
             <span key={template.id}>
@@ -160,8 +160,8 @@ function Without({
   if (notes.length === 0)
     return (
       <p className="quiet">
-        Nothing is written yet. A note about bulbs is shown once in an order, even when three lines
-        ask for it.
+        No notes yet. A note about bulbs is shown once in an order, even when three lines call for
+        it.
       </p>
     );
   if (count === 0) return <p className="quiet">Every product has a note.</p>;

@@ -18,7 +18,7 @@ beforeEach(() => {
 test('what matters in a picture is moved by the arrow keys, and stays within it', async () => {
   const edge = { ...bed, focus: { x: 0.98, y: 0.5, zoom: 1 } };
   renderPart(<PictureSheet picture={edge} onClose={() => undefined} />);
-  const focus = screen.getByRole('button', { name: /What matters most in the picture/ });
+  const focus = screen.getByRole('button', { name: /The most important point of the picture/ });
   fireEvent.keyDown(focus, { key: 'ArrowRight' });
   fireEvent.keyDown(focus, { key: 'ArrowUp' });
   fireEvent.keyDown(focus, { key: 'a' });

@@ -61,7 +61,7 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
           <button
             type="button"
             className={shared.focus}
-            aria-label="What matters most in the picture: click, or move with the arrow keys"
+            aria-label="The most important point of the picture. Click it, or move it with the arrow keys."
             onClick={pointed}
             onKeyDown={moved}
           >
@@ -71,9 +71,9 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
               style={{ left: `${focus.x * 100}%`, top: `${focus.y * 100}%` }}
             />
           </button>
-          <div className="label">Nearer</div>
+          <div className="label">Zoom</div>
           <Slider
-            thumbLabel="How near the picture is looked at"
+            thumbLabel="Zoom"
             mb={10}
             min={1}
             max={4}
@@ -82,7 +82,7 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
             defaultValue={focus.zoom}
             onChangeEnd={(zoom) => look({ zoom })}
           />
-          <div className="label">Cut to the shapes that blocks ask for</div>
+          <div className="label">Cropped to the shapes that blocks use</div>
           <div className={shared.previews}>
             {SHAPES.map(([width, height]) => (
               <img
@@ -101,7 +101,7 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
         />
         <Textarea
           label="Alt text"
-          description="Read aloud, and shown while pictures are off; blocks take it over"
+          description="Read aloud, and shown when pictures are off. Blocks that use the picture start with it."
           autosize
           minRows={2}
           value={alt}

@@ -51,20 +51,20 @@ test('what is counted, kept, signed, and how fast mails go is set', async () => 
   const user = userEvent.setup();
   const { sent, closed } = server();
   await user.click(await screen.findByRole('switch', { name: /^Count clicks/ }));
-  await user.click(screen.getByRole('switch', { name: /^Sign mails/ }));
+  await user.click(screen.getByRole('switch', { name: /^Sign emails/ }));
   await user.type(screen.getByRole('textbox', { name: 'Domain' }), 'q.example');
   await user.type(screen.getByRole('textbox', { name: 'Selector' }), 'post');
   for (const [name, n] of [
-    [/^Mails a minute/, '600'],
+    [/^Emails per minute/, '600'],
     [/^Links work/, '30'],
-    [/^Sent mails are kept/, '90'],
+    [/^Keep sent emails/, '90'],
   ] as const) {
     const field = screen.getByRole('textbox', { name });
     await user.clear(field);
     await user.type(field, n);
   }
   await user.click(screen.getByRole('combobox', { name: /handed to the mail server/ }));
-  await user.click(await screen.findByRole('option', { name: 'it counts as sent' }));
+  await user.click(await screen.findByRole('option', { name: 'count it as sent' }));
   await save(user);
   await waitFor(() => expect(closed).toHaveBeenCalled());
   expect(saved(sent)).toEqual([
@@ -79,18 +79,18 @@ test('what cannot be is told at its field, which is gone to, and nothing is save
   const user = userEvent.setup();
   const { sent } = server();
   await user.type(
-    await screen.findByRole('textbox', { name: /^Address at which people/ }),
+    await screen.findByRole('textbox', { name: /^Public address of/ }),
     'ftp://q.example',
   );
   await user.clear(screen.getByRole('textbox', { name: /^Links work/ }));
   await save(user);
-  const address = screen.getByRole('textbox', { name: /^Address at which people/ });
+  const address = screen.getByRole('textbox', { name: /^Public address of/ });
   expect(await screen.findByText('An address begins with http:// or https://.')).toBeTruthy();
   expect(document.activeElement).toBe(address);
   // No library’s own words.
   const days = screen.getByRole('textbox', { name: /^Links work/ });
   const said = days.closest('.mantine-InputWrapper-root')?.textContent;
-  expect(said).toMatch(/Unsubscribing always works\.This must be a number/);
+  expect(said).toMatch(/Unsubscribe links always work\.This must be a number/);
   expect(days.getAttribute('aria-invalid')).toBe('true');
   expect(saved(sent)).toEqual([]);
 });
@@ -98,7 +98,7 @@ test('what cannot be is told at its field, which is gone to, and nothing is save
 test('a server is tried before it is saved; letting mails go to people is asked once more', async () => {
   const user = userEvent.setup();
   const { sent, closed } = server();
-  await user.click(await screen.findByText('By a mail server'));
+  await user.click(await screen.findByText('Mail server'));
   await user.click(screen.getByRole('button', { name: 'Try it' }));
   expect(screen.getByText('A mail server has a host name.')).toBeTruthy();
   await user.type(screen.getByRole('textbox', { name: 'Host' }), 'smtp.q.example');
@@ -108,14 +108,14 @@ test('a server is tried before it is saved; letting mails go to people is asked 
   await user.click(screen.getByRole('switch', { name: /^Test-only/ }));
   await save(user);
   expect((await screen.findByRole('alert')).textContent).toMatch(
-    /^From now on mails go to people.*127\.0\.0\.1:4600, which only this machine reaches\.$/,
+    /^From now on, emails go to real people.*127\.0\.0\.1:4600, which only this machine can reach\.$/,
   );
   expect(saved(sent)).toEqual([]);
   // Whatever is changed meanwhile is asked about anew.
   await user.click(screen.getByRole('switch', { name: /^Count opens/ }));
   expect(screen.queryByRole('alert')).toBeNull();
   await save(user);
-  await save(user, 'Let mails go to people');
+  await save(user, 'Send to real people');
   await waitFor(() => expect(closed).toHaveBeenCalled());
   expect(saved(sent)).toMatchObject([
     { test_only: false, count_opens: false, server: { kind: 'smtp', host: 'smtp.q.example' } },

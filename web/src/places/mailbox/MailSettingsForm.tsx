@@ -12,12 +12,12 @@ import { ServerFields } from './ServerFields';
 import classes from './Mailbox.module.css';
 
 const IN_DOUBT: { value: MailSettings['in_doubt']; label: string }[] = [
-  { value: 'ask', label: 'somebody is asked, in the outbox' },
-  { value: 'sent', label: 'it counts as sent' },
-  { value: 'again', label: 'it is sent once more' },
+  { value: 'ask', label: 'ask in the outbox' },
+  { value: 'sent', label: 'count it as sent' },
+  { value: 'again', label: 'send it again' },
 ];
 
-/** How mails leave: by what, to whom, how fast, what is counted, and how long they are kept. */
+/** Email settings: by what, to whom, how fast, what is counted, and how long they are kept. */
 export function MailSettingsForm({ onClose }: { onClose: () => void }) {
   const { data } = mailApi.useMailSettingsQuery();
   if (!data) return null;
@@ -46,7 +46,7 @@ function Form({ known, onClose }: { known: Ans<'mailSettings'>; onClose: () => v
     else onClose();
   };
   return (
-    <SideSheet title="How mails leave" width={500} isForm onClose={onClose}>
+    <SideSheet title="Email settings" width={500} isForm onClose={onClose}>
       <form
         noValidate
         className={classes.settings}
@@ -59,34 +59,34 @@ function Form({ known, onClose }: { known: Ans<'mailSettings'>; onClose: () => v
         <ServerFields {...{ form, password }} />
         <Switch
           label="Test-only"
-          description="Whatever is sent goes to the stand-in mailbox, and to nobody else. Only so can the clock be moved."
+          description="Everything that is sent goes to the stand-in mailbox and to nobody else. The clock can only be moved in this mode."
           {...getInputProps('test_only', { type: 'checkbox' })}
         />
         <TagsInput
-          label="Tests may go to"
-          description="Nowhere else. Enter adds an address."
+          label="Addresses for tests"
+          description="Tests are sent to these addresses only. Press Enter to add one."
           {...getInputProps('test_addresses')}
         />
 
         <h3>Sending</h3>
         <NumberInput
-          label="Mails a minute, at most"
-          description="0 for as many as the mail server takes."
+          label="Emails per minute, at most"
+          description="0 means as many as the mail server accepts."
           min={0}
           {...getInputProps('per_minute')}
         />
         <Select
-          label="If a mail was handed to the mail server, and no answer came"
+          label="If the mail server did not answer after taking an email"
           allowDeselect={false}
           data={IN_DOUBT}
           {...getInputProps('in_doubt')}
         />
         <Switch
-          label="Sign mails (DKIM)"
+          label="Sign emails (DKIM)"
           description={
             dkim_key
-              ? 'With the key in the file that CARAFE_DKIM_KEY_FILE names.'
-              : 'The key comes from a file that CARAFE_DKIM_KEY_FILE names; there is none yet.'
+              ? 'Uses the key in the file named by CARAFE_DKIM_KEY_FILE.'
+              : 'Needs a key: set CARAFE_DKIM_KEY_FILE to its file.'
           }
           {...getInputProps('isSigned', { type: 'checkbox' })}
         />
@@ -103,44 +103,40 @@ function Form({ known, onClose }: { known: Ans<'mailSettings'>; onClose: () => v
 
         <h3>Links and counting</h3>
         <TextInput
-          label="Address at which people reach Carafe"
-          description="Links to unsubscribe, to view a mail and those that are counted lead there."
+          label="Public address of Carafe"
+          description="Used in links to unsubscribe, links to view the email in a browser, and counted links."
           placeholder={self}
           {...getInputProps('public_url')}
         />
         <NumberInput
-          label="Links work for so many days"
-          description="Unsubscribing always works."
+          label="Links work for (days)"
+          description="Unsubscribe links always work."
           min={1}
           {...getInputProps('links_days')}
         />
         <Switch
           label="Count clicks"
-          description="Of people who agreed to marketing, by a redirect."
+          description="Only of people who agreed to marketing. Links go through a redirect."
           {...getInputProps('count_clicks', { type: 'checkbox' })}
         />
         <Switch
           label="Count opens"
-          description="Of people who agreed to marketing, by a picture of one pixel."
+          description="Only of people who agreed to marketing. Adds a picture of one pixel."
           {...getInputProps('count_opens', { type: 'checkbox' })}
         />
 
         <h3>Keeping</h3>
-        <NumberInput
-          label="Sent mails are kept so many days, to the byte"
-          min={1}
-          {...getInputProps('keep_days')}
-        />
+        <NumberInput label="Keep sent emails for (days)" min={1} {...getInputProps('keep_days')} />
         {isAsking && (
           <p role="alert" className={classes.live}>
-            From now on mails go to people, those that wait in the outbox as well.
+            From now on, emails go to real people, including those waiting in the outbox.
             {values.public_url.trim() === '' &&
-              ` Their links to unsubscribe lead to ${self}, which only this machine reaches.`}
+              ` Their unsubscribe links lead to ${self}, which only this machine can reach.`}
           </p>
         )}
         <FormFoot
           problem={problem}
-          submit={isAsking ? 'Let mails go to people' : 'Save'}
+          submit={isAsking ? 'Send to real people' : 'Save'}
           busy={changing.isLoading}
           onCancel={onClose}
         />

@@ -34,8 +34,8 @@ export function MailboxPlace() {
     <main className={classes.place}>
       <PlaceHead
         title="Mailbox"
-        hint="A stand-in: mails of Carafe’s own mail server arrive here, and nowhere else."
-        add="How mails leave"
+        hint="A stand-in mailbox. Emails sent by Carafe’s own mail server arrive here and nowhere else."
+        add="Email settings"
         icon={null}
         onAdd={() => setSetting(true)}
       />
@@ -130,7 +130,7 @@ function Shown({ mail, view }: { mail: ReceivedMail; view: View }) {
     return (
       <iframe
         className={classes.frame}
-        title="The mail as it arrived"
+        title="The email as it arrived"
         sandbox="allow-same-origin"
         srcDoc={localise(mail.html)}
       />

@@ -22,8 +22,8 @@ export function ServerFields({ form, password }: Props) {
       <SegmentedControl
         aria-label="Mail server"
         data={[
-          { value: 'mailbox', label: 'Into the mailbox' },
-          { value: 'smtp', label: 'By a mail server' },
+          { value: 'mailbox', label: 'Stand-in mailbox' },
+          { value: 'smtp', label: 'Mail server' },
         ]}
         {...form.getInputProps('server.kind')}
       />
@@ -38,15 +38,15 @@ export function ServerFields({ form, password }: Props) {
             <NumberInput label="Port" min={1} max={65_535} {...form.getInputProps('server.port')} />
           </div>
           <Switch
-            label="TLS from the first byte"
+            label="TLS from the start"
             {...form.getInputProps('server.tls', { type: 'checkbox' })}
           />
           <TextInput
             label="User"
             description={
               password
-                ? 'The password is known, from CARAFE_SMTP_PASSWORD or its file.'
-                : 'The password comes from CARAFE_SMTP_PASSWORD, or a file in CARAFE_SMTP_PASSWORD_FILE.'
+                ? 'A password is set by CARAFE_SMTP_PASSWORD or its file.'
+                : 'Set the password with CARAFE_SMTP_PASSWORD, or name its file in CARAFE_SMTP_PASSWORD_FILE.'
             }
             {...form.getInputProps('server.user')}
           />

@@ -26,27 +26,27 @@ beforeEach(() => taken.mockReset());
 test('what is no address is told, stays where it was written, and nothing is taken until it is mended', async () => {
   const user = userEvent.setup();
   renderPart(<Page />);
-  const field = screen.getByLabelText('These addresses alone');
+  const field = screen.getByLabelText('Only these addresses');
   expect(valueOf(field)).toBe('maud@s.example');
   await user.type(field, ', wrong');
   await user.tab();
-  expect(screen.getByText(/“wrong” is no address of the form name@shop\.example/)).toBeTruthy();
+  expect(screen.getByText(/“wrong” is not an address such as name@shop\.example/)).toBeTruthy();
   expect(valueOf(field)).toBe('maud@s.example, wrong');
   expect(taken).not.toHaveBeenCalled();
   await user.type(field, '@S.example');
   await user.tab();
   expect(taken).toHaveBeenCalledWith(['maud@s.example', 'wrong@s.example']);
-  expect(valueOf(screen.getByLabelText('These addresses alone'))).toBe(
+  expect(valueOf(screen.getByLabelText('Only these addresses'))).toBe(
     'maud@s.example, wrong@s.example',
   );
-  expect(screen.getByText(/nobody else then\. 2 addresses\./)).toBeTruthy();
-  expect(screen.queryByText(/is no address/)).toBeNull();
+  expect(screen.getByText(/Nobody else gets it\. 2 addresses\./)).toBeTruthy();
+  expect(screen.queryByText(/is not an address/)).toBeNull();
 });
 
 test('taken out, everybody is meant again', async () => {
   const user = userEvent.setup();
   renderPart(<Page />);
-  await user.clear(screen.getByLabelText('These addresses alone'));
+  await user.clear(screen.getByLabelText('Only these addresses'));
   await user.tab();
   expect(taken).toHaveBeenCalledWith([]);
 });

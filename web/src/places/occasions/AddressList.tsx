@@ -20,8 +20,8 @@ export function AddressList({ addresses, onPut }: Props) {
     addresses.length > 0 ? ` ${counted(addresses.length, 'address', 'addresses')}.` : '';
   return (
     <Textarea
-      label="These addresses alone"
-      description={`With commas or on lines of their own; nobody else then.${count}`}
+      label="Only these addresses"
+      description={`Separate them with commas or new lines. Nobody else gets it.${count}`}
       size="xs"
       autosize
       minRows={1}

@@ -45,7 +45,9 @@ test('all that are listed are chosen by one click, and sent to by an occasion th
   await user.click(screen.getByRole('button', { name: 'Send to 2 people' }));
   expect(posted(sent)?.path).toContain('/occasions/Hand/hand');
   expect(posted(sent)?.body).toMatchObject({ people: [1, 2] });
-  expect((await screen.findByRole('status')).textContent).toMatch(/2 people came in, 1 mail made/);
+  expect((await screen.findByRole('status')).textContent).toMatch(
+    /2 people entered, 1 email created/,
+  );
   expect(all.checked).toBe(false);
 });
 
@@ -68,8 +70,8 @@ test('nothing is sent without an occasion; the other list is empty, and that is 
   shown([row(1)], 1, [occasion('Off', 'by_hand', false)]);
   await user.click(await screen.findByLabelText('Person 1'));
   expect(screen.getByRole('button', { name: /^Send to/ })).toHaveProperty('disabled', true);
-  expect(screen.getByText(/Switch on an occasion that starts by hand first/)).toBeTruthy();
+  expect(screen.getByText(/First switch on an occasion that starts by hand/)).toBeTruthy();
   await user.click(screen.getByText('Orders not paid'));
-  expect(await screen.findByText('There is none now.')).toBeTruthy();
+  expect(await screen.findByText('There are none now.')).toBeTruthy();
   expect(screen.queryByLabelText(/^Choose/)).toBeNull();
 });

@@ -67,7 +67,7 @@ export function HandLists({
           aria-label="By which occasion"
           size="xs"
           w={220}
-          placeholder="An occasion by hand"
+          placeholder="An occasion started by hand"
           nothingFoundMessage="None is on."
           data={hand.map((one) => ({ value: one.id, label: one.occasion.name }))}
           value={id}
@@ -84,17 +84,18 @@ export function HandLists({
       </div>
       {hand.length === 0 && (
         <p className="quiet">
-          Switch on an occasion that starts by hand first; its steps are what these people get.
+          First switch on an occasion that starts by hand. Its steps are what these people get.
         </p>
       )}
       {(error ?? starting.error) && <p role="alert">{messageOf(error ?? starting.error)}</p>}
       {told && (
         <p role="status">
-          {counted(told.entered, 'person', 'people')} came in, {counted(told.mails, 'mail')} made.
-          Who did not agree, or had enough mails, got none: the outbox and Why tell of each.
+          {counted(told.entered, 'person', 'people')} entered, {counted(told.mails, 'email')}{' '}
+          created. People who did not agree, or who have had enough emails, get none: the outbox
+          says why for each.
         </p>
       )}
-      {data && rows.length === 0 && <p className="quiet">There is none now.</p>}
+      {data && rows.length === 0 && <p className="quiet">There are none now.</p>}
       {data && rows.length > 0 && (
         <p className="quiet">
           {data.of > rows.length
@@ -146,7 +147,7 @@ export function HandLists({
               </td>
               <td className={classes.short}>{ago(since, now)}</td>
               <td className={`quiet ${classes.short}`}>
-                {last_mail ? `mail ${ago(last_mail, now)}` : 'no mail yet'}
+                {last_mail ? `mail ${ago(last_mail, now)}` : 'no email yet'}
               </td>
             </tr>
           ))}

@@ -30,7 +30,7 @@ export function InsideList({
       className={classes.whom}
       onToggle={({ currentTarget }) => setOpened(currentTarget.open)}
     >
-      <summary>{counted(count, 'person', 'people')} inside or about to come in</summary>
+      <summary>{counted(count, 'person', 'people')} inside or about to enter</summary>
       <table className={classes.table}>
         <thead>
           <tr>
@@ -43,7 +43,7 @@ export function InsideList({
           {(data?.people ?? []).map(({ email, name, step, entered, due, cause }) => (
             <tr key={`${email} ${cause}`}>
               <th scope="row">{name || email}</th>
-              <td>{entered === null ? 'May come in' : said(step)}</td>
+              <td>{entered === null ? 'Could enter' : said(step)}</td>
               <td>{ahead(due, now)}</td>
             </tr>
           ))}

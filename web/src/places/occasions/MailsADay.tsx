@@ -35,7 +35,7 @@ export function MailsADay({ rows, from, zone, days, nameOf }: Props) {
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         role="img"
-        aria-label={`Mails a day: ${figure(total)} in ${days} days`}
+        aria-label={`Emails per day: ${figure(total)} in ${days} days`}
       >
         {ticks.map((tick) => (
           <g key={tick}>

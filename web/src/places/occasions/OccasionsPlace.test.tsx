@@ -112,13 +112,13 @@ test('an occasion reads as sentences on its time line, with who is where', async
   server();
   renderPart(<OccasionsPlace />);
   expect(await screen.findByText('When a cart has been quiet for 1 hour')).toBeTruthy();
-  expect(screen.getByText(/Touched last\. Then quiet for 1 hour/)).toBeTruthy();
+  expect(screen.getByText(/Last activity\. Then no activity for 1 hour/)).toBeTruthy();
   expect(await screen.findByText('Send “The bench”, held for approval')).toBeTruthy();
   expect(screen.getByText('+4 h')).toBeTruthy();
   expect(screen.getByRole('link', { name: '3 held' }).getAttribute('href')).toBe(
     '/outbox?shop=s&occasion=o1&step=a&state=held',
   );
-  expect(screen.getByText('3 people inside or about to come in')).toBeTruthy();
+  expect(screen.getByText('3 people inside or about to enter')).toBeTruthy();
 });
 
 test('one person walks through it: each condition with its values', async () => {
@@ -168,9 +168,9 @@ test('switching on says what it means first', async () => {
   renderPart(<OccasionsPlace />);
   await user.click(await screen.findByRole('button', { name: 'Switch on' }));
   const dialog = await screen.findByRole('dialog');
-  expect(await within(dialog).findByText(/one mail of it waits in the outbox/)).toBeTruthy();
+  expect(await within(dialog).findByText(/one step waits in the outbox/)).toBeTruthy();
   await user.click(within(dialog).getByRole('button', { name: 'Switch on' }));
-  expect(await screen.findByText('On as it is here')).toBeTruthy();
+  expect(await screen.findByText('On, same as this draft')).toBeTruthy();
   expect(sent.filter((one) => isFor(ENDPOINTS.publishOccasion, one))).toHaveLength(1);
 });
 
@@ -188,7 +188,7 @@ test('one that is shipped is added, or an empty one', async () => {
     ),
   );
   // This server lists the old one alone: what is not there is not answered with another.
-  expect(await screen.findByText(/not there any more/)).toBeTruthy();
+  expect(await screen.findByText(/no longer exists/)).toBeTruthy();
   expect(screen.queryByRole('region', { name: 'Occasion' })).toBeNull();
   await user.click(screen.getByRole('button', { name: /^Cart left/ }));
   expect(await screen.findByRole('region', { name: 'Occasion' })).toBeTruthy();
@@ -203,10 +203,10 @@ test('a replay adds up what some people at a time come to, with why not and to w
   expect((await within(part).findByTestId('replayed')).textContent).toMatch(/^\d+ mails/);
   await waitFor(() =>
     expect(within(part).getByTestId('replayed').textContent).toBe(
-      '6 mails to 6 people. Somebody came in 8 times; 10 of 10 people looked at.',
+      '6 emails to 6 people. Entered: 8 times; 10 of 10 people checked.',
     ),
   );
-  expect(within(part).getByRole('img', { name: 'Mails a day: 6 in 60 days' })).toBeTruthy();
+  expect(within(part).getByRole('img', { name: 'Emails per day: 6 in 60 days' })).toBeTruthy();
   // It began at midnight by UTC, which is the 31st of October in the shop.
   const days = within(part).getAllByText(/^31 Oct: 2/);
   expect(days.map(({ tagName }) => tagName)).toEqual(['title']);

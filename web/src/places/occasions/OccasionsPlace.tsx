@@ -45,7 +45,7 @@ export function OccasionsPlace() {
   const [choosing, setChoosing] = useState(false);
   const all = data?.occasions ?? [];
   const asked = params.get('open');
-  // What was asked for and is not there yet, or not any more, is not answered with another one.
+  // What was asked for and is not there yet, or removed, is not answered with another one.
   const open = asked === null ? all[0] : all.find(({ id }) => id === asked);
   useEffect(() => {
     document.title = 'Occasions · Carafe';
@@ -63,7 +63,7 @@ export function OccasionsPlace() {
       <PlaceHead
         title="Occasions"
         beside={choice}
-        hint="What starts a mail, whom it is for, and when it must not go."
+        hint="What starts an email, who gets it, and when it must not be sent."
         add="Add an occasion"
         onAdd={() => setChoosing(true)}
         waits={shop === undefined}
@@ -92,7 +92,7 @@ export function OccasionsPlace() {
                   {occasion === BLANK ? 'An empty one' : occasion.name}
                   <span className={classes.gist}>
                     {occasion === BLANK
-                      ? 'You say what starts it, and every step.'
+                      ? 'Start from nothing.'
                       : sayStart(occasion, data?.rules ?? FIRST_RULES)}
                   </span>
                 </button>
@@ -104,8 +104,8 @@ export function OccasionsPlace() {
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && all.length === 0 && (
         <p className="quiet">
-          There is no occasion yet. Start from one that is shipped, look at what it would have done,
-          and switch it on when you like what you see.
+          No occasions yet. Start from a ready-made one, see what it would have done, and switch it
+          on when you are happy with it.
         </p>
       )}
       {all.length > 0 && shop !== undefined && data && (
@@ -115,7 +115,7 @@ export function OccasionsPlace() {
             <OpenOccasion key={open.id} shop={shop} stored={open} others={all} rules={data.rules} />
           ) : (
             !isFetching && (
-              <p className="quiet">This occasion is not there any more. Choose another one.</p>
+              <p className="quiet">This occasion no longer exists. Choose another one.</p>
             )
           )}
         </div>
@@ -182,7 +182,7 @@ function Listed({
                 ? 'Off'
                 : inside + armed === 0
                   ? 'On, nobody inside'
-                  : `On, ${counted(inside, 'person', 'people')} inside${armed > 0 ? `, ${armed} may come` : ''}`}
+                  : `On, ${counted(inside, 'person', 'people')} inside${armed > 0 ? `, ${armed} could enter` : ''}`}
               {on_since !== null && next !== null && `, next ${ahead(next, now)}`}
             </span>
           </span>

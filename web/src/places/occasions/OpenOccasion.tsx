@@ -128,8 +128,8 @@ function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeo
           ? 'Saving …'
           : isOn
             ? differs
-              ? 'The draft is not on yet'
-              : 'On as it is here'
+              ? 'The draft is not switched on yet'
+              : 'On, same as this draft'
             : 'Off'}
       </span>
       <Tooltip label="Undo">

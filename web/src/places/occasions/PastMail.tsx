@@ -34,13 +34,13 @@ export function PastMail({
     <Dialog
       opened
       onClose={onClose}
-      title={data?.subject ?? (rehearsal ? 'A mail to come' : 'A mail of the past')}
+      title={data?.subject ?? (rehearsal ? 'A future email' : 'A past email')}
       size={720}
     >
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && (
         <iframe
-          title="The mail as it would have been"
+          title="The email as it would have been"
           sandbox="allow-same-origin"
           className={classes.mail}
           srcDoc={localise(data.html)}

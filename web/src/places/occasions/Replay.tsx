@@ -92,7 +92,7 @@ export function Replay({ shop, zone, id, occasion, others, templates, onPerson }
         />
         <span>days, beside</span>
         <Select
-          aria-label="Beside another occasion"
+          aria-label="Together with another occasion"
           size="xs"
           w={170}
           clearable
@@ -120,8 +120,8 @@ export function Replay({ shop, zone, id, occasion, others, templates, onPerson }
       </div>
       <p className={classes.about}>
         {mode === 'replay'
-          ? `What really happened, as if the occasion had been on as it stands here.${asksPicks ? ' Conditions over picks ask for those of today.' : ''}`
-          : 'Made-up shoppers who behave as yours did in the last 90 days, by hour and weekday.'}
+          ? `What really happened, replayed as if this occasion had been on.${asksPicks ? ' Conditions on picks use today’s picks.' : ''}`
+          : 'Invented shoppers who behave as yours did in the last 90 days, by hour and weekday.'}
       </p>
       {[one, two].map(
         ({ problem }, i) =>
@@ -188,22 +188,22 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
         />
       )}
       <p role="status" data-testid="replayed">
-        <strong>{counted(figures.mails, 'mail')}</strong> to{' '}
-        <strong>{counted(figures.reached, 'person', 'people')}</strong>. Somebody came in{' '}
+        <strong>{counted(figures.mails, 'email')}</strong> to{' '}
+        <strong>{counted(figures.reached, 'person', 'people')}</strong>. Entered:{' '}
         {counted(figures.entered, 'time')}; {figure(figures.people)} of {figure(people)} people
-        looked at.
+        checked.
       </p>
       <MailsADay rows={figures.days} days={asked.days} {...{ from, zone, nameOf }} />
       <div className={classes.facts}>
         <div>
           <ul>
             <li>
-              {counted(figures.ordered_before, 'time')} somebody ordered, or emptied the cart,
-              before a first mail
+              {counted(figures.ordered_before, 'time')} ordered or emptied the cart before a first
+              email
             </li>
             <li>
               {two.count === 0 ? 'Nobody' : counted(two.count, 'person', 'people')} would get two
-              within a day <PeopleLinks ids={two.people} {...{ shop, onPerson }} />
+              emails within a day <PeopleLinks ids={two.people} {...{ shop, onPerson }} />
             </li>
             <li>{perPerson(figures)}</li>
           </ul>
@@ -247,7 +247,7 @@ function perPerson({ per_person }: OccasionFigures): string {
     .map((n, mails) => [n, mails] as const)
     .filter(([n, mails]) => n > 0 && mails > 0)
     .map(([n, mails]) => `${figure(n)} get ${mails === last ? `${mails} or more` : mails}`);
-  return parts.length === 0 ? 'Nobody gets a mail' : `Mails a person: ${parts.join(', ')}`;
+  return parts.length === 0 ? 'Nobody gets an email' : `Emails per person: ${parts.join(', ')}`;
 }
 
 /** Why people got nothing, with those people. */

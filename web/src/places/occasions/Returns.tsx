@@ -28,7 +28,7 @@ export function Returns({ returns: { hours, carts } }: { returns: OccasionFigure
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         role="img"
-        aria-label={`Of 100 carts, ${at(1)} are ordered within an hour, ${at(24)} within a day, by themselves`}
+        aria-label={`Of 100 carts, ${at(1)} are ordered within an hour, ${at(24)} within a day, without any email`}
       >
         {y.ticks(3).map((tick) => (
           <g key={tick}>
@@ -58,7 +58,7 @@ export function Returns({ returns: { hours, carts } }: { returns: OccasionFigure
       </svg>
       <figcaption>
         Of 100 carts, {at(1)} are ordered within an hour, {at(4)} within four, {at(24)} within a day
-        without a word from you.
+        without any email.
       </figcaption>
     </figure>
   );

@@ -10,32 +10,32 @@ type Name = Exclude<keyof ShopRules, 'one_cause'>;
 const QUESTIONS: readonly { name: Name; label: string; description: string }[] = [
   {
     name: 'quiet_minutes',
-    label: 'A cart is left after so many minutes without a touch',
-    description: 'The quiet time. Every wait of an occasion comes after it.',
+    label: 'A cart counts as abandoned after (minutes without activity)',
+    description: 'Waits in an occasion begin after this time.',
   },
   {
     name: 'give_up_days',
-    label: 'A left cart is given up after so many days',
-    description: 'Nobody is written to about it any more.',
+    label: 'An abandoned cart is forgotten after (days)',
+    description: 'No more emails are sent about it.',
   },
   {
     name: 'most_a_day',
-    label: 'Marketing mails a person and day, at most',
-    description: 'Over all occasions. 0 is any number.',
+    label: 'Marketing emails per person and day, at most',
+    description: 'Across all occasions. 0 means no limit.',
   },
   {
     name: 'most_a_week',
-    label: 'Marketing mails a person and week, at most',
-    description: 'Over all occasions. 0 is any number.',
+    label: 'Marketing emails per person and week, at most',
+    description: 'Across all occasions. 0 means no limit.',
   },
   {
     name: 'most_an_hour',
-    label: 'People who may come into one occasion within an hour',
-    description: 'Beyond that its mails are held, until somebody has looked at the outbox.',
+    label: 'People who may enter one occasion within an hour',
+    description: 'Beyond that, its emails are held until you approve them in the outbox.',
   },
 ];
 
-/** What holds for all occasions of a shop. */
+/** What applies to all occasions of a shop. */
 export function RulesSheet({
   shop,
   rules: first,
@@ -76,11 +76,11 @@ export function RulesSheet({
           />
         ))}
         <Select
-          label="Where several occasions answer one thing, as one order"
+          label="If one event, such as an order, starts several occasions"
           allowDeselect={false}
           data={[
-            { value: 'all', label: 'all of them do' },
-            { value: 'first', label: 'the one with the highest priority' },
+            { value: 'all', label: 'all of them run' },
+            { value: 'first', label: 'only the one with the highest priority' },
           ]}
           value={rules.one_cause}
           onChange={(to) => to && setRules({ ...rules, one_cause: to as 'all' | 'first' })}

@@ -107,7 +107,7 @@ test('nobody, nothing to send, and a refusal are said', async () => {
     isFor(ENDPOINTS.beforeSending, sent) ? { body: { sending: null } as object } : null,
   );
   renderPart(<Samples id="o2" />);
-  expect(await screen.findByText('It sends nothing to its people yet.')).toBeTruthy();
+  expect(await screen.findByText('It does not send anything yet.')).toBeTruthy();
   cleanup();
   server((sent) => (isFor(ENDPOINTS.survey, sent) ? refusal(422, 'It is gone.') : null));
   renderPart(<Samples id="o3" />);

@@ -14,8 +14,8 @@ const MOST_FINDINGS = 4;
 export function Samples({ id }: { id: string }) {
   const { sending, isNothing, problem } = useSending(id);
   if (problem !== null) return <p role="alert">{problem}</p>;
-  if (isNothing) return <p className="quiet">It sends nothing to its people yet.</p>;
-  if (!sending) return <p className="quiet">Filling it for the first of its people …</p>;
+  if (isNothing) return <p className="quiet">It does not send anything yet.</p>;
+  if (!sending) return <p className="quiet">Filling it for the first recipients …</p>;
   return (
     <section aria-label="What goes out" className={classes.samples}>
       <Found sending={sending} />
@@ -29,8 +29,7 @@ function Found({ sending: { soFar, findings } }: { sending: SendingSoFar }) {
     return (
       <p className="quiet" role="status">
         Filling it for everybody: {figure(soFar.looked)} of{' '}
-        {counted(soFar.people, 'person', 'people')} looked at. What the checks find comes after
-        that.
+        {counted(soFar.people, 'person', 'people')} done. Then come the results of the checks.
       </p>
     );
   if (findings.length === 0) return <p>The checks find nothing.</p>;
@@ -42,7 +41,7 @@ function Found({ sending: { soFar, findings } }: { sending: SendingSoFar }) {
         </li>
       ))}
       {findings.length > MOST_FINDINGS && (
-        <li className="quiet">And {findings.length - MOST_FINDINGS} more, on the desk.</li>
+        <li className="quiet">And {findings.length - MOST_FINDINGS} more in the editor.</li>
       )}
     </ul>
   );
@@ -77,7 +76,7 @@ function Mails({ sending: { template, soFar, samples } }: { sending: SendingSoFa
       <p role="status">
         <Subject key={shown.person} template={template} person={shown.person} />
         <br />
-        {survey.variants.length > 1 ? words(shown) : 'All get the same'}:{' '}
+        {survey.variants.length > 1 ? words(shown) : 'Everybody gets the same'}:{' '}
         {counted(peopleLike(survey.variants, shown.key), 'person', 'people')}
         {soFar.running && ' so far'}
       </p>

@@ -22,8 +22,7 @@ export function SegmentsSheet({ shop, onClose }: { shop: string; onClose: () => 
   return (
     <SideSheet title="Segments" width={560} isForm onClose={onClose}>
       <p className="quiet">
-        A segment is a condition with a name. Occasions ask for it by that name, and it is counted
-        anew whenever it is asked.
+        A segment is a named condition. Occasions use it by its name, and it is always up to date.
       </p>
       {segments.map((segment) => (
         <div key={segment.name} className={classes.segment}>

@@ -92,13 +92,13 @@ test('a point in time begins with the day after the one that the server has', as
 test('a mail of one day whose time is past goes again next week, or in five minutes', async () => {
   const user = userEvent.setup();
   shown({ kind: 'at_time', time: '2026-11-20T08:00', clock: 'shop' });
-  expect(await screen.findByText('This time is past.')).toBeTruthy();
+  expect(await screen.findByText('This time has passed.')).toBeTruthy();
   await user.click(screen.getByRole('button', { name: 'Again next week' }));
   const { time } = start as Start & { kind: 'at_time' };
   const week = 7 * 86_400_000;
   expect((Date.parse(`${time}Z`) - Date.parse('2026-11-20T08:00Z')) % week).toBe(0);
   expect(Date.parse(`${time}Z`)).toBeGreaterThan(Date.now());
-  expect(screen.queryByText('This time is past.')).toBeNull();
+  expect(screen.queryByText('This time has passed.')).toBeNull();
   expect(screen.queryByRole('button', { name: 'Again next week' })).toBeNull();
   await user.click(screen.getByRole('button', { name: 'In five minutes' }));
   const soon = Date.parse(`${(start as Start & { kind: 'at_time' }).time}Z`);

@@ -91,7 +91,7 @@ function Once({ start, wall, onChange }: OnceProps) {
   const at = (time: string) => onChange({ ...start, time });
   return (
     <div className={classes.line}>
-      {isOver && <span>This time is past.</span>}
+      {isOver && <span>This time has passed.</span>}
       {isOver && (
         <Button
           variant="default"
@@ -250,7 +250,7 @@ function Question({ shop, shape, field, value, choices, onPut }: QuestionProps) 
             aria-label={field.control === 'segment' ? 'Segment' : 'Feed'}
             size="xs"
             w={180}
-            placeholder={choices.length === 0 ? 'There is none yet' : 'Choose one'}
+            placeholder={choices.length === 0 ? 'None yet' : 'Choose one'}
             data={[...choices]}
             value={typeof value === 'string' && value !== '' ? value : null}
             onChange={(to) => to && onPut(to)}

@@ -115,9 +115,9 @@ function WaitForm({ step, onChange }: Of<'wait'>) {
 }
 
 const OTHERWISE = [
-  { value: 'stop', label: 'all ends' },
-  { value: 'skip', label: 'the next mail is passed over' },
-  { value: 'ask_again', label: 'it is asked again' },
+  { value: 'stop', label: 'the occasion ends' },
+  { value: 'skip', label: 'the next email is skipped' },
+  { value: 'ask_again', label: 'it is checked again' },
 ];
 
 function GuardForm({ step, shape, onChange }: Of<'guard'>) {
@@ -125,7 +125,7 @@ function GuardForm({ step, shape, onChange }: Of<'guard'>) {
   return (
     <>
       <ConditionField
-        label="Goes on only if"
+        label="Continue only if"
         placeholder="not occasion.ordered_since"
         value={when}
         shape={shape}
@@ -134,9 +134,9 @@ function GuardForm({ step, shape, onChange }: Of<'guard'>) {
         onChange={(to) => onChange({ ...step, when: to })}
       />
       <div className={classes.line}>
-        <span>When it does not hold,</span>
+        <span>If not,</span>
         <Select
-          aria-label="When it does not hold"
+          aria-label="If not"
           size="xs"
           w={210}
           allowDeselect={false}
@@ -255,7 +255,7 @@ function BranchForm({ step, shape, onChange }: Of<'branch'>) {
           disabled={step.ways.length >= 5}
           onClick={() => put([...step.ways, { when: '', steps: [] }])}
         >
-          Add a way
+          Add a branch
         </Button>
         {step.ways.length > 1 && (
           <Button
@@ -264,7 +264,7 @@ function BranchForm({ step, shape, onChange }: Of<'branch'>) {
             color="clay"
             onClick={() => put(step.ways.slice(0, -1))}
           >
-            Take the last way out
+            Remove the last branch
           </Button>
         )}
       </div>

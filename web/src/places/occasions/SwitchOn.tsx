@@ -57,19 +57,16 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
         <ul style={{ paddingLeft: 18, lineHeight: 1.6 }}>
           <li>
             {going === 0
-              ? 'No mail goes by itself'
-              : going === 1
-                ? 'One mail of it goes by itself'
-                : `${going} mails of it go by themselves`}
+              ? 'Nothing is sent automatically.'
+              : `Emails of ${counted(going, 'step')} are sent automatically.`}
             {held > 0 &&
-              `; ${held === 1 ? 'one mail of it waits' : `${held} mails of it wait`} in the outbox until you approve ${held === 1 ? 'it' : 'them'}`}
-            .
+              ` Emails of ${counted(held, 'step')} wait in the outbox for your approval.`}
           </li>
           {data?.audience && (
             <li>
               It is for {counted(data.audience.people, 'person', 'people')}, of whom{' '}
               {figure(data.audience.agreed)} agreed to marketing.{' '}
-              {occasion.start.kind === 'repeating' ? 'It goes first on' : 'It begins on'}{' '}
+              {occasion.start.kind === 'repeating' ? 'It is first sent on' : 'It begins on'}{' '}
               {whenOf.format(new Date(`${data.audience.wall}Z`))}, by{' '}
               {data.audience.clock === 'shop' ? 'the shop’s clock' : 'each person’s own clock'}.
             </li>
@@ -77,22 +74,22 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
           {(data?.audience?.strangers ?? 0) > 0 && (
             <li>
               {data?.audience?.strangers === 1
-                ? 'One of the addresses is of nobody in this shop: nothing goes to it.'
-                : `${figure(data?.audience?.strangers ?? 0)} of the addresses are of nobody in this shop: nothing goes to them.`}
+                ? 'One of the addresses belongs to nobody in this shop. Nothing is sent to it.'
+                : `${figure(data?.audience?.strangers ?? 0)} of the addresses belong to nobody in this shop. Nothing is sent to them.`}
             </li>
           )}
-          {isByClock && !data && !error && <li>Counting whom it is for …</li>}
+          {isByClock && !data && !error && <li>Counting who gets it …</li>}
           {!isByClock && (
             <li>
               {occasion.start.kind === 'by_hand'
-                ? 'Nobody comes in by themselves: choose people under “Send by hand”.'
-                : 'What happened before now starts nothing. Look at the replay for what would have been.'}
+                ? 'Nobody enters automatically. Choose people under “Send by hand”.'
+                : 'Nothing that happened before now starts it. The replay shows what would have happened.'}
             </li>
           )}
           {published !== null && inside > 0 && (
             <li>
               {counted(inside, 'person', 'people')} {inside === 1 ? 'is' : 'are'} half way, and{' '}
-              {inside === 1 ? 'goes' : 'go'} on by the version that they came in by.
+              {inside === 1 ? 'goes' : 'go'} on with the version they entered with.
             </li>
           )}
         </ul>

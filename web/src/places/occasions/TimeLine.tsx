@@ -76,7 +76,8 @@ export function TimeLine(props: Props) {
         <div className={classes.hung}>
           <span className={classes.when}>0</span>
           <p className={classes.origin}>
-            Touched last. Then quiet for {sayDuration(durationOf(quiet))}: a setting of the shop.
+            Last activity. Then no activity for {sayDuration(durationOf(quiet))}(a setting of the
+            shop).
           </p>
         </div>
       )}
@@ -136,8 +137,8 @@ function Row({ steps, path, at, before, first, ...props }: RowProps) {
 
 const KINDS: readonly { kind: Step['kind']; label: string }[] = [
   { kind: 'wait', label: 'Wait' },
-  { kind: 'guard', label: 'Go on only if' },
-  { kind: 'send', label: 'Send a mail' },
+  { kind: 'guard', label: 'Continue only if' },
+  { kind: 'send', label: 'Send an email' },
   { kind: 'branch', label: 'Branch' },
 ];
 

@@ -9,11 +9,8 @@ import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
 import { AskedValues } from '../../parts/AskedValues';
 import { WhoChoice } from './WhoChoice';
+import { momentOf } from '../../parts/moment';
 import classes from './Occasions.module.css';
-
-const whenOf = new Intl.DateTimeFormat('en-GB', {
-  ...{ weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' },
-});
 
 interface Props {
   shop: string;
@@ -58,7 +55,7 @@ export function Walk({ shop, id, occasion, person, onPerson, onStep }: Props) {
       {error && <p className={classes.problem}>{messageOf(error)}</p>}
       <div className="label">As if it had been on</div>
       {data && data.lines.length === 0 && (
-        <p className="quiet">Nothing would have started it for this person.</p>
+        <p className="quiet">It would not have started for this person.</p>
       )}
       <Lines lines={data?.lines ?? []} onStep={onStep} />
       {real.length > 0 && (
@@ -72,7 +69,7 @@ export function Walk({ shop, id, occasion, person, onPerson, onStep }: Props) {
           className={classes.small}
           to={`/outbox?shop=${shop}&email=${encodeURIComponent(person.email)}`}
         >
-          Mails to {person.name || person.email}
+          Emails to {person.name || person.email}
         </Link>
       )}
     </section>
@@ -84,7 +81,7 @@ function Lines({ lines, onStep }: { lines: readonly WalkLine[]; onStep: (step: s
     <ol className={classes.lines}>
       {lines.map((line, i) => (
         <li key={i} data-kind={line.kind} data-no={line.held === false || undefined}>
-          <time dateTime={line.at}>{whenOf.format(new Date(line.at))}</time>
+          <time dateTime={line.at}>{momentOf(line.at)}</time>
           <div>
             {line.step !== null ? (
               <button type="button" onClick={() => line.step !== null && onStep(line.step)}>

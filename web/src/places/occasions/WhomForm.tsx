@@ -31,7 +31,7 @@ export function WhomForm({ shop, occasion, shape, segments, onChange }: Props) {
         size="xs"
         w={170}
         clearable
-        placeholder="any segment"
+        placeholder="everybody"
         data={[...segments]}
         value={whom[name] ?? null}
         onChange={(to) => put({ [name]: to ?? undefined })}
@@ -46,7 +46,7 @@ export function WhomForm({ shop, occasion, shape, segments, onChange }: Props) {
         {segment('without', 'not in')}
       </div>
       <ConditionField
-        label="And only with"
+        label="And only if"
         placeholder="cart.count >= 2"
         value={whom.where ?? ''}
         shape={shape}
@@ -58,13 +58,13 @@ export function WhomForm({ shop, occasion, shape, segments, onChange }: Props) {
       <div className={classes.line}>
         <Switch
           size="xs"
-          label="Guests too"
+          label="Include guests"
           checked={whom.guests}
           onChange={({ currentTarget }) => put({ guests: currentTarget.checked })}
         />
-        <span>Nobody again within</span>
+        <span>Not the same person again within</span>
         <NumberInput
-          aria-label="Nobody again within"
+          aria-label="Not the same person again within"
           size="xs"
           w={70}
           min={0}

@@ -18,20 +18,20 @@ const DEEDS: readonly {
     label: 'Stop',
     of: ['held', 'waiting', 'ready'],
     done: 'stopped',
-    missed: 'gone already',
+    missed: 'already sent',
   },
   {
     to: 'go_on',
-    label: 'Go on with',
+    label: 'Resume',
     of: ['stopped'],
-    done: 'gone on with',
+    done: 'resumed',
     missed: 'not stopped by hand',
   },
   {
     to: 'try_again',
-    label: 'Try once more',
+    label: 'Try again',
     of: ['bounced'],
-    done: 'tried once more',
+    done: 'tried again',
     missed: 'no longer bounced',
   },
   {
@@ -67,15 +67,15 @@ export function ChosenMails({ shop, chosen, onDone }: Props) {
     const missed = ids.length - changed;
     if (missed > 0)
       notifyOf(
-        `${counted(ids.length - missed, 'mail')} ${done}`,
-        `${counted(missed, 'mail')} could not be: ${why}.`,
+        `${counted(ids.length - missed, 'email')} ${done}`,
+        `${counted(missed, 'email was', 'emails were')} not changed: ${why}.`,
       );
     onDone();
   };
   return (
     <>
       {dialog}
-      <span role="status">{counted(chosen.size, 'mail')} chosen</span>
+      <span role="status">{counted(chosen.size, 'email')} chosen</span>
       {DEEDS.map((deed) => {
         const ids = [...chosen].flatMap(([id, state]) => (deed.of.includes(state) ? [id] : []));
         return ids.length === 0 ? null : (
@@ -91,7 +91,7 @@ export function ChosenMails({ shop, chosen, onDone }: Props) {
         );
       })}
       <Button size="compact-sm" variant="subtle" onClick={onDone}>
-        Choose none
+        Clear the selection
       </Button>
     </>
   );

@@ -12,6 +12,7 @@ import { SideSheet } from '../../parts/SideSheet';
 import { TrailLine } from '../../parts/TrailLine';
 import { StateMark } from './StateMark';
 import { useChangeMails, type MailChange } from './useChangeMails';
+import { momentOf } from '../../parts/moment';
 import classes from './Outbox.module.css';
 
 type View = 'mail' | 'text' | 'headers' | 'why' | 'links';
@@ -22,9 +23,6 @@ const VIEWS: { value: View; label: string }[] = [
   { value: 'headers', label: 'Headers' },
   { value: 'links', label: 'Links' },
 ];
-const whenOf = new Intl.DateTimeFormat('en-GB', {
-  ...{ weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' },
-});
 
 /** One mail with its story, from cause to what came of it. */
 export function MailSheet({
@@ -38,7 +36,7 @@ export function MailSheet({
 }) {
   const { data: mail, error } = outboxApi.useOutboxMailQuery(id);
   return (
-    <SideSheet title={mail?.item.subject ?? 'A mail'} width={780} onClose={onClose}>
+    <SideSheet title={mail?.item.subject ?? 'An email'} width={780} onClose={onClose}>
       {error && <p role="alert">{messageOf(error)}</p>}
       {mail && <Told shop={shop} mail={mail} />}
     </SideSheet>
@@ -74,17 +72,17 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
         )}
         {item.state === 'stopped' && item.reason?.startsWith('Stopped by hand') && (
           <Button variant="default" size="compact-sm" onClick={() => to('go_on')}>
-            Go on with it
+            Resume
           </Button>
         )}
         {item.ended_by_server && (
           <Button
             variant="default"
             size="compact-sm"
-            title="It is filled anew and tried again, and the address is written to again."
+            title="Fills it again and sends it once more to this address."
             onClick={() => to('try_again')}
           >
-            Try once more
+            Try again
           </Button>
         )}
         {item.state === 'in_doubt' && (
@@ -101,7 +99,7 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
               size="compact-sm"
               onClick={() => void settle({ id: item.id, as: 'again' }).then(tell)}
             >
-              Send it once more
+              Send it again
             </Button>
           </>
         )}
@@ -110,14 +108,14 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
       {!filled && isOpen && (
         <p className="quiet">
           {stopped
-            ? `Were it to go now, it would not: ${stopped}`
-            : 'Shown as it would be filled now; it is filled for good when it goes.'}
+            ? `If it were due now, it would not be sent: ${stopped}`
+            : 'Shown as it would be filled now. Its final contents are filled when it is sent.'}
         </p>
       )}
       <ol className={classes.story} aria-label="Story">
         {story.map(({ at, text, parts }, i) => (
           <li key={i}>
-            <time dateTime={at}>{whenOf.format(new Date(at))}</time>
+            <time dateTime={at}>{momentOf(at)}</time>
             <div>
               {text}
               <AskedValues parts={parts} />
@@ -166,7 +164,7 @@ function Shown({ mail, view }: { mail: OutboxMail; view: View }) {
       );
     case 'links':
       return mail.links.length === 0 ? (
-        <p className="quiet">No link of this mail leads through Carafe.</p>
+        <p className="quiet">No link in this email goes through Carafe.</p>
       ) : (
         <ol className={classes.plain}>
           {mail.links.map((link) => (
@@ -177,7 +175,7 @@ function Shown({ mail, view }: { mail: OutboxMail; view: View }) {
     case 'why': {
       const trail = mail.trail as Trail;
       return trail.length === 0 ? (
-        <p className="quiet">Nothing in it fills itself.</p>
+        <p className="quiet">Nothing in it depends on data.</p>
       ) : (
         <div className={classes.why}>
           {trail.map((entry, i) => (

@@ -11,7 +11,7 @@ interface Props {
   onChange: (to: { occasion: string | undefined; step: string | undefined }) => void;
 }
 
-/** Of which occasion, and of which of its mails. */
+/** Occasion, and of which of its mails. */
 export function OccasionFilter({ shop, occasion, step, onChange }: Props) {
   const { data } = occasionsApi.useOccasionsQuery(shop ?? skipToken);
   const { data: listed } = api.useTemplatesQuery();
@@ -41,8 +41,8 @@ export function OccasionFilter({ shop, occasion, step, onChange }: Props) {
   return (
     <>
       <Select
-        aria-label="Of which occasion"
-        placeholder="Every occasion"
+        aria-label="Occasion"
+        placeholder="All occasions"
         size="xs"
         w={190}
         clearable
@@ -52,8 +52,8 @@ export function OccasionFilter({ shop, occasion, step, onChange }: Props) {
       />
       {occasion !== undefined && sends.length > 1 && (
         <Select
-          aria-label="Of which step"
-          placeholder="Every step"
+          aria-label="Step"
+          placeholder="All steps"
           size="xs"
           w={260}
           clearable

@@ -89,7 +89,7 @@ function server(changed = 1, all = MAILS): Sent[] {
         },
         ...{ trail: [], links: ['https://q.example/cart'], filled: false, stopped: null },
         story: [
-          { at: AT, text: 'Came in.', parts: [] },
+          { at: AT, text: 'Entered.', parts: [] },
           {
             ...{ at: AT, text: 'Only if how many cart lines is at least 2; else stop: it held.' },
             parts: [
@@ -120,11 +120,11 @@ test('mails stand with their state and reason; why nothing leaves is told', asyn
   server();
   renderPart(<OutboxPlace />);
   expect(
-    await screen.findByText(/Nothing leaves now\. Nothing answers at mail\.q\.example:25\./),
+    await screen.findByText(/Sending is paused\. Nothing answers at mail\.q\.example:25\./),
   ).toBeTruthy();
   expect(await screen.findByRole('button', { name: 'ann@q.example' })).toBeTruthy();
   expect(screen.getByText('Carafe was stopped.')).toBeTruthy();
-  expect(screen.getByText(/goes to the stand-in mailbox, and to nobody else/)).toBeTruthy();
+  expect(screen.getByText(/goes to the stand-in mailbox and to nobody else/)).toBeTruthy();
   expect(screen.getByRole('link', { name: 'CSV' }).getAttribute('href')).toBe(
     '/api/shops/s/outbox.csv',
   );
@@ -155,14 +155,14 @@ test('some mails are chosen, each is offered what can be done with it, and what 
   await user.keyboard('{Shift>}');
   await user.click(screen.getByRole('checkbox', { name: /bo@q\.example/ }));
   await user.keyboard('{/Shift}');
-  expect(screen.getByText('2 mails chosen')).toBeTruthy();
+  expect(screen.getByText('2 emails chosen')).toBeTruthy();
   // One is held, the other in doubt, which somebody settles by itself.
   expect(screen.getByRole('button', { name: 'Stop 1' })).toBeTruthy();
   expect(screen.queryByRole('button', { name: /^Go on with/ })).toBeNull();
   await user.click(screen.getByRole('button', { name: 'Approve 1' }));
   await waitFor(() => expect(changes(sent)).toEqual([{ to: 'approve', ids: ['ann'] }]));
-  expect(await screen.findByText(/^1 mail could not be: no longer held/)).toBeTruthy();
-  expect(await screen.findByText('2 mails')).toBeTruthy();
+  expect(await screen.findByText(/^1 email was not changed: no longer held/)).toBeTruthy();
+  expect(await screen.findByText('2 emails')).toBeTruthy();
 });
 
 test('what is chosen goes when others are looked at; those of one occasion and step are asked for', async () => {
@@ -170,10 +170,10 @@ test('what is chosen goes when others are looked at; those of one occasion and s
   const user = userEvent.setup();
   renderPart(<OutboxPlace />);
   await user.click(await screen.findByRole('checkbox', { name: /ann@q\.example/ }));
-  await user.click(screen.getByRole('combobox', { name: 'Of which occasion' }));
+  await user.click(screen.getByRole('combobox', { name: 'Occasion' }));
   await user.click(await screen.findByRole('option', { name: 'Cart left' }));
-  await waitFor(() => expect(screen.queryByText('1 mail chosen')).toBeNull());
-  await user.click(screen.getByRole('combobox', { name: 'Of which step' }));
+  await waitFor(() => expect(screen.queryByText('1 email chosen')).toBeNull());
+  await user.click(screen.getByRole('combobox', { name: 'Step' }));
   await user.click(await screen.findByRole('option', { name: '2. Send “The bench”' }));
   await waitFor(() =>
     expect(
@@ -191,7 +191,7 @@ test('one mail tells its story, is approved, and shows what it holds', async () 
   renderPart(<OutboxPlace />);
   await user.click(await screen.findByRole('button', { name: 'ann@q.example' }));
   const sheet = await screen.findByRole('dialog');
-  expect(await within(sheet).findByText('Came in.')).toBeTruthy();
+  expect(await within(sheet).findByText('Entered.')).toBeTruthy();
   const said = 'cart lines: 3 · price is over £3.00 for 2 of 3 cart lines';
   expect(within(sheet).getByText(said)).toBeTruthy();
   expect(within(sheet).getByText(/Shown as it would be filled now/)).toBeTruthy();
@@ -203,23 +203,23 @@ test('one mail tells its story, is approved, and shows what it holds', async () 
   await waitFor(() => expect(changes(sent)).toEqual([{ to: 'approve', ids: ['ann'] }]));
 });
 
-test('what the mail server refused is tried once more, one or many', async () => {
+test('what the mail server refused is tried again, one or many', async () => {
   const refused = { reason: 'No such user (550).', ended_by_server: true };
   const bounced = { ...refused, state: 'bounced' as const };
   const sent = server(1, [item('cy', bounced), item('di', bounced)]);
   const user = userEvent.setup();
   renderPart(<OutboxPlace />);
   await user.click(await screen.findByRole('checkbox', { name: /cy@q\.example/ }));
-  await user.click(screen.getByRole('button', { name: 'Try once more 1' }));
+  await user.click(screen.getByRole('button', { name: 'Try again 1' }));
   await waitFor(() => expect(changes(sent)).toEqual([{ to: 'try_again', ids: ['cy'] }]));
   await user.click(await screen.findByRole('button', { name: 'di@q.example' }));
   const sheet = await screen.findByRole('dialog');
   expect(await within(sheet).findByText('No such user (550).')).toBeTruthy();
-  await user.click(within(sheet).getByRole('button', { name: 'Try once more' }));
+  await user.click(within(sheet).getByRole('button', { name: 'Try again' }));
   await waitFor(() => expect(changes(sent)).toContainEqual({ to: 'try_again', ids: ['di'] }));
 });
 
-test('all that bounced are tried once more at once', async () => {
+test('all that bounced are tried again at once', async () => {
   const sent = server();
   const user = userEvent.setup();
   renderPart(<OutboxPlace />);

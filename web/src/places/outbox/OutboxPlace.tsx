@@ -56,24 +56,24 @@ export function OutboxPlace() {
         hint={
           summary &&
           (summary.stays_here
-            ? 'Whatever is sent goes to the stand-in mailbox, and to nobody else.'
-            : 'Mails go to people.')
+            ? 'Everything that is sent goes to the stand-in mailbox and to nobody else.'
+            : 'Emails go to real people.')
         }
-        add="How mails leave"
+        add="Email settings"
         icon={null}
         onAdd={() => setSetting(true)}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
       {summary?.paused && (
         <p className={classes.paused} role="status">
-          Nothing leaves now. {summary.paused}
-          {summary.paused_until && ` It is tried again ${ahead(summary.paused_until, now)}.`}
+          Sending is paused. {summary.paused}
+          {summary.paused_until && ` Carafe tries again ${ahead(summary.paused_until, now)}.`}
         </p>
       )}
       <div className={classes.tools}>
         <SegmentedControl
           size="xs"
-          aria-label="Which mails"
+          aria-label="State"
           value={state ?? 'all'}
           data={[
             { value: 'all', label: `All ${figure(all)}` },
@@ -86,7 +86,7 @@ export function OutboxPlace() {
           ]}
           onChange={(to) => change({ state: to === 'all' ? undefined : to, reason: undefined })}
         />
-        <PlaceSearch label="Search mails" value={words} onChange={setWords} />
+        <PlaceSearch label="Search emails" value={words} onChange={setWords} />
         <OccasionFilter {...{ shop, occasion, step }} onChange={change} />
         <ReasonFilter {...{ state, reason }} reasons={summary?.reasons ?? []} onChange={change} />
       </div>
@@ -126,8 +126,8 @@ function ReasonFilter({
   if (counts.size === 0) return null;
   return (
     <Select
-      aria-label="For which reason"
-      placeholder="Every reason"
+      aria-label="Reason"
+      placeholder="All reasons"
       size="xs"
       w={260}
       clearable

@@ -73,7 +73,7 @@ export function OutboxRows({
           <ChosenMails shop={shop} chosen={chosen} onDone={() => setChosen(new Map())} />
         ) : (
           <span className="quiet" role="status">
-            {total === null ? 'Looking …' : counted(total, 'mail')}
+            {total === null ? 'Loading …' : counted(total, 'email')}
           </span>
         )}
         {chosen.size === 0 && asked.state === 'held' && (total ?? 0) > 0 && (
@@ -97,7 +97,7 @@ export function OutboxRows({
             loading={changing.isLoading}
             onClick={() => void all('go_on')}
           >
-            Go on with those stopped by hand
+            Resume those stopped by hand
           </Button>
         )}
         {chosen.size === 0 && asked.state === 'bounced' && (total ?? 0) > 0 && (
@@ -120,8 +120,8 @@ export function OutboxRows({
       {total === 0 && (
         <p className="quiet">
           {asked.state || asked.search || asked.occasion
-            ? 'No mail is like that.'
-            : 'No mail was made yet. Switch an occasion on, and its mails stand here: waiting, held, or sent.'}
+            ? 'No email matches.'
+            : 'No emails yet. Switch on an occasion, and its emails appear here.'}
         </p>
       )}
       {(total ?? 0) > 0 && (
@@ -184,7 +184,7 @@ function Line({
       <td>
         <Checkbox
           size="xs"
-          aria-label={`Choose the mail to ${to ?? email}`}
+          aria-label={`Choose the email to ${to ?? email}`}
           checked={isChosen}
           onChange={({ currentTarget, nativeEvent }) =>
             onChoose(currentTarget.checked, (nativeEvent as MouseEvent).shiftKey)

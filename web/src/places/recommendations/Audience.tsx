@@ -25,7 +25,7 @@ export function Audience({ stored: { id, rule } }: { stored: StoredRule }) {
         <span className="quiet" role="status">
           {soFar
             ? `${figure(soFar.figures.people)} of ${counted(soFar.people, 'person', 'people')}`
-            : 'How often each step is used, who gets too little, and which products are never shown.'}
+            : 'How often each step is used, who gets too few picks, and which products are never shown.'}
         </span>
       </div>
       {soFar?.running && (
@@ -66,12 +66,12 @@ function Told({ soFar: { figures, pool }, rule }: { soFar: FiguresSoFar; rule: R
           </li>
           {rule.steps.length > 1 && (
             <li>
-              <strong>{figure(figures.last_only)}</strong> get only what the last step gives
+              <strong>{figure(figures.last_only)}</strong> get picks from the last step only
             </li>
           )}
           <li>
             <strong>{figure(ever)}</strong> of {counted(pool.length, 'product')} are shown to
-            anybody
+            someone
           </li>
         </ul>
       </div>

@@ -14,20 +14,20 @@ interface Props {
 
 type Exclude = Rule['exclude'];
 const BOUGHT = [
-  { value: 'no', label: 'may come again' },
-  { value: 'ever', label: 'never comes again' },
-  { value: 'days', label: 'rests for some days' },
+  { value: 'no', label: 'can be shown again' },
+  { value: 'ever', label: 'is never shown again' },
+  { value: 'days', label: 'is left out for some days' },
 ];
 const SPREADS = [
-  { value: 'none', label: 'as they come' },
+  { value: 'none', label: 'no limit' },
   { value: 'category', label: 'of one category' },
   { value: 'brand', label: 'of one brand' },
-  { value: 'price', label: 'of about one price' },
+  { value: 'price', label: 'of a similar price' },
 ];
 const ORDERS = [
-  { value: 'chosen', label: 'as they were chosen' },
+  { value: 'chosen', label: 'in the order of the steps' },
   { value: 'price_up', label: 'cheapest first' },
-  { value: 'price_down', label: 'dearest first' },
+  { value: 'price_down', label: 'most expensive first' },
   { value: 'newest', label: 'newest first' },
   { value: 'name', label: 'by name' },
 ];
@@ -45,23 +45,23 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
   return (
     <>
       <div className={classes.part}>
-        <div className="label">Falls through</div>
+        <div className="label">Left out</div>
         <Switch
           size="xs"
-          label="What is out of stock"
+          label="Out of stock"
           checked={flags.out_of_stock}
           onChange={({ currentTarget }) => exclude({ out_of_stock: currentTarget.checked })}
         />
         <Switch
           size="xs"
-          label="What lies in the cart"
+          label="In the cart"
           checked={flags.in_cart}
           onChange={({ currentTarget }) => exclude({ in_cart: currentTarget.checked })}
         />
         <div className={classes.details}>
-          <span>What was bought</span>
+          <span>Bought before</span>
           <Select
-            aria-label="What was bought"
+            aria-label="Bought before"
             size="xs"
             allowDeselect={false}
             data={BOUGHT}
@@ -86,9 +86,9 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
           )}
         </div>
         <div className={classes.details}>
-          <span>What stood in their last</span>
+          <span>Shown in their last</span>
           <NumberInput
-            aria-label="What stood in their last mails"
+            aria-label="Shown in their last emails"
             size="xs"
             w={72}
             min={0}
@@ -104,7 +104,7 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
           <span>mails</span>
         </div>
         <ConditionField
-          label="And whatever this holds for"
+          label="Also leave out products where"
           placeholder="Nothing else"
           value={where ?? ''}
           shape={shape}
@@ -114,13 +114,13 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
         />
       </div>
       <div className={classes.part}>
-        <div className="label">In the end</div>
+        <div className="label">Finally</div>
         <div className={classes.details}>
           {spread && (
             <>
               <span>at most</span>
               <NumberInput
-                aria-label="At most so many"
+                aria-label="At most"
                 size="xs"
                 w={60}
                 min={1}
@@ -144,7 +144,7 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
               onChange(by === 'none' ? rest : { ...rest, spread: to });
             }}
           />
-          <span>they stand</span>
+          <span>sort</span>
           <Select
             aria-label="Order of the picks"
             size="xs"

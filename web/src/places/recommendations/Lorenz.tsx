@@ -29,7 +29,7 @@ export function Lorenz({
         width={SIZE}
         height={SIZE}
         role="img"
-        aria-label={`How unevenly products are shown: Gini ${gini.toFixed(2)}, where 0 is all alike and 1 is one alone`}
+        aria-label={`How unevenly products are shown: ${gini.toFixed(2)}, where 0 means all equally often and 1 means only one product (Gini coefficient)`}
       >
         <path d={`M${EDGE},4V${SIZE - EDGE}H${SIZE - 4}`} className={classes.axis} />
         <path d={equal ?? ''} className={classes.equal} />
@@ -40,8 +40,8 @@ export function Lorenz({
         <text transform={`translate(${EDGE - 8} ${SIZE - EDGE}) rotate(-90)`}>share of picks</text>
       </svg>
       <figcaption>
-        Gini <strong>{gini.toFixed(2)}</strong>{' '}
-        <span className="quiet">0 is all alike, 1 is one alone</span>
+        Unevenness <strong>{gini.toFixed(2)}</strong>{' '}
+        <span className="quiet">0: all equally often, 1: only one (Gini coefficient)</span>
       </figcaption>
     </figure>
   );

@@ -43,7 +43,7 @@ export function PicksPane({ picks, number }: { picks: Picks; number: number }) {
       <p className={classes.who}>
         {person
           ? `${person.name || 'No name'}, ${person.email}`
-          : 'Somebody of whom nothing is known'}
+          : 'A person nothing is known about'}
       </p>
       {problem && <p role="alert">{problem}</p>}
       {data && (
@@ -51,7 +51,8 @@ export function PicksPane({ picks, number }: { picks: Picks; number: number }) {
           <PickedList {...data} />
           {data.picks.length < number && (
             <p className="quiet">
-              {data.picks.length} of {number}: add a step that finds more, or let less fall through.
+              {data.picks.length} of {number}. Add a step that finds more, or leave out fewer
+              products.
             </p>
           )}
           <p className={classes.about}>Counts what people did up to {ago(data.as_of, now)}.</p>

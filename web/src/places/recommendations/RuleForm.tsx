@@ -55,7 +55,7 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
           onBlur={() => label !== rule.label && void named({ label })}
         />
         <TextInput
-          label="In formulas"
+          label="Name in formulas"
           size="xs"
           leftSection={<span className={classes.name}>picks.</span>}
           leftSectionWidth={48}
@@ -101,7 +101,7 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
       <div className={classes.part}>
         <Group justify="space-between">
           <div className="label">
-            {rule.mixed ? 'Steps, asked together' : 'Steps, asked in turn'}
+            {rule.mixed ? 'All steps together, best first' : 'Steps in turn'}
           </div>
           <Switch
             size="xs"

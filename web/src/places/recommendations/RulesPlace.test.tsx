@@ -101,16 +101,16 @@ async function shown(more?: Parameters<typeof server>[0]) {
 test('a rule shows what each step draws from, what is picked and passed over, and where it is used', async () => {
   await shown();
   expect(screen.getByText('120 of 240 products')).toBeTruthy();
-  expect(screen.getByText('can draw from 7; 2 fall through')).toBeTruthy();
-  expect(screen.getByText('can draw from 80')).toBeTruthy();
+  expect(screen.getByText('7 to choose from, 2 left out')).toBeTruthy();
+  expect(screen.getByText('80 to choose from')).toBeTruthy();
   expect(screen.getByText('in the cart')).toBeTruthy();
-  expect(screen.getByText(/^1 of 3: add a step/)).toBeTruthy();
+  expect(screen.getByText(/^1 of 3. Add a step/)).toBeTruthy();
   expect(screen.getByRole('link', { name: 'The letter' })).toBeTruthy();
 });
 
 test('each change is kept at once, and can be gone back from', async () => {
   const sent = await shown();
-  await userEvent.click(screen.getByLabelText('What lies in the cart'));
+  await userEvent.click(screen.getByLabelText('In the cart'));
   await waitFor(() => expect(changes(sent)).toHaveLength(1));
   expect(changes(sent)[0]?.exclude.in_cart).toBe(false);
   await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
@@ -136,7 +136,7 @@ test('steps are moved and taken out; what a kind asks comes with it', async () =
   await waitFor(() =>
     expect(changes(sent).at(-1)?.steps[1]?.step).toEqual({ kind: 'by_hand', skus: ['P-1'] }),
   );
-  await userEvent.click(screen.getByRole('button', { name: 'Take step 1 out' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Remove step 1' }));
   await waitFor(() => expect(changes(sent).at(-1)?.steps).toHaveLength(1));
 });
 
@@ -144,7 +144,7 @@ test('what is refused is told beside the rule, and nothing is changed', async ()
   await shown((sent) =>
     isFor(ENDPOINTS.changeRule, sent) ? refusal(409, 'There is a rule “x” already.') : null,
   );
-  const name = screen.getByLabelText<HTMLInputElement>('In formulas');
+  const name = screen.getByLabelText<HTMLInputElement>('Name in formulas');
   await userEvent.clear(name);
   await userEvent.type(name, 'x');
   await userEvent.tab();
@@ -161,7 +161,7 @@ test('what cannot be read is told without the place in the request, and once', a
       ? { status: 400, body: { error: { message, problems } } }
       : null,
   );
-  const name = screen.getByLabelText<HTMLInputElement>('In formulas');
+  const name = screen.getByLabelText<HTMLInputElement>('Name in formulas');
   await userEvent.type(name, 'x');
   await userEvent.tab();
   expect((await screen.findByRole('alert')).textContent).toBe(
@@ -181,12 +181,12 @@ test('everybody is counted some at a time, and added up', async () => {
   expect(within(everybody).getByText('6 people')).toBeTruthy();
   expect(within(everybody).getByRole('row', { name: 'Pots 2 of 3 100 %' })).toBeTruthy();
   expect(within(everybody).getByText('The c')).toBeTruthy();
-  expect(within(everybody).getByRole('img').getAttribute('aria-label')).toMatch(/Gini 0\.\d\d/);
+  expect(within(everybody).getByRole('img').getAttribute('aria-label')).toMatch(/shown: 0\.\d\d/);
 });
 
 test('weights that did better on the past are told and can be used', async () => {
   const sent = await shown();
-  const past = screen.getByRole('region', { name: 'Tried on the past' });
+  const past = screen.getByRole('region', { name: 'Test on past orders' });
   await userEvent.click(within(past).getByRole('button', { name: 'Find weights' }));
   expect(
     await within(past).findByRole('row', { name: /^Best 10\.0 % .*perhaps chance/ }),
@@ -205,7 +205,7 @@ test('a trial that is stopped says nothing, and can be begun again', async () =>
       ? (new Promise(() => undefined) as unknown as ReturnType<typeof refusal>)
       : null,
   );
-  const past = screen.getByRole('region', { name: 'Tried on the past' });
+  const past = screen.getByRole('region', { name: 'Test on past orders' });
   await userEvent.click(within(past).getByRole('button', { name: 'Try' }));
   await userEvent.click(await within(past).findByRole('button', { name: 'Stop' }));
   expect(await within(past).findByRole('button', { name: 'Try' })).toBeTruthy();

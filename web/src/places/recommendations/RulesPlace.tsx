@@ -55,7 +55,7 @@ export function RulesPlace() {
       <PlaceHead
         title="Recommendations"
         beside={choice}
-        hint="Each rule is a list for cards and formulas: picks.its_name, chosen for every person."
+        hint="Each rule chooses products for every person. Use its list in cards and formulas as picks.its_name."
         add="Add a rule"
         onAdd={() => void add()}
         waits={data === undefined}
@@ -63,8 +63,8 @@ export function RulesPlace() {
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && rules.length === 0 && (
         <p className="quiet">
-          There is no rule yet. A rule asks its steps in turn, leaves out what somebody has already,
-          and never comes back with an empty space while the last step finds something.
+          No rules yet. A rule takes products from its steps in turn and leaves out what the person
+          already has. As long as its last step finds something, the space is never empty.
         </p>
       )}
       {rules.length > 0 && shop !== undefined && (

@@ -51,7 +51,7 @@ function SegmentChoice({ called, value, onPut }: Omit<QuestionProps, 'field'>) {
       aria-label={`${called}: segment`}
       size="xs"
       placeholder="Which segment"
-      nothingFoundMessage="There is none yet: Occasions, Segments."
+      nothingFoundMessage="No segments yet. Add one under Occasions."
       data={(data?.segments ?? []).map(({ name }) => name)}
       value={typeof value === 'string' ? value : null}
       onChange={(to) => to && onPut(to)}

@@ -129,7 +129,7 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
                 <ActionIcon
                   variant="subtle"
                   size="sm"
-                  aria-label={`Take ${called.toLowerCase()} out`}
+                  aria-label={`Remove ${called.toLowerCase()}`}
                   disabled={steps.length === 1}
                   onClick={() => onChange(steps.filter((_, at) => at !== i))}
                 >
@@ -158,6 +158,6 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
 
 function StepSieve({ sieve: { pool, steps }, at }: { sieve: Sieve; at: number }) {
   const { offered = 0, through = 0 } = steps[at] ?? {};
-  const words = `can draw from ${figure(offered - through)}${through > 0 ? `; ${figure(through)} fall through` : ''}`;
+  const words = `${figure(offered - through)} to choose from${through > 0 ? `, ${figure(through)} left out` : ''}`;
   return <SieveBar part={offered} through={through} of={pool} words={words} />;
 }

@@ -54,9 +54,9 @@ export function Trial({ stored: { id, rule }, others, onWeights }: Props) {
     .filter((one) => one.id !== id)
     .map((one) => ({ value: one.id, label: one.rule.label }));
   return (
-    <section aria-label="Tried on the past" className={classes.part}>
+    <section aria-label="Test on past orders" className={classes.part}>
       <div className={classes.title}>
-        <h2>Tried on the past</h2>
+        <h2>Test on past orders</h2>
         {done === null ? (
           <>
             <Button variant="default" size="compact-xs" onClick={() => void start(false)}>
@@ -78,7 +78,7 @@ export function Trial({ stored: { id, rule }, others, onWeights }: Props) {
           size="xs"
           w={180}
           clearable
-          placeholder="beside another rule"
+          placeholder="Compare with another rule"
           data={choices}
           value={against}
           onChange={setAgainst}
@@ -88,14 +88,15 @@ export function Trial({ stored: { id, rule }, others, onWeights }: Props) {
         </span>
       </div>
       <p className="quiet">
-        The latest order of everybody who had ordered before is hidden, with the cart that became it
-        and all that came later. The rule is asked as of that morning; a hit is somebody whose order
-        held a product that was picked. Stock is not counted, since the past does not tell it. What
-        people bought without a mail says something of what they would buy with one, not all.
+        For everybody who has ordered more than once, the latest order is hidden, with its cart and
+        everything that came later. The rule then picks as of that morning. A hit is a person whose
+        order contains a picked product. Stock is ignored, because past stock is not known. What
+        people bought without an email says something about what they would buy with one, but not
+        everything.
       </p>
       {problem && <p role="alert">{problem}</p>}
       {answer && answer.result.people === 0 && (
-        <p className="quiet">Nobody has ordered twice yet: there is no past to try it on.</p>
+        <p className="quiet">Nobody has ordered twice yet, so there is nothing to test on.</p>
       )}
       {answer && answer.result.people > 0 && (
         <Told
@@ -134,10 +135,10 @@ function Told({ answer: { result, weights, tuned }, rule, other, onWeights }: To
         <thead>
           <tr>
             <th scope="col">Of {counted(result.people, 'person', 'people')}</th>
-            <th scope="col">Hits, with the interval of 95 %</th>
+            <th scope="col">Hits (95 % interval)</th>
             <th scope="col">More than best sellers</th>
-            <th scope="col">Recall</th>
-            <th scope="col">Reciprocal rank</th>
+            <th scope="col">Found</th>
+            <th scope="col">Position</th>
             <th scope="col">Products</th>
           </tr>
         </thead>
@@ -160,8 +161,9 @@ function Told({ answer: { result, weights, tuned }, rule, other, onWeights }: To
         </tbody>
       </table>
       <p className="quiet">
-        Recall: the share of an order that was picked. Reciprocal rank: 1 where the first pick was
-        the hit, ½ where the second was, 0 for no hit. Intervals: bootstrap of 1,000 samples.
+        Found: the average share of an order’s products that were picked (recall). Position: 1 if
+        the first pick is a hit, ½ if the second is, 0 without a hit (mean reciprocal rank).
+        Intervals come from resampling the people 1,000 times (bootstrap).
       </p>
       {other !== undefined && result.between && (
         <p>
@@ -170,8 +172,8 @@ function Told({ answer: { result, weights, tuned }, rule, other, onWeights }: To
       )}
       {weights && second && (
         <p>
-          On the earlier half of the past, the weights {weights.slice(0, -1).join(', ')} did best;
-          above is the later half.{' '}
+          On the earlier half of the orders, the weights {weights.slice(0, -1).join(', ')} did best.
+          The table shows the later half.{' '}
           <Button
             variant="default"
             size="compact-xs"

@@ -25,8 +25,8 @@ export function Checking({ one, onStop }: { one: ImportSummary; onStop: () => vo
       )}
       <p className="quiet">
         {isApplying
-          ? 'You can go elsewhere meanwhile. All of it becomes visible at once.'
-          : 'You can go elsewhere meanwhile. Nothing is changed until you import it.'}
+          ? 'You can leave this page meanwhile. All rows appear at once.'
+          : 'You can leave this page meanwhile. Nothing changes until you import it.'}
       </p>
     </div>
   );

@@ -14,8 +14,8 @@ export function DataEffects({ shop }: { shop: string | null }) {
   });
   if (told.length === 0) return null;
   return (
-    <section className={classes.effects} aria-label="What the data did">
-      <h2>What the data did to the mails</h2>
+    <section className={classes.effects} aria-label="Effects of new data">
+      <h2>How new data changed the emails</h2>
       <ul>
         {told.map(({ id, name, words, isBroken }) => (
           <li key={id} data-broken={isBroken || undefined}>

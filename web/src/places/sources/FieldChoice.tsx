@@ -59,8 +59,8 @@ export function FieldChoice({
           value === null ? OUT : isKnown ? `${isLine ? LINE : ''}${value}` : isLine ? OWN_LINE : OWN
         }
         data={[
-          { group: `Of each ${one}`, items: items(fields) },
-          ...(line ? [{ group: `Of each line of the ${one}`, items: items(line, LINE) }] : []),
+          { group: `For each ${one}`, items: items(fields) },
+          ...(line ? [{ group: `For each line of the ${one}`, items: items(line, LINE) }] : []),
           {
             group: 'Or else',
             items: [

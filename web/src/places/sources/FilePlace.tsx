@@ -95,7 +95,7 @@ export function FilePlace() {
   if (!source || !one)
     return (
       <main className={classes.page}>
-        <Loader size="sm" /> Looking at the file …
+        <Loader size="sm" /> Reading the file …
       </main>
     );
   const isBusy = one.state === 'checking' || one.state === 'applying';

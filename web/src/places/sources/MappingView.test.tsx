@@ -44,7 +44,7 @@ const choose = async (label: string, option: string) => {
 const check = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Check every row' });
 afterEach(cleanup);
 
-describe('a needed field that the file does not hold', () => {
+describe('a needed field that the file does not contain', () => {
   const CARTS =
     'Email,product_1_name,product_1_price,product_2_name,product_2_price\na@b.example,Aster,2,Mohn,3';
   it('can get the time of the import, and another the shop’s currency', async () => {
@@ -67,7 +67,7 @@ describe('a needed field that the file does not hold', () => {
     await shown('carts', CARTS);
     await choose('What every row gets as Changed at', 'One value for every row');
     expect(screen.getByRole('alert').textContent).toContain(
-      'Say what every row gets as “Changed at”',
+      'Enter the value of “Changed at” for every row',
     );
     await userEvent.type(
       screen.getByRole('textbox', { name: 'The value of Changed at in every row' }),
@@ -99,9 +99,7 @@ describe('rows that are lines', () => {
     expect(placed().at(-1)).toBe('note');
     await userEvent.click(screen.getByRole('switch', { name: /Each row is one line of an order/ }));
     expect(placed()).toEqual(['number', 'email', 'placed_at', 'sku', 'price', 'note']);
-    expect(screen.getByRole('alert').textContent).toContain(
-      'Nothing fills the lines of each order',
-    );
+    expect(screen.getByRole('alert').textContent).toContain('Neither the lines of each order');
     await userEvent.click(screen.getByRole('switch', { name: /Each row is one line of an order/ }));
     expect(placed().slice(3, 5)).toEqual(['lines.sku', 'lines.price']);
   });

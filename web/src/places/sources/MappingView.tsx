@@ -63,14 +63,14 @@ export function MappingView({
         <FormatForm look={look} settings={settings} onLookAgain={onLookAgain} />
         {look.problem && (
           <div role="alert" className={classes.alert}>
-            {look.problem} What was there before stands. Set the file’s format above, or upload
-            another file.
+            {look.problem} Nothing was changed. Correct the file’s format above, or upload another
+            file.
           </div>
         )}
         {asked && settings && !look.problem && isEvents && (
           <p className="quiet">
-            {counted(look.rows.length, 'event')} at the beginning of the file. Events say themselves
-            what they are: there is nothing to map. An event whose id is known changes nothing.
+            {counted(look.rows.length, 'event')} at the beginning of the file. Events need no
+            mapping. An event with a known id changes nothing.
           </p>
         )}
         {asked && settings && !look.problem && !isEvents && (
@@ -159,10 +159,10 @@ function ModeChoice({
           <Tooltip
             multiline
             w={280}
-            label="Off, a person who is known without consent stays without, whatever the file says."
+            label="When off, a person known to have no consent keeps none, whatever the file says."
           >
             <Switch
-              label="Let this file give consent to people who are known without"
+              label="Let this file give consent to people who have none"
               checked={asked.raiseConsent}
               onChange={({ currentTarget: { checked } }) =>
                 onChange({ ...asked, raiseConsent: checked })
@@ -217,22 +217,22 @@ function KeyChoice({
         onChange={choose}
       />
       <span>
-        is the {label}: it tells rows apart.{' '}
+        is the {label}identifies each row.{' '}
         {key && filled.length > 0 && doubles === 0 && filled.length === cells.length && (
           <span className={classes.good}>
-            <IconCheck size={14} aria-hidden /> No doubles in the first{' '}
+            <IconCheck size={14} aria-hidden /> No duplicates in the first{' '}
             {counted(cells.length, 'row')}.
           </span>
         )}
         {key && doubles > 0 && !rowsAreLines && (
           <span className={classes.bad}>
             <IconAlertTriangle size={14} aria-hidden /> {counted(doubles, 'double')} in the first{' '}
-            {counted(cells.length, 'row')}: the second of each is refused.
+            {counted(cells.length, 'row')}appear twice. The second of each is rejected.
           </span>
         )}
         {key && doubles > 0 && rowsAreLines && (
           <span className={classes.good}>
-            <IconCheck size={14} aria-hidden /> Rows with the same one come together.
+            <IconCheck size={14} aria-hidden /> Rows with the same value are combined.
           </span>
         )}
         {key && filled.length < cells.length && (

@@ -49,7 +49,7 @@ describe('a new source', () => {
 
   it('a dropped file can go into a source that there is, where files go', async () => {
     const { did, sent } = shown(() => made, new File(['sku'], 'spring.csv'));
-    await userEvent.click(screen.getByRole('combobox', { name: 'Into' }));
+    await userEvent.click(screen.getByRole('combobox', { name: 'Add to' }));
     expect(screen.queryByRole('option', { name: 'Feed' })).toBeNull();
     await userEvent.click(await screen.findByRole('option', { name: 'Garden' }));
     expect(screen.queryByLabelText(/^Name/)).toBeNull();

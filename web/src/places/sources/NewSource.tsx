@@ -137,7 +137,7 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
       <form noValidate onSubmit={form.onSubmit(() => void go())}>
         {dropped && takers.length > 0 && (
           <Select
-            label="Into"
+            label="Add to"
             mb={12}
             value={into}
             onChange={(value) => setInto(value ?? NEW_SOURCE)}
@@ -170,7 +170,7 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
             )}
             <Group grow gap={12} mb={12} align="flex-start">
               <Select
-                label="What it feeds"
+                label="Contains"
                 allowDeselect={false}
                 disabled={kind === 'events' || made !== null}
                 data={TARGETS.map((value) => ({ value, label: targetName(value) }))}

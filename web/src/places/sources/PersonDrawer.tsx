@@ -6,19 +6,20 @@ import { PersonOccasions } from '../../parts/PersonOccasions';
 import { SideSheet } from '../../parts/SideSheet';
 import { ErasePerson } from './ErasePerson';
 import { RecordList } from './RecordList';
+import { momentOf } from '../../parts/moment';
 import classes from './Source.module.css';
 
 const EVENT_WORDS: Record<ShopEvent['kind'], string> = {
   viewed: 'Looked at',
-  cart_added: 'Put in the cart',
+  cart_added: 'Added to the cart',
   cart_changed: 'Changed in the cart',
-  cart_removed: 'Took out of the cart',
+  cart_removed: 'Removed from the cart',
   checkout_started: 'Started the checkout',
   order_placed: 'Ordered',
   order_status_changed: 'Order status',
   order_cancelled: 'Order cancelled',
   order_changed: 'Order changed',
-  order_refunded: 'Money given back',
+  order_refunded: 'Refunded',
   consent_changed: 'Consent',
 };
 
@@ -47,8 +48,6 @@ function about(event: ShopEvent): string {
   }
 }
 
-const time = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
-
 /** All that a template would see of one person, and the events that made it. */
 export function PersonDrawer({
   shop,
@@ -66,7 +65,7 @@ export function PersonDrawer({
       {!seen && !error && <Loader size="sm" />}
       {seen && (
         <div className={classes.record}>
-          <p className="quiet">What a template sees of this person.</p>
+          <p className="quiet">What templates see of this person.</p>
           <ErasePerson {...{ shop, email, onClose }} />
           {Object.entries(seen.record).map(([part, value]) => (
             <section key={part}>
@@ -77,12 +76,14 @@ export function PersonDrawer({
           <PersonOccasions shop={shop} email={email} />
           <section>
             <h3>Events, the latest first</h3>
-            {seen.events.length === 0 && <p className="quiet">None: all of this was imported.</p>}
+            {seen.events.length === 0 && (
+              <p className="quiet">No events. All of this was imported.</p>
+            )}
             <ol>
               {[...seen.events].reverse().map((event) => (
                 <li key={event.id}>
                   {EVENT_WORDS[event.kind]} {about(event)}
-                  <div className="quiet figures">{time.format(new Date(event.at))}</div>
+                  <div className="quiet figures">{momentOf(event.at)}</div>
                   <details>
                     <summary className="quiet">As it came</summary>
                     <pre>{JSON.stringify(event, null, 2)}</pre>

@@ -16,9 +16,9 @@ import table from '../../parts/table.module.css';
 import classes from './File.module.css';
 
 const OUTCOMES: { outcome: ImportOutcome; label: string; description: string }[] = [
-  { outcome: 'new', label: 'New', description: 'are not there yet' },
-  { outcome: 'changed', label: 'Changed', description: 'replace what is there' },
-  { outcome: 'unchanged', label: 'Unchanged', description: 'are there already, the same' },
+  { outcome: 'new', label: 'New', description: 'are new' },
+  { outcome: 'changed', label: 'Changed', description: 'replace existing rows' },
+  { outcome: 'unchanged', label: 'Unchanged', description: 'already exist and stay the same' },
   {
     outcome: 'gone',
     label: 'Removed',
@@ -27,7 +27,7 @@ const OUTCOMES: { outcome: ImportOutcome; label: string; description: string }[]
   {
     outcome: 'rejected',
     label: 'Rejected',
-    description: 'cannot be imported; everything else can',
+    description: 'cannot be imported. All others can.',
   },
 ];
 
@@ -64,7 +64,7 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
           onChange={(value) => value && setOutcome(value as ImportOutcome)}
           variant="none"
         >
-          <Tabs.List className={classes.fates ?? ''} aria-label="What becomes of rows">
+          <Tabs.List className={classes.fates ?? ''} aria-label="What happens to the rows">
             {OUTCOMES.map(({ outcome: fate, label, description }) => (
               <Tabs.Tab
                 key={fate}
@@ -88,7 +88,7 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
             leftSection={<IconDownload size={15} />}
             mb={8}
           >
-            Download them with the reasons
+            Download rejected rows with reasons
           </Button>
         )}
         <FateRows key={outcome} one={one} outcome={outcome} count={counts[outcome]} />
@@ -127,14 +127,14 @@ function Asides({ counts }: { counts: ImportCounts }) {
       {left_out > 0 && (
         <p className="quiet">
           {counted(left_out, 'person', 'people')} without consent {left_out === 1 ? 'is' : 'are'}{' '}
-          left out, as asked.
+          left out, as you chose.
         </p>
       )}
       {consent_kept > 0 && (
         <p className={classes.bad}>
           {counted(consent_kept, 'person', 'people')} of the file with consent{' '}
-          {consent_kept === 1 ? 'is' : 'are'} known here without: that stands. To let the file give
-          it, go back to the columns.
+          {consent_kept === 1 ? 'is' : 'are'} known here without consent, and that stays. To let the
+          file give consent, go back to the columns.
         </p>
       )}
     </>

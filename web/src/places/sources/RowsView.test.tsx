@@ -77,7 +77,7 @@ describe('the rows of a source', () => {
     expect(headers()).toHaveLength(4);
     cleanup();
     shown(CATALOG, () => listed([]));
-    await screen.findByText('Nothing is in it yet. Upload a file.');
+    await screen.findByText('It is empty. Upload a file.');
   });
 });
 
@@ -125,7 +125,7 @@ describe('a person of a shop', () => {
     expect(items.map((one) => one.firstChild?.textContent)).toEqual([
       'Consent',
       'Order status',
-      'Put in the cart',
+      'Added to the cart',
     ]);
     const words = items.map((one) => one.textContent ?? '');
     expect(words[0]).toContain('taken back, by link');

@@ -222,10 +222,10 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
 }
 
 const EMPTY: Record<SourceSummary['kind'], string> = {
-  file: 'Nothing is in it yet. Upload a file.',
-  address: 'Nothing is in it yet. Fetch the address.',
-  events: 'No event has come yet. The shop posts them to /api/events.',
-  typed: 'Nothing was typed in yet. Add a row.',
+  file: 'It is empty. Upload a file.',
+  address: 'It is empty. Fetch the address.',
+  events: 'No events yet. The shop posts them to /api/events.',
+  typed: 'No rows yet. Add a row.',
 };
 
 function Cell({

@@ -96,8 +96,8 @@ export function SettingsView({ source }: { source: SourceSummary }) {
           </>
         )}
         <NumberInput
-          label="Stale after so many hours"
-          description="From then on the source asks for attention."
+          label="Out of date after (hours)"
+          description="After that, the source asks for attention."
           mb={16}
           min={1}
           max={100_000}
@@ -117,7 +117,8 @@ export function SettingsView({ source }: { source: SourceSummary }) {
         <section>
           <h2 style={{ fontSize: 14, margin: '24px 0 4px' }}>How its files are read</h2>
           <p className="quiet" style={{ marginTop: 0 }}>
-            Kept from the last file, and used again for the next. It can be changed when one comes.
+            Remembered from the last file and used for the next one. You can change it when a file
+            arrives.
           </p>
           <div className={classes.list}>
             <Table className={table.table ?? ''}>
@@ -154,8 +155,8 @@ function HowToPost({ shop }: { shop: string }) {
     <section>
       <h2 style={{ fontSize: 14, margin: '24px 0 4px' }}>How the shop posts events</h2>
       <p className="quiet" style={{ marginTop: 0 }}>
-        One event, a list or NDJSON, to <code>{location.origin}/api/events</code>. The same id twice
-        changes nothing. The shape of each, as JSON Schema:{' '}
+        One event, a list or NDJSON, to <code>{location.origin}/api/events</code>. Sending the same
+        id twice changes nothing. JSON Schema:{' '}
         {EVENT_KIND_NAMES.map((kind, i) => (
           <span key={kind}>
             {i > 0 && ', '}

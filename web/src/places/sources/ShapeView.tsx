@@ -27,8 +27,7 @@ export function ShapeView({ source }: { source: SourceSummary }) {
   if (error) return <p role="alert">{messageOf(error)}</p>;
   if (!profile) return <Loader size="sm" mt={16} />;
   const fields = inOrder(profile.fields, source);
-  if (fields.length === 0)
-    return <p className="quiet">There are no rows whose shape could be told.</p>;
+  if (fields.length === 0) return <p className="quiet">There are no rows yet.</p>;
   const usersOf = (name: string) => profile.used_by.filter((u) => u.fields.includes(name));
   return (
     <div className={classes.shape} tabIndex={0} role="region" aria-label="Shape">
@@ -49,7 +48,7 @@ export function ShapeView({ source }: { source: SourceSummary }) {
             <Table.Th>Filled</Table.Th>
             <Table.Th className={table.number ?? ''}>Different values</Table.Th>
             <Table.Th>Range</Table.Th>
-            <Table.Th>Commonest, or some</Table.Th>
+            <Table.Th>Most common or sample values</Table.Th>
             <Table.Th>Used by</Table.Th>
           </Table.Tr>
         </Table.Thead>

@@ -69,7 +69,7 @@ export function SourcePlace() {
           {source.address && <span className={classes.mono}> {source.address}</span>}
         </Fact>
         {formulaOf(source) && (
-          <Fact label="In formulas">
+          <Fact label="Name in formulas">
             <span className={classes.data}>{formulaOf(source)}</span>
           </Fact>
         )}
@@ -87,7 +87,7 @@ export function SourcePlace() {
       {share !== null && <Progress value={share * 100} aria-label="Sending the file" />}
       {source.failure && (
         <div role="alert" className={classes.alert}>
-          {source.failure} What was there before stands.
+          {source.failure} Nothing was changed.
         </div>
       )}
       {source.waiting_import && (

@@ -53,7 +53,7 @@ export function SourcesPlace() {
         beside={<PlaceSearch label="Search sources" value={query} onChange={setQuery} />}
         hint={
           <>
-            Drop a file anywhere to import it. Stand-ins to try things with: the{' '}
+            Drop a file anywhere to import it. To try things out: the stand-in{' '}
             <a href="/shop" target="_blank">
               shop
             </a>{' '}
@@ -82,7 +82,7 @@ export function SourcesPlace() {
             <Table.Tr>
               <Table.Th>Source</Table.Th>
               <Table.Th>Feeds</Table.Th>
-              <Table.Th>In formulas</Table.Th>
+              <Table.Th>Name in formulas</Table.Th>
               <Table.Th>Status</Table.Th>
               <Table.Th className={table.number ?? ''}>Rows</Table.Th>
               <Table.Th>Last import</Table.Th>
@@ -117,8 +117,8 @@ export function SourcesPlace() {
       {shown?.length === 0 && (
         <p className="quiet">
           {query
-            ? `No source has “${query}” in its name.`
-            : 'Nothing feeds the templates yet. Drop a catalog here, or add a source.'}
+            ? `No source matches “${query}”.`
+            : 'No sources yet. Drop a catalog here, or add a source.'}
         </p>
       )}
       <DataEffects shop={null} />
@@ -151,8 +151,8 @@ function KeptFiles() {
   return (
     <p className="quiet">
       {counted(count, 'file')} kept for imports {count === 1 ? 'takes' : 'take'}{' '}
-      {(bytes / 1e6).toLocaleString('en-GB', { maximumFractionDigits: 1 })} MB. What nobody decides
-      on goes by itself after some days.
+      {(bytes / 1e6).toLocaleString('en-GB', { maximumFractionDigits: 1 })} MB. Files nobody decides
+      on are deleted after some days.
     </p>
   );
 }

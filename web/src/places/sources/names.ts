@@ -43,7 +43,7 @@ export function formulaNameFrom(words: string): string {
 /** Schedules that an address can be fetched on, in minutes. */
 export const SCHEDULES = [
   { value: '', label: 'By hand only' },
-  { value: '15', label: 'Every quarter of an hour' },
+  { value: '15', label: 'Every 15 minutes' },
   { value: '60', label: 'Every hour' },
   { value: '360', label: 'Every six hours' },
   { value: '1440', label: 'Every day' },

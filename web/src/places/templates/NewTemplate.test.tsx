@@ -56,6 +56,6 @@ it('a file that is no template says so', async () => {
   );
   await settled();
   expect((await screen.findByRole('alert')).textContent).toBe(
-    'cut.json: This is not JSON, or it is cut off.',
+    'cut.json: This is not JSON, or it is incomplete.',
   );
 });

@@ -35,9 +35,12 @@ const of = (sent: Sent[], endpoint: Parameters<typeof isFor>[0]) =>
 beforeEach(() => void store.dispatch(api.util.resetApiState()));
 
 test.each([
-  [HEALTH, 'With the data that came 1 hour ago, 312 of 1,250 people get another mail than before.'],
-  [{ ...HEALTH, changed: 1 }, /1 of 1,250 people gets another/],
-  [BROKEN, '2 errors: 3 people see no price. Its mails are held.'],
+  [
+    HEALTH,
+    'With the data that came 1 hour ago, 312 of 1,250 people get a different email than before.',
+  ],
+  [{ ...HEALTH, changed: 1 }, /1 of 1,250 people gets a different/],
+  [BROKEN, '2 errors: 3 people see no price. Its emails are held.'],
   [{ ...HEALTH, changed: 0 }, ''],
 ])('what data did is told in sentences (%#)', (health, words) => {
   if (typeof words === 'string') expect(healthWords(health, NOW)).toBe(words);
@@ -74,8 +77,8 @@ test('a template whose mails are held says why, and lets them go once asked', as
   const sent = answer([summary('Cart left', { health: BROKEN })]);
   renderPart(<TemplatesPlace />);
   const told = await screen.findByRole('status');
-  expect(told.textContent).toContain('3 people see no price. Its mails are held.');
-  fireEvent.click(within(told).getByRole('button', { name: 'Let them go all the same' }));
+  expect(told.textContent).toContain('3 people see no price. Its emails are held.');
+  fireEvent.click(within(told).getByRole('button', { name: 'Send them anyway' }));
   await waitFor(() => expect(of(sent, ENDPOINTS.letTemplateGo)).toHaveLength(1));
   expect(of(sent, ENDPOINTS.letTemplateGo)[0]?.path).toBe('/templates/Cart%20left/let-go');
 });
@@ -127,9 +130,9 @@ test('beside the sources it is told which templates the data changed, of that sh
     summary('Elsewhere', { shop: 'other', health: BROKEN }),
   ]);
   const one = renderPart(<DataEffects shop="s" />);
-  const effects = await screen.findByRole('region', { name: 'What the data did' });
+  const effects = await screen.findByRole('region', { name: 'Effects of new data' });
   expect(within(effects).getByRole('link', { name: 'Cart left' })).toBeTruthy();
-  expect(effects.textContent).toMatch(/312 of 1,250 people get another mail/);
+  expect(effects.textContent).toMatch(/312 of 1,250 people get a different email/);
   expect(within(effects).queryByRole('link', { name: 'Order' })).toBeNull();
   expect(within(effects).queryByRole('link', { name: 'Elsewhere' })).toBeNull();
   one.unmount();

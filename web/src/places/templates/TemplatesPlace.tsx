@@ -46,8 +46,8 @@ export function TemplatesPlace() {
       {shown?.length === 0 && (
         <div className={classes.note}>
           {query
-            ? `No template has “${query}” in its name, its data or its shop.`
-            : 'There is no template yet. Start one from a layout.'}
+            ? `No template matches “${query}” by name, data or shop.`
+            : 'No templates yet. Start one from a layout.'}
         </div>
       )}
       <ul className={classes.grid}>
@@ -166,7 +166,7 @@ function Health({ id, health }: { id: string; health: TemplateHealth }) {
             void letGo(id).then(({ error }) => error !== undefined && notifyFailure(error))
           }
         >
-          Let them go all the same
+          Send them anyway
         </Button>
       )}
     </div>

@@ -39,7 +39,11 @@ export function Thumbnail({
     [dispatch, asked],
   );
   const html = mail ? localise(mail.html) : null;
-  const why = error ? messageOf(error) : mail === null ? 'Its shop has nobody to show it for.' : '';
+  const why = error
+    ? messageOf(error)
+    : mail === null
+      ? 'Its shop has no people to preview it for.'
+      : '';
   return (
     <div ref={ref} className={classes.thumbnail}>
       {html === null ? (

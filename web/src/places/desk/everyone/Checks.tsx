@@ -25,7 +25,7 @@ export function Checks({ checked }: { checked: Checked | null }) {
       if (left.length === 0) delete draft.checks_off;
       else draft.checks_off = left;
     });
-  if (!checked) return <p className="quiet">The checks wait until everybody is filled.</p>;
+  if (!checked) return <p className="quiet">The checks run when every email is filled.</p>;
   const { findings, labels } = checked;
   const count = (severity: CheckFinding['severity']) =>
     findings.filter((one) => one.severity === severity).length;
@@ -33,7 +33,7 @@ export function Checks({ checked }: { checked: Checked | null }) {
     <section aria-label="Checks">
       <p className={classes.line} role="status">
         {findings.length === 0
-          ? `Nothing was found by ${counted(Object.keys(labels).length - off.length, 'check')}.`
+          ? `No findings from ${counted(Object.keys(labels).length - off.length, 'check')}.`
           : [
               counted(count('error'), 'error'),
               counted(count('warning'), 'warning'),
@@ -117,7 +117,7 @@ function Finding({
           </UnstyledButton>
           {person !== undefined && (
             <UnstyledButton className={classes.act} onClick={() => lookAt(person)}>
-              Look at one
+              View one
             </UnstyledButton>
           )}
           {target && (
@@ -126,7 +126,7 @@ function Finding({
               disabled={busy}
               onClick={() => void make(target)}
             >
-              {busy ? 'Making one …' : 'Make me one'}
+              {busy ? 'Making one …' : 'Make one'}
             </UnstyledButton>
           )}
           <UnstyledButton
@@ -164,7 +164,7 @@ function Reason({ check, onDone }: { check: string; onDone: () => void }) {
     >
       <TextInput
         size="xs"
-        label="Why it does not matter here"
+        label="Why it does not apply here"
         maxLength={500}
         value={reason}
         data-autofocus

@@ -59,7 +59,7 @@ const FINDINGS: CheckFinding[] = [
   {
     ...{ check: 'unsubscribe', severity: 'error', node: '', path: 'unsubscribe' },
     message: 'This mail has no unsubscribe link.',
-    repair: { label: 'Add “Address and foot”', add: 'foot' },
+    repair: { label: 'Add “Footer”', add: 'foot' },
   },
   {
     ...{ check: 'leftover_words', severity: 'error', node: 'gift', path: 'text' },
@@ -174,7 +174,7 @@ test('a tick that is not kept goes again, and it is said', async () => {
 
 test('fewer kinds of decisions make fewer rows', async () => {
   await variants();
-  await user.click(screen.getByRole('button', { name: 'What tells them apart' }));
+  await user.click(screen.getByRole('button', { name: 'What makes them different' }));
   for (const name of ['Conditions', 'Blanks and fallbacks'])
     await user.click(await screen.findByRole('checkbox', { name }));
   expect(screen.getByText(/^1 different mail/)).toBeTruthy();
@@ -182,14 +182,16 @@ test('fewer kinds of decisions make fewer rows', async () => {
 
 test('it is told of how many mails do not go out', async () => {
   await variants();
-  expect(screen.getByText(/^4 of them do not go out: “Send only if”/)).toBeTruthy();
+  expect(
+    screen.getByText(/^4 of them are not sent: the condition under “Send only if”/),
+  ).toBeTruthy();
 });
 
 test('a block is added or taken out in one click, and back by undo', async () => {
   await user.click(await screen.findByRole('tab', { name: /Checks/ }));
   const before = desk().template;
   const kinds = () => JSON.stringify(desk().template).match(/"kind":"(?:foot|text)"/g);
-  await user.click(await screen.findByRole('button', { name: 'Add “Address and foot”' }));
+  await user.click(await screen.findByRole('button', { name: 'Add “Footer”' }));
   expect(kinds()).toEqual(['"kind":"text"', '"kind":"foot"']);
   await user.click(await screen.findByRole('button', { name: 'Delete the block' }));
   expect(kinds()).toEqual(['"kind":"foot"']);
@@ -204,10 +206,10 @@ test('an expectation is named; one that cannot be read is not judged', async () 
   expect(desk().template?.expectations).toEqual([
     { formula: 'length(mail.subject) <= 60', name: 'Short' },
   ]);
-  expect(screen.getByText(/^Not judged yet\./)).toBeTruthy();
+  expect(screen.getByText(/^Not checked yet\./)).toBeTruthy();
   const broken = { ...template, expectations: [{ formula: 'mail.subject contains (' }] };
   act(() => void openTemplate(broken));
-  expect(await screen.findByText(/^Not judged: this cannot be read\./)).toBeTruthy();
+  expect(await screen.findByText(/^Not checked: the formula cannot be read\./)).toBeTruthy();
 });
 
 test('a finding is repaired in one click, looked at, and switched off with a reason', async () => {
@@ -217,7 +219,7 @@ test('a finding is repaired in one click, looked at, and switched off with a rea
   await user.click(
     (await screen.findAllByRole('button', { name: 'Switch this check off' }))[0] as HTMLElement,
   );
-  await user.type(screen.getByLabelText('Why it does not matter here'), 'Few');
+  await user.type(screen.getByLabelText('Why it does not apply here'), 'Few');
   await user.click(screen.getByRole('button', { name: 'Switch off' }));
   expect(desk().template?.checks_off).toEqual([{ check: 'blank_tag', reason: 'Few' }]);
   await user.click(await screen.findByRole('button', { name: 'Switch on' }));
@@ -226,7 +228,7 @@ test('a finding is repaired in one click, looked at, and switched off with a rea
 
 test('where nobody reaches a branch, somebody is made and shown', async () => {
   await user.click(await screen.findByRole('tab', { name: /Checks/ }));
-  await user.click(await screen.findByRole('button', { name: 'Make me one' }));
+  await user.click(await screen.findByRole('button', { name: 'Make one' }));
   await waitFor(() => expect(desk().recipients[desk().index]?.id).toBe(-1));
   const asked = sent.find((one) => isFor(ENDPOINTS.makeOne, one));
   expect(asked?.body).toMatchObject({

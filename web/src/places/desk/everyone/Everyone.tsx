@@ -48,8 +48,8 @@ export function Everyone() {
           allowDeselect={false}
           value={audience.of === 'segment' ? `${SEGMENT}${audience.name}` : audience.of}
           data={[
-            { value: 'reads', label: 'With what it reads' },
-            { value: 'all', label: 'Everybody of the shop' },
+            { value: 'reads', label: 'People with the data it needs' },
+            { value: 'all', label: 'Everybody in the shop' },
             ...(data?.segments ?? []).map(({ name }) => ({
               value: `${SEGMENT}${name}`,
               label: name,
@@ -102,8 +102,8 @@ export function Everyone() {
         <ScrollArea className={classes.scroll} type="auto">
           {soFar?.survey.people === 0 && !soFar.running && (
             <p className={classes.none}>
-              Nobody is in this audience now. Choose another above, or bring data that this template
-              reads.
+              Nobody is in this audience. Choose another one above, or import data that this
+              template needs.
             </p>
           )}
           <Tabs.Panel value="variants">{soFar && <Variants soFar={soFar} />}</Tabs.Panel>

@@ -16,11 +16,11 @@ import { useLoopScope } from '../useNodeScope';
 
 /** What filling everybody says of an expectation, in words. */
 function said(formula: string, broken: Survey['broken'][number] | undefined): string {
-  if (!parsedFormula(formula).ok) return 'Not judged: this cannot be read.';
-  if (!broken) return 'Not judged yet.';
+  if (!parsedFormula(formula).ok) return 'Not checked: the formula cannot be read.';
+  if (!broken) return 'Not checked yet.';
   return broken.people === 0
-    ? 'Holds for everybody.'
-    : `Does not hold for ${counted(broken.people, 'person', 'people')}.`;
+    ? 'True for everybody.'
+    : `Not true for ${counted(broken.people, 'person', 'people')}.`;
 }
 
 /** Formulas that must hold for everybody’s mail. */
@@ -56,7 +56,7 @@ export function Expectations({ survey }: { survey: Survey | null }) {
   return (
     <section aria-label="Expectations">
       <p className="quiet">
-        What must hold for everybody’s mail: of the data, and of <code>mail.subject</code>,{' '}
+        What must be true for every email. Formulas can read the data and <code>mail.subject</code>,{' '}
         <code>mail.text</code>, <code>mail.size</code>, <code>mail.links</code>,{' '}
         <code>mail.pictures</code>, <code>mail.shown</code>.
       </p>
@@ -85,7 +85,7 @@ export function Expectations({ survey }: { survey: Survey | null }) {
                 size="xs"
                 variant="unstyled"
                 aria-label={`Name of expectation ${i + 1}`}
-                placeholder="What it is called where it is broken"
+                placeholder="Name shown when it is not true"
                 maxLength={200}
                 value={name ?? ''}
                 onChange={({ currentTarget: { value } }) =>
@@ -100,7 +100,7 @@ export function Expectations({ survey }: { survey: Survey | null }) {
                     className={classes.act}
                     onClick={() => lookAt(person)}
                   >
-                    {at === 0 ? 'Look at one' : 'another'}
+                    {at === 0 ? 'View one' : 'another'}
                   </UnstyledButton>
                 ))}
                 <UnstyledButton
@@ -130,12 +130,12 @@ export function Expectations({ survey }: { survey: Survey | null }) {
         Add an expectation
       </Button>
       <Button variant="subtle" size="compact-sm" onClick={() => void propose()}>
-        Propose what holds today
+        Suggest what is true today
       </Button>
       {problem && <p role="alert">{problem}</p>}
       {offered && (
         <ul className={classes.findings} aria-label="Proposed">
-          {offered.length === 0 && <li className="quiet">Nothing more holds for everybody.</li>}
+          {offered.length === 0 && <li className="quiet">There is nothing more to suggest.</li>}
           {offered.map((formula) => (
             <li key={formula} className={classes.offer}>
               <code>{formula}</code>

@@ -39,7 +39,7 @@ export function ImpactView() {
     return read?.ok ? read.template : null;
   }, [published]);
   if (data && versions.length === 0)
-    return <p className="quiet">Nothing is published yet: the draft changes nobody’s mail.</p>;
+    return <p className="quiet">Nothing is published yet, so there is nothing to compare with.</p>;
   return (
     <section aria-label="Impact">
       <Select
@@ -76,17 +76,18 @@ function Compared({
       {problem && <p role="alert">{problem}</p>}
       <p className={classes.line} role="status">
         {!impact
-          ? 'Filling both for everybody …'
+          ? 'Filling both versions for everybody …'
           : impact.changed === 0
-            ? `This changes the mail of nobody of ${counted(impact.people, 'person', 'people')}.`
-            : `This changes the mail of ${figure(impact.changed)} of ${counted(impact.people, 'person', 'people')}${worse > 0 ? `; ${figure(worse)} of them now see an empty space` : ''}.`}
+            ? `This changes no email of ${counted(impact.people, 'person', 'people')}.`
+            : `This changes the email of ${figure(impact.changed)} of ${counted(impact.people, 'person', 'people')}${worse > 0 ? `; ${figure(worse)} of them now see a blank` : ''}.`}
         {running && impact && ' So far.'}
       </p>
       {impact && impact.lost + impact.gained > 0 && (
         <p>
           {impact.lost > 0 &&
-            `${counted(impact.lost, 'person gets', 'people get')} none any more. `}
-          {impact.gained > 0 && `${counted(impact.gained, 'person gets', 'people get')} one anew.`}
+            `${counted(impact.lost, 'person gets', 'people get')} no email any more. `}
+          {impact.gained > 0 &&
+            `${counted(impact.gained, 'person gets', 'people get')} an email now.`}
         </p>
       )}
       <ol className={classes.variants}>

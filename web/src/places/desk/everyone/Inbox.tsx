@@ -14,7 +14,7 @@ export function Inbox({ soFar }: { soFar: SurveySoFar }) {
   const { survey, of: template } = soFar;
   const rows = useMemo(() => mostDifferent(survey.variants, ROWS), [survey]);
   return (
-    <section aria-label="In the list of mails">
+    <section aria-label="In the list of emails">
       <SegmentedControl
         size="xs"
         aria-label="Shown on"

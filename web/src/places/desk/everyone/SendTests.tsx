@@ -50,7 +50,7 @@ export function SendTests({ soFar }: { soFar: SurveySoFar }) {
   const worst = worstFirst(survey.variants, survey.decisions).slice(0, SOME);
   return (
     <section aria-label="Tests" className={classes.tests}>
-      <p className="quiet">Each as its recipient gets it, to the byte.</p>
+      <p className="quiet">Each exactly as its recipient gets it.</p>
       <Select
         size="xs"
         label="To"
@@ -65,7 +65,7 @@ export function SendTests({ soFar }: { soFar: SurveySoFar }) {
         disabled={ticked.length === 0 || busy}
         onClick={() => void send(ticked.map(({ person }) => person))}
       >
-        {ticked.length === 0 ? 'None was looked at yet' : `Send the ${ticked.length} looked at`}
+        {ticked.length === 0 ? 'None is ticked yet' : `Send the ${ticked.length} looked at`}
       </Button>
       <Button
         variant="default"
@@ -82,7 +82,7 @@ export function SendTests({ soFar }: { soFar: SurveySoFar }) {
         onClick={() => void send(worst.map(({ person }) => person))}
       >
         {worst.length === 0
-          ? 'Nothing is missing of any'
+          ? 'Nothing is missing in any'
           : `Send the ${worst.length} with most missing`}
       </Button>
       {told && <p role="status">{told}</p>}

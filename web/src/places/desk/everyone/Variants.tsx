@@ -40,11 +40,11 @@ export function Variants({ soFar }: { soFar: SurveySoFar }) {
     <section aria-label="Variants">
       <p className={classes.line} role="status">
         {counted(groups.length, 'different mail')} for {counted(survey.people, 'person', 'people')}
-        {seen > 0 && `, ${figure(seen)} looked at`}
+        {seen > 0 && `, ${figure(seen)} ticked`}
         <Popover position="bottom-end" withArrow shadow="md">
           <Popover.Target>
             <Button variant="subtle" size="compact-xs">
-              What tells them apart
+              What makes them different
             </Button>
           </Popover.Target>
           <Popover.Dropdown>
@@ -70,10 +70,8 @@ export function Variants({ soFar }: { soFar: SurveySoFar }) {
       </p>
       {held > 0 && (
         <p className="quiet">
-          {held === survey.people
-            ? 'None of them goes out'
-            : `${figure(held)} of them do not go out`}
-          : “Send only if” of the envelope does not hold.
+          {held === survey.people ? 'None of them is sent' : `${figure(held)} of them are not sent`}
+          : the condition under “Send only if” is not met.
         </p>
       )}
       <ol className={classes.variants}>

@@ -23,7 +23,7 @@ export function useLooked(template: string) {
     (variant: string, mark: string | null) => {
       tick({ id: template, variant, mark })
         .unwrap()
-        .catch((error: unknown) => notifyFailure(error, 'The tick was not kept'));
+        .catch((error: unknown) => notifyFailure(error, 'The tick was not saved'));
     },
     [tick, template],
   );

@@ -22,11 +22,11 @@ export function useMakeOne() {
         body: { template, target },
       });
       dispatch(deskActions.lookedAt(recipient));
-      notifyUndoable(`${recipient.name}. Kept among the test recipients.`, () =>
+      notifyUndoable(`${recipient.name}. Saved as a test recipient.`, () =>
         ask(ENDPOINTS.deleteTestRecipient, { params: { shop, id: String(recipient.id) } }),
       );
     } catch (error) {
-      notifyFailure(error, 'Nobody was made');
+      notifyFailure(error, 'No recipient could be made');
     }
     setBusy(false);
   };

@@ -24,7 +24,7 @@ export const Alternatives = memo(function Alternatives({ node }: { node: Templat
   const chain = template ? alternativesOf(template, node.id) : [];
   if (!template || chain.length < 2) return null;
   return (
-    <div className={classes.alternatives} role="group" aria-label="Alternatives for this place">
+    <div className={classes.alternatives} role="group" aria-label="Alternatives here">
       {chain.map((one, i) => (
         <button
           key={one.id}

@@ -44,7 +44,7 @@ export function BestSelling({ onList }: { onList: (list: string) => void }) {
     onList(`picks.${rule.name}`);
     notifyOf(
       'A rule was made: Best selling',
-      'What it counts, and over how long, is set in Recommendations.',
+      'Change what it counts, and for how long, under Recommendations.',
     );
   };
   return (

@@ -56,13 +56,13 @@ async function shown(when?: string, frames: { shape: Shape; as: string | null }[
   };
 }
 const user = userEvent.setup({ delay: null });
-const keep = () => screen.queryByRole('button', { name: 'Keep under a name' });
+const keep = () => screen.queryByRole('button', { name: 'Save as a named formula' });
 afterEach(cleanup);
 
 test('a condition gets a name, by which the template uses it from then on; the work goes on at it', async () => {
   const when = await shown('cart.total >= 50');
   await user.click(keep() as HTMLElement);
-  const sheet = within(await screen.findByRole('dialog', { name: 'Keep under a name' }));
+  const sheet = within(await screen.findByRole('dialog', { name: 'Save as a named formula' }));
   expect(sheet.queryByText('Merge tag')).toBeNull();
   await user.type(sheet.getByLabelText('Name'), 'Free postage');
   await user.click(sheet.getByRole('button', { name: 'Save' }));

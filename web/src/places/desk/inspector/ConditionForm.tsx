@@ -43,7 +43,7 @@ export const ConditionForm = memo(function ConditionForm({
         : newBlock('text', () => nanoid(8));
     delete other.when;
     delete other.else;
-    put('Add an else', (n) => void (n.else = other as never));
+    put('Add an alternative', (n) => void (n.else = other as never));
     select(other.id);
     // What holds words is written at once.
     if (inPlaceField(other)) dispatch(deskActions.editing(other.id));
@@ -80,19 +80,19 @@ export const ConditionForm = memo(function ConditionForm({
           {node.else ? (
             <>
               <Button variant="default" onClick={() => node.else && select(node.else.id)}>
-                Go to the else
+                Go to the alternative
               </Button>
               <Button
                 variant="subtle"
                 color="clay"
-                onClick={() => put('Remove the else', (n) => void delete n.else)}
+                onClick={() => put('Remove the alternative', (n) => void delete n.else)}
               >
                 Remove it
               </Button>
             </>
           ) : (
             <Button variant="default" onClick={addElse} data-else>
-              Show something else instead
+              Show an alternative if not
             </Button>
           )}
         </Group>

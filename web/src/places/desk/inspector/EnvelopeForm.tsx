@@ -22,13 +22,13 @@ const LINES: {
   {
     key: 'preview_text',
     label: 'Preview text',
-    description: 'Follows the subject in the list of mails',
+    description: 'Shown after the subject in the list of emails',
   },
   { key: 'from_name', label: 'Sender name' },
   {
     key: 'to_name',
     label: 'Recipient name',
-    description: 'Stands before the address; where it is blank, the address alone does',
+    description: 'Shown before the address. If it is blank, only the address is used.',
   },
 ];
 const COLOURS: [keyof HouseStyle, string][] = [
@@ -88,7 +88,7 @@ export function EnvelopeForm() {
         <div data-condition>
           <ConditionField
             label="Send only if"
-            placeholder="To everybody it is meant for"
+            placeholder="To everyone it is sent to"
             value={envelope.only_if ?? ''}
             shape={scope.shape}
             frames={scope.frames}

@@ -131,7 +131,7 @@ function NodeFindings({ findings }: { findings: DeskFinding[] }) {
   const repair = (finding: DeskFinding) => {
     const { repair: mend, node: id, path } = finding;
     if (!mend || !template) return;
-    change('Repair a formula', (draft) => {
+    change('Fix a formula', (draft) => {
       changeSite(
         draft,
         { node: id, path },

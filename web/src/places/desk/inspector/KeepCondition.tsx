@@ -19,7 +19,7 @@ export function KeepCondition({
   return (
     <>
       <Button size="compact-xs" variant="subtle" onClick={() => setOpen(true)}>
-        Keep under a name
+        Save as a named formula
       </Button>
       {isOpen && (
         <FormulaSheet

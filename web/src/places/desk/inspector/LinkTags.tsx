@@ -34,7 +34,7 @@ export function LinkTags() {
     );
   const changed = (at: number, to: Partial<LinkTag>) =>
     put(
-      'Change what links carry',
+      'Change link tags',
       tags.map((tag, i) => (i === at ? { ...tag, ...to } : tag)),
     );
   return (
@@ -42,7 +42,7 @@ export function LinkTags() {
       {tags.length === 0 ? (
         <>
           <Text size="xs" c="dimmed">
-            Links lead to the shop as they stand.
+            Links are not tagged.
           </Text>
           <Button
             size="xs"
@@ -55,8 +55,8 @@ export function LinkTags() {
       ) : (
         <Stack gap={8}>
           <Text size="xs" c="dimmed">
-            Added to every link into the web but the recipient’s own (unsubscribe and its kin). A
-            blank value is left out.
+            Added to every web link except the recipient’s own, such as unsubscribe. Blank values
+            are left out.
           </Text>
           {tags.map(({ parameter, value }, i) => (
             <div key={i}>

@@ -200,7 +200,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
         <FormulaField
           {...field}
           label="Fill up from"
-          description="Where there are fewer: the others come from this list, none twice"
+          description="If there are too few, the rest come from this list, without duplicates."
           placeholder="Show fewer"
           value={loop.fill ?? ''}
           use="list"
@@ -216,7 +216,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
       {hasSku && (
         <Switch
           size="xs"
-          label="Leave out what the mail shows above"
+          label="Leave out products already shown above"
           checked={loop.once === true}
           onChange={({ currentTarget: { checked } }) =>
             put('Change what is left out', (l) => {
@@ -246,7 +246,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
             size="compact-xs"
             onClick={() => put('Edit the filter', (l) => void (l.where = NEW_SINCE_LAST_MAIL))}
           >
-            Only what is new since the last mail
+            Only what is new since the last email
           </Button>
         )}
       {at === 'items' && !isPicked && loop.list.startsWith('catalog') && (
@@ -264,7 +264,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
             size="compact-xs"
             onClick={() => put('Edit the filter', (l) => void (l.where = LATEST_CATEGORIES))}
           >
-            Only of the latest order’s categories
+            Only from the latest order’s categories
           </Button>
         </>
       )}
@@ -275,7 +275,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           onClick={() => {
             const other = newBlock('text', () => nanoid(8));
             const isBlock = node.kind !== 'section' && node.kind !== 'column';
-            changeById(node.id, 'Show something else when there is none', (n) => {
+            changeById(node.id, 'Show something else if the list is empty', (n) => {
               n.when = anyMember(loop);
               if (isBlock) n.else = other as never;
             });
@@ -283,8 +283,8 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           }}
         >
           {node.kind === 'section' || node.kind === 'column'
-            ? 'Leave it out when there is none'
-            : 'Show something else when there is none'}
+            ? 'Leave this out if the list is empty'
+            : 'Show something else if the list is empty'}
         </Button>
       )}
       {at === 'items' && (
@@ -292,14 +292,14 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           variant="subtle"
           size="compact-xs"
           onClick={() =>
-            change('Hold the mail when there is none', (draft) => {
+            change('Send no email if the list is empty', (draft) => {
               const before = draft.envelope.only_if;
               const any = anyMember(loop);
               draft.envelope.only_if = before === undefined ? any : `(${before}) and (${any})`;
             })
           }
         >
-          No mail at all when there is none
+          Send no email if the list is empty
         </Button>
       )}
       {at === 'loop' && (

@@ -76,7 +76,7 @@ function Together({ group: only }: { group: { id: string; kind: string } | undef
           rightSection={<span className="quiet">Ctrl+G</span>}
           onClick={then(group)}
         >
-          Put into a group
+          Group
         </Menu.Item>
         {only?.kind === 'group' && (
           <Menu.Item
@@ -84,7 +84,7 @@ function Together({ group: only }: { group: { id: string; kind: string } | undef
             rightSection={<span className="quiet">Ctrl+Shift+G</span>}
             onClick={then(() => ungroup(only.id))}
           >
-            Take the group apart
+            Ungroup
           </Menu.Item>
         )}
         <Menu.Item
@@ -92,7 +92,7 @@ function Together({ group: only }: { group: { id: string; kind: string } | undef
           rightSection={<span className="quiet">S</span>}
           onClick={then(section)}
         >
-          Put into a section of its own
+          Move to its own section
         </Menu.Item>
       </Menu.Dropdown>
     </Menu>

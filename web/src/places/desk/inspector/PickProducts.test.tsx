@@ -79,7 +79,7 @@ it('products are picked, put in order and taken out again', async () => {
   expect(catalog.getByRole<HTMLButtonElement>('button', { name: /Aster/ }).disabled).toBe(true);
   await userEvent.click(screen.getByRole('button', { name: 'Move Cress up' }));
   expect(picksOf(loop)).toEqual(['S-2', 'S-0']);
-  await userEvent.click(screen.getByRole('button', { name: 'Take Aster out' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Remove Aster' }));
   expect(picksOf(loop)).toEqual(['S-2']);
   await userEvent.click(screen.getByRole('button', { name: 'Done' }));
   expect(await screen.findByRole('button', { name: '1 product picked by hand' })).toBeTruthy();
@@ -114,8 +114,8 @@ it('what was picked before has its name, and what left the catalog says so', asy
   await open('2 products picked by hand');
   const picked = within(screen.getByRole('region', { name: 'Picked' }));
   expect(await picked.findByText('Cress')).toBeTruthy();
-  expect(picked.getByText('S-9').textContent).toBe('S-9 not in the catalog any more');
-  await userEvent.click(picked.getByRole('button', { name: 'Take S-9 out' }));
+  expect(picked.getByText('S-9').textContent).toBe('S-9 no longer in the catalog');
+  await userEvent.click(picked.getByRole('button', { name: 'Remove S-9' }));
   expect(picksOf(loop)).toEqual(['S-2']);
 });
 
@@ -127,7 +127,7 @@ it('Escape puts down what is held to be moved; the next one closes', async () =>
   await userEvent.keyboard(' ');
   expect(await screen.findByText(/^(?:Picked up|Now at) \d of 2/)).toBeTruthy();
   await userEvent.keyboard('{Escape}');
-  expect(await screen.findByText(/^Left at/)).toBeTruthy();
+  expect(await screen.findByText(/^Still at/)).toBeTruthy();
   expect(screen.getByRole('dialog', { name: 'Pick products' })).toBeTruthy();
   expect(picksOf(loop)).toEqual(['S-2', 'S-0']);
   await userEvent.keyboard('{Escape}');

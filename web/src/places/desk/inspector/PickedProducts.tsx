@@ -27,7 +27,7 @@ export function PickedProducts({ source, picks, seen, onPick, onHold }: Props) {
     <section aria-label="Picked">
       <p className="quiet">
         {picks.length === 0
-          ? 'Nothing is picked yet: the list stays as it is.'
+          ? 'Nothing is picked yet.'
           : picks.length >= MOST_PICKS
             ? `${MOST_PICKS} products are the most that can be picked.`
             : 'In this order:'}
@@ -79,11 +79,11 @@ function Picked({ sku, name, isGone, onUp, onDown, onOut }: PickedProps) {
       {grip}
       <span>
         {name}
-        {isGone && <span className={classes.gone}> not in the catalog any more</span>}
+        {isGone && <span className={classes.gone}> no longer in the catalog</span>}
       </span>
       {mover(`Move ${name} up`, <IconArrowUp size={14} />, onUp)}
       {mover(`Move ${name} down`, <IconArrowDown size={14} />, onDown)}
-      {mover(`Take ${name} out`, <IconX size={14} />, onOut)}
+      {mover(`Remove ${name}`, <IconX size={14} />, onOut)}
     </li>
   );
 }

@@ -95,16 +95,14 @@ export function ProductSearch({ source, isPicked, isFull, onPick }: Props) {
         })}
         {found && found.total > found.products.length && (
           <li className="quiet">
-            {found.products.length} of {counted(found.total, 'product')}: search, or narrow them
-            down.
+            {found.products.length} of {counted(found.total, 'product')}. Search or filter to narrow
+            them down.
           </li>
         )}
       </ul>
       {found?.products.length === 0 && !found.problem && (
         <p className="quiet">
-          {isNarrowed
-            ? 'No product is like that. Ask for less.'
-            : 'The catalog has no products yet.'}
+          {isNarrowed ? 'No product matches. Remove a filter.' : 'The catalog has no products yet.'}
         </p>
       )}
     </section>

@@ -64,12 +64,12 @@ test('an end of what can be moved is known for all of them', () => {
 
 test('they are put into a group or a section by mouse, and a group is taken apart', async () => {
   stretch('One', 'Two');
-  await choose(/^Put into a group/);
+  await choose(/^Group/);
   expect(blocks()).toEqual([['group', 'heading']]);
-  await choose(/^Take the group apart/);
+  await choose(/^Ungroup/);
   expect(blocks()).toEqual([['heading', 'heading', 'heading']]);
   stretch('Two', 'Three');
-  await choose(/^Put into a section/);
+  await choose(/^Move to its own/);
   expect(blocks()).toEqual([['heading'], ['heading', 'heading']]);
 });
 

@@ -27,9 +27,8 @@ export function Several({ nodes }: { nodes: readonly TemplateNode[] }) {
         ))}
       </ul>
       <p className="quiet">
-        They are moved, copied, doubled and deleted together.
-        {nodes.every(isBlock) &&
-          ' One condition or one loop for all of them: put them into a group first.'}
+        They are moved, copied, duplicated and deleted together.
+        {nodes.every(isBlock) && ' To give them one condition or one loop, group them first.'}
       </p>
     </>
   );

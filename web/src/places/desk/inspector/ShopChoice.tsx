@@ -18,7 +18,7 @@ export function ShopChoice({
     <Select
       label="Shop"
       value={value}
-      error={error && 'The shops are not known now.'}
+      error={error && 'The shops could not be loaded.'}
       allowDeselect={false}
       data={
         shops.some(({ id }) => id === value)

@@ -267,7 +267,7 @@ describe('the data of the desk', () => {
     const said = told('built')
       .at(-1)
       ?.findings.map(({ node, message }) => [node, message]);
-    expect(said).toEqual([['x', 'The mail shows this as it was before it could not be read.']]);
+    expect(said).toEqual([['x', 'The email shows the last version that could be read.']]);
     data.setTemplate(when('person.first_name is empty'));
     await rest();
     expect(told('filled').at(-1)?.filled.mail.text.trim()).toBe('Goodbye');

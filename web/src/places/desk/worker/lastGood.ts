@@ -5,7 +5,7 @@ import { changeNode, edit, walkNodes, type Template } from '@carafe/core/templat
 const IN_TEXT = /^text\.\d+/;
 /** Stands for a condition that there is none of. */
 const ALWAYS = '';
-const PLACE = 'The mail shows this as it was before it could not be read.';
+const PLACE = 'The email shows the last version that could be read.';
 
 /**
  * Keeps, for every place that holds a formula, the last source that could be read: while something is
