@@ -45,8 +45,11 @@ async function collect(): Promise<void> {
 let kills = 0;
 while (kills < KILLS) {
   if (left() === 0) await write();
-  // Filling 500 takes seconds, handing over 200 a fraction of one: kills fall into both.
-  await pause(250 + chance() * 4_000);
+  // A start looks at everybody before it sends: kills are to fall into filling and handing over.
+  const before = count('sent') + count('ready');
+  for (let i = 0; i < 100 && count('sent') + count('ready') === before && left() > 0; i++)
+    await pause(100);
+  await pause(chance() * 1_500);
   await server.kill();
   kills++;
   await collect();
