@@ -92,7 +92,7 @@ test('a mail that would be cut off is told with its place and left out', () => {
   const { stdout, stderr, status } = carafe(args, lines.join('\n'));
   expect(stdout.trim().split('\n')).toHaveLength(1);
   expect(stderr).toMatch(
-    /Line 2: This mail is cut off at “.+”: a mail has at most .* It is left out\./,
+    /Line 2: This mail is cut off at “.+”: an email can have at most .* It is left out\./,
   );
   expect(stderr).toContain('1 mail, 1 line gave no email');
   expect(status).toBe(1);
@@ -108,7 +108,7 @@ test('says in a sentence what it cannot use', () => {
     [['render', '--template', records, '--records', records], 'not JSON'],
     [
       ['render', '--template', template, '--records', records, '--as-of', 'soon'],
-      '--as-of is an ISO date',
+      '--as-of must be an ISO date',
     ],
   ] as const) {
     const { stderr, status } = carafe([...args]);
@@ -168,7 +168,7 @@ test('checks a template over records, and says what it found in three forms', ()
     expect.objectContaining({ ruleId: 'subject_blank', level: 'error' }),
   );
   const wrong = carafe([...asked, '--format', 'xml']);
-  expect(wrong.stderr).toContain('--format is text, json or sarif; “xml” is none of them.');
+  expect(wrong.stderr).toContain('--format must be text, json or sarif, not “xml”.');
   expect(wrong.status).toBe(2);
 });
 

@@ -31,7 +31,7 @@ export async function copyOf(
 /** Opens a template and waits until its mail is painted. */
 export async function openDesk(page: Page, id: string): Promise<FrameLocator> {
   await page.goto(`/templates/${id}`);
-  const mail = page.frameLocator('iframe[title^="The mail"]');
+  const mail = page.frameLocator('iframe[title^="The email"]');
   await expect(mail.locator('table').first()).toBeVisible();
   return mail;
 }
@@ -111,4 +111,10 @@ export async function htmlFor(page: Page, email: string): Promise<string> {
   });
   const { mails } = (await answer.json()) as { mails: { html: string }[] };
   return mails[0]?.html ?? '';
+}
+
+/** From the desk to another place, by its menu. */
+export async function leaveFor(page: Page, place: string): Promise<void> {
+  await page.getByRole('button', { name: 'Menu', exact: true }).click();
+  await page.getByRole('menuitem', { name: place, exact: true }).click();
 }

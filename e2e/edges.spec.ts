@@ -39,10 +39,10 @@ test('a formula that is too long is told in its field; the mail stays as it was,
   await page.keyboard.insertText(`${'cart.total >= 10 and '.repeat(190)}cart.count > 99`);
   await expect(
     inspector(page)
-      .getByText(/at most 4,000 characters; split it up/)
+      .getByText(/at most 4,000 characters. Split it/)
       .first(),
   ).toBeVisible();
-  await expect(inspector(page).getByText(/as it was before it could not be read/)).toBeVisible();
+  await expect(inspector(page).getByText(/the last version that could be read/)).toBeVisible();
   await expect(mail.getByRole('heading', { name: HEADING })).toBeVisible();
   await saved(page);
   // Longer than a document has room for: not saved, with the place, until it is shorter.

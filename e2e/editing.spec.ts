@@ -1,5 +1,6 @@
 import { expect, test, type APIRequestContext, type Page } from './carafe';
 import {
+  leaveFor,
   add,
   blur,
   copyOf,
@@ -320,7 +321,7 @@ test('a slow save is no conflict with the edit after it, nor with coming back', 
   await page.keyboard.type('A');
   await expect(mail.getByText('Back to the benchAB')).toBeVisible();
   await page.keyboard.type('C');
-  await page.getByRole('link', { name: 'Templates' }).click();
+  await leaveFor(page, 'Templates');
   await page.locator(`a[href="/templates/${id}"]`, { hasText: 'Slow' }).click();
   await expect(mail.getByText('Back to the benchABC')).toBeVisible();
   await expect(page.getByRole('dialog')).toHaveCount(0);

@@ -84,7 +84,7 @@ test('a template broken in five ways is found, repaired, and three tests of it a
   await finding(page, 'condition_never').getByRole('button', { name: 'Make one' }).click();
   await expect(page.getByTestId('who')).toContainText('made up');
   await expect(
-    page.frameLocator('iframe[title^="The mail"]').getByText('For the very rich'),
+    page.frameLocator('iframe[title^="The email"]').getByText('For the very rich'),
   ).toBeVisible();
   for (const words of ['Lorem ipsum', 'For the very rich']) {
     await line(page, words).click();
@@ -172,7 +172,7 @@ test('what is expected of every mail is proposed, judged, and asks for a reason 
   const unsubscribe = offered.getByRole('listitem').filter({ hasText: 'links.unsubscribe' });
   await unsubscribe.getByRole('button', { name: 'Add' }).click();
   await filled(page);
-  await expect(panel(page).getByText('Holds for everybody')).toBeVisible();
+  await expect(panel(page).getByText('True for everybody')).toBeVisible();
   await saved(page);
   const stored = (await (await request.get(`/api/templates/${id}`)).json()) as {
     version: number;
@@ -186,7 +186,7 @@ test('what is expected of every mail is proposed, judged, and asks for a reason 
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   const dialog = page.getByRole('dialog', { name: 'Publish' });
   await dialog.getByRole('button', { name: 'Publish', exact: true }).click();
-  await expect(dialog.getByRole('alert')).toContainText('“Only large carts” does not contain');
+  await expect(dialog.getByRole('alert')).toContainText('“Only large carts” is not true');
   await dialog.getByLabel('Reason for publishing anyway').fill('Small ones are welcome too');
   await dialog.getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(dialog).toHaveCount(0);
@@ -248,7 +248,7 @@ test('a test recipient is copied, changed, looked at and deleted', async ({ page
   await row.getByRole('button', { name: 'A new one' }).click();
   await sheet.getByLabel('Everything, as JSON').fill('{"person": 3}');
   await sheet.getByRole('button', { name: 'Save' }).click();
-  await expect(sheet.getByRole('alert')).toContainText('This is no recipient.');
+  await expect(sheet.getByRole('alert')).toContainText('This is not a recipient.');
   await sheet.getByRole('button', { name: 'Delete this test recipient' }).click();
   await expect(row).toHaveCount(0);
 

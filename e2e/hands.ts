@@ -103,7 +103,7 @@ export class Hands {
 
   /** Goes from a field back to the mail; what is open over the field takes the first Escape. */
   async leave(): Promise<void> {
-    const mail = this.page.getByRole('group', { name: /^The mail\./ });
+    const mail = this.page.getByRole('group', { name: /^The email\./ });
     for (let i = 0; i < 3; i++) {
       await this.press('Escape');
       if (await mail.evaluate((one) => one === document.activeElement)) return;

@@ -28,14 +28,14 @@ test('cards: columns, order of fields, and more fields', async ({ page, request 
     ['Space', /Now at 3 of 3|Picked up 3 of 3/],
     ['ArrowUp', 'Now at 2 of 3'],
     ['ArrowUp', 'Now at 1 of 3'],
-    ['Space', 'Put down at 1 of 3'],
+    ['Space', 'Moved to 1 of 3'],
   );
   await expect(card).toContainText(/^\s*£48.20\s*Hand-forged trowel/);
   // What is held is left where it was, and the work goes on there.
   await move(
     ['Space', /Now at 1 of 3|Picked up 1 of 3/],
     ['ArrowDown', 'Now at 2 of 3'],
-    ['Escape', 'Left at 1 of 3'],
+    ['Escape', 'Still at 1 of 3'],
   );
   await expect(grip).toBeFocused();
   await expect(card).toContainText(/^\s*£48.20\s*Hand-forged trowel/);
@@ -144,7 +144,7 @@ test('the mail is looked at on a phone, in the dark, without pictures, and on an
   await expect(mail.locator('img[src]')).toHaveCount(0);
   await page.getByRole('button', { name: 'Pictures off' }).click();
   await expect(mail.locator('img[src]')).not.toHaveCount(0);
-  await page.getByRole('button', { name: /^Dark, about/ }).click();
+  await page.getByRole('button', { name: /^Dark mode, roughly/ }).click();
   await expect
     .poll(() => mail.locator('html').evaluate((h) => getComputedStyle(h).filter))
     .toContain('invert');

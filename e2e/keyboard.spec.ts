@@ -1,6 +1,6 @@
 import { axeFinds } from './axe';
 import { expect, test, type Page } from './carafe';
-import { add, arrowsTo, copyOf, inspector, line, openDesk, outline, saved } from './desk';
+import { leaveFor, add, arrowsTo, copyOf, inspector, line, openDesk, outline, saved } from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -32,7 +32,7 @@ test('a cart mail is built from a blank page by keyboard alone', async ({ page }
   await expect(page.getByRole('textbox', { name: 'Name' })).toBeFocused();
   await page.keyboard.type('By keyboard');
   await page.keyboard.press('Enter');
-  const mail = page.frameLocator('iframe[title^="The mail"]');
+  const mail = page.frameLocator('iframe[title^="The email"]');
   await expect(mail.getByText('Write here.')).toBeVisible();
 
   await arrowsTo(page, 'Write here.');
@@ -115,7 +115,7 @@ test('what was done never loses the focus: duplicate, delete, Escape, another pa
 }) => {
   const { id } = await copyOf(request, CART, 'Focus');
   await openDesk(page, id);
-  const mail = page.getByRole('group', { name: /^The mail\./ });
+  const mail = page.getByRole('group', { name: /^The email\./ });
   await line(page, /^Together/).click();
   await page.keyboard.press('Control+d');
   await expect(page.getByRole('status').filter({ hasText: 'Duplicated' })).toBeAttached();
@@ -127,7 +127,7 @@ test('what was done never loses the focus: duplicate, delete, Escape, another pa
   await expect(outline(page).locator('[aria-current="true"]')).toContainText('Your parcel');
   await page.keyboard.press('Escape');
   await expect(mail).toBeFocused();
-  await page.getByRole('link', { name: 'Sources' }).click();
+  await leaveFor(page, 'Sources');
   await expect(page.getByRole('heading', { name: 'Sources' })).toBeVisible();
   await expect
     .poll(() =>
@@ -145,7 +145,7 @@ test('an else is looked at and edited where it stands, whoever the recipient is'
   await expect(mail.getByText(/Your parcel travels free/)).toBeVisible();
   await line(page, /^else/).click();
   await expect(mail.getByText(/and your parcel travels free/)).toBeVisible();
-  await expect(page.getByText(/An else, shown for a look: this recipient gets/)).toBeVisible();
+  await expect(page.getByText(/Previewing an alternative. This recipient gets/)).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Text in place' })).toBeFocused();
   await page.keyboard.press('Control+A');
@@ -211,7 +211,7 @@ for (const [width, height] of [
       await page.getByRole('button', { name: 'Inspector', exact: true }).click();
     } else await line(page, /^Back to the bench/).click();
     await inspector(page).getByRole('textbox', { name: 'Label' }).fill('To the bench');
-    const mail = page.frameLocator('iframe[title^="The mail"]');
+    const mail = page.frameLocator('iframe[title^="The email"]');
     await expect(mail.getByRole('link', { name: 'To the bench' })).toBeVisible();
     expect(await axeFinds(page)).toEqual([]);
     // The frame of the selection stands where the block is.

@@ -71,7 +71,7 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
   const all = [...recipients.map(({ email }) => email), 'nobody@post.example'].join(', ');
   await addresses.fill(`${all}, wrong`);
   await addresses.press('Tab');
-  await expect(form.getByText(/“wrong” is no address/)).toBeVisible();
+  await expect(form.getByText(/“wrong” is not an address/)).toBeVisible();
   await expect(form.locator('summary').first()).toHaveText('For everybody');
   await addresses.fill(all);
   await addresses.press('Tab');
@@ -85,7 +85,7 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
   await form.getByRole('button', { name: 'Switch on' }).click();
   const ask = page.getByRole('dialog', { name: 'Switch on' });
   await expect(ask.getByText(`It is for 12 people, of whom ${agreed} agreed`)).toBeVisible();
-  await expect(ask.getByText('One of the addresses is of nobody in this shop')).toBeVisible();
+  await expect(ask.getByText('One of the addresses belongs to nobody in this shop')).toBeVisible();
   await expect(ask.getByText('The usual in every part')).toBeVisible();
   expect(await axeFindsInBoth(page)).toEqual([]);
   await ask.getByRole('button', { name: 'Switch on' }).click();
@@ -148,7 +148,7 @@ test('carts left now are written to by hand, with consent alone; a reader says i
   await sends(page, form, 'You left these on the potting bench', 'On');
   await form.getByRole('button', { name: 'Switch on' }).click();
   const ask = page.getByRole('dialog', { name: 'Switch on' });
-  await expect(ask.getByText('choose people under “Send by hand”', { exact: false })).toBeVisible();
+  await expect(ask.getByText('Choose people under “Send by hand”', { exact: false })).toBeVisible();
   await ask.getByRole('button', { name: 'Switch on' }).click();
   await expect(form.getByText('On, same as this draft')).toBeVisible();
 
@@ -175,7 +175,7 @@ test('carts left now are written to by hand, with consent alone; a reader says i
       .getByRole('button')
       .click();
     await expect(
-      page.frameLocator('iframe[title="The mail"]').locator('table').first(),
+      page.frameLocator('iframe[title="The email"]').locator('table').first(),
     ).toBeVisible();
     await expect(story).toContainText('Sent to the stand-in mailbox.');
     await expect(story).not.toContainText('Opened');
@@ -194,7 +194,7 @@ test('carts left now are written to by hand, with consent alone; a reader says i
   expect(await axeFinds(page)).toEqual([]);
   await page.getByRole('radio', { name: 'Only emails about my orders' }).check();
   await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText('You get no more letters from us.')).toBeVisible();
+  await expect(page.getByText('You will get no more newsletters from us.')).toBeVisible();
   await page.goto(preferences);
   await expect(page.getByRole('radio', { name: 'Only emails about my orders' })).toBeChecked();
   // One letter changed in a link, and it is nobody's.

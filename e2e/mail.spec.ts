@@ -12,7 +12,7 @@ test('a test is sent from the desk and read in the mailbox: the recipient’s ma
   const { id } = await copyOf(request, CART, 'For a test');
   await openDesk(page, id);
   const html = await htmlFor(page, 'maud.fennimore1@post.example');
-  await page.getByRole('button', { name: 'Send yourself a test' }).click();
+  await page.getByRole('button', { name: 'Send a test' }).click();
   const dialog = page.getByRole('dialog', { name: 'Send yourself a test' });
   await expect(dialog.getByText('As Maud Fennimore would get it')).toBeVisible();
   await dialog.getByRole('button', { name: 'Send' }).click();
@@ -48,7 +48,7 @@ test('a mail server that is not there is told in words, and an address is added 
   await page.goto('/outbox');
   await page.getByRole('button', { name: 'Email settings' }).click();
   const dialog = page.getByRole('dialog', { name: 'Email settings' });
-  await dialog.getByText('Mail server').click();
+  await dialog.getByText('Your mail server').click();
   await dialog.getByLabel('Host').fill('127.0.0.1');
   await dialog.getByLabel('Port').fill('1');
   await dialog.getByRole('button', { name: 'Try it' }).click();

@@ -52,7 +52,7 @@ test.afterAll(async ({ request }) => {
   expect((await send(request, gone)).status()).toBe(200);
 });
 
-const mailOf = (page: Page) => page.frameLocator('iframe[title^="The mail"]');
+const mailOf = (page: Page) => page.frameLocator('iframe[title^="The email"]');
 
 /** An empty page, with its first text selected. */
 async function blank(hands: Hands, name: string): Promise<void> {
@@ -268,7 +268,7 @@ test.describe('in few actions', () => {
     await blank(hands, 'Newest');
     const before = actions(hands);
     await hands.add('Cards');
-    const more = inspector(page).getByRole('button', { name: 'And one more' });
+    const more = inspector(page).getByRole('button', { name: 'Add another' });
     const search = page.getByRole('textbox', { name: 'Search fields' });
     await hands.click(more);
     await expect(search).toBeFocused();

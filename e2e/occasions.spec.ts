@@ -229,9 +229,9 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   const left = (await basket.locator('ul').innerText()).replace(/\s+/g, ' ');
 
   await page.goto(`${origin}/outbox`);
-  await expect(page.getByText('No mail was made yet.')).toBeVisible();
+  await expect(page.getByText('No emails yet.')).toBeVisible();
   await moveClock(page, 3, 'hours');
-  await expect(page.getByText('No mail was made yet.')).toBeVisible();
+  await expect(page.getByText('No emails yet.')).toBeVisible();
   await moveClock(page, 2, 'hours');
   const rows = page.getByRole('button', { name: person.email });
   await expect(rows).toHaveCount(1);

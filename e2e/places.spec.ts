@@ -1,7 +1,7 @@
 import type { Response } from '@playwright/test';
 import { axeFinds } from './axe';
 import { expect, test } from './carafe';
-import { copyOf, openDesk, line, saved, writeAnew } from './desk';
+import { leaveFor, copyOf, openDesk, line, saved, writeAnew } from './desk';
 
 const CART = 'You left these on the potting bench';
 
@@ -115,7 +115,7 @@ test('axe finds nothing in what opens on the desk: blocks, recipients, sentences
     expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.press('Escape');
     await expect(page.getByRole('dialog')).toHaveCount(0);
-    await page.getByRole('group', { name: /^The mail\./ }).focus();
+    await page.getByRole('group', { name: /^The email\./ }).focus();
     await page.keyboard.press('/');
     await expect(page.getByRole('textbox', { name: 'Search blocks' })).toBeFocused();
     expect(await axeFinds(page)).toEqual([]);
@@ -174,10 +174,10 @@ test('templates are made from a layout, renamed, duplicated, deleted and brought
   await page.getByLabel('Name', { exact: true }).fill('A fresh start');
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByRole('heading', { name: 'A fresh start' })).toBeVisible();
-  const mail = page.frameLocator('iframe[title^="The mail"]');
+  const mail = page.frameLocator('iframe[title^="The email"]');
   await expect(mail.getByText('Engraved label: M. F., 1987–')).toBeVisible();
 
-  await page.getByRole('link', { name: 'Templates' }).click();
+  await leaveFor(page, 'Templates');
   await page.getByRole('button', { name: 'More for A fresh start' }).click();
   await expect(page.getByRole('menuitem', { name: 'Rename' })).toBeVisible();
   expect(await axeFinds(page)).toEqual([]);

@@ -44,14 +44,14 @@ test('cards show what a rule picks for each recipient, with the reason in the ma
   const { picks } = (await picked.json()) as { picks: { name: string; reason: string }[] };
   picks.forEach(({ name }, i) => expect(first[i]).toContain(name));
   await page.keyboard.press('Escape');
-  await page.getByRole('group', { name: /^The mail\./ }).focus();
+  await page.getByRole('group', { name: /^The email\./ }).focus();
   // Why each of them stands there, and what was passed over.
   await page.keyboard.press('b');
   const why = page.getByRole('region', { name: 'Why' });
   await expect(why.getByRole('list', { name: 'Picked' }).getByRole('listitem')).toHaveCount(3);
   await expect(why.getByText(picks[0]?.reason ?? '?').first()).toBeVisible();
   await page.keyboard.press('b');
-  await page.getByRole('group', { name: /^The mail\./ }).focus();
+  await page.getByRole('group', { name: /^The email\./ }).focus();
   await page.keyboard.press('j');
   await expect.poll(() => cards.allTextContents()).not.toEqual(first);
   await expect(cards).toHaveCount(3);

@@ -18,7 +18,7 @@ const page = await browser.newPage({
 });
 // The page's clock stands a little after the server's, so that the pictures do not change by the day.
 await page.clock.setFixedTime('2026-11-24T09:20:00Z');
-const mail = page.frameLocator('iframe[title^="The mail"]');
+const mail = page.frameLocator('iframe[title^="The email"]');
 
 async function take(name: string, on: Page = page): Promise<void> {
   await on.evaluate(() => document.fonts.ready);
@@ -67,7 +67,7 @@ await past.scrollIntoViewIfNeeded();
 await take('trial');
 
 await open('Chosen for you');
-await page.getByRole('button', { name: 'Send yourself a test' }).click();
+await page.getByRole('button', { name: 'Send a test' }).click();
 await page.getByRole('dialog').getByRole('button', { name: 'Send' }).click();
 await page.getByRole('link', { name: 'Open the mailbox' }).click();
 await page.frameLocator('iframe').getByText('A few things').first().waitFor();
@@ -119,7 +119,7 @@ await take('sources');
 
 await addFile(page, 'Spring', 'Product catalog', asFile('spring.csv', SPRING));
 await choose(page, 'Key', 'Kürzel');
-await page.getByText('No doubles').waitFor();
+await page.getByText('No duplicates').waitFor();
 await take('mapping');
 await page.getByRole('button', { name: 'Check every row' }).click();
 await page.getByText('4 rows were read.').waitFor();
@@ -167,7 +167,7 @@ await page.request.post(`${origin}/api/events`, {
 await page.request.post(`${origin}/api/clock`, { data: { minutes: 241 } });
 await page.goto(`${origin}/outbox`);
 await page.getByRole('button', { name: /@/ }).first().click();
-await page.frameLocator('iframe[title="The mail"]').getByText('Long Tom pot').first().waitFor();
+await page.frameLocator('iframe[title="The email"]').getByText('Long Tom pot').first().waitFor();
 await take('outbox');
 
 await browser.close();

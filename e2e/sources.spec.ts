@@ -1,6 +1,6 @@
 import { axeFinds } from './axe';
 import { expect, test, type Page } from './carafe';
-import { copyOf, line, openDesk, saved } from './desk';
+import { leaveFor, copyOf, line, openDesk, saved } from './desk';
 import { addFile, asFile, choose, fate, SPRING, textOf } from './files';
 
 const cells = (page: Page) => page.getByTestId('row');
@@ -102,7 +102,7 @@ test('an engraved label in the stand-in shop fills the cart mail, and the order 
   await page
     .getByRole('link', { name: 'You left these on the potting bench', exact: true })
     .click();
-  const mail = page.frameLocator('iframe[title^="The mail"]');
+  const mail = page.frameLocator('iframe[title^="The email"]');
   await expect(mail.getByText('Maud')).toBeVisible();
 
   const shop = await context.newPage();
@@ -135,7 +135,7 @@ test('an engraved label in the stand-in shop fills the cart mail, and the order 
   await shop.getByRole('combobox', { name: /Status of/ }).selectOption('Sent');
   await expect(shop.getByText('is now sent')).toBeVisible();
 
-  await page.getByRole('link', { name: 'Templates' }).click();
+  await leaveFor(page, 'Templates');
   await page.getByRole('link', { name: /order/i }).first().click();
   await expect(mail.locator('table').first()).toBeVisible();
   await page.getByRole('button', { name: 'Find a recipient' }).click();
@@ -235,7 +235,7 @@ test('a list inside a JSON document is pointed at; numbered columns are gathered
   await expect(page.getByRole('row', { name: /^price\.amount/ })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Sample rows' })).toContainText('Aster');
   await page.getByRole('button', { name: 'Discard file' }).click();
-  await expect(page.getByText('Nothing is in it yet.')).toBeVisible();
+  await expect(page.getByText('It is empty.')).toBeVisible();
 
   const orders =
     'Order no,Email,Date,Currency,product_1_name,product_1_price,product_2_name,product_2_price\nN1,a@post.example,2026-11-01,GBP,Pot,4.50,Pan,2\n';

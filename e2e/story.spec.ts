@@ -18,7 +18,7 @@ test('a cart mail that fills itself: open, flip, edit the greeting, add a fallba
     .click();
 
   // Filled for a real recipient: name, three lines with picture, variant, quantity and price, a total.
-  const mail = page.frameLocator('iframe[title^="The mail"]');
+  const mail = page.frameLocator('iframe[title^="The email"]');
   await expect(page.getByTestId('who')).toContainText('Maud Fennimore');
   await expect(mail.getByText('Hello Maud,')).toBeVisible();
   const rows = mail.locator('tbody tr').filter({ has: mail.locator('img[width="56"]') });
@@ -75,7 +75,7 @@ test('the order confirmation shows properties, discount and totals; blank notes 
 }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Thank you for your order', exact: true }).click();
-  const mail = page.frameLocator('iframe[title^="The mail"]');
+  const mail = page.frameLocator('iframe[title^="The email"]');
   await expect(mail.getByText('Engraved label: M. F., 1987–')).toBeVisible();
   await expect(mail.getByText('Delivery week: Week 41')).toBeVisible();
   await expect(mail.getByText('Gift note: Sow these by the gate')).toBeVisible();
@@ -89,7 +89,7 @@ test('the newsletter shows its hand-picked products three by three, and two post
 }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'The November letter', exact: true }).click();
-  const mail = page.frameLocator('iframe[title^="The mail"]');
+  const mail = page.frameLocator('iframe[title^="The email"]');
   await expect(mail.locator('.carafe-card-3')).not.toHaveCount(0);
   const [a, b, c] = await mail
     .locator('.carafe-card-3')
@@ -125,7 +125,7 @@ test('opening from an address that leads nowhere says so', async ({ page }) => {
 test('a recipient is found by name, and lists can be narrowed', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Thank you for your order', exact: true }).click();
-  const mail = page.frameLocator('iframe[title^="The mail"]');
+  const mail = page.frameLocator('iframe[title^="The email"]');
   await expect(mail.getByText('Thank you, Maud')).toBeVisible();
   await page.getByRole('button', { name: 'Find a recipient' }).click();
   await page.getByLabel('Search recipients').fill('wainfleet');

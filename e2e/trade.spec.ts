@@ -9,7 +9,7 @@ async function blank(page: Page, name: string) {
   await page.getByRole('button', { name: 'New template' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill(name);
   await page.keyboard.press('Enter');
-  const mail = page.frameLocator('iframe[title^="The mail"]');
+  const mail = page.frameLocator('iframe[title^="The email"]');
   await expect(mail.getByText('Write here.')).toBeVisible();
   await line(page, 'Write here.').click();
   return mail;

@@ -161,7 +161,7 @@ describe('cards', () => {
 });
 
 describe('totals', () => {
-  test('leave out rows without an amount or whose condition does not contain', async () => {
+  test('leave out rows without an amount or whose condition does not hold', async () => {
     const rows = [
       { label: 'Goods', amount: 'cart.total' },
       { label: 'Discount', amount: 'cart.discount' },

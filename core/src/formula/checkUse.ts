@@ -73,7 +73,7 @@ function blankTag(
   const repair = nameRepair(node, path);
   return {
     ...{ severity: 'warning', start: node.start, end: node.end },
-    message: `“${print(path)}” is blank for ${blank} ${ofWhat(path, scope, noun)}: say what stands there otherwise.`,
+    message: `“${print(path)}” is blank for ${blank} ${ofWhat(path, scope, noun)}: add a fallback.`,
     ...(repair && { repair }),
   };
 }

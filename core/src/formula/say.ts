@@ -123,7 +123,7 @@ class Teller {
       default:
         break;
     }
-    return `${print(node)} ${held ? 'holds' : 'does not contain'}`;
+    return `${print(node)} ${held ? 'is true' : 'is not true'}`;
   }
 
   /** For how many members of a list something holds: “category is “Seeds” for none of 3 cart lines”. */

@@ -115,7 +115,7 @@ test('without words and filters as many are counted as with one that fits everyb
   }
 });
 
-test('somebody for whom it takes too long is told apart, and is not one for whom it does not contain', async () => {
+test('somebody for whom it takes too long is told apart, and is not one for whom it does not hold', async () => {
   keep('long@q.example', {}, 900);
   const { body } = await ask(
     'count(cart.lines where (count(record.cart.lines where (price > 0)) > 1)) > 2',

@@ -85,7 +85,7 @@ test('one is copied from a real person, changed, refused where it is none, and d
   });
   const bad = await api('put', path, { name: 'Zora', data: { person, shopper: { orders: 3 } } });
   expect(bad.status).toBe(422);
-  expect(said(bad)).toMatch(/^This is no recipient\. shopper\.orders/);
+  expect(said(bad)).toMatch(/^This is not a recipient\. shopper\.orders/);
   expect((await api('get', `${SHOP}/people/some?ids=${id}`)).status).toBeLessThan(500);
   expect((await listed('having=all&q=old_field&limit=5')).recipients).toMatchObject([{ id }]);
   expect((await listed('having=all&q=old_field&limit=5&consent=yes')).recipients).toEqual([]);

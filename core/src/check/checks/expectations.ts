@@ -43,7 +43,7 @@ export const expectations = defineCheck({
       return [
         {
           ...{ severity: 'error', node: '', path, people: broken.people },
-          message: `“${said}” does not hold for the mail of ${ofPeople(broken.people, survey.people)}.`,
+          message: `“${said}” is not true for the email of ${ofPeople(broken.people, survey.people)}.`,
           ...(person !== undefined && { person }),
         },
       ];

@@ -151,7 +151,7 @@ describe('what is in a list', () => {
 
   it('is asked of at least one, every one, or none of its members', async () => {
     shown();
-    await press('Add a condition on a list');
+    await press('Add a list condition');
     await ask('cart lines');
     expect(formula).toBe('');
     await ask('category');

@@ -189,7 +189,7 @@ function GroupLines({
             }
           >
             <Button size="compact-xs" variant="subtle">
-              Add a condition on a list
+              Add a list condition
             </Button>
           </FieldPicker>
         )}

@@ -1,20 +1,9 @@
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
-import { ActionIcon, Button, Group, Loader, Tooltip } from '@mantine/core';
+import { Button, Loader } from '@mantine/core';
 import { Dialog } from '../../parts/Dialog';
 import { placeAtEnd } from '@carafe/core/template';
 import { useDisclosure } from '@mantine/hooks';
-import {
-  IconAlertTriangle,
-  IconArrowBackUp,
-  IconArrowForwardUp,
-  IconCheck,
-  IconKeyboard,
-  IconSend,
-  IconUpload,
-  IconUsersGroup,
-} from '@tabler/icons-react';
 import { useParams } from 'react-router';
-import { InBar } from '../../app/BarSlot';
 import { useAppDispatch, useAppSelector, useDeskState } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import { Because } from './Because';
@@ -24,7 +13,6 @@ import { deskActions, type DeskAsk } from './deskSlice';
 import { Everyone } from './everyone/Everyone';
 import { EveryoneProvider, useEveryone } from './everyone/useSurvey';
 import { Inspector } from './inspector/Inspector';
-import { Lately } from './Lately';
 import { Outline } from './Outline';
 import { Publish } from './Publish';
 import { SendTest } from './SendTest';
@@ -32,7 +20,7 @@ import { useClipboard } from './useClipboard';
 import { DESK_KEYS, useDeskKeys } from './useDeskKeys';
 import { DeskProvider } from './useDesk';
 import { useOpening } from './useOpening';
-import { useSave } from './useSave';
+import { TopBar } from './TopBar';
 import { WhoBar } from './WhoBar';
 import classes from './Desk.module.css';
 
@@ -110,14 +98,7 @@ function OpenDesk() {
       data-panel={panel}
       data-everyone={everyone.open || undefined}
     >
-      <InBar>
-        <div className={classes.top}>
-          <h1 className={classes.name}>{name}</h1>
-          <SaveState />
-          <Lately />
-          <Steps onKeys={openKeys} onTest={openTest} onPublish={openPublish} />
-        </div>
-      </InBar>
+      <TopBar onKeys={openKeys} onTest={openTest} onPublish={openPublish} />
       <div className={classes.who}>
         <WhoBar />
       </div>
@@ -186,75 +167,6 @@ function Panels({ shown, onShow, second }: PanelsProps) {
   );
 }
 
-interface StepsProps {
-  onKeys: () => void;
-  onTest: () => void;
-  onPublish: () => void;
-}
-
-/** Undo, redo, a test, what is published, and the keys. */
-function Steps({ onKeys, onTest, onPublish }: StepsProps) {
-  const dispatch = useAppDispatch();
-  const undoLabel = useAppSelector((s) => s.desk.history.past.at(-1)?.label);
-  const redoLabel = useAppSelector((s) => s.desk.history.future[0]?.label);
-  return (
-    <Group gap={2} ml="auto" wrap="nowrap" flex="none">
-      <Tooltip label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}>
-        <ActionIcon
-          variant="subtle"
-          aria-label="Undo"
-          disabled={!undoLabel}
-          onClick={() => dispatch(deskActions.undone())}
-        >
-          <IconArrowBackUp size={17} />
-        </ActionIcon>
-      </Tooltip>
-      <Tooltip label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'}>
-        <ActionIcon
-          variant="subtle"
-          aria-label="Redo"
-          disabled={!redoLabel}
-          onClick={() => dispatch(deskActions.redone())}
-        >
-          <IconArrowForwardUp size={17} />
-        </ActionIcon>
-      </Tooltip>
-      <EverybodyButton />
-      <Tooltip label="Send yourself a test">
-        <ActionIcon variant="subtle" aria-label="Send yourself a test" onClick={onTest}>
-          <IconSend size={17} />
-        </ActionIcon>
-      </Tooltip>
-      <Tooltip label="Publish">
-        <ActionIcon variant="subtle" aria-label="Publish" onClick={onPublish}>
-          <IconUpload size={17} />
-        </ActionIcon>
-      </Tooltip>
-      <Tooltip label="Keyboard shortcuts (?)">
-        <ActionIcon variant="subtle" aria-label="Keyboard shortcuts" onClick={onKeys}>
-          <IconKeyboard size={17} />
-        </ActionIcon>
-      </Tooltip>
-    </Group>
-  );
-}
-
-function EverybodyButton() {
-  const { open, setOpen } = useEveryone();
-  return (
-    <Tooltip label="What everybody gets (V)">
-      <ActionIcon
-        variant="subtle"
-        aria-label="What everybody gets"
-        aria-pressed={open}
-        onClick={() => setOpen(!open)}
-      >
-        <IconUsersGroup size={17} />
-      </ActionIcon>
-    </Tooltip>
-  );
-}
-
 function Keys({ opened, onClose }: { opened: boolean; onClose: () => void }) {
   return (
     <Dialog opened={opened} onClose={onClose} title="Keyboard shortcuts" size="sm">
@@ -267,37 +179,5 @@ function Keys({ opened, onClose }: { opened: boolean; onClose: () => void }) {
         ))}
       </dl>
     </Dialog>
-  );
-}
-
-/** Saves what is edited, and tells how that stands. */
-function SaveState() {
-  const onRetry = useSave();
-  const { save, saveMessage } = useDeskState('save', 'saveMessage');
-  return (
-    <span className={classes.save} role="status" data-testid="save-state" data-state={save}>
-      {save === 'saved' && (
-        <>
-          <IconCheck size={14} /> Saved
-        </>
-      )}
-      {(save === 'waiting' || save === 'saving') && 'Saving …'}
-      {save === 'conflict' && (
-        <>
-          <IconAlertTriangle size={14} /> Changed elsewhere
-        </>
-      )}
-      {save === 'failed' && (
-        <>
-          <IconAlertTriangle size={14} color="#f4dacf" />
-          <span className={classes.why} title={saveMessage ?? ''}>
-            Not saved: {saveMessage}
-          </span>
-          <Button variant="subtle" size="compact-xs" onClick={onRetry}>
-            Try again
-          </Button>
-        </>
-      )}
-    </span>
   );
 }

@@ -121,7 +121,7 @@ test.each([
 test('what the server refuses is told, and nothing that was written is lost', async () => {
   await shown();
   await user.type(screen.getByLabelText('First name'), 'Zora');
-  refused = 'This is no recipient. shopper.cart: it has too many lines.';
+  refused = 'This is not a recipient. shopper.cart: it has too many lines.';
   await user.click(screen.getByRole('button', { name: 'Save' }));
   expect((await screen.findByRole('alert')).textContent).toBe(refused);
   expect(json().person).toMatchObject({ first_name: 'Zora' });

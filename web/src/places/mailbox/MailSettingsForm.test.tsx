@@ -98,7 +98,7 @@ test('what cannot be is told at its field, which is gone to, and nothing is save
 test('a server is tried before it is saved; letting mails go to people is asked once more', async () => {
   const user = userEvent.setup();
   const { sent, closed } = server();
-  await user.click(await screen.findByText('Mail server'));
+  await user.click(await screen.findByText('Your mail server'));
   await user.click(screen.getByRole('button', { name: 'Try it' }));
   expect(screen.getByText('A mail server has a host name.')).toBeTruthy();
   await user.type(screen.getByRole('textbox', { name: 'Host' }), 'smtp.q.example');

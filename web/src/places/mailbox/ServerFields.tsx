@@ -23,7 +23,7 @@ export function ServerFields({ form, password }: Props) {
         aria-label="Mail server"
         data={[
           { value: 'mailbox', label: 'Stand-in mailbox' },
-          { value: 'smtp', label: 'Mail server' },
+          { value: 'smtp', label: 'Your mail server' },
         ]}
         {...form.getInputProps('server.kind')}
       />

@@ -150,7 +150,7 @@ function Shown({ mail, view }: { mail: OutboxMail; view: View }) {
       return (
         <iframe
           className={classes.frame}
-          title="The mail"
+          title="The email"
           sandbox="allow-same-origin"
           srcDoc={lookedAt(mail.html)}
         />

@@ -104,7 +104,9 @@ export function AtAGlance({ template }: { template: Template }) {
           )}
         </dd>
       </dl>
-      <p className="quiet">Select a part of the mail, or a line of the outline, to edit it here.</p>
+      <p className="quiet">
+        Select a part of the email, or a line of the outline, to edit it here.
+      </p>
     </div>
   );
 }
