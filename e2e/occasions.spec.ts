@@ -194,7 +194,7 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   const { first, second, reached } = countByHand();
   expect(second).toBeGreaterThan(50);
   await expect(replay.getByTestId('replayed')).toContainText(
-    `${first + second} mails to ${reached} people`,
+    `${first + second} emails to ${reached} people`,
     { timeout: 60_000 },
   );
   await expect(replay.getByText('1,250 of 1,250 people checked.')).toBeVisible();

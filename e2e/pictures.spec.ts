@@ -26,7 +26,7 @@ test('a picture is added to the library, chosen in a mail, and told where it sho
   // Each that is refused is told by its name; the other is there.
   await expect(page.getByText('“prices.png” was not kept')).toBeVisible();
   await expect(page.getByText('“wall.png” was not kept')).toBeVisible();
-  await expect(page.getByText(/^A picture may have 20 MB at most\./)).toBeVisible();
+  await expect(page.getByText(/^A picture can have at most 20 MB\./)).toBeVisible();
   const sheet = page.getByRole('dialog', { name: 'long-bed.png' });
   await sheet.getByRole('textbox', { name: 'Alt text' }).fill('The long bed in June');
   await sheet.getByRole('textbox', { name: 'Name' }).focus();

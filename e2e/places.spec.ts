@@ -53,7 +53,7 @@ test('a formula with a name is written, used on the desk, and changed once for a
   await page.getByRole('button', { name: 'Add a formula' }).click();
   const sheet = page.getByRole('dialog', { name: 'A new formula' });
   await sheet.getByRole('textbox', { name: 'Name' }).fill('Closing words');
-  await expect(sheet.getByRole('textbox', { name: 'Name in formulas' })).toHaveValue(
+  await expect(sheet.getByRole('textbox', { name: 'Used in formulas as' })).toHaveValue(
     'closing_words',
   );
   const formula = sheet.getByRole('textbox', { name: 'Formula', exact: true });

@@ -124,10 +124,10 @@ test('what a rule cannot be is refused in words, and stays as it was', async ({
   await expect(
     page.getByText(/is used in “Chosen for you”, so it cannot be deleted/),
   ).toBeVisible();
-  await rule.getByLabel('Name in formulas').fill('new_for_you');
+  await rule.getByLabel('Used in formulas as').fill('new_for_you');
   await rule.getByRole('textbox', { name: 'Name', exact: true }).focus();
   await expect(rule.getByRole('alert')).toContainText(/There is a rule “new_for_you” already/);
-  await expect(rule.getByLabel('Name in formulas')).toHaveValue('due_again');
+  await expect(rule.getByLabel('Used in formulas as')).toHaveValue('due_again');
   const { rules } = (await (await request.get('/api/shops/quillmoss-gb/rules')).json()) as {
     rules: { rule: { name: string } }[];
   };

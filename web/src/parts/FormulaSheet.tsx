@@ -77,7 +77,7 @@ export function FormulaSheet({ shop, kept: keptAs, formula: given, onClose, onKe
           }
         />
         <TextInput
-          label="Name in formulas"
+          label="Used in formulas as"
           leftSection={<span className={classes.source}>{OWN}.</span>}
           leftSectionWidth={44}
           styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}

@@ -42,7 +42,7 @@ export function FormulasPlace() {
           <Table.Thead>
             <Table.Tr>
               <Table.Th>Name</Table.Th>
-              <Table.Th>Name in formulas</Table.Th>
+              <Table.Th>Used in formulas as</Table.Th>
               <Table.Th>What it is</Table.Th>
               <Table.Th>Used in</Table.Th>
             </Table.Tr>

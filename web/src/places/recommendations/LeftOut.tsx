@@ -86,9 +86,9 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
           )}
         </div>
         <div className={classes.details}>
-          <span>Shown in their last</span>
+          <span>Seen in their last</span>
           <NumberInput
-            aria-label="Shown in their last emails"
+            aria-label="Seen in their last emails"
             size="xs"
             w={72}
             min={0}

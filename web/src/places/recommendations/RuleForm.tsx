@@ -55,7 +55,7 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
           onBlur={() => label !== rule.label && void named({ label })}
         />
         <TextInput
-          label="Name in formulas"
+          label="Used in formulas as"
           size="xs"
           leftSection={<span className={classes.name}>picks.</span>}
           leftSectionWidth={48}

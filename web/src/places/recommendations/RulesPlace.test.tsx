@@ -144,7 +144,7 @@ test('what is refused is told beside the rule, and nothing is changed', async ()
   await shown((sent) =>
     isFor(ENDPOINTS.changeRule, sent) ? refusal(409, 'There is a rule “x” already.') : null,
   );
-  const name = screen.getByLabelText<HTMLInputElement>('Name in formulas');
+  const name = screen.getByLabelText<HTMLInputElement>('Used in formulas as');
   await userEvent.clear(name);
   await userEvent.type(name, 'x');
   await userEvent.tab();
@@ -161,7 +161,7 @@ test('what cannot be read is told without the place in the request, and once', a
       ? { status: 400, body: { error: { message, problems } } }
       : null,
   );
-  const name = screen.getByLabelText<HTMLInputElement>('Name in formulas');
+  const name = screen.getByLabelText<HTMLInputElement>('Used in formulas as');
   await userEvent.type(name, 'x');
   await userEvent.tab();
   expect((await screen.findByRole('alert')).textContent).toBe(

@@ -202,7 +202,7 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
             />
             {isNamed && (
               <TextInput
-                label="Name in formulas"
+                label="Used in formulas as"
                 description={`Templates reach it as ${formula(name) ?? name}`}
                 mb={12}
                 styles={MONO}

@@ -77,7 +77,7 @@ export function SettingsView({ source }: { source: SourceSummary }) {
         <TextInput label="Name" mb={10} {...form.getInputProps('name')} />
         {targetOf(source.target).isNamed && (
           <TextInput
-            label="Name in formulas"
+            label="Used in formulas as"
             description="Templates that use the old name no longer find it."
             mb={10}
             {...form.getInputProps('formula_name')}

@@ -69,7 +69,7 @@ export function SourcePlace() {
           {source.address && <span className={classes.mono}> {source.address}</span>}
         </Fact>
         {formulaOf(source) && (
-          <Fact label="Name in formulas">
+          <Fact label="Used in formulas as">
             <span className={classes.data}>{formulaOf(source)}</span>
           </Fact>
         )}

@@ -82,7 +82,7 @@ export function SourcesPlace() {
             <Table.Tr>
               <Table.Th>Source</Table.Th>
               <Table.Th>Feeds</Table.Th>
-              <Table.Th>Name in formulas</Table.Th>
+              <Table.Th>Used in formulas as</Table.Th>
               <Table.Th>Status</Table.Th>
               <Table.Th className={table.number ?? ''}>Rows</Table.Th>
               <Table.Th>Last import</Table.Th>

@@ -189,7 +189,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           />
         )}
         <TextInput
-          label="Name in formulas"
+          label="Used in formulas as"
           value={loop.as}
           onChange={({ currentTarget: { value } }) =>
             NAME.test(value) && put('Rename the member', (l) => void (l.as = value))
