@@ -75,7 +75,7 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
   await expect(form.locator('summary').first()).toHaveText('For everybody');
   await addresses.fill(all);
   await addresses.press('Tab');
-  await expect(form.locator('summary').first()).toHaveText('For people at one of 13 addresses');
+  await expect(form.locator('summary').first()).toHaveText('For people with one of 13 addresses');
   await sends(page, form, 'The November letter');
   await form.getByRole('button', { name: 'In five minutes' }).click();
   await expect(

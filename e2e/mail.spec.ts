@@ -55,7 +55,7 @@ test('a mail server that is not there is told in words, and an address is added 
   await expect(dialog.getByRole('status')).toHaveText(
     'Nothing answers at 127.0.0.1:1. Check the host and the port.',
   );
-  await dialog.getByText('Stand-in mailbox').click();
+  await dialog.getByText('Stand-in mailbox', { exact: true }).click();
   const addresses = dialog.getByRole('combobox', { name: 'Addresses for tests' });
   await addresses.fill('no address');
   await addresses.press('Enter');

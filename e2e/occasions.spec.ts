@@ -239,7 +239,7 @@ test('a left cart: built, replayed, switched on, one mail held, approved, read, 
   await rows.click();
   const sheet = page.getByRole('dialog');
   await expect(sheet.getByText('Shown as it would be filled now')).toBeVisible();
-  await expect(sheet.getByRole('list', { name: 'Story' })).toContainText('it held');
+  await expect(sheet.getByRole('list', { name: 'Story' })).toContainText('met');
   await sheet.getByText('Why', { exact: true }).click();
   await expect(sheet.getByText('cart.lines').first()).toBeVisible();
   expect(await axeFindsInBoth(page)).toEqual([]);

@@ -58,7 +58,7 @@ test('a formula with a name is written, used on the desk, and changed once for a
   );
   const formula = sheet.getByRole('textbox', { name: 'Formula', exact: true });
   await writeAnew(formula, '"Yours, " & shop.name');
-  await expect(sheet.getByTestId('samples')).toContainText('Nobody of 1,250 sees a gap.');
+  await expect(sheet.getByTestId('samples')).toContainText('None of 1,250 sees a blank.');
   await sheet.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('own.closing_words')).toBeVisible();
 
@@ -140,7 +140,7 @@ test('axe finds nothing where several parts are selected, a list is asked, someb
     await line(page, 'Back to the bench').click({ modifiers: ['Control'] });
     await expect(form.getByRole('heading', { name: '2 parts selected' })).toBeVisible();
     await form.getByRole('button', { name: 'Group, section' }).click();
-    await expect(page.getByRole('menuitem', { name: /section of its own/ })).toBeVisible();
+    await expect(page.getByRole('menuitem', { name: /its own section/ })).toBeVisible();
     expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.press('Escape');
 

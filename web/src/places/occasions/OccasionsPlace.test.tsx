@@ -70,7 +70,7 @@ function server(more: (sent: Sent) => { status?: number; body?: unknown } | null
           lines: [
             {
               ...{ at: '2026-11-20T10:00:00.000Z', kind: 'asked', occasion: 'o1', cause: 'c' },
-              ...{ step: 'w', text: 'Only if cart is filled: it did not hold.', held: false },
+              ...{ step: 'w', text: 'Only if cart is filled: not met.', held: false },
               parts: [{ source: 'cart count', value: '0' }],
             },
           ],
@@ -125,7 +125,7 @@ test('one person walks through it: each condition with its values', async () => 
   server();
   renderPart(<OccasionsPlace />);
   const walk = await screen.findByRole('region', { name: 'One person' });
-  expect(await within(walk).findByText(/it did not hold/)).toBeTruthy();
+  expect(await within(walk).findByText(/not met/)).toBeTruthy();
   expect(within(walk).getByText('cart count: 0')).toBeTruthy();
 });
 
