@@ -94,7 +94,7 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
   await form.getByRole('link', { name: `${agreed} held` }).click();
 
   // Two are stopped, the others approved at once; one that was stopped goes after all.
-  await expect(page.getByText(`${agreed} mails`)).toBeVisible();
+  await expect(page.getByText(`${agreed} emails`)).toBeVisible();
   for (const n of [0, 1]) await page.getByRole('checkbox').nth(n).click();
   await expect(page.getByRole('status').filter({ hasText: 'chosen' })).toHaveText(
     '2 emails chosen',
@@ -107,7 +107,7 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
     .toBe(agreed - 2);
   await page.getByText('Stopped 2').click();
   await page.getByRole('checkbox').first().click();
-  await page.getByRole('button', { name: 'Go on with 1' }).click();
+  await page.getByRole('button', { name: 'Resume 1' }).click();
   // It waits for approval again, as it did.
   await page.getByText('Held 1').click();
   await page.getByRole('checkbox').first().click();
@@ -131,8 +131,8 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
   await form.getByRole('link', { name: `${agreed} held` }).click();
   await expect(
     page
-      .getByText(`${2 * agreed} mails`)
-      .or(page.getByText(`${agreed} mails`))
+      .getByText(`${2 * agreed} emails`)
+      .or(page.getByText(`${agreed} emails`))
       .first(),
   ).toBeVisible();
   await page.getByRole('button', { name: `Stop all ${agreed}` }).click();

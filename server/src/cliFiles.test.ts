@@ -38,7 +38,7 @@ test('a folder, and a file that is not there, are told by their names', async ()
   expect(() => templateIn(folder)).toThrow(`${folder} is a folder; name a file in it.`);
   await expect(lines(folder)).rejects.toThrow(UsageError);
   await expect(lines(join(folder, 'none'))).rejects.toThrow(/^There is no file /);
-  expect(() => templateIn(file('t.json', '{'))).toThrow(/This is not JSON, or it is cut off/);
+  expect(() => templateIn(file('t.json', '{'))).toThrow(/This is not JSON, or it is incomplete/);
 });
 
 test('records are read with their lines; what is none is told and counted', async () => {

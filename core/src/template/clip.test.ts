@@ -76,7 +76,7 @@ describe('what is copied', () => {
     expect(readClip(of('a').slice(0, -5))).toMatchObject({ ok: false, message: /cut off/ });
     expect(readClip(of('a').replace('heading', 'hologram'))).toMatchObject({
       ok: false,
-      message: /cannot stand in a template/,
+      message: /cannot be pasted into a template/,
     });
     fc.assert(fc.property(fc.string(), (text) => void readClip(text)));
   });

@@ -79,7 +79,7 @@ describe('events', () => {
   test('that come twice change nothing; NDJSON and lists are taken too', async () => {
     const other = await send([added('v1', 1, 'A', { visitor: 'web-1' })]);
     expect(other.status).toBe(422);
-    expect(JSON.stringify(other.body)).toContain('was taken before, and it says something else');
+    expect(JSON.stringify(other.body)).toContain('was received before with different content');
     const properties = [{ name: 'Engraved label', value: 'Row 9' }];
     const again = await send([
       added('v1', 1, 'A', { visitor: 'web-1', properties }),
@@ -148,7 +148,7 @@ describe('events', () => {
     await imports.undo(one.id);
     expect((await seen('late@post.example')).status).toBe(404);
     expect(tables.events.count(shop)).toBeGreaterThan(10_000);
-    await expect(imports.undo(one.id)).rejects.toThrow(/Only the last file/);
+    await expect(imports.undo(one.id)).rejects.toThrow(/Only the last import/);
   });
 
   test('make people too: without the source of people all who have events are guests', async () => {

@@ -119,7 +119,7 @@ test('of a number that is refused again and again, the last are to be sent by th
   const { status, ...answer } = await post(...many);
   expect(status).toBe(422);
   const text = JSON.stringify(answer);
-  expect(text.match(/says no “lines”/g)?.length).toBeGreaterThanOrEqual(4);
+  expect(text.match(/has no “lines”/g)?.length).toBeGreaterThanOrEqual(4);
   expect(text).toContain('Order “N1” is told many times here');
 });
 
@@ -132,7 +132,7 @@ test('an event that is refused has placed no order: the next one with its number
     event('order_placed', { number: 'N1', ...own }),
   );
   expect(answer).toMatchObject({ taken: 2, refused: [{ place: 1 }, { place: 4 }] });
-  expect(answer.refused[0]?.message).toContain('says no “lines”');
+  expect(answer.refused[0]?.message).toContain('has no “lines”');
   expect(answer.refused[1]?.message).toContain('was placed already');
   expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N1', total: 3 }]);
 });
@@ -194,7 +194,7 @@ test('an order of a file that comes to nothing is counted with its rejected rows
     /^An order was not imported, the first on line 1\. .*“N1” says no/,
   );
   expect(importRows(tables.entries, imports.find(applied.id), 'rejected', 10, 0)).toMatchObject([
-    { line: 1, problems: [{ message: expect.stringMatching(/“N1” says no “lines”/) as string }] },
+    { line: 1, problems: [{ message: expect.stringMatching(/“N1” has no “lines”/) as string }] },
   ]);
   expect(shopperOf('ann@q.example')?.orders).toMatchObject([{ number: 'N2' }]);
 });

@@ -115,7 +115,7 @@ describe('rows that are not what they seem', () => {
     }
   });
 
-  test('a letter that the encoding does not know is told in its row, however late it comes', async () => {
+  test('a letter that the is not valid in the file’s encoding is told in its row, however late it comes', async () => {
     const many = Array.from({ length: 40_000 }, (_, i) => `S${i},Plain name of a product,2\n`).join(
       '',
     );
@@ -124,7 +124,7 @@ describe('rows that are not what they seem', () => {
       Buffer.from([0x58, 0x2c, 0x4a, 0xfc, 0x72, 0x67, 0x2c, 0x32, 0x0a]),
     ]);
     expect(await reasons(text)).toEqual([
-      [40_002, expect.stringMatching(/encoding does not know/)],
+      [40_002, expect.stringMatching(/is not valid in the file’s encoding/)],
     ]);
   });
 

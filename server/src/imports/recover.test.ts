@@ -64,7 +64,7 @@ test('what was written of a file before a stop is seen by nobody, and the file c
   ).toEqual({ n: 3 });
   expect(imports.find(next.id)).toMatchObject({
     state: 'checked',
-    message: expect.stringContaining('import it again') as string,
+    message: expect.stringContaining('Import the file again') as string,
   });
   await imports.apply(next.id);
   expect(keys(source)).toEqual(['A ONE', 'C three', 'D four']);

@@ -111,7 +111,7 @@ test.each([
 ])('where the key %s, nothing leaves unsigned, and it is said what to do', (_, file) => {
   writeFileSync(join(folder, 'words.txt'), 'no key');
   expect(() => door(file).way(settings() as MailSettings)).toThrow(
-    /Mails are to be signed, and .* holds no private key that can be read/,
+    /Emails must be signed, but .* contains no readable private key/,
   );
   expect(() => door(undefined).way(settings() as MailSettings)).toThrow(/there is no key/);
 });

@@ -177,7 +177,7 @@ test('a mail without a sender is not sent, and says where one is written', async
 test('who gets no mail, and who is gone, get no test', async () => {
   const id = await person();
   const held = { template: letter({ only_if: 'person.consent' }), person: id, to: TO };
-  expect(said(await api('post', '/mail/tests', held))).toMatch(/^This recipient gets no mail/);
+  expect(said(await api('post', '/mail/tests', held))).toMatch(/^This recipient gets no email/);
   const gone = { template: letter(), person: 9_999, to: TO };
   expect((await api('post', '/mail/tests', gone)).status).toBe(404);
   expect(await received()).toEqual([]);
@@ -253,9 +253,7 @@ describe('a mail server of one’s own', () => {
     const { ok, message } = await tried(2525, { user: 'carafe' });
     expect([ok, message]).toEqual([
       false,
-      expect.stringMatching(
-        /^The mail server asks for a password. Give it in CARAFE_SMTP_PASSWORD/,
-      ),
+      expect.stringMatching(/^The mail server asks for a password. Set CARAFE_SMTP_PASSWORD/),
     ]);
     const { body } = await api('get', '/mail/settings');
     expect((body as { password: boolean }).password).toBe(false);

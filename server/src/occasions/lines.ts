@@ -31,9 +31,9 @@ export function sayEffect(effect: ToldEffect, sayOf: (step: string | null) => st
     case 'postponed':
       return `${sayOf(effect.step) || 'An email'}: postponed, ${POSTPONED[effect.why]}.`;
     case 'mail':
-      return `${sayOf(effect.step.id) || 'An email'}: made.`;
+      return `${sayOf(effect.step.id) || 'An email'}: created.`;
     case 'not_made':
-      return `${sayOf(effect.step) || 'An email'}: not made, ${lower(REASONS[effect.why])}.`;
+      return `${sayOf(effect.step) || 'An email'}: not created, ${lower(REASONS[effect.why])}.`;
     case 'ended':
       return effect.why === null ? 'Completed.' : `Ended: ${lower(REASONS[effect.why])}.`;
   }

@@ -744,7 +744,7 @@ test('a list of addresses takes addresses alone; files of what is no search are 
   }
 });
 
-test('the clock is moved in test-only mode alone', async () => {
+test('the clock is moved in only be moved in test-only mode', async () => {
   const settings = carafe.tables.mailSettings.get();
   await api('put', '/mail/settings', { ...settings, test_only: false });
   const refused = await api('post', '/clock', { minutes: 60 });

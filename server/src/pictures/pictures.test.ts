@@ -84,7 +84,7 @@ test('what is no picture is refused in words, and nothing is kept', async () => 
     [whole.subarray(0, whole.length / 2), /not a picture that can be read/],
     [
       '<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>',
-      /carries a script, and a mail cannot/,
+      /contains a script, which is not allowed in emails/,
     ],
     [
       '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9" onload="a()"/>',

@@ -80,6 +80,6 @@ test('a stored template that cannot be made ready harms nobody ahead of the aski
   await soon();
   started[0]?.fail(new Error('It has no sections.'));
   await soon();
-  await expect(async () => render.skeletons(old)).rejects.toThrow(/cannot be taken as it is/);
+  await expect(async () => render.skeletons(old)).rejects.toThrow(/cannot be used/);
   expect(started).toHaveLength(1);
 });

@@ -63,7 +63,7 @@ test('what is counted, kept, signed, and how fast mails go is set', async () => 
     await user.clear(field);
     await user.type(field, n);
   }
-  await user.click(screen.getByRole('combobox', { name: /handed to the mail server/ }));
+  await user.click(screen.getByRole('combobox', { name: /did not answer after taking/ }));
   await user.click(await screen.findByRole('option', { name: 'count it as sent' }));
   await save(user);
   await waitFor(() => expect(closed).toHaveBeenCalled());

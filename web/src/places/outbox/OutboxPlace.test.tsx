@@ -158,7 +158,7 @@ test('some mails are chosen, each is offered what can be done with it, and what 
   expect(screen.getByText('2 emails chosen')).toBeTruthy();
   // One is held, the other in doubt, which somebody settles by itself.
   expect(screen.getByRole('button', { name: 'Stop 1' })).toBeTruthy();
-  expect(screen.queryByRole('button', { name: /^Go on with/ })).toBeNull();
+  expect(screen.queryByRole('button', { name: /^Resume/ })).toBeNull();
   await user.click(screen.getByRole('button', { name: 'Approve 1' }));
   await waitFor(() => expect(changes(sent)).toEqual([{ to: 'approve', ids: ['ann'] }]));
   expect(await screen.findByText(/^1 email was not changed: no longer held/)).toBeTruthy();
