@@ -203,7 +203,7 @@ test('what is expected of every mail is proposed, judged, and asks for a reason 
   await everybody(page);
   await panel(page).getByRole('tab', { name: 'Impact' }).click();
   await expect(
-    panel(page).getByText(/^This changes the mail of ([\d,]+) of \1 people/),
+    panel(page).getByText(/^This changes the email of ([\d,]+) of \1 people/),
   ).toBeVisible();
   // Both mails of one person, with what differs marked.
   await panel(page).getByRole('button', { name: 'Side by side' }).first().click();

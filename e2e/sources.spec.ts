@@ -26,7 +26,7 @@ test('a semicolon file with comma decimals and an odd key: mapped, checked, take
   await expect(page.getByRole('combobox', { name: 'How Kürzel is read' })).toHaveCount(0);
   await above.fill('0');
   await expect(page.getByRole('combobox', { name: 'How Kürzel is read' })).toBeVisible();
-  await expect(page.getByText('Say which column is the SKU')).toBeVisible();
+  await expect(page.getByText('Choose the column that holds the SKU')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Check every row' })).toBeDisabled();
   await choose(page, 'Key', 'Kürzel');
   await expect(page.getByText('No duplicates in the first 4 rows.')).toBeVisible();
@@ -328,7 +328,7 @@ test('what asks for attention is told from every place', async ({ page, request 
   const { id } = (await made.json()) as { id: string };
   await page.goto(`/sources/${id}`);
   await page.getByRole('button', { name: 'Fetch now' }).click();
-  await expect(page.getByText('“10.0.0.1” lies in a private network')).toBeVisible();
+  await expect(page.getByText('“10.0.0.1” is in a private network')).toBeVisible();
   // A source that was never filled has nothing to lose; one that holds a file back asks for a look.
   const { sources } = (await (await request.get('/api/sources')).json()) as {
     sources: { id: string; target: string; rows: number }[];

@@ -66,7 +66,7 @@ describe('rows that are not what they seem', () => {
     await imports.apply(one.id);
     expect(tables.events.count('s')).toBe(2);
     expect(await reasons(lines.join('\n'), 'events')).toEqual([
-      [2, expect.stringMatching(/It is of shop “nowhere”; this source is for “s”/)],
+      [2, expect.stringMatching(/It belongs to shop “nowhere”, but this source is for “s”/)],
     ]);
   });
 

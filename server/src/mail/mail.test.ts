@@ -118,7 +118,7 @@ test('tests go nowhere but to the addresses of the settings', async () => {
   const refused = await api('post', '/mail/tests', asked);
   expect([refused.status, said(refused)]).toEqual([
     403,
-    'Tests go to the addresses of the settings alone, and boss@elsewhere.example is none of them. Add it there first.',
+    'Tests are only sent to the addresses in the email settings, and boss@elsewhere.example is not one of them. Add it there first.',
   ]);
   for (const to of ['a@b\r\nRCPT TO:<x@y>', 'no address', '', `${'a'.repeat(400)}@x.example`])
     expect((await api('post', '/mail/tests', { ...asked, to })).status).toBe(400);
@@ -194,7 +194,7 @@ test('a mail that would be cut off is not sent as a test, and says where it stop
   const refused = await api('post', '/mail/tests', { template, person: id, to: TO });
   expect([refused.status, said(refused)]).toEqual([
     422,
-    'This mail is cut off at “Again”: a mail has at most 4,000,000 characters. Show fewer members of its lists, or shorten its texts.',
+    'This mail is cut off at “Again”: an email can have at most 4,000,000 characters. Show fewer members of its lists, or shorten its texts.',
   ]);
   expect(await received()).toEqual([]);
   const looked = await api('post', '/shops/s/filled', { template, person: id });
@@ -259,7 +259,7 @@ describe('a mail server of one’s own', () => {
     expect((body as { password: boolean }).password).toBe(false);
   });
 
-  test('that does not take the address leaves nothing sent, and says so', async () => {
+  test('that does not accept the address leaves nothing sent, and says so', async () => {
     const port = await standing('220 here\r\n', (line) =>
       /^RCPT/i.test(line) ? '550 no such user here\r\n' : polite(line),
     );
@@ -269,7 +269,7 @@ describe('a mail server of one’s own', () => {
     const refused = await api('post', '/mail/tests', { template: letter(), person: id, to: TO });
     expect([refused.status, said(refused)]).toEqual([
       502,
-      `127.0.0.1:${port} does not take the address (550). It said: “550 no such user here”.`,
+      `127.0.0.1:${port} does not accept the address (550). It said: “550 no such user here”.`,
     ]);
   });
 });

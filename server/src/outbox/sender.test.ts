@@ -115,7 +115,7 @@ test('an address that is refused for good bounces, and is not written to again',
   const [mail] = await outbox();
   expect([mail?.state, mail?.reason]).toEqual([
     'bounced',
-    expect.stringMatching(/does not take the address \(550\)\. It said: “550 No”\.$/),
+    expect.stringMatching(/does not accept the address \(550\)\. It said: “550 No”\.$/),
   ]);
   expect(carafe.tables.outbox.refusedAddress('p0@post.example')).toMatch(/550/);
 });
@@ -152,7 +152,7 @@ test.each([
       state,
       isMarked,
     ]);
-    if (state === 'held') expect(mail?.reason).toMatch(/takes no mails from this sender \(550\)/);
+    if (state === 'held') expect(mail?.reason).toMatch(/does not accept emails from this sender \(550\)/);
   },
 );
 
@@ -213,7 +213,7 @@ test('a mail that would be cut off is stopped, with the place, and the whole one
   expect(stopped).toMatchObject({
     email: 'p1@post.example',
     reason:
-      'This mail is cut off at “Again”: a mail has at most 4,000,000 characters. Show fewer members of its lists, or shorten its texts.',
+      'This mail is cut off at “Again”: an email can have at most 4,000,000 characters. Show fewer members of its lists, or shorten its texts.',
   });
 });
 

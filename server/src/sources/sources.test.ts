@@ -167,7 +167,7 @@ describe('a file', () => {
     const look = await upload(source, 'code,policy\nA,x\nB,x\nA,y');
     expect(await check(look)).toMatchObject({ counts: { new: 2, rejected: 1 } });
     const found = await api.get(`/imports/${look.import.id}/rows?outcome=rejected`);
-    expect(JSON.stringify(found.body)).toContain('stands in line 2 already');
+    expect(JSON.stringify(found.body)).toContain('is already on line 2');
   });
 
   test.each([

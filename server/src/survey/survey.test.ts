@@ -44,7 +44,7 @@ test('variants of every template of the demo add up to the audience', async () =
 test('a segment that is gone is no audience of nobody: that is said', async () => {
   const [{ template } = { template: null }] = await templates();
   const audience = { of: 'segment', name: 'never_was' };
-  const gone = 'There is no segment “never_was” any more. Choose another audience.';
+  const gone = 'The segment “never_was” no longer exists. Choose another audience.';
   const survey = await api('post', `${SHOP}/survey`, { template, most: 500, audience });
   expect([survey.status, said(survey)]).toEqual([422, gone]);
   const both = { before: template, after_edit: template };

@@ -49,7 +49,7 @@ describe('the settings of a shop', () => {
   });
 
   it('that the server refuses keep what was typed and say why', async () => {
-    const { saved } = shown(null, () => refusal(409, 'There is a shop “seeds” already.'));
+    const { saved } = shown(null, () => refusal(409, 'There is already a shop “seeds”.'));
     await userEvent.type(screen.getByLabelText(/^Name/), 'Seeds');
     await userEvent.type(screen.getByLabelText(/Short name/), 'seeds');
     await userEvent.type(screen.getByLabelText(/Web address of the shop/), 'seeds.example');
