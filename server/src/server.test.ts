@@ -184,7 +184,9 @@ describe('rendering', () => {
     const { mails } = body as { mails: { cut?: { node: string; message: string } }[] };
     expect(mails[0]?.cut).toEqual({
       ...{ node: expect.any(String) as string, path: expect.any(String) as string },
-      message: expect.stringMatching(/^This mail is cut off at “.+”: an email can have at most/) as string,
+      message: expect.stringMatching(
+        /^This mail is cut off at “.+”: an email can have at most/,
+      ) as string,
     });
     expect(mails[1]).not.toHaveProperty('cut');
   });

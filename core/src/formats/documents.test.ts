@@ -463,7 +463,7 @@ describe('documents that are too much', () => {
       rss(`\n<a ${Array.from({ length: 1_100 }, (_, i) => `b${i}="1"`).join(' ')}/>`),
       /Line 2: .* 100 attributes/,
     ],
-    ['depth', rss(`${'<a>'.repeat(120)}${'</a>'.repeat(120)}`), /nested more than 100 deep/],
+    ['depth', rss(`${'<a>'.repeat(120)}${'</a>'.repeat(120)}`), /nested more than 100 levels deep/],
     [
       'posts',
       rss(Array.from({ length: 10_001 }, (_, i) => item(i)).join('')),

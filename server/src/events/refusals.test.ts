@@ -68,7 +68,7 @@ describe('an order without lines', () => {
     );
     expect(both.refused.map(({ place, message }) => [place, message.slice(0, 30)])).toEqual([
       [2, expect.stringMatching(/N9. was placed already/)],
-      [3, expect.stringMatching(/N9. says no/)],
+      [3, expect.stringMatching(/N9. has no/)],
     ]);
   });
 
@@ -120,7 +120,7 @@ test('of a number that is refused again and again, the last are to be sent by th
   expect(status).toBe(422);
   const text = JSON.stringify(answer);
   expect(text.match(/has no “lines”/g)?.length).toBeGreaterThanOrEqual(4);
-  expect(text).toContain('Order “N1” is told many times here');
+  expect(text).toContain('Order “N1” appears many times in this request');
 });
 
 test('an event that is refused has placed no order: the next one with its number is taken', async () => {
@@ -191,7 +191,7 @@ test('an order of a file that comes to nothing is counted with its rejected rows
   expect(tables.events.count('s')).toBe(2);
   expect(tables.sources.find('r1')?.row_count).toBe(2);
   expect(applied.message).toMatch(
-    /^An order was not imported, the first on line 1\. .*“N1” says no/,
+    /^An order was not imported, the first on line 1\. .*“N1” has no/,
   );
   expect(importRows(tables.entries, imports.find(applied.id), 'rejected', 10, 0)).toMatchObject([
     { line: 1, problems: [{ message: expect.stringMatching(/“N1” has no “lines”/) as string }] },

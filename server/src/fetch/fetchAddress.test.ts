@@ -68,7 +68,9 @@ describe('which addresses are asked', () => {
 
   test('a redirect to nowhere or round and round is told', async () => {
     answers['/nowhere'] = sendsOn('http://[');
-    await expect(bodyOf('/nowhere')).rejects.toThrow(/redirects to “http:\/\/\[”, which is no web/);
+    await expect(bodyOf('/nowhere')).rejects.toThrow(
+      /redirects to “http:\/\/\[”, which is not a web/,
+    );
     answers['/scheme'] = sendsOn('file:///etc/passwd');
     await expect(bodyOf('/scheme')).rejects.toThrow(/Only http and https/);
     answers['/round'] = sendsOn(`${origin}/round`);

@@ -133,7 +133,7 @@ describe('rows that are not what they seem', () => {
     const text = `{"sku":"A","name":"Aster","price":2}\n${deep}\n{"sku":"C","na`;
     const rows = await reasons(text);
     expect(rows).toEqual([
-      [2, expect.stringMatching(/^Line 2: this is nested more than 100 deep/)],
+      [2, expect.stringMatching(/^Line 2: this is nested more than 100 levels deep/)],
       [3, expect.stringMatching(/^Line 3: this JSON ends too early/)],
     ]);
   });

@@ -78,7 +78,7 @@ describe('a formula with a name', () => {
     const refused = async (...given: Parameters<typeof named>) =>
       said(await api('post', '/shops/s/formulas', named(...given)));
     expect(await refused('a', '1')).toMatch(/There is a formula “a” already/);
-    expect(await refused('b', 'own.a')).toMatch(/“b” would be made of itself/);
+    expect(await refused('b', 'own.a')).toMatch(/“b” would refer to itself/);
     expect(await refused('c', '1 +')).toMatch(/^This formula cannot be read: /);
     expect(await refused('1 c', '1')).toMatch(/begins with a letter/);
     expect((await api('get', '/shops/nobody/formulas')).status).toBe(404);
@@ -168,7 +168,7 @@ describe('product notes', () => {
     const plain = templateWith(newBlock('divider', id) as Block);
     await api('put', `/templates/${template}`, { version, template: plain });
     expect(((await api('get', '/shops/s/notes')).body as NotesOfShop).notes).toMatchObject([
-      { shown_in: [{ id: template, name: 'Mail, as it is published' }] },
+      { shown_in: [{ id: template, name: 'Mail (published version)' }] },
     ]);
   });
 

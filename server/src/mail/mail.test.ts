@@ -170,7 +170,9 @@ test('a mail without a sender is not sent, and says where one is written', async
     'This template has no sender’s address. Write one in the envelope: post@shop.example.',
   ]);
   const wrong = { template: letter({ from_email: 'the seed house' }), person: id, to: TO };
-  expect(said(await api('post', '/mail/tests', wrong))).toMatch(/^“the seed house” is no address/);
+  expect(said(await api('post', '/mail/tests', wrong))).toMatch(
+    /^“the seed house” is not a valid sender address/,
+  );
   expect(await received()).toEqual([]);
 });
 

@@ -17,7 +17,7 @@ export const occasionsThat = (
     const { occasion } = draft;
     if (holds(occasion)) return [occasion.name];
     const on = occasions.live(draft);
-    return on && holds(on) ? [`${occasion.name}(published version)`] : [];
+    return on && holds(on) ? [`${occasion.name} (published version)`] : [];
   });
 
 /** The occasions and segments of a shop one of whose formulas asks for something, by their names. */

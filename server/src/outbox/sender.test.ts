@@ -152,7 +152,8 @@ test.each([
       state,
       isMarked,
     ]);
-    if (state === 'held') expect(mail?.reason).toMatch(/does not accept emails from this sender \(550\)/);
+    if (state === 'held')
+      expect(mail?.reason).toMatch(/does not accept emails from this sender \(550\)/);
   },
 );
 

@@ -97,7 +97,7 @@ describe('off means off', () => {
     const refused = await change('approve');
     expect([refused.status, said(refused)]).toEqual([
       409,
-      '“News” was switched off after this email was created. Nothing was sent. Confirm that it is to go all the same.',
+      '“News” was switched off after this email was created. Nothing was sent. Confirm that it is to be sent anyway.',
     ]);
     expect(await states()).toEqual(['maud a held']);
     await change('approve', { even_off: true });

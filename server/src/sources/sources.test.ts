@@ -182,7 +182,7 @@ describe('a file', () => {
     [
       'is nested too deep',
       `${'['.repeat(10_000)}${']'.repeat(10_000)}`,
-      /nested more than 100 deep/,
+      /nested more than 100 levels deep/,
     ],
     ['is a web page', '<!doctype html><p>Hello', /web page, not a feed/],
   ])('that %s is told in a sentence, and what was there stands', async (_what, body, says) => {

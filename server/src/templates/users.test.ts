@@ -73,9 +73,9 @@ test('what is sent as it was published cannot be deleted, though the draft does 
   const plain = { version: template.version, template: mailOf(c.text('Hello')) };
   const saved = (await api('put', `/templates/${id}`, plain)).body as { version: number };
   expect(await all()).toEqual([
-    '“warm” is used in “Mail, as it is published”, so it cannot be deleted. Remove it there first.',
-    '“best” is used in “Mail, as it is published”, so it cannot be deleted. Remove picks.best there first.',
-    '“pot.png” is shown in “Mail, as it is published”. Remove it there first.',
+    '“warm” is used in “Mail (published version)”, so it cannot be deleted. Remove it there first.',
+    '“best” is used in “Mail (published version)”, so it cannot be deleted. Remove picks.best there first.',
+    '“pot.png” is shown in “Mail (published version)”. Remove it there first.',
   ]);
   await api('post', `/templates/${id}/publish`, { version: saved.version, note: '' });
   expect(await all()).toEqual([undefined, undefined, undefined]);
@@ -106,7 +106,7 @@ test('nor what an occasion or a segment asks', async () => {
   const plain = { version, occasion: occasion('true', {}) };
   const changed = await api('put', `/occasions/${made.id}`, plain);
   expect(said(changed)).toBeUndefined();
-  const still = /“Tell, as it is published”, so it cannot be/;
+  const still = /“Tell \(published version\)”, so it cannot be/;
   expect(await deleted('/shops/s/segments/Warm')).toMatch(still);
   expect(await deleted(`/formulas/${named}`)).toMatch(still);
   expect(await deleted(`/rules/${picks}`)).toMatch(still);
@@ -155,7 +155,7 @@ test('a source tells which fields are read by what is worked on, and by what is 
   const now = (await api('get', `/templates/${id}`)).body as StoredTemplate;
   await api('put', `/templates/${id}`, { version: now.version, template: mailOf(c.text('Hi')) });
   expect(await used()).toEqual([
-    { id, name: 'Mail, as it is published', fields: ['brand', 'name'] },
+    { id, name: 'Mail (published version)', fields: ['brand', 'name'] },
   ]);
 });
 

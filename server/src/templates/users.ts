@@ -32,7 +32,7 @@ export function usersByName(
     for (const used of own) add(used, { id, name });
     const sent = published.document(id, published.last(id));
     for (const used of new Set(sent ? namesIn(sent) : []))
-      if (!own.has(used)) add(used, { id, name: `${name}(published version)` });
+      if (!own.has(used)) add(used, { id, name: `${name} (published version)` });
   }
   return users;
 }

@@ -33,7 +33,7 @@ export function TopBar({ onKeys, onTest, onPublish }: Props) {
         <SaveState />
         <PublishState />
         <Lately />
-        <Group gap={4} ml="auto" wrap="nowrap" flex="none">
+        <Group gap={4} ml="auto" wrap="nowrap" flex="none" className={classes.steps}>
           <UndoRedo />
           <EverybodyButton />
           <Button variant="subtle" size="compact-sm" onClick={onTest}>

@@ -91,7 +91,7 @@ function server(changed = 1, all = MAILS): Sent[] {
         story: [
           { at: AT, text: 'Entered.', parts: [] },
           {
-            ...{ at: AT, text: 'Only if how many cart lines is at least 2; else stop: it held.' },
+            ...{ at: AT, text: 'Only if how many cart lines is at least 2; else stop: met.' },
             parts: [
               { source: 'cart lines', value: '3' },
               { source: '', value: 'price is over £3.00 for 2 of 3 cart lines' },
