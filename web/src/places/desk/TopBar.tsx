@@ -88,7 +88,7 @@ function EverybodyButton() {
   return (
     <Tooltip label="Variants, checks and what an edit changes, for everybody (V)">
       <Button
-        variant={open ? 'light' : 'subtle'}
+        variant="subtle"
         size="compact-sm"
         aria-pressed={open}
         onClick={() => setOpen(!open)}
