@@ -69,7 +69,7 @@ export {
   type TemplateNode,
 } from './schema';
 export { fromRunning, richText, toRunning } from './words';
-export { nodeNames } from './nodeNames';
+export { DELETED_PART, nodeNames } from './nodeNames';
 export { placeInWords } from './placeInWords';
 export { compareTemplates, type Difference } from './compare';
 export { composer, countedIds } from './compose';

@@ -14,6 +14,9 @@ const OF_DOCUMENT: Readonly<Record<string, string>> = {
   style: 'House style',
 };
 
+/** What a node is called that is not in the template any more. */
+export const DELETED_PART = 'a deleted part';
+
 /** What the property of the document at a path is called; the envelope for none. */
 export const documentLabel = (path: string): string =>
   OF_DOCUMENT[path.split('.')[0] ?? ''] ?? 'Envelope';
@@ -31,7 +34,7 @@ export function nodeNames(
   });
   return (id, path = '') => {
     if (id === '') return documentLabel(path);
-    return names.get(id) ?? 'a deleted part';
+    return names.get(id) ?? DELETED_PART;
   };
 }
 

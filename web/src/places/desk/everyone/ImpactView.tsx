@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Select, UnstyledButton } from '@mantine/core';
 import { skipToken } from '@reduxjs/toolkit/query';
-import { nodeNames, readTemplate, type Template } from '@carafe/core/template';
+import { DELETED_PART, nodeNames, readTemplate, type Template } from '@carafe/core/template';
 import type { ImpactGroup } from '@carafe/core/variant';
 import { publishingApi } from '../../../app/publishingApi';
 import { useDeskState } from '../../../app/store';
@@ -49,7 +49,7 @@ export function ImpactView() {
         value={number === undefined ? null : String(number)}
         data={versions.map((one) => ({
           value: String(one.number),
-          label: `Number ${one.number}, published ${ago(one.at, now)}`,
+          label: `Version ${one.number}, published ${ago(one.at, now)}`,
         }))}
         onChange={(value) => setChosen(Number(value))}
       />
@@ -120,7 +120,7 @@ function Group({
   const now = useFilledDraft(after, group.person, true);
   const nameOf = (node: string) => {
     const name = nodeNames(after)(node);
-    return name.startsWith('a part') ? nodeNames(before)(node) : name;
+    return name === DELETED_PART ? nodeNames(before)(node) : name;
   };
   const [open, setOpen] = useState(false);
   const [both, setBoth] = useState(false);
