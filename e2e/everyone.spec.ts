@@ -120,7 +120,7 @@ test('a template broken in five ways is found, repaired, and three tests of it a
   }
   await request.delete('/api/mailbox');
   await panel(page).getByRole('tab', { name: 'Tests' }).click();
-  await panel(page).getByRole('button', { name: 'Send the 3 looked at' }).click();
+  await panel(page).getByRole('button', { name: 'Send the 3 ticked' }).click();
   await expect(panel(page).getByText(/^3 tests went to/)).toBeVisible();
 
   const now = (await (await request.get(`/api/templates/${stored.id}`)).json()) as {

@@ -1,12 +1,30 @@
 import type { OutboxItem, Received, StoredOccasion, StoredTemplate } from '@carafe/contract';
 import type { Occasion, Step } from '@carafe/core/occasion';
 import { blankTemplate, composer, type Template } from '@carafe/core/template';
-import { asking, said, type testServer } from './testing';
+import { asking, said, TEST_SHOP, testServer } from './testing';
 
-type Server = Awaited<ReturnType<typeof testServer>>;
+export type TestServer = Awaited<ReturnType<typeof testServer>>;
+
+/** For tests: a server of its own for each, with the shop `s` and a mail server, and at rest before it is closed. */
+export function sendingServer(take: (server: TestServer) => void): void {
+  let server: TestServer;
+  beforeEach(async () => {
+    server = await testServer();
+    server.tables.shops.insert(TEST_SHOP);
+    await server.mailServer.start(0);
+    take(server);
+  });
+  afterEach(async () => {
+    await server.runner.idle();
+    await server.queue.idle();
+    await server.sender.stop();
+    await server.mailServer.stop();
+    server.store.close();
+  });
+}
 
 /** For tests: people, templates and occasions of a shop `s`, by the ways that a user takes. */
-export function stageOf(server: () => Server) {
+export function stageOf(server: () => TestServer) {
   const api = asking(server);
   let count = 0;
   const event = async (kind: string, email: string, more: object = {}): Promise<void> => {

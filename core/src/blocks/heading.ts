@@ -34,7 +34,7 @@ export const heading = defineBlock({
       path: 'level',
       label: 'Level',
       options: [
-        { value: 1, label: 'First: of the whole email' },
+        { value: 1, label: 'First: for the whole email' },
         { value: 2, label: 'Second: for a part' },
         { value: 3, label: 'Third: a small one' },
       ],

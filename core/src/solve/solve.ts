@@ -40,7 +40,7 @@ export type Solved =
 
 /** So many mails are filled in search of one at most, some seconds. */
 const MOST_TRIES = 6_000;
-/** So many of the nearest are resumed, so deep. */
+/** So many of the nearest are gone on with, so deep. */
 const BEAM = 12;
 const DEPTH = 6;
 const SLACK = 0.6;

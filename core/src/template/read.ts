@@ -73,7 +73,7 @@ function doubledId(template: Template): string | undefined {
   return twice;
 }
 
-/** The JSON Schema (2020-12) of a template (published version). */
+/** The JSON Schema (2020-12) of a template, as it is published. */
 export function templateJsonSchema(): object {
   return z.toJSONSchema(Template, { target: 'draft-2020-12' });
 }

@@ -17,12 +17,13 @@ export class DamagedDocument extends Refusal {}
 
 export type ReadDocument<T> = { ok: true; document: T } | { ok: false; reason: string };
 
-/** How many documents are remembered as they were read, of each kind. */
-const MAX_REMEMBERED = 200;
+/** So many characters of documents of one kind are remembered as they were read: some hundred templates. */
+const MAX_REMEMBERED = 20_000_000;
 
 /** Reads the stored documents of one kind. What was read once is not read again as long as its text stays the same. */
 export class DocumentReader<T> {
   private readonly known = new Map<string, ReadDocument<T>>();
+  private remembered = 0;
 
   constructor(
     /** In a word: “occasion”. */
@@ -43,9 +44,13 @@ export class DocumentReader<T> {
     const read: ReadDocument<T> = isJson
       ? this.parse(value)
       : { ok: false, reason: 'It is cut off or overwritten.' };
-    const [oldest] = this.known.keys();
-    if (this.known.size >= MAX_REMEMBERED && oldest !== undefined) this.known.delete(oldest);
     this.known.set(text, read);
+    this.remembered += text.length;
+    for (const oldest of this.known.keys()) {
+      if (this.remembered <= MAX_REMEMBERED) break;
+      this.known.delete(oldest);
+      this.remembered -= oldest.length;
+    }
     return read;
   }
 

@@ -222,7 +222,7 @@ async function fillLibrary({ store, library, pictures, now, newId }: Given): Pro
   });
 }
 
-/** Draws the pictures of the demo's products where they are new. */
+/** Draws the pictures of the demo's products where they are not there yet. */
 export function drawPictures(folder: string): void {
   const done = join(folder, '.complete');
   if (existsSync(done)) return;

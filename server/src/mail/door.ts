@@ -37,7 +37,7 @@ function refuseNoKey(file: string): void {
 export class Door {
   constructor(private readonly given: Given) {}
 
-  /** Email settings by these settings; refuses with a sentence where they cannot. */
+  /** How emails leave by these settings; refuses with a sentence where they cannot. */
   way({ server, dkim }: Pick<MailSettings, 'server' | 'dkim'>, testOnly = false): Way {
     const { mailboxPort, password: passwordOf, passwordHost, dkimKeyFile } = this.given;
     if (testOnly || server.kind === 'mailbox') {

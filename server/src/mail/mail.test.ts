@@ -6,17 +6,12 @@ import { simpleParser } from 'mailparser';
 import { createTransport } from 'nodemailer';
 import request from 'supertest';
 import { asking, said, TEST_SHOP, testServer } from '../testing';
+import { sendingServer, type TestServer } from '../testingOccasions';
 import { serverWay, transportFor } from './transport';
 
-let carafe: Awaited<ReturnType<typeof testServer>>;
-beforeEach(async () => {
-  carafe = await testServer();
-  carafe.tables.shops.insert(TEST_SHOP);
-  await carafe.mailServer.start(0);
-});
-afterEach(async () => {
-  await carafe.mailServer.stop();
-  carafe.store.close();
+let carafe: TestServer;
+sendingServer((made) => {
+  carafe = made;
 });
 
 const api = asking(() => carafe);

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { MailSettings } from '@carafe/contract';
 
-/** Email settings, with all that is needed for it. Plain data, for threads. */
+/** How emails leave, with all that is needed for it. Plain data, for threads. */
 export interface Way {
   host: string;
   port: number;

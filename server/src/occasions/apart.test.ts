@@ -1,18 +1,9 @@
 import type { Occasion } from '@carafe/core/occasion';
-import { TEST_SHOP, testServer } from '../testing';
-import { stageOf } from '../testingOccasions';
+import { sendingServer, type TestServer, stageOf } from '../testingOccasions';
 
-let carafe: Awaited<ReturnType<typeof testServer>>;
-beforeEach(async () => {
-  carafe = await testServer();
-  carafe.tables.shops.insert(TEST_SHOP);
-  await carafe.mailServer.start(0);
-});
-afterEach(async () => {
-  await carafe.runner.idle();
-  await carafe.sender.stop();
-  await carafe.mailServer.stop();
-  carafe.store.close();
+let carafe: TestServer;
+sendingServer((made) => {
+  carafe = made;
 });
 const stage = stageOf(() => carafe);
 const { api, event, agree, add, order, move, template, send, on, republish, states } = stage;

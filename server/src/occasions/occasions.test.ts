@@ -13,20 +13,13 @@ import type { Occasion, Step } from '@carafe/core/occasion';
 import { blankTemplate, composer, type Template } from '@carafe/core/template';
 import { simpleParser } from 'mailparser';
 import request from 'supertest';
-import { asking, said, TEST_SHOP, testServer } from '../testing';
+import { asking, said } from '../testing';
+import { sendingServer, type TestServer } from '../testingOccasions';
 import { advanceAll, type AdvanceAnswer } from './advance';
 
-let carafe: Awaited<ReturnType<typeof testServer>>;
-beforeEach(async () => {
-  carafe = await testServer();
-  carafe.tables.shops.insert(TEST_SHOP);
-  await carafe.mailServer.start(0);
-});
-afterEach(async () => {
-  await carafe.runner.idle();
-  await carafe.sender.stop();
-  await carafe.mailServer.stop();
-  carafe.store.close();
+let carafe: TestServer;
+sendingServer((made) => {
+  carafe = made;
 });
 const api = asking(() => carafe);
 

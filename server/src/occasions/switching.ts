@@ -16,7 +16,7 @@ export function overAt(start: Start, zone: string): number | null {
   return start.clock === 'person' ? wall + FURTHEST_CLOCK : earliest(wall, start.clock, zone);
 }
 
-/** Since when the segment of a start has been watched by whatever is on (published version); null where nothing watches it. */
+/** Since when the segment of a start has been watched by whatever is on, as it is published; null where nothing watches it. */
 function watchedSince(occasions: OccasionsRepository, shop: string, start: Start): string | null {
   if (start.kind !== 'segment_changed') return null;
   const since = occasions.on(shop).flatMap((draft) => {

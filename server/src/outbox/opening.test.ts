@@ -1,20 +1,11 @@
 import request from 'supertest';
-import { TEST_SHOP, testServer } from '../testing';
-import { stageOf } from '../testingOccasions';
+import { sendingServer, type TestServer, stageOf } from '../testingOccasions';
 
 // What recipients and programs may reach, by which link, and what counts.
 
-let carafe: Awaited<ReturnType<typeof testServer>>;
-beforeEach(async () => {
-  carafe = await testServer();
-  carafe.tables.shops.insert(TEST_SHOP);
-  await carafe.mailServer.start(0);
-});
-afterEach(async () => {
-  await carafe.runner.idle();
-  await carafe.sender.stop();
-  await carafe.mailServer.stop();
-  carafe.store.close();
+let carafe: TestServer;
+sendingServer((made) => {
+  carafe = made;
 });
 const { api, agree, event, mailbox, template, send, on, outbox } = stageOf(() => carafe);
 const ask = (path: string, method: 'get' | 'head' = 'get') =>

@@ -1,20 +1,10 @@
 import type { AttentionItem, Health } from '@carafe/contract';
-import { TEST_SHOP, testServer } from '../testing';
-import { stageOf } from '../testingOccasions';
+import { sendingServer, type TestServer, stageOf } from '../testingOccasions';
 import { MOST_ATTEMPTS, pauseAfter } from './queue';
 
-let carafe: Awaited<ReturnType<typeof testServer>>;
-beforeEach(async () => {
-  carafe = await testServer();
-  carafe.tables.shops.insert(TEST_SHOP);
-  await carafe.mailServer.start(0);
-});
-afterEach(async () => {
-  await carafe.runner.idle();
-  await carafe.queue.idle();
-  await carafe.sender.stop();
-  await carafe.mailServer.stop();
-  carafe.store.close();
+let carafe: TestServer;
+sendingServer((made) => {
+  carafe = made;
 });
 const { api, agree, add, move, template, send, on, states, outbox } = stageOf(() => carafe);
 const attention = async () =>

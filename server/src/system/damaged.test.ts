@@ -1,19 +1,9 @@
 import type { Health } from '@carafe/contract';
-import { stageOf } from '../testingOccasions';
-import { TEST_SHOP, testServer } from '../testing';
+import { sendingServer, type TestServer, stageOf } from '../testingOccasions';
 
-let carafe: Awaited<ReturnType<typeof testServer>>;
-beforeEach(async () => {
-  carafe = await testServer();
-  carafe.tables.shops.insert(TEST_SHOP);
-  await carafe.mailServer.start(0);
-});
-afterEach(async () => {
-  await carafe.runner.idle();
-  await carafe.queue.idle();
-  await carafe.sender.stop();
-  await carafe.mailServer.stop();
-  carafe.store.close();
+let carafe: TestServer;
+sendingServer((made) => {
+  carafe = made;
 });
 const { api, agree, add, move, template, send, on, states } = stageOf(() => carafe);
 const problems = async () => ((await api('get', '/health')).body as Health).problems;

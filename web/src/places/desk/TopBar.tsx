@@ -87,12 +87,7 @@ function EverybodyButton() {
   const { open, setOpen } = useEveryone();
   return (
     <Tooltip label="Variants, checks and what an edit changes, for everybody (V)">
-      <Button
-        variant="subtle"
-        size="compact-sm"
-        aria-pressed={open}
-        onClick={() => setOpen(!open)}
-      >
+      <Button variant="subtle" size="compact-sm" aria-pressed={open} onClick={() => setOpen(!open)}>
         What everybody gets
       </Button>
     </Tooltip>

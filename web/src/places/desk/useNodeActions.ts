@@ -140,7 +140,7 @@ export function useNodeActions() {
       });
       if (!isDone) return;
       select(groupId);
-      say('Group.');
+      say('Grouped.');
     },
     /** Gives blocks a section of their own; what cannot have one is told why. */
     section() {
@@ -176,7 +176,7 @@ export function useNodeActions() {
       if (gone.length > 0)
         notifyOf(
           'Ungrouped',
-          `Its ${gone.join(' and its ')} was deleted with it. Undo brings it back.`,
+          `Its ${gone.join(' and its ')} ${gone.length === 1 ? 'was' : 'were'} deleted with it. Undo brings it back.`,
         );
     },
     /** What stands beside what was deleted is selected then. */

@@ -45,7 +45,7 @@ export function OccasionsPlace() {
   const [choosing, setChoosing] = useState(false);
   const all = data?.occasions ?? [];
   const asked = params.get('open');
-  // What was asked for and is not there yet, or removed, is not answered with another one.
+  // What was asked for and is not there yet, or no longer, is not answered with another one.
   const open = asked === null ? all[0] : all.find(({ id }) => id === asked);
   useEffect(() => {
     document.title = 'Occasions · Carafe';

@@ -11,7 +11,7 @@ interface Props {
   onChange: (to: { occasion: string | undefined; step: string | undefined }) => void;
 }
 
-/** Occasion, and of which of its mails. */
+/** Of which occasion, and of which of its emails. */
 export function OccasionFilter({ shop, occasion, step, onChange }: Props) {
   const { data } = occasionsApi.useOccasionsQuery(shop ?? skipToken);
   const { data: listed } = api.useTemplatesQuery();

@@ -65,7 +65,7 @@ export function SendTests({ soFar }: { soFar: SurveySoFar }) {
         disabled={ticked.length === 0 || busy}
         onClick={() => void send(ticked.map(({ person }) => person))}
       >
-        {ticked.length === 0 ? 'None is ticked yet' : `Send the ${ticked.length} looked at`}
+        {ticked.length === 0 ? 'None is ticked yet' : `Send the ${ticked.length} ticked`}
       </Button>
       <Button
         variant="default"
