@@ -85,6 +85,8 @@ export type StepField =
       most: number;
       /** May be left out. */
       optional?: boolean;
+      /** What an empty field says; “any” where it is left out. */
+      none?: string;
     }
   | { control: 'products'; path: string; before: string; when?: { path: string; is: string } }
   | { control: 'segment'; path: string; before: string; when: { path: string; is: string } }

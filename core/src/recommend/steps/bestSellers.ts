@@ -108,7 +108,8 @@ export const bestSellers = defineStep({
     {
       control: 'number',
       path: 'half_life',
-      before: 'halving the weight every',
+      before: 'half-life of a sale:',
+      none: 'none',
       after: 'days',
       most: 3650,
       optional: true,

@@ -94,7 +94,7 @@ function Question({ field, called, value, onPut }: QuestionProps) {
             w={72}
             min={1}
             max={field.most}
-            placeholder={field.optional ? 'any' : ''}
+            placeholder={field.optional ? (field.none ?? 'any') : ''}
             value={typeof value === 'number' ? value : ''}
             onChange={(to) => {
               if (typeof to === 'number') onPut(Math.min(field.most, Math.max(1, Math.round(to))));
