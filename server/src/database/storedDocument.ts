@@ -15,6 +15,16 @@ export interface Damaged {
 /** Asked for a document that cannot be read. */
 export class DamagedDocument extends Refusal {}
 
+/** What is read; null where it is damaged: for whoever shows it among others, which are shown all the same. */
+export function unlessDamaged<T>(read: () => T): T | null {
+  try {
+    return read();
+  } catch (error) {
+    if (error instanceof DamagedDocument) return null;
+    throw error;
+  }
+}
+
 export type ReadDocument<T> = { ok: true; document: T } | { ok: false; reason: string };
 
 /** So many characters of documents of one kind are remembered as they were read: some hundred templates. */
@@ -94,13 +104,23 @@ export function documentReader<S extends z.ZodType>(
   return new DocumentReader(what, (value) => {
     const parsed = schema.safeParse(value);
     if (parsed.success) return { ok: true, document: parsed.data };
-    const [first] = plainIssues(parsed.error.issues);
-    return { ok: false, reason: `${first?.path ? `${first.path}: ` : ''}${first?.message ?? ''}` };
+    return { ok: false, reason: firstProblem(plainIssues(parsed.error.issues)) };
   });
 }
 
-/** The name that a document has, even where the rest cannot be read. */
-function nameIn(text: string): string | null {
-  const name: unknown = /"name":\s*("(?:[^"\\]|\\.)*")/.exec(text)?.[1];
-  return typeof name === 'string' ? (JSON.parse(name) as string) : null;
+/** The name that a document has, even where the rest cannot be read; null where that cannot either. */
+export function nameIn(text: string): string | null {
+  const name = /"name":\s*("(?:[^"\\]|\\.)*")/.exec(text)?.[1];
+  try {
+    return name === undefined ? null : (JSON.parse(name) as string);
+  } catch {
+    return null; // the damage reaches into the name
+  }
+}
+
+/** The first of some problems as a sentence, with its place. */
+export function firstProblem([first]: readonly { path: string; message: string }[]): string {
+  if (!first) return '';
+  const { path, message } = first;
+  return `${path ? `${path}: ` : ''}${message}${message.endsWith('.') ? '' : '.'}`;
 }

@@ -15,6 +15,7 @@ import type { ReplayJobs, ReplayTask, WalkTask } from './replays';
 import type { OccasionsRepository } from './repository';
 import type { ShopRulesRepository } from './segmentsRepository';
 import type { Inside, StatesRepository } from './statesRepository';
+import { unlessDamaged } from '../database/storedDocument';
 
 interface Given {
   occasions: Pick<OccasionsRepository, 'find' | 'document'>;
@@ -119,11 +120,10 @@ export class OccasionLooks {
   why(shop: string, email: string) {
     const { states, occasions, templates } = this.given;
     const address = email.toLowerCase();
-    const nameOf = (id: string) =>
-      occasions.find(id)?.occasion.name ?? 'An occasion that was deleted';
+    const nameOf = (id: string) => occasions.find(id)?.name ?? 'An occasion that was deleted';
     const names = {
       template: (id: string) =>
-        (templates.find(id)?.template as Template | undefined)?.name ??
+        (unlessDamaged(() => templates.find(id))?.template as Template | undefined)?.name ??
         'a template that was deleted',
     };
     return {
@@ -132,7 +132,11 @@ export class OccasionLooks {
         ...{ occasion: one.occasion, occasion_name: nameOf(one.occasion) },
       })),
       lines: states.trail(shop, address, TRAIL).map((effect) => ({
-        ...sayLine(effect, occasions.document(effect.occasion, effect.version), names),
+        ...sayLine(
+          effect,
+          unlessDamaged(() => occasions.document(effect.occasion, effect.version)),
+          names,
+        ),
         occasion_name: nameOf(effect.occasion),
       })),
     };

@@ -1,6 +1,6 @@
 import { Occasion } from '@carafe/core/occasion';
 import type { Db } from '../database/open';
-import { documentReader, type Damaged } from '../database/storedDocument';
+import { documentReader, nameIn, type Damaged } from '../database/storedDocument';
 
 interface Row {
   id: string;
@@ -21,6 +21,8 @@ export interface StoredDraft {
   version: number;
   /** Throws where what is stored of it is damaged, as only one that was found by its id, or as it is on, can be. */
   readonly occasion: Occasion;
+  /** Its name, even where the rest is damaged. */
+  readonly name: string;
   /** The version that is on, or was last. */
   published: number | null;
   /** Null while it is off. */
@@ -102,6 +104,11 @@ export function occasionsRepository(db: Db) {
     ...row,
     get occasion() {
       return documents.read(document);
+    },
+    get name() {
+      return documents.damage(document) === null
+        ? documents.read(document).name
+        : (nameIn(document) ?? row.id);
     },
   });
   return {

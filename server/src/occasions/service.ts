@@ -14,6 +14,7 @@ import {
 import { STOP_REASONS } from '@carafe/core/sending';
 import type { Template } from '@carafe/core/template';
 import type { Store } from '../database/store';
+import { unlessDamaged } from '../database/storedDocument';
 import { Refusal } from '../http/errors';
 import { versionOf } from '../http/version';
 import type { Jobs } from '../jobs/jobs';
@@ -76,7 +77,7 @@ export class OccasionsService {
     const key = `${id} ${number}`;
     let left = this.left.get(key);
     if (left === undefined) {
-      const live = published.document(id, number);
+      const live = unlessDamaged(() => published.document(id, number));
       left = live ? leftoverIn(live) : null;
       this.left.set(key, left);
     }

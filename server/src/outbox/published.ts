@@ -19,7 +19,7 @@ export class Hold extends Error {}
 
 export type PublishedParts = SharedParts &
   LibraryParts & {
-    templates: Pick<TemplatesRepository, 'find'>;
+    templates: Pick<TemplatesRepository, 'has'>;
     published: Pick<PublishedRepository, 'last' | 'document'>;
     templateHealth: Pick<TemplateHealthRepository, 'held'>;
   };
@@ -46,7 +46,7 @@ export async function publishedTemplate(
   id: string,
   now: Date,
 ): Promise<PublishedTemplate> {
-  if (!parts.templates.find(id)) throw new Stop('Its template was deleted.');
+  if (!parts.templates.has(id)) throw new Stop('Its template was deleted.');
   const held = parts.templateHealth.held(id);
   if (held !== null) throw new Hold(heldFor(held));
   const number = parts.published.last(id);

@@ -28,6 +28,7 @@ import type { OutboxLookJobs } from './looks';
 import { endedByServer, STOPPED_BY_HAND, STOPPED_HELD, type OutboxRepository } from './repository';
 import { type OutboxRow } from './row';
 import type { Sender } from './sender';
+import { unlessDamaged } from '../database/storedDocument';
 
 interface Given {
   store: Pick<Store, 'write'>;
@@ -80,7 +81,7 @@ export class OutboxService {
   }
 
   private occasion({ occasion, version }: OutboxRow): Occasion | null {
-    return this.given.occasions.document(occasion, version);
+    return unlessDamaged(() => this.given.occasions.document(occasion, version));
   }
 
   /** Tells of mails; what occasions and templates are called is asked once for all of them. */
@@ -121,7 +122,8 @@ export class OutboxService {
   }
 
   private templateName(id: string): string {
-    const found = this.given.templates.find(id)?.template as { name?: string } | undefined;
+    const found = unlessDamaged(() => this.given.templates.find(id))?.template as
+      { name?: string } | undefined;
     return found?.name ?? 'A template that was deleted';
   }
 

@@ -26,7 +26,7 @@ export function attentionItems(dependencies: AttentionDependencies): AttentionIt
   const far = dependencies.now().getTime() + 30 * 86_400_000;
   const waiting = crowds.asking().map((crowd): AttentionItem => ({
     ...{ kind: 'crowd', ...crowd, held: outbox.heldBy(crowd.occasion, 'crowd') },
-    name: occasions.find(crowd.occasion)?.occasion.name ?? 'An occasion that was deleted',
+    name: occasions.find(crowd.occasion)?.name ?? 'An occasion that was deleted',
   }));
   const { paused, until } = sender.state();
   const doubts = shops.list().flatMap(({ id: shop }): AttentionItem[] => {

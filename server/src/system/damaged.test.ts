@@ -39,6 +39,22 @@ test('of two occasions one of which cannot be read, the other writes to everybod
   expect((await api('post', `/occasions/${bad}/off`, { waiting: 'stop' })).status).toBe(500);
 });
 
+test('lists name what they can, where an occasion and templates that they speak of cannot be read', async () => {
+  const bad = await cartLeft('bad');
+  await agree('maud@post.example');
+  await add('maud@post.example');
+  await move(5 * 60);
+  expect(await states()).toEqual(['maud bad sent']);
+  carafe.tables.crowds.begin(bad, 's', Date.parse('2026-11-24T09:00:00Z'));
+  for (const table of ['occasions', 'occasion_versions', 'templates', 'published'])
+    carafe.store.db.prepare(`UPDATE ${table} SET document = '{"name":"\\x"}'`).run();
+  for (const path of [
+    ...['/shops/s/outbox', '/shops/s/occasions', '/attention', '/health', '/templates'],
+    '/shops/s/occasions/why?email=maud@post.example',
+  ])
+    expect([path, (await api('get', path)).status]).toEqual([path, 200]);
+});
+
 test('whoever is inside of an occasion that cannot be read waits until it is mended; others go on', async () => {
   const bad = await cartLeft('bad');
   await agree('maud@post.example');

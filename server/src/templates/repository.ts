@@ -55,6 +55,8 @@ export function templatesRepository(db: Db) {
     list: (): StoredTemplate[] => storedTemplates.readable(all.all()).map(stored),
     damaged: (): Damaged[] => storedTemplates.damaged(everyRow.all()),
     find,
+    /** Whether there is one, whether or not it can be read. */
+    has: (id: string): boolean => one.get(id) !== undefined,
     /** The house style of the template of a shop that was changed last. */
     styleOf(shop: string): unknown {
       const text = styleOf.get(shop);

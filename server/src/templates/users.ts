@@ -1,6 +1,7 @@
 import type { Template } from '@carafe/core/template';
 import type { PublishedRepository } from './publishedRepository';
 import type { TemplatesRepository } from './repository';
+import { unlessDamaged } from '../database/storedDocument';
 
 export interface UserParts {
   templates: Pick<TemplatesRepository, 'list'>;
@@ -30,7 +31,7 @@ export function usersByName(
     if (shop !== null && draft.shop !== shop) continue;
     const own = new Set(namesIn(draft));
     for (const used of own) add(used, { id, name });
-    const sent = published.document(id, published.last(id));
+    const sent = unlessDamaged(() => published.document(id, published.last(id)));
     for (const used of new Set(sent ? namesIn(sent) : []))
       if (!own.has(used)) add(used, { id, name: `${name} (published version)` });
   }
