@@ -1,4 +1,4 @@
-import type { Response } from '@playwright/test';
+import type { Request } from '@playwright/test';
 import { axeFinds } from './axe';
 import { expect, test } from './carafe';
 import { leaveFor, copyOf, openDesk, line, saved, writeAnew } from './desk';
@@ -299,18 +299,23 @@ test('the first visit is light: what it shows needs little, and the desk comes w
     };
   });
   const sizes: number[] = [];
-  const weigh = async (response: Response) => {
-    if (response.request().resourceType() !== 'script') return;
-    sizes.push((await response.request().sizes()).responseBodySize);
+  let asked = 0;
+  const script = (request: Request) => request.resourceType() === 'script';
+  const ask = (request: Request) => {
+    if (script(request)) asked++;
   };
-  page.on('response', weigh);
+  const weigh = async (request: Request) => {
+    if (script(request)) sizes.push((await request.sizes()).responseBodySize);
+  };
+  page.on('request', ask);
+  page.on('requestfinished', weigh);
   await page.goto('/');
   await expect(page.locator('iframe').first()).toBeVisible();
-  await page.waitForLoadState('networkidle');
+  await expect.poll(() => sizes.length === asked).toBe(true);
   const total = sizes.reduce((sum, size) => sum + size, 0);
   expect(total).toBeGreaterThan(10_000);
   expect(total).toBeLessThan(400_000);
-  page.off('response', weigh);
+  page.off('requestfinished', weigh);
   const desk = page.waitForResponse((response) => /\/Desk-[^/]*\.js$/.test(response.url()));
   await page.evaluate(() => (window as unknown as { whenIdle: () => void }).whenIdle());
   expect((await desk).ok()).toBe(true);

@@ -117,7 +117,7 @@ export async function checkFiles(flags: CheckFlags): Promise<number> {
   const findings = runChecks({
     ...{ template, shape, survey, products, coupons, now: asOf, built: built.findings },
     ...{ sites: templateSites(template), coverage: coverageOf(template, survey) },
-    ...{ sentAs: null, sources: [], pictures: [], hasProduct: null },
+    ...{ sentAs: null, sources: [], pictures: null, hasProduct: null },
   });
   const { people } = survey;
   if (flags.format === 'json') console.log(JSON.stringify({ people, findings }, null, 2));

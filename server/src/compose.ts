@@ -53,6 +53,7 @@ import { SourcesService } from './sources/service';
 import { SourceRows } from './sources/sourceRows';
 import { journalRoutes } from './standins/journal';
 import { standInShopRoutes } from './standins/shop';
+import type { Asked } from './imports/fileChecks';
 import { JobQueue } from './queue/queue';
 import { attentionItems } from './system/attention';
 import { damagedSentences } from './system/damaged';
@@ -101,7 +102,10 @@ export function compose(outside: Outside) {
   const tables = openRepositories(store.db);
   const updates = new LiveUpdates(newId());
   const common = { store, jobs, updates, now, newId, log };
-  const imports = new ImportsService({ ...common, ...tables, folder: outside.files });
+  const imports = new ImportsService({
+    ...{ ...common, ...tables, folder: outside.files },
+    doNow: (job) => queue.doNow(job),
+  });
   const fetching = new FetchService({
     ...{ ...common, sources: tables.sources, imports, self, token },
     enqueue: (job) => queue.add(job),
@@ -113,6 +117,7 @@ export function compose(outside: Outside) {
     imports,
     fetching,
     self,
+    doNow: (job) => queue.doNow(job),
   });
   const shops = new ShopsService({ ...common, ...tables, shared: tables, self });
   const templates = new TemplatesService({ ...common, ...tables });
@@ -155,6 +160,14 @@ export function compose(outside: Outside) {
   queue.register('fetch', {
     ...{ name: 'Fetching a source', limit: 20 * 60_000 },
     run: ({ key }) => fetching.fetchById(key),
+  });
+  queue.register('check', {
+    ...{ name: 'Checking a file', limit: 60 * 60_000 },
+    run: ({ key, payload }) => imports.runCheck(key, JSON.parse(payload) as Asked),
+  });
+  queue.register('refresh', {
+    ...{ name: 'Updating people after a source changed', limit: 2 * 60 * 60_000 },
+    run: ({ key, shop }) => sources.refresh(key, shop),
   });
   const library = new LibraryService({ ...common, ...tables });
   const segments = new SegmentsService({ ...common, ...tables });

@@ -66,7 +66,8 @@ export interface CheckContext {
   sentAs: 'marketing' | 'service' | null;
   /** Sources that are stale or failed, by what formulas call them, with what is wrong. */
   sources: readonly { name: string; root: string; problem: string }[];
-  pictures: readonly KnownPicture[];
+  /** The library; null where it is not known. */
+  pictures: readonly KnownPicture[] | null;
   now: Date;
   /** The shop’s time zone; UTC where none is known. */
   zone?: string | undefined;

@@ -13,7 +13,7 @@ export function libraryPictures({ template, pictures }: CheckContext): {
   width: number | null;
   section: string;
 }[] {
-  const known = new Map(pictures.map((one) => [one.id, one]));
+  const known = new Map((pictures ?? []).map((one) => [one.id, one]));
   return positions(template).flatMap(({ node, parents }) =>
     fieldsAt(node, kindOf(node).fields).flatMap(({ path }) => {
       const src = valueAt(node, path);

@@ -94,7 +94,7 @@ describe('JSON', () => {
   test('what is cut off, broken or nested without end is told', () => {
     expect(() => readJson('{"a":[1,')).toThrow(/ends too early|is not JSON/);
     expect(() => readJson('{\n"a": tru }')).toThrow(/not JSON/);
-    expect(() => readJson('['.repeat(10_000))).toThrow(/more than 100 deep/);
+    expect(() => readJson('['.repeat(10_000))).toThrow(/more than 100 levels deep/);
     expect(readJson('"[[[["')).toBe('[[[[');
   });
   test('NDJSON tells the line that is no JSON', () => {
@@ -220,7 +220,7 @@ describe('feeds', () => {
     ).toThrow(/^Line 2/);
     expect(() => readFeed('<!doctype html><html></html>')).toThrow(/web page/);
     expect(() => readFeed('<rss><channel>')).toThrow(/not sound XML/);
-    expect(() => readFeed('<a>'.repeat(300) + '</a>'.repeat(300))).toThrow(/100 deep/);
+    expect(() => readFeed('<a>'.repeat(300) + '</a>'.repeat(300))).toThrow(/100 levels deep/);
     expect(() => readFeed('{"a":1}')).toThrow(/neither RSS/);
     expect(() => readFeed('<opml/>')).toThrow(/neither RSS/);
   });

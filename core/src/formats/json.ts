@@ -35,7 +35,7 @@ function lookAt(text: string): { fields: number; isLong: boolean } {
     else if (code === 91 || code === 123) {
       if (++depth > MAX_DEPTH)
         throw new FormatError(
-          `Line ${lineAt(text, i)}: this is nested more than ${MAX_DEPTH} deep.`,
+          `Line ${lineAt(text, i)}: this is nested more than ${MAX_DEPTH} levels deep.`,
           lineAt(text, i),
         );
     } else if (code === 93 || code === 125) depth--;

@@ -98,7 +98,7 @@ export function readXml(text: string): XmlElement {
     const { message } = error as Error;
     throw new FormatError(
       /nested/i.test(message)
-        ? `This XML is nested more than ${MAX_NESTED} deep.`
+        ? `This XML is nested more than ${MAX_NESTED} levels deep.`
         : `This XML cannot be read. ${xmlProblem('')}`,
     );
   }

@@ -86,7 +86,7 @@ test('what is no address is told, and nothing is taken', () => {
   expect(readAddresses(many)).toEqual({
     addresses: [],
     problem: expect.stringContaining(
-      'These are 10,001 addresses; at most 10,000 are taken',
+      'These are 10,001 addresses; at most 10,000 are allowed',
     ) as string,
   });
 });

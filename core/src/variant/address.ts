@@ -2,10 +2,13 @@ import type { Fields } from '../formula';
 import { isOwnLink } from '../render/linkTags';
 
 /** What may be wrong with an address that stands in a mail. */
-export type AddressProblem = 'hash' | 'http' | 'example' | 'person';
+export type AddressProblem = 'hash' | 'http' | 'example' | 'person' | 'odd';
 
 const TEST_HOST =
   /^https?:\/\/(?:[^/?#@]*@)?(?:[^/?#]*\.)?(?:example(?:\.(?:com|net|org))?|test|invalid|localhost|local|127\.\d+\.\d+\.\d+)(?::\d+)?(?:[/?#]|$)/i;
+
+/** A second beginning, a comma or a space where the host is, or dots beside nothing. */
+const ODD_HOST = /^https?:\/\/(?:https?:?$|[^/?#]*[,;\s]|[^/?#]*\.\.|\.|$)/i;
 
 const hostOf = (address: string): string =>
   /^https?:\/\/(?:[^/?#@]*@)?([^/?#:]+)/i.exec(address)?.[1]?.toLowerCase() ?? '';
@@ -23,6 +26,7 @@ function upToHost(address: string): string {
 
 /** What is wrong with the host of an address, whoever it is for. */
 function problemOfHost(address: string, own: string): AddressProblem | null {
+  if (ODD_HOST.test(address)) return 'odd';
   if (TEST_HOST.test(address)) return isOfShop(hostOf(address), own) ? null : 'example';
   return /^http:/i.test(address) ? 'http' : null;
 }

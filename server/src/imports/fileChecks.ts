@@ -67,8 +67,8 @@ export class FileChecks {
     return this.given.jobs.run('look', { file, target, settings, isSet });
   }
 
-  /** Begins to check a file row by row; how it goes is told as news. Gives its end. */
-  async check(id: string, asked: Asked): Promise<{ done: Promise<Import> }> {
+  /** Keeps how a file shall be checked. Throws a Refusal that names what is wrong. */
+  async begin(id: string, asked: Asked): Promise<void> {
     const one = this.states.findWithFile(id);
     const source = this.states.sourceOf(one.source);
     if (!['looking', 'checked', 'failed', 'stopped'].includes(one.state))
@@ -89,20 +89,18 @@ export class FileChecks {
       message: null,
       counts: null,
     });
-    return { done: this.run(id, source, settings, asked) };
   }
 
-  private async run(
-    id: string,
-    { id: source, shop, target }: Source,
-    settings: FileSettings,
-    { mode, raise_consent: raiseConsent = false }: Asked,
-  ): Promise<Import> {
-    const { file } = this.states.find(id);
-    const staging = `${file}.staging`;
-    const now = this.given.now().toISOString();
-    const task = { file, staging, source, shop, target, settings, mode, raiseConsent, now };
+  /** Checks a file row by row; how it goes is told as news. Gives its end. */
+  async run(id: string, asked: Asked): Promise<Import> {
     try {
+      const { mode, raise_consent: raiseConsent = false } = asked;
+      const settings = FileSettings.parse(asked.settings);
+      const { file, source: from } = this.states.findWithFile(id);
+      const { id: source, shop, target } = this.states.sourceOf(from);
+      const staging = `${file}.staging`;
+      const now = this.given.now().toISOString();
+      const task = { file, staging, source, shop, target, settings, mode, raiseConsent, now };
       const counts = await this.states.during(id, (running) =>
         this.given.jobs.run('check', task, running),
       );
@@ -116,7 +114,8 @@ export class FileChecks {
   private ending(error: unknown): { state: 'stopped' | 'failed'; message: string } {
     if (error instanceof Stopped)
       return { state: 'stopped', message: 'Stopped. Nothing was changed.' };
-    if (error instanceof FormatError) return { state: 'failed', message: error.message };
+    if (error instanceof FormatError || error instanceof Refusal)
+      return { state: 'failed', message: error.message };
     this.given.log.error(error);
     return { state: 'failed', message: 'This file could not be checked; the log says more.' };
   }

@@ -199,3 +199,29 @@ test('a row as formulas read it is kept as long as nothing is written, and no lo
   await imports.undo(next.id);
   expect([read('A')?.['name'], read('D')]).toEqual(['one', null]);
 });
+
+test('a check that a stop has cut off is done again by itself; one that nobody waits for is not', async () => {
+  const { imports, tables, queue } = carafe;
+  const source = newSource('catalog');
+  const file = async (name: string) => {
+    const one = await imports.receiveText(
+      imports.sourceOf(source),
+      name,
+      'sku,name,price\nA,one,5',
+    );
+    const { settings } = await imports.look(one.id);
+    tables.imports.change(one.id, { state: 'checking', settings: settings as never });
+    return { id: one.id, asked: { settings, mode: 'whole' } };
+  };
+  const cut = await file('cut.csv');
+  const alone = await file('alone.csv');
+  const job = { kind: 'check', key: cut.id, payload: cut.asked, runAt: 0 };
+  tables.queuedJobs.add(job);
+  await imports.recover();
+  expect(imports.find(cut.id).state).toBe('checking');
+  expect(imports.find(alone.id).state).toBe('stopped');
+  await queue.tick();
+  await queue.idle();
+  expect(imports.find(cut.id)).toMatchObject({ state: 'checked', counts: { new: 1 } });
+  expect(tables.queuedJobs.idOf('check', cut.id)).toBeNull();
+});

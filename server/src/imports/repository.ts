@@ -53,7 +53,8 @@ export function importsRepository(db: Db) {
      WHERE id = @id`,
   );
   const interrupted = db.prepare(
-    `UPDATE imports SET state = 'stopped', message = 'Carafe was stopped while this was checked.' WHERE state = 'checking'`,
+    `UPDATE imports SET state = 'stopped', message = 'Carafe was stopped while this was checked.' WHERE state = 'checking'
+     AND NOT EXISTS (SELECT 1 FROM jobs WHERE kind = 'check' AND key = imports.id)`,
   );
   const applying = db.prepare<[], Row>(`SELECT ${COLUMNS} FROM imports WHERE state = 'applying'`);
   const undecided = db.prepare<object, Row>(

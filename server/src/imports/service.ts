@@ -7,6 +7,7 @@ import { Refusal } from '../http/errors';
 import type { Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import type { ShopsRepository } from '../shops/repository';
+import type { NewJob } from '../queue/jobsRepository';
 import type { Source, SourcesRepository } from '../sources/repository';
 import { Applying } from './applying';
 import { FileChecks, problemsOf, type Asked } from './fileChecks';
@@ -25,6 +26,8 @@ interface Given {
   log: Logger;
   now: () => Date;
   newId: () => string;
+  /** Does a job of the queue, and waits for it. */
+  doNow: (job: Omit<NewJob, 'runAt'>) => Promise<void>;
   /** Where files stay while they are looked at. */
   folder: string;
 }
@@ -40,7 +43,7 @@ export class ImportsService {
   private readonly checks: FileChecks;
   private readonly applying: Applying;
 
-  constructor(given: Given) {
+  constructor(private readonly given: Given) {
     this.states = new ImportStates(given);
     this.files = new ImportFiles(given);
     this.checks = new FileChecks(this.states, given);
@@ -93,8 +96,19 @@ export class ImportsService {
     return this.checks.look(id, given);
   }
 
-  check(id: string, asked: Asked): Promise<{ done: Promise<Import> }> {
-    return this.checks.check(id, asked);
+  /** Begins to check a file row by row; how it goes is told as news. Gives its end. */
+  async check(id: string, asked: Asked): Promise<{ done: Promise<Import> }> {
+    await this.checks.begin(id, asked);
+    const done = this.given.doNow({ kind: 'check', key: id, payload: asked });
+    const end = done.then(() => this.find(id));
+    // Its source may be deleted before it is done; whoever waits for it hears of that.
+    end.catch((error: unknown) => this.given.log.error(error));
+    return { done: end };
+  }
+
+  /** The check itself, also once more where a stop has cut it off. */
+  async runCheck(id: string, asked: Asked): Promise<void> {
+    if (this.find(id).state === 'checking') await this.checks.run(id, asked);
   }
 
   stop(id: string): void {
@@ -128,7 +142,9 @@ export class ImportsService {
     const { settings } = await this.checks.lookWith(one, source, kept, false);
     const wrong = problemsOf(settings, source);
     if (wrong[0] !== undefined) throw new Refusal(422, wrong.join(' '));
-    const checked = await (await this.check(one.id, { settings, mode: one.mode })).done;
+    const asked = { settings, mode: one.mode };
+    await this.checks.begin(one.id, asked);
+    const checked = await this.checks.run(one.id, asked);
     const { counts } = checked;
     if (checked.state !== 'checked' || !counts)
       throw new Refusal(422, checked.message ?? 'It was stopped.');

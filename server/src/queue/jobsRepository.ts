@@ -50,6 +50,10 @@ export function jobsRepository(db: Db) {
     `SELECT ${columns} FROM jobs WHERE failed_at IS NOT NULL ORDER BY failed_at DESC LIMIT 500`,
   );
   const one = db.prepare<[number], QueuedJob>(`SELECT ${columns} FROM jobs WHERE id = ?`);
+  const named = db.prepare<[string, string], { id: number }>(
+    'SELECT id FROM jobs WHERE kind = ? AND key = ?',
+  );
+  const freed = db.prepare('UPDATE jobs SET claimed_by = NULL, lease_until = NULL');
   const retry = db.prepare('UPDATE jobs SET run_at = ?, lease_until = NULL WHERE id = ?');
   const figures = db.prepare<[number], { waiting: number; oldest: number | null; aside: number }>(
     `SELECT COUNT(*) FILTER (WHERE run_at <= ?) AS waiting, MIN(run_at) AS oldest, COUNT(failed_at) AS aside FROM jobs`,
@@ -67,6 +71,10 @@ export function jobsRepository(db: Db) {
     done: (id: number): void => void done.run(id),
     failed: (id: number, error: string, at: number, again: number): void =>
       void failed.run(error, at, again, id),
+    /** Which job waits for this, or is under way. */
+    idOf: (kind: string, key: string): number | null => named.get(kind, key)?.id ?? null,
+    /** Nobody does anything yet: what the last stop cut off is due again. */
+    freeAll: (): void => void freed.run(),
     find: (id: number): QueuedJob | null => one.get(id) ?? null,
     /** What failed, the latest first. */
     asideAll: (): QueuedJob[] => asideAll.all(),

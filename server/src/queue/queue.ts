@@ -42,6 +42,7 @@ export class JobQueue {
   private readonly kinds = new Map<string, JobKind>();
   private readonly running = new Map<number, Promise<void>>();
   private readonly holder: string;
+  private hasBegun = false;
 
   constructor(private readonly given: QueueDependencies) {
     this.holder = given.newId();
@@ -60,9 +61,21 @@ export class JobQueue {
     await this.tick();
   }
 
+  /** Adds a job that is due now and waits for it to be tried; what fails is set aside. */
+  async doNow(job: Omit<NewJob, 'runAt'>): Promise<void> {
+    await this.add({ ...job, runAt: this.given.now().getTime() });
+    const id = this.given.queuedJobs.idOf(job.kind, job.key);
+    if (id !== null) await this.running.get(id);
+  }
+
   /** Begins whatever is due. What runs already is not begun again. */
   async tick(): Promise<void> {
     const { store, queuedJobs, now } = this.given;
+    if (!this.hasBegun) {
+      this.hasBegun = true;
+      // One server works on a folder: whoever held a job before is no longer there.
+      await store.write(() => queuedJobs.freeAll());
+    }
     const at = now().getTime();
     for (const job of queuedJobs.due(at)) {
       const kind = this.kinds.get(job.kind);

@@ -10,6 +10,7 @@ import type { ImportsService } from '../imports/service';
 import type { Job, Jobs } from '../jobs/jobs';
 import type { LiveUpdates } from '../live/liveUpdates';
 import { nextFetch, type FetchService } from '../schedule/fetchService';
+import type { NewJob } from '../queue/jobsRepository';
 import type { ShopsRepository } from '../shops/repository';
 import type { EntriesRepository } from './entriesRepository';
 import type { Source, SourcesRepository } from './repository';
@@ -29,6 +30,8 @@ interface Given {
   shops: Pick<ShopsRepository, 'find'>;
   fetching: FetchService;
   jobs: Jobs<SourceJobs>;
+  /** Does a job of the queue, and waits for it. */
+  doNow: (job: Omit<NewJob, 'runAt'>) => Promise<void>;
   updates: LiveUpdates;
   now: () => Date;
   newId: () => string;
@@ -158,12 +161,17 @@ export class SourcesService {
 
   /** What a source fed is made anew without it, or with it again. */
   private async changed({ id, shop, target }: Source): Promise<void> {
-    const { jobs, updates } = this.given;
-    const now = this.given.now().toISOString();
+    const { doNow, updates } = this.given;
     updates.publish({ type: 'source', id });
     const { feeds, isOwned } = targetOf(target);
     if (feeds === 'shared') updates.publish({ type: 'shared', shop });
-    if (!isOwned) return;
+    if (isOwned) await doNow({ kind: 'refresh', key: id, shop });
+  }
+
+  /** Puts together anew whoever has a row in a source; also where the source is deleted. */
+  async refresh(id: string, shop: string | null): Promise<void> {
+    const { jobs, updates } = this.given;
+    const now = this.given.now().toISOString();
     for (const one of await jobs.run('refreshSource', { source: id, shop, now }))
       updates.publish({ type: 'people', shop: one, ids: [] });
   }

@@ -457,3 +457,23 @@ describe('people', () => {
     expect(record['person']).toMatchObject({ orders_count: 1 });
   });
 });
+
+test('where people cannot be updated after their source is deleted, that is set aside, and can be tried again', async () => {
+  const source = await newSource('people');
+  await take(source, 'email,first_name,consent\nrosa@s.example,Rosa,yes\n');
+  const { db } = carafe.store;
+  expect(carafe.tables.people.idOf('s', 'rosa@s.example')).not.toBeNull();
+  db.exec(
+    `CREATE TRIGGER broken BEFORE DELETE ON people BEGIN SELECT RAISE(ABORT, 'The disk is full'); END`,
+  );
+  expect((await api.remove(`/sources/${source}`)).status).toBe(204);
+  const aside = async () =>
+    (await api.get('/attention')).body as { items: { id: number; name: string; reason: string }[] };
+  const [item] = (await aside()).items;
+  expect(item).toMatchObject({ name: 'Updating people after a source changed' });
+  expect(item?.reason).toMatch(/^It failed \(The disk is full\)/);
+  db.exec('DROP TRIGGER broken');
+  expect((await api.post(`/jobs/${item?.id ?? 0}/retry`)).status).toBe(204);
+  expect((await aside()).items).toEqual([]);
+  expect(carafe.tables.people.idOf('s', 'rosa@s.example')).toBeNull();
+});

@@ -3,6 +3,9 @@ import { kindOf } from '../../template/kinds';
 import { nameOf, outcomes, positions } from '../ask';
 import { defineCheck, ofPeople, type Found } from '../define';
 
+/** The name of a file, or what cameras call theirs. */
+const FILE =
+  /^[^\s/]+\.(?:png|jpe?g|gif|webp|svg|avif|heic)$|^(?:IMG|DSC|DSCF|PXL|image|picture|photo|untitled|screenshot)[-_ ]?\d*$/i;
 const isAlt = (path: string) => /(?:^|\.)alt$/.test(path);
 
 export const altText = defineCheck({
@@ -14,6 +17,13 @@ export const altText = defineCheck({
       fieldsAt(node, kindOf(node).fields).flatMap(({ path, field }): Found[] => {
         if (!isAlt(path) || field.control !== 'line') return [];
         const value = valueAt(node, path);
+        if (typeof value === 'string' && FILE.test(value.trim()))
+          return [
+            {
+              ...{ severity: 'warning', node: node.id, path },
+              message: `The alt text of “${nameOf(template, node.id)}” is the name of a file. Say what the picture shows.`,
+            },
+          ];
         if (typeof value === 'string' && value.trim() !== '') return [];
         return [
           {

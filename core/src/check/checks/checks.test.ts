@@ -1,108 +1,19 @@
-import { build } from '../../build';
 import { reviveRecord } from '../../record';
 import { Day, type Fields } from '../../formula';
-import { inferShape } from '../../shape';
 import { pickedLoop } from '../../sentence';
-import { templateSites } from '../../site';
+import { blankTemplate, edit, readTemplate, type Template } from '../../template';
+import { contrastOf, repairTemplate, CHECKS, type CheckFinding } from '../all';
 import {
-  blankTemplate,
-  composer,
-  countedIds,
-  edit,
-  readTemplate,
-  type Block,
-  type Template,
-} from '../../template';
-import { coverageOf, Surveyor } from '../../variant';
-import {
-  contrastOf,
-  repairTemplate,
-  runChecks,
-  CHECKS,
-  type CheckContext,
-  type CheckFinding,
-} from '../all';
-
-const now = new Date('2026-11-26T10:00:00Z');
-const c = composer(countedIds());
-const UNSUBSCRIBE = '{{ links.unsubscribe }}';
-
-const product = (sku: string, more: object = {}): Fields => ({
-  ...{ sku, name: `Pot ${sku}`, price: 12, in_stock: true, url: `https://shop.example/${sku}` },
-  ...{ image: `https://shop.example/${sku}.png`, category: 'Pots' },
-  ...more,
-});
-const PRODUCTS = [product('A'), product('B'), product('C')];
-
-const people = (n: number, more: (i: number) => object = () => ({})): Fields[] =>
-  Array.from(
-    { length: n },
-    (_, i) =>
-      reviveRecord({
-        person: {
-          email: `p${i}@mail.test`,
-          first_name: `Ada${i}`,
-          locale: 'en-GB',
-          consent: i % 2 === 0,
-        },
-        shop: { name: 'House', url: 'https://shop.example', address: '1 Lane', currency: 'GBP' },
-        links: { unsubscribe: `https://shop.example/mail/unsubscribe/${i}` },
-        cart: {
-          lines: [{ sku: 'A', name: 'Pot A', url: 'https://shop.example/A', price: 12 }],
-          total: 12 + i,
-        },
-        catalog: { garden: PRODUCTS },
-        coupon: { spring: { code: 'SPRING10', expires_at: '2027-05-01T00:00:00Z' } },
-        ...more(i),
-      }) as Fields,
-  );
-
-/** A mail in which nothing is wrong. */
-function sound(
-  blocks: Block[] = [],
-  change: (template: Template) => void = () => undefined,
-): Template {
-  const template = blankTemplate(
-    'T',
-    'house',
-    [
-      c.section('Words', [c.text('Hello {{ person.first_name }}, good day.'), ...blocks]),
-      c.section('Foot', [c.block('foot')]),
-    ],
-    'post@shop.example',
-  );
-  template.envelope.subject = 'A word, {{ person.first_name }}';
-  template.envelope.preview_text = 'From the garden';
-  change(template);
-  return template;
-}
-
-interface Given {
-  records?: Fields[];
-  more?: Partial<CheckContext>;
-}
-async function check(
-  template: Template,
-  { records = people(4), more = {} }: Given = {},
-): Promise<CheckFinding[]> {
-  const { program, findings: built } = await build(template, { keepsAddresses: true });
-  const surveyor = new Surveyor(template, program, {
-    expectations: (template.expectations ?? []).map(({ formula }) => formula),
-  });
-  records.forEach((record, i) => surveyor.look(i + 1, record, now));
-  const survey = surveyor.survey();
-  return runChecks({
-    ...{ template, built, survey, now, sites: templateSites(template) },
-    ...{ shape: inferShape(records), coverage: coverageOf(template, survey) },
-    products: new Map(PRODUCTS.map((one) => [String(one['sku']), one])),
-    hasProduct: (sku) => PRODUCTS.some((one) => one['sku'] === sku),
-    coupons: { spring: { code: 'SPRING10' } },
-    ...{ sentAs: null, sources: [], pictures: [] },
-    ...more,
-  });
-}
-const names = async (template: Template, given?: Given) =>
-  new Set((await check(template, given)).map(({ check: name }) => name));
+  c,
+  check,
+  names,
+  people,
+  product,
+  PRODUCTS,
+  sound,
+  UNSUBSCRIBE,
+  type Given,
+} from './testingChecks';
 
 const offers = (more: object = {}) =>
   c.block('cards', { items: { list: 'catalog.garden', as: 'product', at_most: 3, ...more } });
@@ -342,6 +253,63 @@ const BROKEN: Record<string, { broken: Template; given?: Given; whole?: [Templat
     whole: [
       sound(),
       { more: { sources: [{ name: 'Garden', root: 'catalog.garden', problem: 'is old' }] } },
+    ],
+  },
+  other_tags: { broken: sound([c.text('Hello %%first_name%%')]) },
+  odd_link: { broken: sound([c.button('Go', 'https://https://shop.example/a')]) },
+  empty_block: { broken: sound([c.button('', 'https://shop.example/a')]) },
+  vague_link: { broken: sound([c.button('Click here', 'https://shop.example/a')]) },
+  html_picture: {
+    broken: sound([c.block('html', { source: '<img src="https://shop.example/a.png">' })]),
+    whole: [
+      sound([
+        c.block('html', { source: '<img src="https://shop.example/a.png" alt="" width="300">' }),
+      ]),
+    ],
+  },
+  picture_gone: {
+    broken: sound([picture('gone')]),
+    given: { more: { pictures: [{ id: 'a', width: 600, height: 600, bytes: 1 }] } },
+    whole: [
+      sound([picture('a')]),
+      { more: { pictures: [{ id: 'a', width: 600, height: 600, bytes: 1 }] } },
+    ],
+  },
+  only_pictures: {
+    broken: sound([], (t) => {
+      t.sections[0] = c.section('All', [picture('a', 600)]);
+    }),
+  },
+  currency_missing: {
+    broken: sound([c.text('It comes to {{ cart.total }}.')]),
+    whole: [sound([c.text('It comes to {{ money(cart.total) }}, or £{{ cart.total }}.')])],
+  },
+  small_text: {
+    broken: sound([c.text('The small print', { size: 10 })]),
+    whole: [sound([c.text('The small print', { size: 12 })])],
+  },
+  heading_levels: {
+    broken: sound([
+      c.block('heading', { text: 'One', level: 1 }),
+      c.block('heading', { text: 'Three', level: 3 }),
+    ]),
+    whole: [
+      sound([
+        c.block('heading', { text: 'One', level: 1 }),
+        c.block('heading', { text: 'Two', level: 2 }),
+        c.block('heading', { text: 'Three', level: 3 }),
+        c.block('heading', { text: 'Two again', level: 2 }),
+      ]),
+    ],
+  },
+  few_picks: {
+    broken: sound([c.block('cards', { items: { list: 'picks.lately', as: 'p', at_most: 3 } })]),
+    given: {
+      records: people(4, (i) => ({ picks: { lately: PRODUCTS.slice(0, i === 1 ? 2 : 3) } })),
+    },
+    whole: [
+      sound([c.block('cards', { items: { list: 'picks.lately', as: 'p', at_most: 3 } })]),
+      { records: people(4, () => ({ picks: { lately: PRODUCTS } })) },
     ],
   },
   mail_programs: {

@@ -1,7 +1,8 @@
 import { fieldsAt, valueAt } from '../../blocks/fields';
 import { kindOf } from '../../template/kinds';
-import { nameOf, outcomes, positions } from '../ask';
+import { nameOf, outcomes, positions, shortened } from '../ask';
 import { defineCheck, ofPeople, type Found } from '../define';
+import { writtenLinks } from '../written';
 
 /** Blocks that are nothing without where they lead. */
 const NEEDS = new Set(['button']);
@@ -25,6 +26,12 @@ export const emptyLink = defineCheck({
         ];
       }),
     );
+    const written = writtenLinks(template)
+      .filter(({ href }) => href.trim() === '')
+      .map(({ node, path, words }): Found => ({
+        ...{ severity: 'error', node, path },
+        message: `“${shortened(words.trim(), 40)}” in “${nameOf(template, node)}” is a link that leads nowhere. Give it an address, or take the link away.`,
+      }));
     const some: Found[] = outcomes(context, 'address', 'blank')
       .filter(
         ({ decision, people }) =>
@@ -35,6 +42,6 @@ export const emptyLink = defineCheck({
         message: `“${nameOf(template, node)}” has no address to lead to for ${ofPeople(people, asked)} who get to it.`,
         ...(person !== null && { person }),
       }));
-    return [...still, ...some];
+    return [...still, ...written, ...some];
   },
 });

@@ -8,15 +8,20 @@ import { contrast } from './contrast';
 import { contrastDark } from './contrastDark';
 import { couponEnds } from './couponEnds';
 import { couponUnknown } from './couponUnknown';
+import { currencyMissing } from './currencyMissing';
 import { cutOff } from './cutOff';
+import { emptyBlock } from './emptyBlock';
 import { emptyLink } from './emptyLink';
 import { emptyList } from './emptyList';
 import { expectations } from './expectations';
 import { fallbackForAll } from './fallbackForAll';
+import { fewPicks } from './fewPicks';
 import { formulas } from './formulas';
 import { hashLink } from './hashLink';
+import { headingLevels } from './headingLevels';
 import { heavyPicture } from './heavyPicture';
 import { heldForAll } from './heldForAll';
+import { htmlPicture } from './htmlPicture';
 import { insecureLink } from './insecureLink';
 import { language } from './language';
 import { largePicture } from './largePicture';
@@ -24,18 +29,23 @@ import { leftoverWords } from './leftoverWords';
 import { mailPrograms } from './mailPrograms';
 import { missingPicture } from './missingPicture';
 import { neverReached } from './neverReached';
+import { oddLink } from './oddLink';
+import { onlyPictures } from './onlyPictures';
+import { otherTags } from './otherTags';
 import { otherTotal } from './otherTotal';
 import { outOfStock } from './outOfStock';
 import { personInAddress } from './personInAddress';
+import { pictureGone } from './pictureGone';
 import { postalAddress } from './postalAddress';
 import { previewBlank } from './previewBlank';
 import { previewSame } from './previewSame';
 import { priceHigher } from './priceHigher';
 import { priceMissing } from './priceMissing';
-import { sameLink } from './sameLink';
 import { productGone } from './productGone';
+import { sameLink } from './sameLink';
 import { serviceAdvert } from './serviceAdvert';
 import { shownTwice } from './shownTwice';
+import { smallText } from './smallText';
 import { staleSource } from './staleSource';
 import { subjectBlank } from './subjectBlank';
 import { subjectCapitals } from './subjectCapitals';
@@ -46,6 +56,7 @@ import { testAddress } from './testAddress';
 import { unboundedList } from './unboundedList';
 import { unequalPictures } from './unequalPictures';
 import { unsubscribe } from './unsubscribe';
+import { vagueLink } from './vagueLink';
 import { weight } from './weight';
 import type { Check } from '../define';
 
@@ -60,14 +71,21 @@ export const CHECKS: readonly Check[] = [
   emptyList,
   missingPicture,
   leftoverWords,
+  otherTags,
   otherTotal,
   emptyLink,
+  emptyBlock,
+  oddLink,
   hashLink,
   testAddress,
   insecureLink,
   personInAddress,
   sameLink,
+  vagueLink,
   altText,
+  onlyPictures,
+  pictureGone,
+  htmlPicture,
   heavyPicture,
   largePicture,
   unequalPictures,
@@ -81,14 +99,18 @@ export const CHECKS: readonly Check[] = [
   weight,
   contrast,
   contrastDark,
+  headingLevels,
+  smallText,
   couponUnknown,
   couponEnds,
   priceMissing,
+  currencyMissing,
   priceHigher,
   productGone,
   changeUnseen,
   outOfStock,
   shownTwice,
+  fewPicks,
   alreadyOrdered,
   unsubscribe,
   postalAddress,

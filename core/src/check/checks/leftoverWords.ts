@@ -1,14 +1,14 @@
 import { newBlock } from '../../template/make';
 import type { BlockKind } from '../../blocks';
-import { isBlock } from '../../template/nodes';
 import type { Template } from '../../template/schema';
 import { LAYOUTS } from '../../template/layouts';
-import { positions, shortened, wordsOfNode } from '../ask';
+import { shortened, wordsOfNode } from '../ask';
 import { defineCheck } from '../define';
+import { writtenWords, type Written } from '../written';
 
 /** Words of which everybody knows that somebody forgot them. */
 const LEFT =
-  /\blorem ipsum\b|\bdolor sit amet\b|\bTODO\b|\bTBD\b|\bplaceholder\b|\byour (?:text|words|headline|logo) here\b|\bxxx+\b|\[(?:insert|your|name|date|link)[^\]]*\]/i;
+  /\blorem ipsum\b|\bdolor sit amet\b|\bTODO\b|\bTBD\b|\bplaceholder\b|\b(?:your|add|insert|write|enter) (?:text|words?|headline|heading|title|subject|logo|image|button|link)(?: text)? here\b|\b(?:button|link|heading|title|subject|body|preview) text here\b|\bxxx+\b|\[(?:insert|your|name|date|link)[^\]]*\]/i;
 
 /** A fallback that waits for words. */
 export const WAITING = '"…"';
@@ -17,12 +17,18 @@ let known: ReadonlySet<string> | null = null;
 
 /** The first words of a template that stood there from the beginning, or wait to be written; null where there are none. */
 export function leftoverIn(template: Template): string | null {
-  for (const { node } of positions(template)) {
-    if (!isBlock(node)) continue;
-    const words = wordsOfNode(node).find((one) => LEFT.test(one) || given().has(one.trim()));
-    if (words !== undefined) return shortened(words);
-  }
-  return null;
+  const [first] = leftovers(template);
+  return first ? shortened(first.words) : null;
+}
+
+/** The first words of each field that stood there from the beginning, or wait to be written. */
+function leftovers(template: Template): Written[] {
+  const said = new Set<string>();
+  return writtenWords(template).filter(({ node, path, words }) => {
+    const place = `${node} ${path}`;
+    if (said.has(place) || !(LEFT.test(words) || given().has(words.trim()))) return false;
+    return said.add(place);
+  });
 }
 
 /** What layouts and new blocks say that is there to be written over. */
@@ -66,19 +72,10 @@ export const leftoverWords = defineCheck({
         message:
           'The fallback “…” waits for your words: say what stands there where a field is blank.',
       })),
-    ...positions(template)
-      .filter(({ node }) => isBlock(node))
-      .flatMap(({ node }) => {
-        const words = wordsOfNode(node).find((one) => LEFT.test(one) || given().has(one.trim()));
-        return words === undefined
-          ? []
-          : [
-              {
-                ...{ severity: 'error' as const, node: node.id, path: 'text' },
-                message: `“${shortened(words)}” is left over from the layout. Write your own, or delete the block.`,
-                repair: { label: 'Delete the block', take: node.id },
-              },
-            ];
-      }),
+    ...leftovers(template).map(({ node, path, words }) => ({
+      ...{ severity: 'error' as const, node, path },
+      message: `“${shortened(words.trim())}” is left over from the layout. Write your own${node === '' ? '' : ', or delete the block'}.`,
+      ...(node !== '' && { repair: { label: 'Delete the block', take: node } }),
+    })),
   ],
 });

@@ -5,6 +5,7 @@ import { IconGripVertical, IconPlus } from '@tabler/icons-react';
 import { findNode, isBlock } from '@carafe/core/template';
 import { store, useAppDispatch, useAppSelector, type RootState } from '../../app/store';
 import { holdKeys } from '../../parts/holdKeys';
+import { AddAtEnd } from './AddAtEnd';
 import { AddBlock } from './AddBlock';
 import { beginDrag, endDrag } from './dragging';
 import { useCanvasDrop } from './useCanvasDrop';
@@ -16,6 +17,7 @@ import { useMeasuring } from './measuring';
 import { showMail, type Rest } from './showMail';
 import { editableAt, inPlaceField } from './inPlaceField';
 import type { Filled } from './worker/messages';
+import { useFit } from './useFit';
 import { InPlace } from './InPlace';
 import { useDesk } from './useDesk';
 import { narrowedTo } from './narrowed';
@@ -23,6 +25,8 @@ import classes from './Canvas.module.css';
 
 const EMPTY = '<!doctype html><html><head></head><body></body></html>';
 const PHONE = 375;
+/** How much wider than an email the window around it is shown, in pixels. */
+const AROUND = 80;
 
 /** The mail itself, filled for the recipient shown, in a frame without scripts. */
 export function Canvas() {
@@ -45,6 +49,9 @@ export function Canvas() {
   const also = useAppSelector((s) => s.desk.also);
   const said = useAppSelector((s) => s.desk.said);
   const sheet = useRef<HTMLDivElement>(null);
+  const mailWidth = useAppSelector((s) => s.desk.template?.style.width ?? 600);
+  const isPhone = view.width === 'phone';
+  const { pane, width, scale } = useFit(isPhone ? PHONE : mailWidth + AROUND);
   const chosen = useRef<HTMLDivElement>(null);
   /** What was last selected by a click: it is seen already. */
   const clicked = useRef<string | null>(null);
@@ -171,7 +178,7 @@ export function Canvas() {
   const canAdd = box && place?.isBlock && !place.isElse;
 
   return (
-    <section className={classes.pane} aria-label="Canvas">
+    <section ref={pane} className={classes.pane} aria-label="Canvas">
       <div role="status" className="only-read">
         {said}
       </div>
@@ -182,13 +189,25 @@ export function Canvas() {
         </p>
       )}
       <Instead />
+      {scale < 1 && (
+        <p className={classes.scaled}>
+          Shown at {Math.round(scale * 100)} % to fit: {isPhone ? 'a phone' : 'a desktop'} of{' '}
+          {width} px.
+        </p>
+      )}
       <div
         ref={sheet}
         data-mail
         className={classes.sheet}
         style={{
-          width: view.width === 'phone' ? PHONE : '100%',
-          maxWidth: view.width === 'phone' ? PHONE : 680,
+          width,
+          ...(scale < 1 && {
+            transform: `scale(${scale})`,
+            transformOrigin: '0 0',
+            // What is drawn smaller takes as much room as before: the rest of it is given back.
+            marginBottom: (scale - 1) * height,
+            marginRight: (scale - 1) * width,
+          }),
         }}
         tabIndex={0}
         role="group"
@@ -263,6 +282,7 @@ export function Canvas() {
           />
         )}
       </div>
+      {filled && !nobody && <AddAtEnd width={Math.round(width * scale)} />}
     </section>
   );
 }
@@ -274,9 +294,12 @@ const NEAR = 250;
 function outOfSight(sheet: HTMLElement | null, boxes: readonly Box[]): (node: string) => boolean {
   const pane = sheet?.parentElement?.getBoundingClientRect();
   if (!sheet || !pane) return () => false;
-  const { top } = sheet.getBoundingClientRect();
+  const { top, width } = sheet.getBoundingClientRect();
+  const scale = width / sheet.offsetWidth;
   const out = boxes.filter(
-    (box) => top + box.top > pane.bottom + NEAR || top + box.top + box.height < pane.top - NEAR,
+    (box) =>
+      top + scale * box.top > pane.bottom + NEAR ||
+      top + scale * (box.top + box.height) < pane.top - NEAR,
   );
   const nodes = new Set(out.map(({ node }) => node));
   return (node) => nodes.has(node);

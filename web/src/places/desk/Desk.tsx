@@ -10,6 +10,7 @@ import { Because } from './Because';
 import { Canvas } from './Canvas';
 import { ConflictDialog } from './ConflictDialog';
 import { deskActions, type DeskAsk } from './deskSlice';
+import { leaveField } from './focusMail';
 import { Everyone } from './everyone/Everyone';
 import { EveryoneProvider, useEveryone } from './everyone/useSurvey';
 import { Inspector } from './inspector/Inspector';
@@ -94,6 +95,7 @@ function OpenDesk() {
   return (
     <main
       className={classes.desk}
+      onKeyDown={leaveField}
       data-because={becauseOpen || undefined}
       data-panel={panel}
       data-everyone={everyone.open || undefined}

@@ -82,6 +82,11 @@ describe('the keys of the desk', () => {
     await userEvent.keyboard('{ArrowDown}');
     expect(desk().selected).toBe('two');
     await userEvent.keyboard('{ArrowUp}{ArrowUp}{ArrowUp}{ArrowUp}{ArrowUp}');
+    expect(desk().selected).toBe('envelope');
+    // Above the envelope there is nothing, and it is never part of several.
+    await userEvent.keyboard('{ArrowUp}{Shift>}{ArrowDown}{/Shift}');
+    expect(desk()).toMatchObject({ selected: 'envelope', also: [] });
+    await userEvent.keyboard('{ArrowDown}');
     expect(desk().selected).toBe(template.sections[0]?.id);
     await userEvent.keyboard('{Escape}');
     expect(desk().selected).toBeNull();

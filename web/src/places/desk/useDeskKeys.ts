@@ -37,7 +37,8 @@ export const DESK_KEYS: [string, string][] = [
 function neighbour(by: -1 | 1): string | null {
   const { template, selected } = store.getState().desk;
   if (!template) return null;
-  const ids = listedNodes(template).map(({ node }) => node.id);
+  // The envelope stands above the first part.
+  const ids = ['envelope', ...listedNodes(template).map(({ node }) => node.id)];
   const at = selected ? ids.indexOf(selected) : by === 1 ? -1 : ids.length;
   return ids[Math.max(0, Math.min(ids.length - 1, at + by))] ?? null;
 }
@@ -89,7 +90,7 @@ export function useDeskKeys({
   const stretch = (by: -1 | 1) => {
     const { selected, also } = desk();
     const next = neighbour(by);
-    if (!next || next === selected) return;
+    if (!next || next === selected || [next, selected].includes('envelope')) return;
     const isBack = also.at(-1) === next;
     dispatch(
       deskActions.stretched(isBack ? also : [...also, ...(selected ? [selected] : []), next]),

@@ -168,7 +168,7 @@ test('switching on says what it means first', async () => {
   renderPart(<OccasionsPlace />);
   await user.click(await screen.findByRole('button', { name: 'Switch on' }));
   const dialog = await screen.findByRole('dialog');
-  expect(await within(dialog).findByText(/one step waits in the outbox/)).toBeTruthy();
+  expect(await within(dialog).findByText(/Emails of 1 step wait in the outbox for your approval/)).toBeTruthy();
   await user.click(within(dialog).getByRole('button', { name: 'Switch on' }));
   expect(await screen.findByText('On, same as this draft')).toBeTruthy();
   expect(sent.filter((one) => isFor(ENDPOINTS.publishOccasion, one))).toHaveLength(1);
@@ -200,7 +200,7 @@ test('a replay adds up what some people at a time come to, with why not and to w
   renderPart(<OccasionsPlace />);
   const part = await screen.findByRole('region', { name: 'Replay and rehearsal' });
   await user.click(within(part).getByRole('button', { name: 'Replay' }));
-  expect((await within(part).findByTestId('replayed')).textContent).toMatch(/^\d+ mails/);
+  expect((await within(part).findByTestId('replayed')).textContent).toMatch(/^\d+ emails/);
   await waitFor(() =>
     expect(within(part).getByTestId('replayed').textContent).toBe(
       '6 emails to 6 people. Entered: 8 times; 10 of 10 people checked.',

@@ -1,11 +1,11 @@
-import { useDeferredValue, type KeyboardEvent } from 'react';
+import { useDeferredValue } from 'react';
 import { ScrollArea } from '@mantine/core';
 import { changeSite } from '@carafe/core/site';
 import { chosenNodes, itemsOf, kindOf, type TemplateNode } from '@carafe/core/template';
 import { useAppSelector, useDeskState } from '../../../app/store';
 import { Findings } from '../../../parts/Findings';
 import { ScopeProvider } from '../../../parts/words/scope';
-import { focusMail, focusMailIfLost } from '../focusMail';
+import { focusMailIfLost } from '../focusMail';
 import { KindIcon } from '../KindIcon';
 import { useDesk } from '../useDesk';
 import type { DeskFinding } from '../useFindings';
@@ -22,19 +22,6 @@ import { Part } from './Part';
 import { Several } from './Several';
 import classes from './Inspector.module.css';
 
-/** What is held by the keys: Escape puts it down where it was. */
-const HELD = '[aria-roledescription="sortable"][aria-pressed="true"]';
-
-/** Escape leads from a field back to the mail, where the keys of the desk work. */
-function leave(event: KeyboardEvent<HTMLElement>): void {
-  const { key, defaultPrevented, target, currentTarget } = event;
-  // What opens over the page belongs to the inspector, and has an Escape of its own.
-  if (key !== 'Escape' || defaultPrevented || !currentTarget.contains(target as Node)) return;
-  if ((target as Element).closest(HELD)) return;
-  event.preventDefault();
-  focusMail();
-}
-
 /** What is selected, in one column: what it says, what fills it, when it shows, how it looks. */
 export function Inspector() {
   const { template, selected, also } = useDeskState('template', 'selected', 'also');
@@ -42,7 +29,7 @@ export function Inspector() {
   const chosen = selected ? chosenNodes(template, [...also, selected]) : [];
   const [one] = chosen;
   return (
-    <aside className={classes.pane} aria-label="Inspector" data-template-form onKeyDown={leave}>
+    <aside className={classes.pane} aria-label="Inspector" data-template-form>
       <ScrollArea h="100%" type="auto" viewportProps={{ tabIndex: -1 }}>
         <div className={classes.column}>
           {chosen.length > 1 ? (
