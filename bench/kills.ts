@@ -5,7 +5,7 @@ import { simpleParser } from 'mailparser';
 import { chanceFrom, killable, occasionByHand, pause } from './killing';
 
 // Kills the server at random moments of a send of 1,000 mails into the stand-in mailbox, again and again, and counts
-// what came of each mail: `npm run bench -- kills [how many kills] [how many mails]`.
+// what came of each mail: `npx tsx bench/kills.ts [how many kills] [how many emails]`.
 const KILLS = Number(process.argv[2] ?? 200);
 const MAILS = Number(process.argv[3] ?? 1_000);
 const server = killable(4651);

@@ -139,7 +139,7 @@ test('axe finds nothing where several parts are selected, a list is asked, someb
     await line(page, 'Table of cart lines').click();
     await line(page, 'Back to the bench').click({ modifiers: ['Control'] });
     await expect(form.getByRole('heading', { name: '2 parts selected' })).toBeVisible();
-    await form.getByRole('button', { name: 'Group, section' }).click();
+    await form.getByRole('button', { name: 'Copy, paste, group' }).click();
     await expect(page.getByRole('menuitem', { name: /its own section/ })).toBeVisible();
     expect(await axeFinds(page)).toEqual([]);
     await page.keyboard.press('Escape');

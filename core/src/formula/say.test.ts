@@ -36,7 +36,7 @@ test.each([
   [
     'person.last_order_at > "2026-06-01"',
     false,
-    'last order at 3 Mar 2026 is not after 1 Jun 2026',
+    'last order 3 Mar 2026 is not after 1 Jun 2026',
   ],
   ['count(cart.lines) > 1', false, 'count of cart lines 1 is not over 1'],
   ['(cart.total otherwise 0) > 50', false, 'cart total £3.40 is not over £50.00'],
@@ -81,7 +81,7 @@ test('fields in words', () => {
   };
   expect(['person.first_name', 'cart.recover_url', 'a + 1'].map(words)).toEqual([
     'first name',
-    'cart recover url',
+    'cart link',
     null,
   ]);
 });

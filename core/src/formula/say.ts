@@ -4,6 +4,7 @@ import type { Context } from './context';
 import { currencyRoots, nearestCurrency } from './currency';
 import { printValue } from './members';
 import { print } from './print';
+import { fieldWords } from '../words';
 import { isList, isRecord, toDate, toNumber, type Value } from './values';
 
 /** Fields that hold an amount of money, by the last part of their names. */
@@ -12,10 +13,10 @@ const LITERAL = new Set<Node['type']>(['number', 'text', 'boolean', 'missing', '
 
 /** A field in words: `person.first_name` is “first name”, `cart.total` “cart total”. */
 export function wordsOf(node: Node): string | null {
-  if (node.type === 'name') return node.name.replaceAll('_', ' ');
+  if (node.type === 'name') return fieldWords(node.name);
   if (node.type !== 'field') return null;
   const of = wordsOf(node.of);
-  const name = node.name.replaceAll('_', ' ');
+  const name = fieldWords(node.name);
   return of === null || of === 'person' || of === 'record' ? name : `${of} ${name}`;
 }
 

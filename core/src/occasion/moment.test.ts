@@ -91,9 +91,9 @@ test('of a condition about a list it is told for how many of it that holds, on w
       .parts.flatMap(({ source, value }) => (source === '' ? [value] : []));
   const since =
     'cart.count > 0 and any(posts, published_at > (occasion.last_mail_at otherwise add_days(now, -2)))';
-  expect(said(since, {})).toEqual(['published at is after 1 Nov 2026 for 1 of 2 posts']);
+  expect(said(since, {})).toEqual(['published is after 1 Nov 2026 for 1 of 2 posts']);
   expect(said(since, { last_mail_at: new Date('2026-10-10T08:00:00Z') })).toEqual([
-    'published at is after 10 Oct 2026 for all 2 posts',
+    'published is after 10 Oct 2026 for all 2 posts',
   ]);
   expect(said('not every(cart.lines, price > 3)', {})).toEqual([
     'price is over £3.00 for the only one of cart lines',

@@ -34,7 +34,7 @@ test('the shipped occasions read as sentences, and are sound', () => {
   expect(told[4]?.[4]).toBe('Wait until 09:00, Tuesday, Wednesday and Thursday');
   expect(told[6]?.[1]).toBe('Every month on day 1 at 08:00 by each person’s clock');
   expect(told[6]?.[3]).toBe(
-    'Only if for at least one of feeds furrow posts published at is since the last email, or within the last 31 days; else stop',
+    'Only if for at least one of feeds furrow posts published is since the last email, or within the last 31 days; else stop',
   );
   // Nothing that is shipped shows a formula where a sentence belongs.
   expect(told.flat().filter((line) => line && /[()=<>]/.test(line))).toEqual([]);

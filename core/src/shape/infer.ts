@@ -1,6 +1,9 @@
 import { ANY, type Field, type Shape } from './shape';
 
 const MAX_SAMPLES = 4;
+/** A text that takes at most so many values, each so short, is a choice of them. */
+const MAX_VALUES = 100;
+const MAX_VALUE = 60;
 const MAX_DEPTH = 8;
 const MAX_FIELDS = 400;
 
@@ -35,6 +38,8 @@ class Gathered {
   private members: Gathered | undefined;
   private readonly length = { all: 0, most: 0 };
   private readonly samples = new Set<string>();
+  /** All texts seen; null once they are too many to choose from. */
+  private values: Set<string> | null = new Set();
   /** How often each shared record was seen since they were looked at last. */
   private readonly shared = new Map<object, number>();
 
@@ -63,8 +68,12 @@ class Gathered {
       const record = value as object;
       if (this.isShared(record)) this.shared.set(record, (this.shared.get(record) ?? 0) + times);
       else this.addFields(record, times);
-    } else if (this.samples.size < MAX_SAMPLES) {
-      this.samples.add(sampleOf(value));
+      return;
+    }
+    if (this.samples.size < MAX_SAMPLES) this.samples.add(sampleOf(value));
+    if (this.values && typeof value === 'string') {
+      this.values.add(value);
+      if (this.values.size > MAX_VALUES || value.length > MAX_VALUE) this.values = null;
     }
   }
 
@@ -101,8 +110,14 @@ class Gathered {
   }
 
   private asField(of: number): Field {
-    const field = { shape: this.shape(), filled: this.filled, of, samples: [...this.samples] };
+    const field: Field = {
+      ...{ shape: this.shape(), filled: this.filled, of },
+      samples: [...this.samples],
+    };
     const { all, most } = this.length;
+    const values = field.shape.kind === 'list' ? this.members?.values : this.values;
+    if (values && values.size > 0 && (field.shape.kind === 'list' || values.size > MAX_SAMPLES))
+      field.values = [...values].sort((a, b) => a.localeCompare(b));
     if (field.shape.kind !== 'list' || this.filled === 0) return field;
     return { ...field, length: { usual: Math.max(1, Math.round(all / this.filled)), most } };
   }

@@ -1,10 +1,19 @@
-import { fieldLabel, fieldPaths, inferShape, isMeant, meantFields, singleValues } from '.';
+import { withStandard } from '../record';
+import {
+  fieldLabel,
+  fieldPaths,
+  inferShape,
+  isMeant,
+  meantFields,
+  singleValues,
+  type FieldPath,
+} from '.';
 
 test.each([
   ['person.first_name', 'First name'],
   ['person', 'Person'],
   ['cart.total', 'Cart total'],
-  ['line.product.was_price', 'Line product was price'],
+  ['line.product.was_price', 'Line product previous price'],
   ['person["shoe size"]', 'Shoe size'],
 ])('%s is called %s', (path, label) => expect(fieldLabel(path)).toBe(label));
 
@@ -31,6 +40,25 @@ test.each([
   ['fenwick', ['person.last_name']],
   ['zebra', []],
 ])('“%s” finds %j', (query, paths) => expect(found(query)).toEqual(paths));
+
+const everything = fieldPaths(withStandard({ kind: 'record', fields: {} }, 1));
+const rule: FieldPath = {
+  ...{ path: 'picks.goes_with', group: 'picks', label: 'Goes with what is left' },
+  field: { shape: { kind: 'list', of: { kind: 'any' } }, filled: 1, of: 1, samples: [] },
+};
+test.each([
+  ['cart url', 'cart.recover_url'],
+  ['cart link', 'cart.recover_url'],
+  ['address', 'shop.address'],
+  ['delivery', 'order.ship_to.name'],
+  ['street', 'order.ship_to.street'],
+  ['recommend', 'picks.goes_with'],
+  ['goes with', 'picks.goes_with'],
+  ['last order', 'person.last_order_at'],
+  ['order total', 'order.total'],
+])('“%s” means %s first of all that there can be', (query, path) => {
+  expect(meantFields([...everything, rule], query)[0]?.path).toBe(path);
+});
 
 test('things in the basket are the lines of the cart', () => {
   expect(found('basket things')).toEqual(['cart.lines']);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import {
+  fieldNamed,
   fieldAt,
   fieldPaths,
   inferShape,
@@ -126,3 +127,21 @@ function sorted(shape: Shape): Shape {
     fields: Object.fromEntries(fields.map(([k, f]) => [k, { ...f, shape: sorted(f.shape) }])),
   };
 }
+
+test('a text that takes few values has all of them to choose from, a list of texts too', () => {
+  const kinds = ['Bulbs', 'Books', 'Gifts', 'Pots', 'Seeds', 'Tools'];
+  const shape = inferShape(
+    kinds.map((kind, i) => ({
+      kind,
+      sku: `S${i}`,
+      notes: 'x'.repeat(70 + i),
+      tags: [kind, 'new'],
+    })),
+  );
+  const field = (name: string) => fieldNamed(shape, name);
+  expect(field('kind')?.values).toEqual(['Books', 'Bulbs', 'Gifts', 'Pots', 'Seeds', 'Tools']);
+  expect(field('tags')?.values).toContain('Tools');
+  expect(field('notes')?.values).toBeUndefined();
+  const many = inferShape(Array.from({ length: 200 }, (_, i) => ({ sku: `S${i}` })));
+  expect(fieldNamed(many, 'sku')?.values).toBeUndefined();
+});

@@ -10,6 +10,8 @@ export interface Field {
   filled: number;
   of: number;
   samples: string[];
+  /** Every value of a text, or of the texts of a list, where there are few; left out where the samples are all. */
+  values?: string[];
   /** Of a list: how many members it has usually, and at most. */
   length?: { usual: number; most: number };
   /** What it is called where that is not told by its path: somebody gave it a name. */

@@ -1,1 +1,2 @@
 export { counted, figure } from './counted';
+export { fieldWords } from './fieldWords';

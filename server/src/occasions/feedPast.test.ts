@@ -85,10 +85,10 @@ test('a replay knows no post before it came out: a digest goes only when there w
   // What was true when it was asked: before the mail that came of it.
   const asked = lines.filter(({ kind }) => kind === 'asked');
   expect(asked.map(({ parts }) => parts.at(-1)?.value)).toEqual([
-    'published at is after 25.09.2026 for the only one of feeds furrow posts',
-    'published at is after 26.10.2026 not for the only one of feeds furrow posts',
-    'published at is after 26.10.2026 for 2 of 3 feeds furrow posts',
-    'published at is after 09.11.2026 for none of 3 feeds furrow posts',
-    'published at is after 09.11.2026 for none of 3 feeds furrow posts',
+    'published is after 25.09.2026 for the only one of feeds furrow posts',
+    'published is after 26.10.2026 not for the only one of feeds furrow posts',
+    'published is after 26.10.2026 for 2 of 3 feeds furrow posts',
+    'published is after 09.11.2026 for none of 3 feeds furrow posts',
+    'published is after 09.11.2026 for none of 3 feeds furrow posts',
   ]);
 });

@@ -11,14 +11,20 @@ export interface ShapeJobs {
 }
 
 /** The picks of rules: lists of products of the catalogs, each with its reason. */
-function picksShape(catalogs: Shape | undefined, rules: readonly string[]): Shape | null {
+function picksShape(
+  catalogs: Shape | undefined,
+  rules: readonly { name: string; label: string }[],
+): Shape | null {
   if (rules.length === 0 || catalogs?.kind !== 'record') return null;
   const [first] = Object.values(catalogs.fields).map(({ shape }) => shape);
   const product = first?.kind === 'list' && first.of.kind === 'record' ? first.of.fields : {};
   const reason = { shape: TEXT, filled: 1, of: 1, samples: ['Goes with your pot'] };
   const picked: Shape = { kind: 'list', of: { kind: 'record', fields: { ...product, reason } } };
   const field = { shape: picked, filled: 1, of: 1, samples: [] };
-  return { kind: 'record', fields: Object.fromEntries(rules.map((name) => [name, field])) };
+  return {
+    kind: 'record',
+    fields: Object.fromEntries(rules.map(({ name, label }) => [name, { ...field, label }])),
+  };
 }
 
 /** The shape of what a shop's recipients read. What all share is looked at once, not per person. */
@@ -54,7 +60,7 @@ export function shapeOfShop(
   );
   const picks = picksShape(
     commonFields['catalog']?.shape,
-    parts.rules.list(shop).map(({ rule }) => rule.name),
+    parts.rules.list(shop).map(({ rule }) => rule),
   );
   const fields = {
     ...{ ...ownFields, ...commonFields, today: always, now: always },

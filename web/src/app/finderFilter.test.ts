@@ -8,6 +8,11 @@ const ACTIONS = [
   { label: 'Send', description: 'Action: before you publish' },
   { label: 'Undo' },
 ];
+const WORDS = [
+  { label: 'Outbox', keywords: 'report results' },
+  { label: 'Write a report', description: 'Template' },
+  { label: 'Segments', description: 'Groups, with a report', keywords: 'audience' },
+];
 const found = (query: string) => finderFilter(query, ACTIONS).map(({ label }) => label);
 
 test('the very name comes before names that hold it, and those before descriptions', () => {
@@ -17,6 +22,14 @@ test('the very name comes before names that hold it, and those before descriptio
   expect(found('  PUBLISH l')).toEqual(['Publish later']);
   expect(found('cart')).toEqual(['To publish']);
   expect(found('nothing of it')).toEqual([]);
+});
+
+test('what people call a thing finds it: after its name, before what is said of it', () => {
+  const names = (query: string) => finderFilter(query, WORDS).map(({ label }) => label);
+  expect(names('report')).toEqual(['Write a report', 'Outbox', 'Segments']);
+  expect(names('audience')).toEqual(['Segments']);
+  expect(names('segments audience')).toEqual(['Segments']);
+  expect(names('segments outbox')).toEqual([]);
 });
 
 test('what is equally near stays in its order; nothing typed shows all', () => {

@@ -6,10 +6,53 @@ import { labelOf } from '../places/desk/labelOf';
 import { useNodeActions } from '../places/desk/useNodeActions';
 import { deskActions, type DeskAsk } from '../places/desk/deskSlice';
 import { counted } from '@carafe/core/words';
+import { ENDPOINTS } from '@carafe/contract';
 import { api } from './api';
+import { ask } from './ask';
+import { ALSO_CALLED } from './finderWords';
 import { store, useAppDispatch } from './store';
 
 const MAX_RECIPIENTS = 200;
+
+/** What else a shop has that is found by its name. */
+interface Other {
+  kind: 'occasion' | 'rule' | 'segment';
+  id: string;
+  name: string;
+  shop: string;
+}
+const OTHERS = { occasion: 'Occasion', rule: 'Recommendation rule', segment: 'Segment' };
+
+async function othersOf(): Promise<Other[]> {
+  const { shops } = await ask(ENDPOINTS.listShops, {});
+  const all = await Promise.all(
+    shops.map(async ({ id: shop }): Promise<Other[]> => {
+      const params = { shop };
+      const [{ occasions }, { rules }, { segments }] = await Promise.all([
+        ask(ENDPOINTS.listOccasions, { params }),
+        ask(ENDPOINTS.listRules, { params }),
+        ask(ENDPOINTS.listSegments, { params }),
+      ]);
+      const at = (kind: Other['kind'], id: string, name: string): Other => ({
+        kind,
+        id,
+        name,
+        shop,
+      });
+      return [
+        ...occasions.map(({ id, occasion }) => at('occasion', id, occasion.name)),
+        ...rules.map(({ id, rule }) => at('rule', id, rule.label)),
+        ...segments.map(({ name }) => at('segment', name, name)),
+      ];
+    }),
+  );
+  return all.flat();
+}
+
+const withWords = (action: SpotlightActionData): SpotlightActionData => ({
+  ...action,
+  keywords: ALSO_CALLED[action.id ?? ''] ?? '',
+});
 
 /** What can be found from anywhere: templates, and at the desk its parts, recipients and actions. */
 export function useFinder(moveClock: () => void): {
@@ -30,9 +73,12 @@ export function useFinder(moveClock: () => void): {
   const { data: known } = api.useSourcesQuery();
   const templates = useMemo(() => listed?.templates ?? [], [listed]);
   const sources = useMemo(() => known?.sources ?? [], [known]);
+  const [others, setOthers] = useState<readonly Other[]>([]);
   const refresh = useCallback(() => {
     setDesk(store.getState().desk);
     void refetch();
+    // Without them the rest is found all the same.
+    void othersOf().then(setOthers, () => setOthers([]));
   }, [refetch]);
   const actions = useMemo(() => {
     const found: SpotlightActionData[] = [
@@ -62,6 +108,34 @@ export function useFinder(moveClock: () => void): {
       onClick: () => onMoveClock.current(),
     });
     found.push({ id: 'sources', label: 'All sources', onClick: () => void navigate('/sources') });
+    const opens = (id: string, label: string, description: string, to: string) =>
+      found.push({ id, label, description, onClick: () => void navigate(to) });
+    opens('segments', 'Segments', 'Groups of people', '/occasions?sheet=segments');
+    opens(
+      'rules',
+      'For all occasions',
+      'Setting: limits and quiet hours',
+      '/occasions?sheet=rules',
+    );
+    opens('hand', 'Send by hand', 'Action: to a list of people', '/occasions?sheet=hand');
+    opens('settings', 'Email settings', 'Setting: sender, server, links', '/mailbox?settings=open');
+    found.push({
+      ...{
+        id: 'api',
+        label: 'API reference',
+        description: 'Documentation: every address, as OpenAPI',
+      },
+      onClick: () => void window.open('/api/openapi.json', '_blank'),
+    });
+    for (const { kind, id, name, shop } of others)
+      opens(
+        `${kind} ${id}`,
+        name,
+        `${OTHERS[kind]} of ${shop}`,
+        kind === 'segment'
+          ? `/occasions?sheet=segments&shop=${shop}`
+          : `/${kind}s?shop=${shop}&open=${id}`.replace('/rules', '/recommendations'),
+      );
     for (const { id, name, shop, rows } of sources)
       found.push({
         id: `source ${id}`,
@@ -69,7 +143,7 @@ export function useFinder(moveClock: () => void): {
         description: `Source of ${shop ?? 'every shop'}, ${counted(rows, 'row')}`,
         onClick: () => void navigate(`/sources/${id}`),
       });
-    if (!template) return found;
+    if (!template) return found.map(withWords);
     const ask = (id: DeskAsk, label: string, description: string) =>
       found.push({
         ...{ id, label, description: `Action: ${description}` },
@@ -134,7 +208,7 @@ export function useFinder(moveClock: () => void): {
         onClick: () => void dispatch(deskActions.flipped(i)),
       }),
     );
-    return found;
-  }, [templates, sources, template, selected, recipients, navigate, dispatch]);
+    return found.map(withWords);
+  }, [templates, sources, others, template, selected, recipients, navigate, dispatch]);
   return { actions, refresh };
 }

@@ -45,9 +45,13 @@ test('also where the fields come only after the words were typed', async () => {
 
 test('arrows choose another', async () => {
   await searched(known, 'a');
+  await userEvent.keyboard('{Enter}');
+  const [first] = picked;
+  cleanup();
+  await searched(known, 'a');
   await userEvent.keyboard('{ArrowDown}{Enter}');
   expect(picked).toHaveLength(1);
-  expect(picked[0]).not.toBe('person.first_name');
+  expect(picked[0]).not.toBe(first);
 });
 
 test('whoever goes on by keyboard leaves it closed behind', async () => {

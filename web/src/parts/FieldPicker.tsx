@@ -157,6 +157,16 @@ export function FieldOptions({ found, query }: { found: readonly FieldPath[]; qu
   );
 }
 
+/** Samples of one field often begin alike, as addresses do: what is too long is shortened in its middle. */
+const MOST_LETTERS = 36;
+const AT_THE_END = 14;
+function inTheMiddle(sample: string): string {
+  const letters = Array.from(sample);
+  if (letters.length <= MOST_LETTERS) return sample;
+  const begin = letters.slice(0, MOST_LETTERS - AT_THE_END - 1).join('');
+  return `${begin}…${letters.slice(-AT_THE_END).join('')}`;
+}
+
 /** How long a list usually is, or of what kind anything else is. */
 function lengthOf({ shape, length }: Field): string {
   if (!length) return kindName(shape);
@@ -175,7 +185,7 @@ function FieldOption({ path: { path, label, field } }: { path: FieldPath }) {
         <span className={classes.path}>{path}</span>
       </span>
       <span className={classes.sample}>
-        {own === '' ? 'blank here' : (own ?? field.samples[0] ?? lengthOf(field))}
+        {own === '' ? 'blank here' : inTheMiddle(own ?? field.samples[0] ?? lengthOf(field))}
       </span>
       <span className={classes.share}>{Math.round(share * 100)} %</span>
     </Combobox.Option>

@@ -1,14 +1,22 @@
-import type { ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { Select } from '@mantine/core';
+import { useLocalStorage } from '@mantine/hooks';
 import { useSearchParams } from 'react-router';
 import { api } from '../app/api';
 
-/** The shop that a place is about, as its address says; the first one where it says none. */
+/** The shop that a place is about: the one that its address says, else the one that was looked at last, else the first. */
 export function useShop(): { shop: string | undefined; choice: ReactNode } {
   const { data } = api.useShopsQuery();
   const [params, setParams] = useSearchParams();
+  const [last, setLast] = useLocalStorage({
+    ...{ key: 'carafe.shop', defaultValue: '', getInitialValueInEffect: false },
+  });
   const shops = data?.shops ?? [];
-  const shop = params.get('shop') ?? shops[0]?.id;
+  const said = params.get('shop');
+  const shop = said ?? (shops.find(({ id }) => id === last) ?? shops[0])?.id;
+  useEffect(() => {
+    if (said !== null && said !== last) setLast(said);
+  }, [said, last, setLast]);
   const choice = shops.length > 1 && (
     <Select
       aria-label="Shop"

@@ -4,7 +4,7 @@ import { standing } from '../../record';
 import { ClockTime } from '../clockTime';
 import { defineStart, type Moment } from '../define';
 import { inYear, personDay, type PersonDay } from '../personDate';
-import { counted } from '../../words';
+import { counted, fieldWords } from '../../words';
 
 const schema = z.strictObject({
   kind: z.literal('date_of_person'),
@@ -72,7 +72,7 @@ export const dateOfPerson = defineStart({
     { control: 'time', path: 'time', before: 'at' },
   ],
   say: ({ field, days, yearly, time }) => {
-    const what = `their ${field.replaceAll('_', ' ')}`;
+    const what = `their ${fieldWords(field)}`;
     const when =
       days === 0
         ? `On ${what}`

@@ -14,6 +14,10 @@ import { FieldPicker } from '../FieldPicker';
 import { clauseFields, kindOf } from './fields';
 import classes from './sentence.module.css';
 
+/** A list of suggestions is as wide as the longest of them. */
+const AS_WIDE_AS_ITS_WORDS = { width: 'max-content', position: 'bottom-start' } as const;
+const MOST_SUGGESTED = 100;
+
 interface Props {
   clause: Clause;
   shape: Shape;
@@ -109,7 +113,7 @@ export function ClauseLine({
           comparison={known}
           label={label}
           values={values}
-          samples={found?.field.samples ?? []}
+          suggestions={found?.field.values ?? found?.field.samples ?? []}
           onChange={(next) => onChange({ ...clause, values: next })}
         />
       )}
@@ -130,13 +134,13 @@ function Value({
   comparison: { wants },
   label,
   values,
-  samples,
+  suggestions,
   onChange,
 }: {
   comparison: Comparison;
   label: string;
   values: readonly string[];
-  samples: readonly string[];
+  suggestions: readonly string[];
   onChange: (values: string[]) => void;
 }) {
   const [value = ''] = values;
@@ -149,7 +153,9 @@ function Value({
       return (
         <Autocomplete
           {...slot}
-          data={[...samples]}
+          data={[...suggestions]}
+          comboboxProps={AS_WIDE_AS_ITS_WORDS}
+          limit={MOST_SUGGESTED}
           value={value}
           onChange={(text) => onChange(text === '' ? [] : [text])}
         />
@@ -159,7 +165,9 @@ function Value({
         <TagsInput
           {...slot}
           placeholder={values.length === 0 ? 'one or more' : ''}
-          data={[...samples]}
+          data={[...suggestions]}
+          comboboxProps={AS_WIDE_AS_ITS_WORDS}
+          limit={MOST_SUGGESTED}
           value={[...values]}
           onChange={onChange}
         />

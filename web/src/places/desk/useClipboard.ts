@@ -29,6 +29,37 @@ function isOthers({ target }: ClipboardEvent, isPaste: boolean): boolean {
   return !isPaste && (document.getSelection()?.toString() ?? '') !== '';
 }
 
+/** What was copied last, for menus: they may not read the clipboard. Kept where other templates and windows see it. */
+const KEPT = 'carafe.clip';
+let here: string | null = null;
+export const keptClip = {
+  write(clip: string): void {
+    here = clip;
+    try {
+      localStorage.setItem(KEPT, clip);
+    } catch {
+      // Without room for it, it can be pasted in this window alone.
+    }
+  },
+  read: (): string | null => localStorage.getItem(KEPT) ?? here,
+};
+
+/** Copies what is selected, as Ctrl+C does. */
+export function copySelected(): void {
+  const clipboardData = new DataTransfer();
+  document.dispatchEvent(new ClipboardEvent('copy', { clipboardData }));
+  const clip = clipboardData.getData('text/plain');
+  // Where a browser allows it, Ctrl+V knows it too; the menu always does.
+  if (clip !== '') navigator.clipboard?.writeText(clip).catch(() => undefined);
+}
+
+/** Pastes what was copied last after what is selected, as Ctrl+V does. */
+export function pasteKept(): void {
+  const clipboardData = new DataTransfer();
+  clipboardData.setData('text/plain', keptClip.read() ?? '');
+  document.dispatchEvent(new ClipboardEvent('paste', { clipboardData }));
+}
+
 /**
  * Copies, cuts and pastes nodes: between templates and windows, as JSON. Words and rich text from
  * elsewhere become a text block.
@@ -50,7 +81,9 @@ export function useClipboard(): void {
       const [first] = nodes;
       if (!first || isOthers(event, false)) return;
       event.preventDefault();
-      event.clipboardData?.setData('text/plain', clipOf(...nodes));
+      const clip = clipOf(...nodes);
+      event.clipboardData?.setData('text/plain', clip);
+      keptClip.write(clip);
       // What stands beside what was cut is selected then, as after deleting.
       if (event.type === 'cut') latest.current();
       const what = nodes.length === 1 ? labelOf(first) : `${nodes.length} parts`;

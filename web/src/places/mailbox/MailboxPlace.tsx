@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Button, SegmentedControl } from '@mantine/core';
+import { useSearchParams } from 'react-router';
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { Received, ReceivedMail } from '@carafe/contract';
 import { mailApi } from '../../app/mailApi';
@@ -24,7 +25,9 @@ export function MailboxPlace() {
   const { data, error } = mailApi.useMailboxQuery();
   const [emptyMailbox] = mailApi.useEmptyMailboxMutation();
   const [openId, setOpenId] = useState<string | null>(null);
-  const [setting, setSetting] = useState(false);
+  const [params, setParams] = useSearchParams();
+  const setting = params.has('settings');
+  const setSetting = (opened: boolean) => setParams(opened ? { settings: 'open' } : {});
   const mails = data?.mails ?? [];
   const open = mails.find(({ id }) => id === openId) ?? mails[0];
   useEffect(() => {

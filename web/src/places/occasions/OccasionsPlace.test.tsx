@@ -168,7 +168,9 @@ test('switching on says what it means first', async () => {
   renderPart(<OccasionsPlace />);
   await user.click(await screen.findByRole('button', { name: 'Switch on' }));
   const dialog = await screen.findByRole('dialog');
-  expect(await within(dialog).findByText(/Emails of 1 step wait in the outbox for your approval/)).toBeTruthy();
+  expect(
+    await within(dialog).findByText(/Emails of 1 step wait in the outbox for your approval/),
+  ).toBeTruthy();
   await user.click(within(dialog).getByRole('button', { name: 'Switch on' }));
   expect(await screen.findByText('On, same as this draft')).toBeTruthy();
   expect(sent.filter((one) => isFor(ENDPOINTS.publishOccasion, one))).toHaveLength(1);

@@ -32,7 +32,8 @@ const BLANK: Occasion = {
   priority: 5,
   steps: [],
 };
-type Sheet = 'segments' | 'rules' | 'hand';
+const SHEETS = ['segments', 'rules', 'hand'] as const;
+type Sheet = (typeof SHEETS)[number];
 
 /** When templates go out: each occasion from what starts it to its last mail. */
 export function OccasionsPlace() {
@@ -41,9 +42,15 @@ export function OccasionsPlace() {
   const { data, error, isFetching } = occasionsApi.useOccasionsQuery(shop ?? skipToken);
   const { data: shipped } = occasionsApi.usePresetsQuery(shop ?? skipToken);
   const [addOccasion, adding] = occasionsApi.useAddOccasionMutation();
-  const [sheet, setSheet] = useState<Sheet | null>(null);
   const [choosing, setChoosing] = useState(false);
   const all = data?.occasions ?? [];
+  const sheet = SHEETS.find((one) => one === params.get('sheet')) ?? null;
+  const setSheet = (to: Sheet | null) =>
+    setParams((now) => {
+      if (to === null) now.delete('sheet');
+      else now.set('sheet', to);
+      return now;
+    });
   const asked = params.get('open');
   // What was asked for and is not there yet, or no longer, is not answered with another one.
   const open = asked === null ? all[0] : all.find(({ id }) => id === asked);

@@ -1,4 +1,5 @@
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
+import { useSearchParams } from 'react-router';
 import type { StoredRule } from '@carafe/contract';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { STEPS, type Rule } from '@carafe/core/recommend';
@@ -30,7 +31,9 @@ export function RulesPlace() {
   const { shop, choice } = useShop();
   const { data, error, isFetching } = rulesApi.useRulesQuery(shop ?? skipToken);
   const [addRule] = rulesApi.useAddRuleMutation();
-  const [openId, setOpenId] = useState<string | null>(null);
+  const [params, setParams] = useSearchParams();
+  const openId = params.get('open');
+  const setOpenId = (id: string) => setParams({ ...(shop !== undefined && { shop }), open: id });
   const rules = data?.rules ?? [];
   // One that was just added is waited for: nothing is written into another meanwhile.
   const found = rules.find(({ id }) => id === openId);

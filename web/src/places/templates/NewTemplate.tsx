@@ -35,6 +35,12 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
   };
   const fromFile = async (file: File | null) => {
     if (!file) return;
+    if (!/json/i.test(`${file.type} ${file.name}`)) {
+      setProblem(
+        `“${file.name}” is no template file. Carafe opens the .json files that “Save as a file” in a template’s menu writes.`,
+      );
+      return;
+    }
     const read = readTemplateText(await file.text());
     if (read.ok) await create({ template: read.template });
     else

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { ActionIcon, Button, Menu } from '@mantine/core';
-import { IconCopy, IconDots, IconPencil, IconTrash } from '@tabler/icons-react';
+import { IconCopy, IconDots, IconDownload, IconPencil, IconTrash } from '@tabler/icons-react';
 import { Link } from 'react-router';
 import { ENDPOINTS, type TemplateHealth, type TemplateSummary } from '@carafe/contract';
 import { readTemplate } from '@carafe/core/template';
@@ -10,6 +10,7 @@ import { useNow } from '../../app/useNow';
 import { ago } from '../../parts/ago';
 import { healthWords } from '../../parts/healthWords';
 import { notifyFailure, notifyUndoable } from '../../parts/notify';
+import { saveFile } from '../../parts/saveFile';
 import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
 import { NewTemplate } from './NewTemplate';
 import { RenameDialog } from './RenameDialog';
@@ -80,6 +81,11 @@ function TemplateCard({ summary, shop }: { summary: TemplateSummary; shop: strin
       await deleteTemplate(id).unwrap();
       notifyUndoable(`“${name}” was deleted`, () => restoreTemplate(id).unwrap());
     });
+  const save = () =>
+    attempt(async () => {
+      const { template } = await ask(ENDPOINTS.getTemplate, { params: { id } });
+      saveFile(`${name}.json`, JSON.stringify(template, null, 2), 'application/json');
+    });
   const rename = (to: string) =>
     attempt(async () => {
       const stored = await ask(ENDPOINTS.getTemplate, { params: { id } });
@@ -123,6 +129,9 @@ function TemplateCard({ summary, shop }: { summary: TemplateSummary; shop: strin
               }
             >
               Duplicate
+            </Menu.Item>
+            <Menu.Item leftSection={<IconDownload size={15} />} onClick={() => void save()}>
+              Save as a file
             </Menu.Item>
             <Menu.Item
               leftSection={<IconTrash size={15} />}

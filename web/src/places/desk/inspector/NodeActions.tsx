@@ -4,6 +4,7 @@ import {
   IconArrowDown,
   IconArrowUp,
   IconBoxMultiple,
+  IconClipboard,
   IconCopy,
   IconDots,
   IconLayoutRows,
@@ -11,6 +12,7 @@ import {
 } from '@tabler/icons-react';
 import { chosenNodes, isBlock } from '@carafe/core/template';
 import { useAppSelector } from '../../../app/store';
+import { copySelected, keptClip, pasteKept } from '../useClipboard';
 import { focusMailIfLost } from '../focusMail';
 import { moveTarget, useNodeActions } from '../useNodeActions';
 import classes from './Inspector.module.css';
@@ -47,13 +49,19 @@ export const NodeActions = memo(function NodeActions() {
       {button('Move down (Alt+↓)', IconArrowDown, () => move(1), cannot(1))}
       {button('Duplicate (Ctrl+D)', IconCopy, () => duplicate())}
       {button('Delete (Del)', IconTrash, () => remove())}
-      {chosen.every(isBlock) && <Together group={chosen.length === 1 ? chosen[0] : undefined} />}
+      <More areBlocks={chosen.every(isBlock)} group={chosen.length === 1 ? chosen[0] : undefined} />
     </span>
   );
 });
 
-/** Blocks into a group, a group apart, blocks into a section of their own. */
-function Together({ group: only }: { group: { id: string; kind: string } | undefined }) {
+/** Copies and pastes, between templates too; blocks into a group, a group apart, blocks into a section of their own. */
+function More({
+  areBlocks,
+  group: only,
+}: {
+  areBlocks: boolean;
+  group: { id: string; kind: string } | undefined;
+}) {
   const { group, ungroup, section } = useNodeActions();
   const [isOpen, setOpen] = useState(false);
   // What was chosen of the menu takes its button away with it, or another selection does.
@@ -64,20 +72,38 @@ function Together({ group: only }: { group: { id: string; kind: string } | undef
   return (
     <Menu position="bottom-end" withinPortal={false} opened={isOpen} onChange={setOpen}>
       <Menu.Target>
-        <Tooltip label="Group, section" disabled={isOpen}>
-          <ActionIcon variant="subtle" size="sm" aria-label="Group, section">
+        <Tooltip label="Copy, paste, group" disabled={isOpen}>
+          <ActionIcon variant="subtle" size="sm" aria-label="Copy, paste, group">
             <IconDots size={15} />
           </ActionIcon>
         </Tooltip>
       </Menu.Target>
       <Menu.Dropdown>
         <Menu.Item
-          leftSection={<IconBoxMultiple size={15} />}
-          rightSection={<span className="quiet">Ctrl+G</span>}
-          onClick={then(group)}
+          leftSection={<IconCopy size={15} />}
+          rightSection={<span className="quiet">Ctrl+C</span>}
+          onClick={then(copySelected)}
         >
-          Group
+          Copy, for other templates too
         </Menu.Item>
+        <Menu.Item
+          leftSection={<IconClipboard size={15} />}
+          rightSection={<span className="quiet">Ctrl+V</span>}
+          disabled={keptClip.read() === null}
+          onClick={then(pasteKept)}
+        >
+          Paste below
+        </Menu.Item>
+        {areBlocks && <Menu.Divider />}
+        {areBlocks && (
+          <Menu.Item
+            leftSection={<IconBoxMultiple size={15} />}
+            rightSection={<span className="quiet">Ctrl+G</span>}
+            onClick={then(group)}
+          >
+            Group
+          </Menu.Item>
+        )}
         {only?.kind === 'group' && (
           <Menu.Item
             leftSection={<IconBoxMultiple size={15} />}
@@ -87,13 +113,15 @@ function Together({ group: only }: { group: { id: string; kind: string } | undef
             Ungroup
           </Menu.Item>
         )}
-        <Menu.Item
-          leftSection={<IconLayoutRows size={15} />}
-          rightSection={<span className="quiet">S</span>}
-          onClick={then(section)}
-        >
-          Move to its own section
-        </Menu.Item>
+        {areBlocks && (
+          <Menu.Item
+            leftSection={<IconLayoutRows size={15} />}
+            rightSection={<span className="quiet">S</span>}
+            onClick={then(section)}
+          >
+            Move to its own section
+          </Menu.Item>
+        )}
       </Menu.Dropdown>
     </Menu>
   );

@@ -21,7 +21,7 @@ const blocks = () =>
   desk().template?.sections.map(({ columns }) => columns[0]?.blocks.map((block) => block.kind));
 const user = userEvent.setup({ delay: null });
 const choose = async (name: RegExp) => {
-  await user.click(screen.getByRole('button', { name: 'Group, section' }));
+  await user.click(screen.getByRole('button', { name: 'Copy, paste, group' }));
   await user.click(await screen.findByRole('menuitem', { name }));
 };
 
@@ -73,8 +73,10 @@ test('they are put into a group or a section by mouse, and a group is taken apar
   expect(blocks()).toEqual([['heading'], ['heading', 'heading']]);
 });
 
-test('a section with what stands in it is one part, and has no group', () => {
+test('a section with what stands in it is one part, is copied, and has no group', async () => {
   stretch('s1', 'One');
   expect(screen.getByRole('heading', { name: 'Section' })).toBeTruthy();
-  expect(screen.queryByRole('button', { name: 'Group, section' })).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Copy, paste, group' }));
+  expect(await screen.findByRole('menuitem', { name: /^Copy/ })).toBeTruthy();
+  expect(screen.queryByRole('menuitem', { name: /^Group/ })).toBeNull();
 });
