@@ -107,7 +107,7 @@ export function serviceMails(): Template[] {
         c.section(
           'A post',
           [
-            c.heading('{{ post.title }}', { level: 3 }),
+            c.heading('{{ post.title }}', { level: 2 }),
             c.text('{{ post.summary }}', { size: 14 }),
             c.button('Read on', '{{ post.link }}'),
           ],

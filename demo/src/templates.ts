@@ -54,7 +54,7 @@ function cartLeft(): Template {
     c.section(
       'Sowing hint',
       [
-        c.heading('Before you sow', { level: 3 }),
+        c.heading('Before you sow', { level: 2 }),
         c.text(
           'Soak the seed overnight, sow it twice as deep as it is wide, and write the label first.',
           { size: 14 },
@@ -118,14 +118,14 @@ function orderPlaced(): Template {
     ]),
     c.columns('Where it goes', [
       [
-        c.heading('It goes to', { level: 3 }),
+        c.heading('It goes to', { level: 2 }),
         c.text(
           '{{ order.ship_to.name otherwise "You" }}, {{ order.ship_to.city otherwise "the address you gave us" }}',
           { size: 14 },
         ),
       ],
       [
-        c.heading('You asked', { level: 3, when: 'order.note is filled' }),
+        c.heading('You asked', { level: 2, when: 'order.note is filled' }),
         c.text('“{{ order.note }}”', { size: 14, when: 'order.note is filled' }),
       ],
     ]),
@@ -179,7 +179,7 @@ function newsletter(): Template {
     c.section(
       'A post',
       [
-        c.heading('{{ post.title }}', { level: 3 }),
+        c.heading('{{ post.title }}', { level: 2 }),
         c.text('{{ post.summary }} {{ post.author otherwise "" }}', { size: 14 }),
         c.button('Read on', '{{ post.link }}'),
       ],

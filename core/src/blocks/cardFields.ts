@@ -3,6 +3,7 @@ import { imageHtml } from './image';
 import type { Writer } from '../build/writer';
 import { libraryPicture, RATIOS, ratioOf } from '../picture';
 import { Formula, Running } from '../template/parts';
+import { buttonTable } from './buttonTable';
 
 /** One row of a card; cards show their fields in the order of this list. */
 export const CardField = z.discriminatedUnion('show', [
@@ -118,7 +119,8 @@ function pictureHtml(
     shape === null
       ? 'height:auto;'
       : `height:auto;aspect-ratio:${shape.toFixed(4)};object-fit:${fit === 'whole' ? 'contain' : 'cover'};background:${writer.style.background};`;
-  return `<img src="${writer.url(src, paths.src, 'picture')}" alt="${writer.running(alt, 'attribute', paths.alt)}" width="${width}" style="display:block;border:0;width:100%;${css}border-radius:${corners}px">`;
+  const height = shape === null ? '' : ` height="${Math.round(width / shape)}"`;
+  return `<img src="${writer.url(src, paths.src, 'picture')}" alt="${writer.running(alt, 'attribute', paths.alt)}" width="${width}"${height} style="display:block;border:0;width:100%;${css}border-radius:${corners}px">`;
 }
 
 /** What a price is less than before, as money or in percent: `−£3.00`, `−20 %`. */
@@ -183,10 +185,8 @@ export function fieldHtml(field: CardField, path: string, width: number, writer:
     }
     case 'button': {
       const label = writer.running(field.label, 'html', `${path}.label`);
-      const css = `display:inline-block;background:${style.primary};color:${style.on_primary};border-radius:${style.radius}px;padding:8px 16px;text-decoration:none;font-weight:600`;
-      const made = row(
-        `<a href="${writer.url(field.href, `${path}.href`)}" target="_blank" style="${css}">${label}</a>`,
-      );
+      const inside = { href: field.href, path: `${path}.href`, label };
+      const made = row(buttonTable({ ...inside, padding: [8, 16] }, writer));
       return shownIf(
         field,
         path,

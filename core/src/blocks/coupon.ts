@@ -3,6 +3,7 @@ import { gist } from '../template/gist';
 import { Align, common, looks, Running } from '../template/parts';
 import { defineBlock, namedFormula } from './define';
 import { alignField, SPACE } from './fields';
+import { buttonTable } from './buttonTable';
 
 const schema = z.strictObject({
   kind: z.literal('coupon'),
@@ -73,7 +74,14 @@ export const coupon = defineBlock({
             block.href,
             'href',
             'link',
-            `<div style="padding-top:12px"><a href="${writer.url(block.href, 'href')}" target="_blank" style="display:inline-block;background:${style.primary};color:${style.on_primary};border-radius:${style.radius}px;padding:10px 22px;text-decoration:none;font-weight:600">${writer.running(block.label, 'html', 'label')}</a></div>`,
+            `<div style="padding-top:12px">${buttonTable(
+              {
+                ...{ href: block.href, path: 'href' },
+                label: writer.running(block.label, 'html', 'label'),
+                padding: [10, 22],
+              },
+              writer,
+            )}</div>`,
           )
         : '';
     const value = words(

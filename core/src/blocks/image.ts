@@ -30,7 +30,9 @@ export function imageHtml(
   const cut = shape !== null && !shown ? `aspect-ratio:${shape.toFixed(4)};object-fit:cover;` : '';
   const sizes = shown
     ? ` srcset="${url(shown.once)} 1x, ${url(shown.twice)} 2x" height="${shown.height}"`
-    : '';
+    : shape === null
+      ? ''
+      : ` height="${Math.round(width / shape)}"`;
   return `<img src="${url(shown?.once ?? src)}"${sizes} alt="${writer.running(alt, 'attribute', paths.alt)}" width="${width}" style="display:block;border:0;width:100%;max-width:${width}px;height:auto;${cut}${corners > 0 ? `border-radius:${corners}px;` : ''}font-size:13px">`;
 }
 

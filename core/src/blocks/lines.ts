@@ -125,19 +125,19 @@ function itemHtml(block: LinesBlock, writer: Writer): string {
   return html;
 }
 
-function cellHtml(column: LinesColumn, block: LinesBlock, writer: Writer): string {
+/** Columns stand 8 pixels apart; the first begins where the table does. */
+const before = (i: number): number => (i === 0 ? 0 : 8);
+
+function cellHtml(column: LinesColumn, i: number, block: LinesBlock, writer: Writer): string {
   const f = formulas(block);
   const { rule } = writer.style;
   const wideOnly = foldedColumns(block).has(column.show) ? ' class="carafe-wide"' : '';
   const cell = (html: string, css: string, align: string = writer.start) =>
-    `<td${wideOnly} align="${align}" valign="top" style="padding:10px 0;padding-${writer.start}:8px;border-bottom:1px solid ${rule};${css}">${html}</td>`;
+    `<td${wideOnly} align="${align}" valign="top" style="padding:10px 0;padding-${writer.start}:${before(i)}px;border-bottom:1px solid ${rule};${css}">${html}</td>`;
   switch (column.show) {
     case 'picture': {
       const image = `<img src="${writer.url(f.image, 'items.image', 'picture')}" alt="" width="56" style="display:block;border:0;width:56px;height:auto;border-radius:${writer.style.radius}px">`;
-      return cell(
-        writer.ifAddress(f.image, 'items.image', 'picture', image),
-        `width:56px;padding-${writer.start}:0;`,
-      );
+      return cell(writer.ifAddress(f.image, 'items.image', 'picture', image), 'width:56px;');
     }
     case 'item':
       return cell(itemHtml(block, writer), 'word-break:break-word;');
@@ -244,10 +244,13 @@ export const lines = defineBlock({
       .map(({ show, heading }, i) => {
         const align = show === 'picture' || show === 'item' ? writer.start : writer.finish;
         const wideOnly = foldedColumns(block).has(show) ? ' class="carafe-wide"' : '';
-        return `<th${wideOnly} scope="col" align="${align}" style="padding:0 0 6px;padding-${writer.start}:${i === 0 ? 0 : 8}px;border-bottom:1px solid ${style.rule};font-weight:normal;font-size:13px;color:${style.quiet}">${writer.running(heading, 'html', `columns.${i}.heading`)}</th>`;
+        // A heading without words is none: it would be read aloud as one.
+        const tag = heading.trim() === '' ? 'td' : 'th';
+        const scope = tag === 'th' ? ' scope="col"' : '';
+        return `<${tag}${wideOnly}${scope} align="${align}" style="padding:0 0 6px;padding-${writer.start}:${before(i)}px;border-bottom:1px solid ${style.rule};font-weight:normal;font-size:13px;color:${style.quiet}">${writer.running(heading, 'html', `columns.${i}.heading`)}</${tag}>`;
       })
       .join('');
-    const cells = block.columns.map((column) => cellHtml(column, block, writer)).join('');
+    const cells = block.columns.map((column, i) => cellHtml(column, i, block, writer)).join('');
     const below = notesBelow(
       block,
       writer,

@@ -196,7 +196,9 @@ function postHtml(block: Posts, large: boolean, writer: Writer): string {
   if (block.picture === 'none') return row(`<td valign="top" style="${end}">${words}</td>`);
   const isBeside = block.picture === 'beside' && !large;
   const width = isBeside ? (block.picture_width ?? DEFAULT_WIDTH) : writer.width - 48;
-  const image = `<img src="${writer.url(f.image, 'items.image', 'picture')}" alt="" width="${width}" style="display:block;border:0;width:100%;max-width:${width}px;height:auto;border-radius:${style.radius}px">`;
+  // A picture that leads somewhere is called by its post, also where its title stands beside it.
+  const alt = writer.value(f.title, 'attribute', 'items.title');
+  const image = `<img src="${writer.url(f.image, 'items.image', 'picture')}" alt="${alt}" width="${width}" style="display:block;border:0;width:100%;max-width:${width}px;height:auto;border-radius:${style.radius}px">`;
   const linked = writer.link(f.link, image, 'items.link');
   const some = (html: string) => writer.ifAddress(f.image, 'items.image', 'picture', html);
   if (isBeside)

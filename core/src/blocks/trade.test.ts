@@ -456,3 +456,41 @@ describe('cards', () => {
     expect(text).toContain('£36.00');
   });
 });
+
+test('a post’s picture that leads somewhere is called by its post', async () => {
+  const { html } = await mail(made('posts', { parts: [{ show: 'summary', characters: 40 }] }));
+  expect(html).toMatch(/<a [^>]*href="https:\/\/j\.example\/leeks"[^>]*><img [^>]*alt="Leeks"/);
+});
+
+test('a column without a heading has no heading cell, and the first begins where its rows do', async () => {
+  const columns = [
+    { show: 'item', heading: 'Item' },
+    { show: 'picture', heading: '' },
+  ];
+  const { html } = await mail(made('lines', { columns }));
+  expect(html).not.toMatch(/<th[^>]*><\/th>/);
+  expect(html.match(/<th[ >]/g)).toHaveLength(1);
+  expect(html.match(/padding-left:(\d+)px;border-bottom/g)?.[0]).toContain('padding-left:0px');
+  expect(html).toMatch(/<td[^>]*padding-left:0px;[^>]*word-break/);
+});
+
+test('buttons in cards and coupons are tables whose cell has the colour', async () => {
+  const coupon = await mail(made('coupon', { label: 'Use it', href: 'https://s.example/c' }));
+  const cards = await mail(
+    made('cards', {
+      items: { list: 'cart.lines', as: 'p' },
+      fields: [{ show: 'button', label: 'View', href: 'https://s.example/p' }],
+    }),
+  );
+  for (const { html } of [coupon, cards])
+    expect(html).toMatch(
+      /<table role="presentation"[^>]*><tr><td align="center" bgcolor="#\w{6}"[^>]*><a href="https:\/\/s\.example\/[cp]"/,
+    );
+});
+
+test('a picture that is brought to a shape says how high it is', async () => {
+  const { html } = await mail(
+    made('picture', { src: 'https://s.example/a.png', alt: 'A', width: 300, ratio: '3:2' }),
+  );
+  expect(html).toMatch(/height="200" alt="A" width="300"/);
+});

@@ -115,9 +115,6 @@ export function sectionMjml(section: Section, build: Build): string {
   return around(section, build, write, raw, style.width);
 }
 
-/** Programs that darken mails are told that this one is made for both. */
-const COLOUR_SCHEMES =
-  '<mj-raw><meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark"></mj-raw>';
 /** What lists of mails show behind the preview text: nothing, so that the body does not run into it. */
 const FILLER = '&#847;&zwnj;&nbsp;'.repeat(80);
 
@@ -132,7 +129,7 @@ export function documentMjml(
   const title = envelope.running(template.envelope.subject, 'attribute', 'subject');
   const preview = envelope.running(template.envelope.preview_text, 'attribute', 'preview_text');
   const language = /^[A-Za-z0-9-]+$/.test(template.language) ? template.language : 'en';
-  return `<mjml lang="${language}" dir="${build.direction}"><mj-head>${COLOUR_SCHEMES}<mj-title>${title}</mj-title><mj-preview>${preview}${preview === '' ? '' : FILLER}</mj-preview><mj-attributes><mj-all font-family="${escapeHtml(style.body_font)}" /><mj-text line-height="1.5" /></mj-attributes><mj-style>${screenStyles()}</mj-style></mj-head><mj-body width="${style.width}px" background-color="${style.background}">${sections}</mj-body></mjml>`;
+  return `<mjml lang="${language}" dir="${build.direction}"><mj-head><mj-title>${title}</mj-title><mj-preview>${preview}${preview === '' ? '' : FILLER}</mj-preview><mj-attributes><mj-all font-family="${escapeHtml(style.body_font)}" /><mj-text line-height="1.5" /></mj-attributes><mj-style>${screenStyles()}</mj-style></mj-head><mj-body width="${style.width}px" background-color="${style.background}">${sections}</mj-body></mjml>`;
 }
 
 /** The plain text of a section with placeholders, block after block. */

@@ -6,6 +6,7 @@ import {
   type Clause,
   type Sentence,
 } from '../sentence';
+import { fieldWords } from '../words';
 import { sayWeekdays } from './clockTime';
 import { sayDuration, sayEvery } from './duration';
 import type { Occasion, Step } from './occasion';
@@ -28,13 +29,15 @@ const OWN: Readonly<Record<string, readonly [yes: string, no: string]>> = {
   'occasion.cart_changed': ['the cart changed since', 'the cart has not changed since'],
 };
 
+const sayPath = (path: string): string => path.split('.').map(fieldWords).join(' ');
+
 function sayClause({ field, comparison, values }: Clause): string {
   const own = OWN[field];
   if (own && (comparison === 'yes' || comparison === 'no'))
     return own[comparison === 'yes' ? 0 : 1];
   const known = comparisonNamed(comparison);
   const counted = /^count\((.*)\)$/.exec(field);
-  const name = (counted?.[1] ?? field).replace(/^person\./, '').replaceAll(/[._]/g, ' ');
+  const name = sayPath((counted?.[1] ?? field).replace(/^person\./, ''));
   const subject = counted ? `how many ${name}` : name;
   return [subject, known?.words ?? '', values.join(', '), known?.after ?? '']
     .filter((part) => part !== '')
@@ -49,7 +52,7 @@ function sayPart(part: Sentence['parts'][number]): string {
   const { how, list, where } = part;
   const said = saySentence(where);
   const whole = where.parts.length > 1 ? `(${said})` : said;
-  return `for ${MEMBERS[how]} ${list.replaceAll(/[._]/g, ' ')} ${whole}`;
+  return `for ${MEMBERS[how]} ${sayPath(list)} ${whole}`;
 }
 
 function saySentence({ of, parts }: Sentence): string {
@@ -97,13 +100,13 @@ export function sayStep(step: Step, names: Names): string {
     case 'guard': {
       const when = `Only if ${sayFormula(step.when)}`;
       if (step.otherwise === 'stop') return `${when}; else stop`;
-      if (step.otherwise === 'skip') return `${when}; else pass over the next mail`;
+      if (step.otherwise === 'skip') return `${when}; else skip the next email`;
       return `${when}; else ask again ${sayEvery(step.every ?? { n: 1, unit: 'days' })}, for ${sayDuration(step.up_to ?? { n: 7, unit: 'days' })} at most`;
     }
     case 'branch':
       return step.ways.map((way) => `If ${sayFormula(way.when)}`).join('; or ');
     case 'send': {
-      const what = step.template === '' ? 'a mail' : `“${names.template(step.template)}”`;
+      const what = step.template === '' ? 'an email' : `“${names.template(step.template)}”`;
       return `${step.to === 'owner' ? `Tell the owner with ${what}` : `Send ${what}`}${MODES[step.mode]}`;
     }
   }

@@ -138,7 +138,7 @@ export const LAYOUTS: Layout[] = [
               },
             ],
           }),
-          c.heading('Delivery address', { level: 3, when: 'order.ship_to is filled' }),
+          c.heading('Delivery address', { level: 2, when: 'order.ship_to is filled' }),
           c.text(`{{ join([${ADDRESS_LINES}], it, ", ") }}`, { when: 'order.ship_to is filled' }),
           c.button('See the order', '{{ order.view_url }}'),
         ]),

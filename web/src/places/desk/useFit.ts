@@ -17,7 +17,7 @@ export interface Fit {
 /** Keeps an email at its own width, made smaller where the pane is narrower: a desktop's layout stays a desktop's. */
 export function useFit(width: number): Fit {
   const { ref, width: inner } = useElementSize<HTMLElement>();
-  // `useElementSize` tells the room inside of the padding; before it is measured, there is room.
-  const room = inner > SIDES ? inner : width;
+  // Before the pane is measured, there is room.
+  const room = inner > SIDES ? inner - SIDES : width;
   return { pane: ref, width, scale: Math.min(1, room / width) };
 }
