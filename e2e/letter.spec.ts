@@ -102,6 +102,7 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
   await page.getByRole('button', { name: 'Stop 2' }).click();
   await page.getByText(`Held ${agreed - 2}`).click();
   await page.getByRole('button', { name: `Approve all ${agreed - 2}` }).click();
+  await page.getByRole('button', { name: /^Approve: .* emails$/ }).click();
   await expect
     .poll(async () => (await received(request)).length, { timeout: 60_000 })
     .toBe(agreed - 2);
@@ -136,6 +137,7 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
       .first(),
   ).toBeVisible();
   await page.getByRole('button', { name: `Stop all ${agreed}` }).click();
+  await page.getByRole('button', { name: /^Stop: .* emails$/ }).click();
   await expect(page.getByText('Held 0')).toBeVisible();
 });
 

@@ -28,6 +28,8 @@ const OutboxItem = z.object({
   step: z.string(),
   template: z.string(),
   template_name: z.string(),
+  /** What the person is called, in lists; null where that is not known. */
+  name: z.string().nullable(),
   state: OutboxState,
   reason: z.string().nullable(),
   subject: z.string().nullable(),
@@ -83,7 +85,7 @@ const OutboxQuery = z.object({
   occasion: z.string().optional(),
   step: z.string().optional(),
   email: z.string().optional(),
-  /** In address and subject. */
+  /** In address, name and subject. */
   search: z.string().max(200).optional(),
   /** How the reason begins. */
   reason: z.string().max(500).optional(),

@@ -151,3 +151,19 @@ test('carts that are left and orders that nobody paid are listed, the latest fir
   ]);
   expect((await api('get', '/shops/s/lists/wishes')).status).toBe(404);
 });
+
+test('an email is found by the name of the person, who is named in the list', async () => {
+  await mails(2);
+  const { db } = carafe.store;
+  const record = JSON.stringify({ first_name: 'Wilhelmina', last_name: 'Oak' });
+  db.prepare('INSERT INTO people (shop, email, record) VALUES (?, ?, ?)').run(
+    ...['s', 'p1@post.example', record],
+  );
+  const found = (await api('get', '/shops/s/outbox?search=mina%20oak')).body as {
+    mails: { name: string | null }[];
+  };
+  expect(new Set(found.mails.map(({ name }) => name))).toEqual(new Set(['Wilhelmina Oak']));
+  expect((await api('get', '/shops/s/outbox?search=nobody%20oak')).body).toMatchObject({
+    total: 0,
+  });
+});

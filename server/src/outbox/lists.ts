@@ -20,6 +20,8 @@ export interface OutboxWanted {
   reason?: string | undefined;
 }
 
+/** What a person is called, of their record. */
+const NAME = `trim(coalesce(json_extract(record, '$.first_name'), '') || ' ' || coalesce(json_extract(record, '$.last_name'), ''))`;
 /** Later than any date of ISO 8601. */
 const AFTER_ALL = '~';
 
@@ -33,7 +35,9 @@ export function outboxLists(db: Db) {
       step && 'step = @step',
       email && 'email = @email',
       reason && 'substr(reason, 1, length(@reason)) = @reason',
-      search && `(email LIKE @like ESCAPE '\\' OR subject LIKE @like ESCAPE '\\')`,
+      search &&
+        `(email LIKE @like ESCAPE '\\' OR subject LIKE @like ESCAPE '\\' OR email IN
+          (SELECT email FROM people WHERE shop = @shop AND ${NAME} LIKE @like ESCAPE '\\'))`,
     ]
       .filter(Boolean)
       .join(' AND ');
@@ -48,7 +52,8 @@ export function outboxLists(db: Db) {
     list(wanted: OutboxWanted, limit: number, offset: number): OutboxRow[] {
       return db
         .prepare<object, OutboxRow>(
-          `SELECT * FROM ${inOrder(wanted)} WHERE ${whereOf(wanted)}
+          `SELECT *, (SELECT ${NAME} FROM people WHERE people.shop = outbox.shop AND people.email = outbox.email) AS name
+           FROM ${inOrder(wanted)} WHERE ${whereOf(wanted)}
            ORDER BY made_at DESC, rowid DESC LIMIT @limit OFFSET @offset`,
         )
         .all({ ...given(wanted), limit, offset });

@@ -40,6 +40,8 @@ export interface OutboxRow {
   hold: HoldReason | null;
   /** For which reasons somebody approved it, with spaces between. */
   approved: string;
+  /** What the person is called, in lists. */
+  name?: string | null;
 }
 
 export const aboutOf = ({ about }: OutboxRow): About => JSON.parse(about) as About;

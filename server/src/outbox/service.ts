@@ -116,6 +116,7 @@ export class OutboxService {
       ...{ id, email, recipient, mail, occasion, step, state, reason, subject, version, template },
       ...{ made_at, sent_at, opened_at, clicked_at, to: to_address, attempts },
       next_at: new Date(next_at).toISOString(),
+      name: row.name || null,
       test_only: row.test_only === 1,
       ended_by_server: endedByServer(row),
     };

@@ -61,7 +61,7 @@ interface Props {
 export function ChosenMails({ shop, chosen, onDone }: Props) {
   const { change, isChanging, dialog } = useChangeMails(shop);
   const apply = async ({ to, done, missed: why }: (typeof DEEDS)[number], ids: string[]) => {
-    const changed = await change(to, ids);
+    const changed = await change(to, { ids });
     if (changed === null) return;
     // Some may have gone on by themselves since they were chosen.
     const missed = ids.length - changed;

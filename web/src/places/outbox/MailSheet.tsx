@@ -49,7 +49,7 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
   const { change, dialog } = useChangeMails(shop);
   const [settle] = outboxApi.useSettleOutboxMutation();
   const tell = ({ error }: { error?: unknown }) => error !== undefined && notifyFailure(error);
-  const to = (what: MailChange) => void change(what, [item.id]);
+  const to = (what: MailChange) => void change(what, { ids: [item.id] });
   const isOpen = ['held', 'waiting', 'ready'].includes(item.state);
   return (
     <>

@@ -32,7 +32,14 @@ const item = (id: string, more: Partial<OutboxItem> = {}): OutboxItem => ({
     template_name: 'The bench',
   },
   ...{ state: 'held', reason: null, subject: null, made_at: AT, next_at: AT, sent_at: null },
-  ...{ opened_at: null, clicked_at: null, attempts: 0, test_only: false, ended_by_server: false },
+  ...{
+    opened_at: null,
+    clicked_at: null,
+    attempts: 0,
+    name: 'Maud Fenwick',
+    test_only: false,
+    ended_by_server: false,
+  },
   ...more,
 });
 const MAILS = [
@@ -74,7 +81,8 @@ function server(changed = 1, all = MAILS): Sent[] {
       };
     if (is('listOutbox')) {
       const isHeld = sent.path.includes('state=held');
-      return { body: { total: isHeld ? 1 : 2, mails: isHeld ? all.slice(0, 1) : all } };
+      const mails = isHeld ? all.slice(0, 1) : all;
+      return { body: { total: mails.length, mails } };
     }
     if (is('changeOutbox')) return { body: { changed } };
     if (is('settleOutbox')) return { status: 204, body: null };
@@ -242,4 +250,34 @@ test('a mail in doubt is settled by hand', async () => {
       sent.filter((one) => isFor(ENDPOINTS.settleOutbox, one)).map(({ body }) => body),
     ).toEqual([{ as: 'sent' }]),
   );
+});
+
+test('before many are changed the number is said; the box in the head chooses all that are loaded', async () => {
+  const many = Array.from({ length: 8 }, (_, i) => item(`p${i}`, { state: 'held' }));
+  const sent = server(8, many);
+  const user = userEvent.setup();
+  renderPart(<OutboxPlace />);
+  await screen.findByRole('checkbox', { name: /p0@q\.example/ });
+  expect(screen.getAllByText('Maud Fenwick').length).toBeGreaterThan(0);
+  await user.click(screen.getByRole('checkbox', { name: /Choose all emails/ }));
+  const chosen = await screen.findByText(/^\d emails chosen$/);
+  const count = Number.parseInt(chosen.textContent ?? '', 10);
+  expect(count).toBeGreaterThan(5);
+  await user.click(screen.getByRole('button', { name: `Stop ${count}` }));
+  const dialog = await screen.findByRole('dialog', { name: `Stop: ${count} emails` });
+  expect(within(dialog).getByText(/They are not sent/)).toBeTruthy();
+  await user.click(within(dialog).getByRole('button', { name: 'Cancel' }));
+  expect(changes(sent)).toEqual([]);
+  await user.click(screen.getByRole('button', { name: `Stop ${count}` }));
+  await user.click(await screen.findByRole('button', { name: `Stop: ${count} emails` }));
+  await waitFor(() => expect(changes(sent)).toHaveLength(1));
+  expect(changes(sent)[0]).toMatchObject({ to: 'stop' });
+});
+
+test('the subject opens an email, too', async () => {
+  server();
+  const user = userEvent.setup();
+  renderPart(<OutboxPlace />);
+  await user.click(await screen.findByText('Hello Bo'));
+  expect(await screen.findByRole('dialog')).toBeTruthy();
 });

@@ -1,14 +1,13 @@
 import { useEffect, useRef, useState } from 'react';
-import { Button, Checkbox, VisuallyHidden } from '@mantine/core';
+import { Button, Checkbox } from '@mantine/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { OutboxItem, OutboxState } from '@carafe/contract';
-import { outboxApi } from '../../app/occasionsApi';
 import { useNow } from '../../app/useNow';
 import { ago, ahead } from '../../parts/ago';
 import { counted, figure } from '@carafe/core/words';
-import { notifyFailure } from '../../parts/notify';
 import { ChosenMails } from './ChosenMails';
 import { StateMark } from './StateMark';
+import { useChangeMails, type MailChange } from './useChangeMails';
 import { useOutbox, type OutboxAsked } from './useOutbox';
 import classes from './Outbox.module.css';
 
@@ -24,8 +23,8 @@ export function OutboxRows({
   asked: OutboxAsked;
   onOpen: (id: string) => void;
 }) {
-  const { total, at, want, problem } = useOutbox(shop, asked);
-  const [change, changing] = outboxApi.useChangeOutboxMutation();
+  const { total, at, want, loaded, problem } = useOutbox(shop, asked);
+  const { change, isChanging, dialog } = useChangeMails(shop);
   const [chosen, setChosen] = useState<ReadonlyMap<string, OutboxState>>(new Map());
   const lastChosen = useRef(0);
   const scroll = useRef<HTMLDivElement>(null);
@@ -41,10 +40,7 @@ export function OutboxRows({
   useEffect(() => {
     if (total) want(from, to);
   }, [from, to, total, want]);
-  const all = async (what: 'approve' | 'stop' | 'go_on' | 'try_again') => {
-    const { error } = await change({ shop, to: what, query: asked });
-    if (error) notifyFailure(error);
-  };
+  const all = (what: MailChange) => void change(what, { query: asked, count: total ?? 0 });
   const query = new URLSearchParams(
     Object.entries(asked).flatMap(([name, value]) => (value ? [[name, value]] : [])),
   ).toString();
@@ -67,6 +63,7 @@ export function OutboxRows({
   const canStop = asked.state === undefined || ['held', 'waiting', 'ready'].includes(asked.state);
   return (
     <>
+      {dialog}
       {problem && <p role="alert">{problem}</p>}
       <div className={classes.bulk}>
         {chosen.size > 0 ? (
@@ -77,16 +74,12 @@ export function OutboxRows({
           </span>
         )}
         {chosen.size === 0 && asked.state === 'held' && (total ?? 0) > 0 && (
-          <Button
-            size="compact-sm"
-            loading={changing.isLoading}
-            onClick={() => void all('approve')}
-          >
+          <Button size="compact-sm" loading={isChanging} onClick={() => all('approve')}>
             Approve all {figure(total ?? 0)}
           </Button>
         )}
         {chosen.size === 0 && asked.state !== undefined && canStop && (total ?? 0) > 0 && (
-          <Button variant="default" size="compact-sm" onClick={() => void all('stop')}>
+          <Button variant="default" size="compact-sm" onClick={() => all('stop')}>
             Stop all {figure(total ?? 0)}
           </Button>
         )}
@@ -94,8 +87,8 @@ export function OutboxRows({
           <Button
             variant="default"
             size="compact-sm"
-            loading={changing.isLoading}
-            onClick={() => void all('go_on')}
+            loading={isChanging}
+            onClick={() => all('go_on')}
           >
             Resume those stopped by hand
           </Button>
@@ -104,8 +97,8 @@ export function OutboxRows({
           <Button
             variant="default"
             size="compact-sm"
-            loading={changing.isLoading}
-            onClick={() => void all('try_again')}
+            loading={isChanging}
+            onClick={() => all('try_again')}
           >
             Try all {figure(total ?? 0)} once more
           </Button>
@@ -130,7 +123,19 @@ export function OutboxRows({
             <thead>
               <tr>
                 <th scope="col">
-                  <VisuallyHidden>Chosen</VisuallyHidden>
+                  <Checkbox
+                    size="xs"
+                    aria-label="Choose all emails that are loaded"
+                    checked={chosen.size > 0 && loaded.every(({ id }) => chosen.has(id))}
+                    indeterminate={chosen.size > 0 && !loaded.every(({ id }) => chosen.has(id))}
+                    onChange={({ currentTarget }) =>
+                      setChosen(
+                        new Map(
+                          currentTarget.checked ? loaded.map(({ id, state }) => [id, state]) : [],
+                        ),
+                      )
+                    }
+                  />
                 </th>
                 {['Made', 'To', 'Subject', 'Occasion', 'State'].map((name) => (
                   <th key={name} scope="col">
@@ -178,7 +183,7 @@ function Line({
   onOpen: () => void;
 }) {
   const now = useNow();
-  const { email, to, recipient, subject, template_name, occasion_name, state, reason } = mail;
+  const { email, to, recipient, subject, template_name, occasion_name, state, reason, name } = mail;
   return (
     <tr style={{ height: ROW_HEIGHT }} data-chosen={isChosen || undefined}>
       <td>
@@ -196,8 +201,14 @@ function Line({
         <button type="button" className={classes.open} onClick={onOpen}>
           {recipient === 'owner' ? `the owner, about ${email}` : (to ?? email)}
         </button>
+        {name !== null && <span className="quiet"> {name}</span>}
       </td>
-      <td className={classes.clip}>{subject ?? <span className="quiet">{template_name}</span>}</td>
+      <td className={classes.clip}>
+        {/* The address opens it by keyboard; the subject by mouse as well. */}
+        <button type="button" tabIndex={-1} className={classes.subject} onClick={onOpen}>
+          {subject ?? <span className="quiet">{template_name}</span>}
+        </button>
+      </td>
       <td className={classes.clip}>{occasion_name}</td>
       <td>
         <StateMark state={state} />{' '}

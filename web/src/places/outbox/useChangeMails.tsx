@@ -3,55 +3,86 @@ import { Button, Group } from '@mantine/core';
 import type { Refused } from '../../app/ask';
 import { outboxApi } from '../../app/occasionsApi';
 import { Dialog } from '../../parts/Dialog';
+import type { OutboxAsked } from './useOutbox';
+import { counted } from '@carafe/core/words';
 import { notifyFailure } from '../../parts/notify';
 
 export type MailChange =
   'approve' | 'stop' | 'go_on' | 'try_again' | 'count_as_sent' | 'send_again';
 
+/** Which emails: some, or all that are looked at. */
+export type WhichMails = { ids: string[] } | { query: OutboxAsked; count: number };
+
 interface Question {
+  title: string;
   message: string;
+  no: string;
+  yes: string;
   answer: (isYes: boolean) => void;
 }
+
+/** So many are changed without asking first: a slip is mended one by one. */
+const FEW = 5;
+/** What is asked before many are changed. */
+const ASKS: Record<MailChange, { does: string; says: string }> = {
+  approve: { does: 'Approve', says: 'They are sent right away.' },
+  stop: { does: 'Stop', says: 'They are not sent. You can resume them later.' },
+  go_on: { does: 'Resume', says: 'They are sent if everything they depend on still holds.' },
+  try_again: { does: 'Try again', says: 'They are handed to the mail server once more.' },
+  count_as_sent: { does: 'Count as sent', says: 'Carafe does not send them again.' },
+  send_again: {
+    does: 'Send again',
+    says: 'Some of them may have arrived already: those people get the email twice.',
+  },
+};
 
 const asksForOff = (error: unknown): boolean =>
   JSON.stringify((error as Partial<Refused>).body ?? null).includes('"even_off"');
 
 /**
- * Changes emails of the outbox. Where their occasion was switched off since, a dialog asks first: it is to be shown wherever
- * the hook is used. Gives how many were changed; null where nothing was.
+ * Changes emails of the outbox. Before many are changed, and where their occasion was switched off since, a dialog asks: it is
+ * to be shown wherever the hook is used. Gives how many were changed; null where nothing was.
  */
 export function useChangeMails(shop: string): {
-  change: (to: MailChange, ids: string[]) => Promise<number | null>;
+  change: (to: MailChange, which: WhichMails) => Promise<number | null>;
   isChanging: boolean;
   dialog: ReactNode;
 } {
   const [send, sending] = outboxApi.useChangeOutboxMutation();
   const [question, setQuestion] = useState<Question | null>(null);
-  const change = async (to: MailChange, ids: string[]): Promise<number | null> => {
-    const { data, error } = await send({ shop, to, ids });
+  const asked = async (about: Omit<Question, 'answer'>): Promise<boolean> => {
+    const isMeant = await new Promise<boolean>((answer) => setQuestion({ ...about, answer }));
+    setQuestion(null);
+    return isMeant;
+  };
+  const change = async (to: MailChange, which: WhichMails): Promise<number | null> => {
+    const count = 'ids' in which ? which.ids.length : which.count;
+    const { does, says } = ASKS[to];
+    const title = `${does}: ${counted(count, 'email')}`;
+    if (count > FEW && !(await asked({ title, message: says, no: 'Cancel', yes: title })))
+      return null;
+    const body = 'ids' in which ? { ids: which.ids } : { query: which.query };
+    const { data, error } = await send({ shop, to, ...body });
     if (!error) return data?.changed ?? 0;
     if (!asksForOff(error)) {
       notifyFailure(error);
       return null;
     }
-    const isMeant = await new Promise<boolean>((answer) =>
-      setQuestion({ message: (error as Refused).message, answer }),
-    );
-    setQuestion(null);
-    if (!isMeant) return null;
-    const again = await send({ shop, to, ids, even_off: true });
+    const off = { title: 'Its occasion is off', no: 'Do not send', yes: 'Send anyway' };
+    if (!(await asked({ ...off, message: (error as Refused).message }))) return null;
+    const again = await send({ shop, to, ...body, even_off: true });
     if (again.error) notifyFailure(again.error);
     return again.data?.changed ?? null;
   };
   const dialog = question && (
-    <Dialog opened onClose={() => question.answer(false)} title="Its occasion is off" size={460}>
+    <Dialog opened onClose={() => question.answer(false)} title={question.title} size={460}>
       <p>{question.message}</p>
       <Group justify="flex-end" mt={16}>
         <Button variant="default" data-autofocus onClick={() => question.answer(false)}>
-          Do not send
+          {question.no}
         </Button>
         <Button variant="light" onClick={() => question.answer(true)}>
-          Send anyway
+          {question.yes}
         </Button>
       </Group>
     </Dialog>

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ENDPOINTS, type OutboxItem, type OutboxQuery } from '@carafe/contract';
 import { ROWS_A_PAGE } from '../../app/api';
 import { ask, messageOf } from '../../app/ask';
@@ -63,5 +63,10 @@ export function useOutbox(shop: string, { state, occasion, step, search, reason 
   );
   const at = (index: number): OutboxItem | undefined =>
     pages.get(Math.floor(index / ROWS_A_PAGE))?.[index % ROWS_A_PAGE];
-  return { total, at, want, problem };
+  /** The emails that came so far, in the order of the list. */
+  const loaded = useMemo(
+    () => [...pages].sort(([a], [b]) => a - b).flatMap(([, mails]) => mails),
+    [pages],
+  );
+  return { total, at, want, loaded, problem };
 }
