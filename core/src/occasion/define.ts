@@ -120,6 +120,8 @@ export interface StartKind<S extends z.ZodType = z.ZodType> {
   stands?(start: z.infer<S>, moment: Moment, about: About): boolean;
   /** Whether a person receives its emails for one cause only, ever. */
   oncePerPerson?(start: z.infer<S>): boolean;
+  /** Whether it is about a cart that was left: how soon people come back by themselves is shown beside. */
+  ofCart?: true;
   /** What is said where it stands no longer. */
   gone?: string;
   /** Milliseconds between what it is about and the start, where that is fixed: the first stretch of the time line. */

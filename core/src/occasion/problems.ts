@@ -7,12 +7,15 @@ export interface Problem {
   /** The step; null for the start and whom it is for. */
   step: string | null;
   message: string;
+  /** The template that it is about, where one is. */
+  template?: string;
 }
 
 export interface Known {
   /** Ids of templates that can go out: those that were published. */
   published: ReadonlySet<string>;
-  templates: ReadonlySet<string>;
+  /** What templates are called, by id. */
+  templates: ReadonlyMap<string, string>;
   /** Ids of templates that still hold words that stood there from the beginning, with those words. */
   unwritten: ReadonlyMap<string, string>;
   segments: ReadonlySet<string>;
@@ -67,16 +70,18 @@ function* ofSteps(occasion: Occasion, known: Known): Generator<Problem> {
       else if (wrong) yield error(`This condition cannot be read: ${wrong}`);
     }
     if (step.kind !== 'send') continue;
-    if (step.template === '') yield error('Choose the template to send.');
-    else if (!known.templates.has(step.template))
+    const { template } = step;
+    const name = known.templates.get(template);
+    if (template === '') yield error('Choose the template to send.');
+    else if (name === undefined)
       yield error('The template of this step was deleted. Choose another.');
-    else if (!known.published.has(step.template))
-      yield error('The template of this step was never published. Publish it first.');
-    const left = known.unwritten.get(step.template);
+    else if (!known.published.has(template))
+      yield { ...error(`“${name}” was never published. Publish it first.`), template };
+    const left = known.unwritten.get(template);
     if (left !== undefined)
       yield {
-        ...{ severity: 'warning' as const, step: step.id },
-        message: `The template of this step still contains the placeholder text “${left}”. Replace it before anyone gets the email.`,
+        ...{ severity: 'warning' as const, step: step.id, template },
+        message: `“${name ?? 'Its template'}” still contains the placeholder text “${left}”. Replace it before anyone gets the email.`,
       };
   }
   if (sendsOf(occasion).length === 0)

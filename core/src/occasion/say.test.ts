@@ -11,7 +11,13 @@ const names = { template: (id: string) => id };
 const HOUR = 3_600_000;
 
 const KNOWN: Known = {
-  ...{ published: new Set(['t']), templates: new Set(['t', 'draft']) },
+  ...{
+    published: new Set(['t']),
+    templates: new Map([
+      ['t', 'The bench'],
+      ['draft', 'A draft'],
+    ]),
+  },
   ...{ segments: new Set(['Regulars']), feeds: new Set(['furrow']), others: [] },
   unwritten: new Map(),
 };
@@ -44,7 +50,13 @@ test('the shipped occasions read as sentences, and are sound', () => {
     ),
   );
   for (const one of presets(NAMED))
-    expect(problemsOf(one, { ...KNOWN, published: all, templates: all })).toEqual([]);
+    expect(
+      problemsOf(one, {
+        ...KNOWN,
+        published: all,
+        templates: new Map([...all].map((id) => [id, id])),
+      }),
+    ).toEqual([]);
 });
 
 test('conditions in words; what no sentence says stands as it is', () => {
@@ -119,7 +131,7 @@ test('what is wrong is said with the way out', () => {
     'Enter a condition.',
     expect.stringMatching(/^This condition cannot be read: /),
     'The template of this step was deleted. Choose another.',
-    'The template of this step was never published. Publish it first.',
+    '“A draft” was never published. Publish it first.',
   ]);
   const start = { kind: 'order_placed' as const, which: 'product' as const };
   expect(messages(occasion({ start, steps: [send('a')] }))).toEqual(['Choose the products.']);

@@ -353,7 +353,7 @@ test('what is wrong with an occasion is said, and it cannot be switched on', asy
   const refused = await api('post', `/occasions/${made.id}/publish`, { version: made.version });
   expect([refused.status, said(refused)]).toEqual([
     422,
-    'This cannot be switched on yet. The template of this step was never published. Publish it first.',
+    'This cannot be switched on yet. “Never published” was never published. Publish it first.',
   ]);
   expect((await api('post', '/occasions/nowhere/publish', { version: 1 })).status).toBe(404);
 });

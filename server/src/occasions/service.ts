@@ -88,7 +88,7 @@ export class OccasionsService {
     const { templates, published, segments, sources, occasions } = this.given;
     const own = templates.list().filter(({ template }) => (template as Template).shop === shop);
     return {
-      templates: new Set(own.map(({ id }) => id)),
+      templates: new Map(own.map(({ id, template }) => [id, (template as Template).name])),
       published: new Set(own.filter(({ id }) => published.last(id) > 0).map(({ id }) => id)),
       unwritten: new Map(
         own.flatMap(({ id }) => {

@@ -1,26 +1,50 @@
-import { Tooltip } from '@mantine/core';
+import { useState } from 'react';
+import { Menu, UnstyledButton } from '@mantine/core';
+import { IconClock, IconInbox, IconMailForward } from '@tabler/icons-react';
 import { Link } from 'react-router';
 import { mailApi } from './mailApi';
+import { MoveClock } from './MoveClock';
 import { outboxApi } from './occasionsApi';
 import classes from './Shell.module.css';
 
-/** Says on every screen that mails go nowhere but to the stand-in mailbox, and how far the clock was moved. */
+const AHEAD: [minutes: number, unit: string][] = [
+  [1440, 'd'],
+  [60, 'h'],
+  [1, 'min'],
+];
+
+/** Says on every screen that mails go nowhere but to the stand-in mailbox, and how far the clock was moved; it is moved here. */
 export function TestOnly() {
   const { data } = mailApi.useMailSettingsQuery();
   const { data: clock } = outboxApi.useClockQuery();
+  const [moving, setMoving] = useState(false);
   if (!data?.settings.test_only) return null;
   const moved = clock?.moved ?? 0;
-  const ahead =
-    moved >= 1440
-      ? `${Math.floor(moved / 1440)} d`
-      : moved >= 60
-        ? `${Math.floor(moved / 60)} h`
-        : `${moved} min`;
+  const [minutes, unit] = AHEAD.find(([least]) => moved >= least) ?? [1, 'min'];
   return (
-    <Tooltip label="Test-only: everything that is sent goes to the stand-in mailbox and to nobody else.">
-      <Link to="/outbox" className={classes.testOnly}>
-        Test-only{moved > 0 && `, clock +${ahead}`}
-      </Link>
-    </Tooltip>
+    <>
+      <Menu position="bottom-end" width={280}>
+        <Menu.Target>
+          <UnstyledButton className={classes.testOnly}>
+            Test-only{moved > 0 && `, clock +${Math.floor(moved / minutes)} ${unit}`}
+          </UnstyledButton>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Label style={{ whiteSpace: 'normal' }}>
+            Everything that is sent goes to the stand-in mailbox and to nobody else.
+          </Menu.Label>
+          <Menu.Item leftSection={<IconClock size={15} />} onClick={() => setMoving(true)}>
+            Move the clock
+          </Menu.Item>
+          <Menu.Item component={Link} to="/mailbox" leftSection={<IconInbox size={15} />}>
+            See what arrived
+          </Menu.Item>
+          <Menu.Item component={Link} to="/outbox" leftSection={<IconMailForward size={15} />}>
+            See the outbox
+          </Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+      {moving && <MoveClock onClose={() => setMoving(false)} />}
+    </>
   );
 }

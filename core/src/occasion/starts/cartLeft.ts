@@ -38,6 +38,7 @@ export function cartStands({ at, rules, shopper: { cart } }: Moment, about: Abou
 
 export const cartLeft = defineStart({
   kind: 'cart_left',
+  ofCart: true,
   name: 'A cart is left',
   description: 'Nobody touched it for the quiet time that the shop says, and nothing was ordered.',
   schema: z.strictObject({ kind: z.literal('cart_left') }),

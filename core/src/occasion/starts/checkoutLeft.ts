@@ -5,6 +5,7 @@ import { cartStands, quietCart } from './cartLeft';
 
 export const checkoutLeft = defineStart({
   kind: 'checkout_left',
+  ofCart: true,
   name: 'A checkout is left',
   description: 'Somebody went to the checkout, and then nothing came of it for the quiet time.',
   schema: z.strictObject({ kind: z.literal('checkout_left') }),

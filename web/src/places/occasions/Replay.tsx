@@ -8,6 +8,7 @@ import {
   formulasOf,
   REASONS,
   sayStep,
+  startKind,
   type Occasion,
   type OccasionFigures,
   type SampleMail,
@@ -169,6 +170,7 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
   const { figures, people, from, as_of, asked, running } = soFar;
   const [sample, setSample] = useState<SampleMail | null>(null);
   const two = figures.two_a_day;
+  const { ofCart, gone } = startKind(occasion.start.kind);
   const ids = [...new Set(figures.samples.map(({ person }) => person))];
   const { data: some } = occasionsApi.useSomeRecipientsQuery(
     ids.length > 0 && !running ? { shop, ids } : skipToken,
@@ -193,14 +195,20 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
         {counted(figures.entered, 'time')}; {figure(figures.people)} of {figure(people)} people
         checked.
       </p>
-      <MailsADay rows={figures.days} days={asked.days} {...{ from, zone, nameOf }} />
+      <div className={classes.charts}>
+        <MailsADay rows={figures.days} days={asked.days} {...{ from, zone, nameOf }} />
+        {asked.mode === 'replay' && ofCart && figures.returns.carts > 0 && (
+          <Returns returns={figures.returns} />
+        )}
+      </div>
       <div className={classes.facts}>
         <div>
           <ul>
-            <li>
-              {counted(figures.ordered_before, 'time')} ordered or emptied the cart before a first
-              email
-            </li>
+            {gone !== undefined && (
+              <li>
+                {counted(figures.ordered_before, 'time')} before a first email: {gone}
+              </li>
+            )}
             <li>
               {two.count === 0 ? 'Nobody' : counted(two.count, 'person', 'people')} would get two
               emails within a day <PeopleLinks ids={two.people} {...{ shop, onPerson }} />
@@ -209,9 +217,6 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
           </ul>
           <Stops figures={figures} {...{ nameOf, shop, onPerson }} />
         </div>
-        {asked.mode === 'replay' && figures.returns.carts > 0 && (
-          <Returns returns={figures.returns} />
-        )}
       </div>
       {figures.samples.length > 0 && (
         <div className={classes.line}>

@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import { useState, type FormEvent } from 'react';
 import { Dialog } from '../../parts/Dialog';
 import type { StoredOccasion } from '@carafe/contract';
@@ -42,8 +43,10 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
         {error && <p role="alert">{messageOf(error)}</p>}
         {errors.length > 0 && (
           <ul style={{ color: 'var(--attention)', paddingLeft: 18 }}>
-            {errors.map(({ message }) => (
-              <li key={message}>{message}</li>
+            {errors.map(({ message, template }) => (
+              <li key={message}>
+                {message} {template && <Link to={`/templates/${template}`}>Open the template</Link>}
+              </li>
             ))}
           </ul>
         )}

@@ -241,9 +241,9 @@ function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...p
             <IconX size={13} />
           </ActionIcon>
         </div>
-        {wrong.map(({ message }) => (
-          <p key={message} className={classes.problem}>
-            {message}
+        {wrong.map(({ message, severity, template: about }) => (
+          <p key={message} className={severity === 'error' ? classes.problem : classes.warning}>
+            {message} {about && <Link to={`/templates/${about}`}>Open the template</Link>}
           </p>
         ))}
         {isOpen && (
