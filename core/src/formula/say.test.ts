@@ -33,11 +33,7 @@ test.each([
   ['not (person.first_name is filled)', true, 'first name is blank'],
   ['person.consent', false, 'consent: no'],
   ['person.nothing', false, 'nothing is missing'],
-  [
-    'person.last_order_at > "2026-06-01"',
-    false,
-    'last order 3 Mar 2026 is not after 1 Jun 2026',
-  ],
+  ['person.last_order_at > "2026-06-01"', false, 'last order 3 Mar 2026 is not after 1 Jun 2026'],
   ['count(cart.lines) > 1', false, 'count of cart lines 1 is not over 1'],
   ['(cart.total otherwise 0) > 50', false, 'cart total £3.40 is not over £50.00'],
   // Of several parts, those that made it so.

@@ -4,7 +4,7 @@ import type { Context } from './context';
 import { currencyRoots, nearestCurrency } from './currency';
 import { printValue } from './members';
 import { print } from './print';
-import { fieldWords } from '../words';
+import { fieldWords } from '../shape';
 import { isList, isRecord, toDate, toNumber, type Value } from './values';
 
 /** Fields that hold an amount of money, by the last part of their names. */

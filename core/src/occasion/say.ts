@@ -6,7 +6,7 @@ import {
   type Clause,
   type Sentence,
 } from '../sentence';
-import { fieldWords } from '../words';
+import { fieldWords } from '../shape';
 import { sayWeekdays } from './clockTime';
 import { sayDuration, sayEvery } from './duration';
 import type { Occasion, Step } from './occasion';

@@ -16,3 +16,4 @@ export {
 export { fieldLabel, isMeant, meantFields } from './labels';
 export { singleValues } from './oneOf';
 export { fieldAt, fieldPaths, type FieldPath } from './paths';
+export { fieldWords } from './fieldWords';

@@ -1,4 +1,4 @@
-import { fieldWords } from '../words';
+import { fieldWords } from './fieldWords';
 import type { FieldPath } from './paths';
 
 /** What else people call a field, by a part of its path. */

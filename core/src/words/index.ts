@@ -1,2 +1,1 @@
 export { counted, figure } from './counted';
-export { fieldWords } from './fieldWords';

@@ -4,7 +4,8 @@ import { standing } from '../../record';
 import { ClockTime } from '../clockTime';
 import { defineStart, type Moment } from '../define';
 import { inYear, personDay, type PersonDay } from '../personDate';
-import { counted, fieldWords } from '../../words';
+import { fieldWords } from '../../shape';
+import { counted } from '../../words';
 
 const schema = z.strictObject({
   kind: z.literal('date_of_person'),
