@@ -95,7 +95,11 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
 
   // Two are stopped, the others approved at once; one that was stopped goes after all.
   await expect(page.getByText(`${agreed} emails`)).toBeVisible();
-  for (const n of [0, 1]) await page.getByRole('checkbox').nth(n).click();
+  for (const n of [0, 1])
+    await page
+      .getByRole('checkbox', { name: /^Choose the email/ })
+      .nth(n)
+      .click();
   await expect(page.getByRole('status').filter({ hasText: 'chosen' })).toHaveText(
     '2 emails chosen',
   );
@@ -107,11 +111,17 @@ test('a letter: whom it is for is counted before, it is held, stopped in part, a
     .poll(async () => (await received(request)).length, { timeout: 60_000 })
     .toBe(agreed - 2);
   await page.getByText('Stopped 2').click();
-  await page.getByRole('checkbox').first().click();
+  await page
+    .getByRole('checkbox', { name: /^Choose the email/ })
+    .first()
+    .click();
   await page.getByRole('button', { name: 'Resume 1' }).click();
   // It waits for approval again, as it did.
   await page.getByText('Held 1').click();
-  await page.getByRole('checkbox').first().click();
+  await page
+    .getByRole('checkbox', { name: /^Choose the email/ })
+    .first()
+    .click();
   await page.getByRole('button', { name: 'Approve 1' }).click();
   await expect
     .poll(async () => (await received(request)).length, { timeout: 60_000 })
@@ -175,6 +185,7 @@ test('carts left now are written to by hand, with consent alone; a reader says i
       .getByRole('row')
       .filter({ hasText: 'A word about the cart' })
       .getByRole('button')
+      .first()
       .click();
     await expect(
       page.frameLocator('iframe[title="The email"]').locator('table').first(),

@@ -195,13 +195,9 @@ function awake(at: number): number {
   return hour < 6 ? at + 9 * HOUR : at;
 }
 
-/** Of the carts that lie there now so many are of the last three days: about as many a day as on any other. */
-const LATELY = 0.1;
 /** How long ago a cart was filled that lies there now: in the last three days, or in any of eight weeks. */
 const sinceLeft = (chance: number): number =>
-  chance < LATELY
-    ? HOUR + (chance / LATELY) * 71 * HOUR
-    : 3 * DAY + ((chance - LATELY) / (1 - LATELY)) * 53 * DAY;
+  chance < 0.25 ? HOUR + chance * 4 * 71 * HOUR : 3 * DAY + ((chance - 0.25) / 0.75) * 53 * DAY;
 
 /** What a person without a written story does: some orders over 14 months, perhaps a cart now. */
 function writeChance(
