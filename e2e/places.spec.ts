@@ -73,12 +73,13 @@ test('a formula with a name is written, used on the desk, and changed once for a
   await saved(page);
 
   await page.goto('/library/formulas');
-  await expect(page.getByRole('link', { name: 'Named' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Named', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Closing words' }).click();
   await writeAnew(
     page.getByRole('dialog').getByRole('textbox', { name: 'Formula', exact: true }),
     '"From all of " & shop.name',
   );
+  await expect(page.getByRole('dialog').getByTestId('samples')).toContainText('From all of');
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   // What is used cannot be taken away unseen.

@@ -2,19 +2,29 @@
 export interface Product {
   sku: string;
   name: string;
+  /** With its currency, where that is known. */
   price: string;
+  /** The address of its picture; empty where it has none. */
+  image: string;
   isGone: boolean;
 }
 
 const text = (value: unknown) =>
   typeof value === 'string' || typeof value === 'number' ? String(value) : '';
 
-/** What is listed of a row of a catalog. */
-export function productOf(record: Record<string, unknown>): Product {
+function priceOf(price: unknown, currency: string): string {
+  if (typeof price !== 'number') return '';
+  if (!/^[A-Z]{3}$/.test(currency)) return price.toFixed(2);
+  return new Intl.NumberFormat('en-GB', { style: 'currency', currency }).format(price);
+}
+
+/** What is listed of a row of a catalog; `currency` is that of prices without one of their own (ISO 4217). */
+export function productOf(record: Record<string, unknown>, currency = ''): Product {
   return {
     sku: text(record['sku']),
     name: text(record['name']) || text(record['sku']),
-    price: typeof record['price'] === 'number' ? record['price'].toFixed(2) : '',
+    price: priceOf(record['price'], text(record['currency']) || currency),
+    image: text(record['image']),
     isGone: record['in_stock'] === false,
   };
 }

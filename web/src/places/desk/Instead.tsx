@@ -10,6 +10,8 @@ export function Instead() {
   const template = useDeferredValue(useAppSelector((s) => s.desk.template));
   const selected = useAppSelector((s) => s.desk.selected);
   const { trail } = useDesk();
+  const shown = useAppSelector(({ desk }) => desk.recipients[desk.index]);
+  const name = shown?.name || shown?.email || 'this recipient';
   const instead = useMemo(
     () =>
       (template && selected ? elseOwners(template, selected) : []).find(({ id }) =>
@@ -20,7 +22,7 @@ export function Instead() {
   if (!instead) return null;
   return (
     <p className={classes.peek}>
-      Previewing an alternative. This recipient gets “{labelOf(instead)}” instead.
+      Previewing an alternative with the data of {name}, who gets “{labelOf(instead)}” instead.
     </p>
   );
 }

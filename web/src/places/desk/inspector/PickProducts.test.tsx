@@ -22,7 +22,10 @@ import { PickProducts } from './PickProducts';
 const ROWS = ['Aster', 'Beet', 'Cress'].map((name, id) => ({
   id,
   key: name,
-  record: { sku: `S-${id}`, name, price: 2.5, in_stock: id !== 1 },
+  record: {
+    ...{ sku: `S-${id}`, name, price: 2.5, in_stock: id !== 1 },
+    ...(id === 0 && { image: 'https://pictures.s.example/aster.png', currency: 'USD' }),
+  },
 }));
 const PROFILE = {
   ...{ rows: 3, used_by: [] },
@@ -44,6 +47,7 @@ async function shown({ list = 'catalog.garden', isBroken, total = 3, picks = [] 
         body: { sources: [{ id: 'g', target: 'catalog', shop: 's', formula_name: 'garden' }] },
       };
     if (isFor(ENDPOINTS.sourceProfile, one)) return { body: PROFILE };
+    if (isFor(ENDPOINTS.listShops, one)) return { body: { shops: [{ id: 's', currency: 'GBP' }] } };
     if (isBroken) return refusal(500, 'The catalog cannot be read.');
     const { filter = '' } = queryOf(one);
     const rows = filter.startsWith('sku in')
@@ -132,4 +136,15 @@ it('Escape puts down what is held to be moved; the next one closes', async () =>
   expect(picksOf(loop)).toEqual(['S-2', 'S-0']);
   await userEvent.keyboard('{Escape}');
   await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+});
+
+it('products stand with their pictures, and prices in their own currency or the shop’s', async () => {
+  await shown();
+  const catalog = await open('Pick products by hand');
+  const aster = await catalog.findByRole('button', { name: /Aster/ });
+  await waitFor(() =>
+    expect(catalog.getByRole('button', { name: /Beet/ }).textContent).toContain('£2.50'),
+  );
+  expect(aster.textContent).toContain('US$2.50');
+  expect(aster.querySelector('img')?.getAttribute('src')).toContain('aster.png');
 });

@@ -17,6 +17,8 @@ export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop
   const [isHeld, setIsHeld] = useState(false);
   const shop = useAppSelector((s) => s.desk.template?.shop);
   const { data } = api.useSourcesQuery();
+  const shops = api.useShopsQuery().data?.shops;
+  const currency = shops?.find(({ id }) => id === shop)?.currency ?? '';
   const source = data?.sources.find(
     ({ target, formula_name, shop: own }) =>
       target === 'catalog' &&
@@ -50,6 +52,7 @@ export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop
         {opened && (
           <Picker
             source={source.id}
+            currency={currency}
             picks={picks}
             onPick={(to) => onPick(pickedLoop(loop, to))}
             onHold={setIsHeld}
@@ -65,18 +68,20 @@ export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop
 
 interface PickerProps {
   source: string;
+  currency: string;
   picks: readonly string[];
   onPick: (picks: string[]) => void;
   onHold: (isHeld: boolean) => void;
 }
 
-function Picker({ source, picks, onPick, onHold }: PickerProps) {
+function Picker({ source, currency, picks, onPick, onHold }: PickerProps) {
   const known = useMemo(() => new Set(picks), [picks]);
   const [seen, setSeen] = useState<ReadonlyMap<string, string>>(new Map());
   return (
     <div className={classes.picker}>
       <ProductSearch
         source={source}
+        currency={currency}
         isPicked={(sku) => known.has(sku)}
         isFull={picks.length >= MOST_PICKS}
         onPick={({ sku, name }) => {

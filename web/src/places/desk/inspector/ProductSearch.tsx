@@ -3,6 +3,7 @@ import { Autocomplete, Checkbox, NumberInput, TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { IconCheck, IconPlus } from '@tabler/icons-react';
 import { counted } from '@carafe/core/words';
+import { localise } from '../../../parts/localise';
 import type { Product } from '../../../parts/product';
 import { useCategories, useProducts, type Asked } from './catalogProducts';
 import classes from './Inspector.module.css';
@@ -11,17 +12,19 @@ const ALL: Asked = { words: '', category: '', inStock: false, upTo: null };
 
 interface Props {
   source: string;
+  /** Of prices without one of their own (ISO 4217). */
+  currency: string;
   isPicked: (sku: string) => boolean;
   isFull: boolean;
   onPick: (product: Product) => void;
 }
 
 /** The products of a catalog, looked through by words, category, stock and price. */
-export function ProductSearch({ source, isPicked, isFull, onPick }: Props) {
+export function ProductSearch({ source, currency, isPicked, isFull, onPick }: Props) {
   const [now, setNow] = useState(ALL);
   const put = (changed: Partial<Asked>) => setNow((was) => ({ ...was, ...changed }));
   const [asked] = useDebouncedValue(now, 200);
-  const found = useProducts(source, asked);
+  const found = useProducts(source, asked, currency);
   const categories = useCategories(source);
   // Enter takes the first that is found, as soon as it is, and the next can be looked for.
   const [wanted, setWanted] = useState<Asked | null>(null);
@@ -73,7 +76,7 @@ export function ProductSearch({ source, isPicked, isFull, onPick }: Props) {
       {found?.problem && <p role="alert">{found.problem}</p>}
       <ul className={classes.products}>
         {found?.products.map((product) => {
-          const { sku, name, price, isGone } = product;
+          const { sku, name, price, image, isGone } = product;
           const isThere = isPicked(sku);
           return (
             <li key={sku}>
@@ -83,6 +86,11 @@ export function ProductSearch({ source, isPicked, isFull, onPick }: Props) {
                 onClick={() => onPick(product)}
               >
                 {isThere ? <IconCheck size={14} /> : <IconPlus size={14} />}
+                {image === '' ? (
+                  <span className={classes.noPicture} />
+                ) : (
+                  <img src={localise(image)} alt="" width={28} height={28} loading="lazy" />
+                )}
                 <span>{name}</span>
                 <span className="quiet">
                   {sku}

@@ -20,14 +20,14 @@ export interface Found {
 }
 
 /** Looks for products of a catalog; what is asked last is shown. */
-export function useProducts(source: string, asked: Asked): Found | undefined {
+export function useProducts(source: string, asked: Asked, currency: string): Found | undefined {
   const [found, setFound] = useState<Found>();
   useEffect(() => {
     let isLatest = true;
     const query = { q: asked.words, filter: productsWanted(asked), limit: MOST_LISTED };
     ask(ENDPOINTS.sourceRows, { params: { id: source }, query })
       .then(({ rows, total }) => {
-        const products = rows.map((r) => productOf(r.record));
+        const products = rows.map((r) => productOf(r.record, currency));
         if (isLatest) setFound({ asked, products, total, problem: null });
       })
       .catch((error: unknown) => {
@@ -36,7 +36,7 @@ export function useProducts(source: string, asked: Asked): Found | undefined {
     return () => {
       isLatest = false;
     };
-  }, [source, asked]);
+  }, [source, asked, currency]);
   return found;
 }
 
