@@ -10,6 +10,7 @@ const CALLED: Record<string, string> = {
   last_mail_at: 'last email',
   updated_at: 'last changed',
   status_at: 'status since',
+  consent_at: 'consent since',
   expires_at: 'valid until',
   picks: 'recommended',
 };
