@@ -30,6 +30,11 @@ export function jobsRepository(db: Db) {
     `INSERT INTO jobs (kind, key, shop, payload, run_at) VALUES (@kind, @key, @shop, @payload, @runAt)
      ON CONFLICT (kind, key) DO UPDATE SET run_at = min(run_at, excluded.run_at) WHERE failed_at IS NULL`,
   );
+  const anew = db.prepare(
+    `INSERT INTO jobs (kind, key, shop, payload, run_at) VALUES (@kind, @key, @shop, @payload, @runAt)
+     ON CONFLICT (kind, key) DO UPDATE SET payload = excluded.payload, run_at = excluded.run_at, attempts = 0,
+       last_error = NULL, failed_at = NULL, claimed_by = NULL, lease_until = NULL`,
+  );
   const aside = db.prepare(
     `INSERT INTO jobs (kind, key, shop, payload, run_at, attempts, last_error, failed_at)
      VALUES (@kind, @key, @shop, @payload, @runAt, 1, @error, @at)
@@ -62,6 +67,9 @@ export function jobsRepository(db: Db) {
     /** Adds a job; one of its kind that waits for the same thing stays, and is done at the earlier time. */
     add: ({ shop = null, payload = null, ...job }: NewJob): void =>
       void add.run({ ...job, shop, payload: JSON.stringify(payload) }),
+    /** The same, in the place of one that waits or was set aside: it is begun anew, with what is asked now. */
+    addAnew: ({ shop = null, payload = null, ...job }: NewJob): void =>
+      void anew.run({ ...job, shop, payload: JSON.stringify(payload) }),
     /** Keeps what failed, at an instant (milliseconds), to be tried again. */
     setAside: ({ shop = null, payload = null, ...job }: NewJob, error: string, at: number): void =>
       void aside.run({ ...job, shop, payload: JSON.stringify(payload), error, at }),

@@ -41,6 +41,8 @@ export function reasonOf(error: unknown): string {
 export class JobQueue {
   private readonly kinds = new Map<string, JobKind>();
   private readonly running = new Map<number, Promise<void>>();
+  /** What somebody waits for, one after the other for the same thing. */
+  private readonly asked = new Map<string, Promise<void>>();
   private readonly holder: string;
   private hasBegun = false;
 
@@ -61,11 +63,27 @@ export class JobQueue {
     await this.tick();
   }
 
-  /** Adds a job that is due now and waits for it to be tried; what fails is set aside. */
-  async doNow(job: Omit<NewJob, 'runAt'>): Promise<void> {
-    await this.add({ ...job, runAt: this.given.now().getTime() });
-    const id = this.given.queuedJobs.idOf(job.kind, job.key);
-    if (id !== null) await this.running.get(id);
+  /**
+   * Does a job now and waits for it to be tried; what fails is set aside. One of its kind for the same thing that is under
+   * way ends first; one that was set aside is begun anew.
+   */
+  doNow(job: Omit<NewJob, 'runAt'>): Promise<void> {
+    const about = `${job.kind} ${job.key}`;
+    const before = this.asked.get(about) ?? Promise.resolve();
+    const turn = before.catch(() => undefined).then(() => this.doAnew(job));
+    this.asked.set(about, turn);
+    const forget = () => this.asked.get(about) === turn && this.asked.delete(about);
+    void turn.then(forget, forget);
+    return turn;
+  }
+
+  private async doAnew(job: Omit<NewJob, 'runAt'>): Promise<void> {
+    const { store, queuedJobs, now } = this.given;
+    const work = () => this.running.get(queuedJobs.idOf(job.kind, job.key) ?? -1);
+    await work();
+    await store.write(() => queuedJobs.addAnew({ ...job, runAt: now().getTime() }));
+    await this.tick();
+    await work();
   }
 
   /** Begins whatever is due. What runs already is not begun again. */

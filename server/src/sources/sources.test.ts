@@ -477,3 +477,21 @@ test('where people cannot be updated after their source is deleted, that is set 
   expect((await aside()).items).toEqual([]);
   expect(carafe.tables.people.idOf('s', 'rosa@s.example')).toBeNull();
 });
+
+test('what was set aside is begun anew when it is asked for again, with what is asked then', async () => {
+  const { queue, tables } = carafe;
+  const asked: unknown[] = [];
+  queue.register('told', {
+    ...{ name: 'Told', limit: 60_000 },
+    run: ({ payload }) => {
+      asked.push(JSON.parse(payload));
+      return asked.length === 1 ? Promise.reject(new Error('no')) : Promise.resolve();
+    },
+  });
+  await queue.doNow({ kind: 'told', key: 'a', payload: 1 });
+  expect(tables.queuedJobs.asideAll().map(({ kind }) => kind)).toContain('told');
+  // Twice at once: each is done, one after the other.
+  await Promise.all([2, 3].map((payload) => queue.doNow({ kind: 'told', key: 'a', payload })));
+  expect(asked.at(-1)).toBe(3);
+  expect(tables.queuedJobs.idOf('told', 'a')).toBeNull();
+});

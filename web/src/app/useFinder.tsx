@@ -114,10 +114,15 @@ export function useFinder(moveClock: () => void): {
     opens(
       'rules',
       'For all occasions',
-      'Setting: limits and quiet hours',
+      'Setting: how many emails a person gets, when a cart counts as left',
       '/occasions?sheet=rules',
     );
-    opens('hand', 'Send by hand', 'Action: to a list of people', '/occasions?sheet=hand');
+    opens(
+      'hand',
+      'Send by hand',
+      'Action: to people with a cart or an unpaid order',
+      '/occasions?sheet=hand',
+    );
     opens('settings', 'Email settings', 'Setting: sender, server, links', '/mailbox?settings=open');
     found.push({
       ...{

@@ -24,7 +24,7 @@ export const emptyBlock = defineCheck({
         ? []
         : [
             {
-              ...{ severity: 'error' as const, node: node.id, path: lack.path },
+              ...{ severity: 'warning' as const, node: node.id, path: lack.path },
               message: `“${nameOf(template, node.id)}” has ${lack.what}: people see an empty place. Write it, or delete the block.`,
               repair: { label: 'Delete the block', take: node.id },
             },

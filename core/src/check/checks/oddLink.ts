@@ -48,7 +48,7 @@ export const oddLink = defineCheck({
           ? []
           : [
               {
-                ...{ severity: 'error', node, path },
+                ...{ severity: 'warning', node, path },
                 message: `“${nameOf(template, node)}” has an address that ${odd} (${shortened(href)}).`,
               },
             ];

@@ -52,7 +52,7 @@ export const otherTags = defineCheck({
         ? []
         : [
             {
-              ...{ severity: 'error' as const, node, path },
+              ...{ severity: 'warning' as const, node, path },
               message: `“${shortened(first)}” in “${nameOf(template, node)}” looks like a placeholder of another program, and people would read it as it stands. Insert a field with {{ instead.`,
             },
           ];

@@ -32,6 +32,7 @@ function isOthers({ target }: ClipboardEvent, isPaste: boolean): boolean {
 /** What was copied last, for menus: they may not read the clipboard. Kept where other templates and windows see it. */
 const KEPT = 'carafe.clip';
 let here: string | null = null;
+let isHereAlone = false;
 export const keptClip = {
   write(clip: string): void {
     here = clip;
@@ -39,9 +40,20 @@ export const keptClip = {
       localStorage.setItem(KEPT, clip);
     } catch {
       // Without room for it, it can be pasted in this window alone.
+      isHereAlone = true;
+      return;
+    }
+    isHereAlone = false;
+  },
+  read(): string | null {
+    if (isHereAlone) return here;
+    try {
+      return localStorage.getItem(KEPT) ?? here;
+    } catch {
+      // A browser that lets nothing be kept has what was copied in this window.
+      return here;
     }
   },
-  read: (): string | null => localStorage.getItem(KEPT) ?? here,
 };
 
 /** Copies what is selected, as Ctrl+C does. */

@@ -46,11 +46,14 @@ export function OccasionsPlace() {
   const all = data?.occasions ?? [];
   const sheet = SHEETS.find((one) => one === params.get('sheet')) ?? null;
   const setSheet = (to: Sheet | null) =>
-    setParams((now) => {
-      if (to === null) now.delete('sheet');
-      else now.set('sheet', to);
-      return now;
-    });
+    setParams(
+      (now) => {
+        if (to === null) now.delete('sheet');
+        else now.set('sheet', to);
+        return now;
+      },
+      { replace: true },
+    );
   const asked = params.get('open');
   // What was asked for and is not there yet, or no longer, is not answered with another one.
   const open = asked === null ? all[0] : all.find(({ id }) => id === asked);

@@ -27,7 +27,10 @@ const FEW = 5;
 const ASKS: Record<MailChange, { does: string; says: string }> = {
   approve: { does: 'Approve', says: 'They are sent right away.' },
   stop: { does: 'Stop', says: 'They are not sent. You can resume them later.' },
-  go_on: { does: 'Resume', says: 'They are sent if everything they depend on still holds.' },
+  go_on: {
+    does: 'Resume',
+    says: 'Those that were stopped by hand are sent if everything they depend on still holds.',
+  },
   try_again: { does: 'Try again', says: 'They are handed to the mail server once more.' },
   count_as_sent: { does: 'Count as sent', says: 'Carafe does not send them again.' },
   send_again: {
