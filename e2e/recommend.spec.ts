@@ -97,7 +97,9 @@ test('a rule is counted over everybody and tried on the past, beside another', a
   await page.getByRole('button', { name: /^New for you/ }).click();
   const everybody = page.getByRole('region', { name: 'Everybody' });
   await everybody.getByRole('button', { name: 'Count' }).click();
-  await expect(everybody.getByRole('status')).toHaveText(/^([\d,]+) of \1 people$/);
+  await expect(everybody.getByRole('status')).toHaveText(/^([\d,]+) of \1 people$/, {
+    timeout: 60_000,
+  });
   await expect(everybody.getByRole('img', { name: /^How unevenly/ })).toBeVisible();
   await expect(everybody.getByRole('row').filter({ hasText: 'Seeds' })).toContainText('of 40');
   const past = page.getByRole('region', { name: 'Test on past orders' });

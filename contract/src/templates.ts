@@ -13,6 +13,12 @@ export const TemplateHealth = z.object({
   errors: z.array(z.string()),
   /** The error that came up with the change, for which its mails are held; null where they go. */
   held: z.string().nullable(),
+  /** What tells the errors apart, in their order: check, node and path, whatever the sentence. */
+  places: z.array(z.string()).optional(),
+  /** Of the error for which the mails are held. */
+  heldPlace: z.string().nullable().optional(),
+  /** The checks there were when it was looked at: a check that is new holds nothing. */
+  checks: z.array(z.string()).optional(),
 });
 export type TemplateHealth = z.infer<typeof TemplateHealth>;
 

@@ -7,7 +7,7 @@ import { changedPeople, TemplateWatch } from './watch';
 
 const NOW = '2026-11-24T09:00:00.000Z';
 const finding = (severity: CheckFinding['severity'], message: string): CheckFinding => ({
-  ...{ check: 'x', severity, node: '', path: '', message },
+  ...{ check: 'formulas', severity, node: '', path: message, message },
 });
 
 /** A shop with one template that is sent, whose audience and findings a test says. */
@@ -66,7 +66,13 @@ function watched() {
     } as never as ConstructorParameters<typeof TemplateWatch>[0]),
     ...{ updates, now: () => new Date(NOW), log: pino({ level: 'silent' }) },
   });
-  return { watch, now, held, looked, updates, health: (id = 't') => kept.get(id)?.health };
+  const health = (id = 't') => kept.get(id)?.health;
+  /** What another Carafe kept. */
+  const change = (fields: Partial<Record<keyof TemplateHealth, unknown>>) => {
+    const was = kept.get('t');
+    if (was) kept.set('t', { ...was, health: { ...was.health, ...fields } as TemplateHealth });
+  };
+  return { watch, now, held, looked, updates, health, change };
 }
 
 test.each([
@@ -101,6 +107,43 @@ test('what is wrong from the beginning holds nothing; what came up with a change
   now.findings = [];
   await watch.look('s');
   expect(health()).toMatchObject({ errors: [], held: null });
+});
+
+test('an error that is worded anew, or found by a check that is new, holds nothing', async () => {
+  const { watch, now, health, change } = watched();
+  const known = finding('error', 'There is nothing here');
+  now.findings = [known];
+  await watch.look('s');
+  now.findings = [{ ...known, message: 'Nothing is here' }];
+  await watch.look('s');
+  expect(health()).toMatchObject({ errors: ['Nothing is here'], held: null });
+  // An earlier Carafe had not the check, and one before it did not keep which it had.
+  const found = { ...finding('error', 'New kind'), check: 'odd_link' };
+  now.findings = [known, found];
+  change({ checks: ['formulas'] });
+  await watch.look('s');
+  expect(health()).toMatchObject({ held: null });
+  change({ checks: undefined, places: undefined, errors: [] });
+  await watch.look('s');
+  expect(health()).toMatchObject({ held: null });
+  // From then on it is compared like any other; and so is a second one in the same place.
+  now.findings = [known, found, { ...found, message: 'Another' }];
+  await watch.look('s');
+  expect(health()).toMatchObject({ held: 'Another' });
+});
+
+test('what is held stays held when its sentence is another', async () => {
+  const { watch, now, health } = watched();
+  await watch.look('s');
+  const error = finding('error', 'A price is missing');
+  now.findings = [error];
+  await watch.look('s');
+  now.findings = [{ ...error, message: 'There is no price' }];
+  await watch.look('s');
+  expect(health()).toMatchObject({ held: 'There is no price' });
+  now.findings = [];
+  await watch.look('s');
+  expect(health()).toMatchObject({ held: null });
 });
 
 test('what the date alone makes of a mail is no change of it', async () => {

@@ -1,5 +1,6 @@
 import type { TemplateHealth } from '@carafe/contract';
 import { sendsOf } from '@carafe/core/occasion';
+import { CHECKS, type CheckFinding } from '@carafe/core/checks';
 import type { Template } from '@carafe/core/template';
 import type { Survey } from '@carafe/core/variant';
 import type { Logger } from 'pino';
@@ -45,6 +46,36 @@ export function changedPeople(before: Digests, after: Digests): number {
     if (was !== undefined && was !== digest) changed++;
   }
   return changed;
+}
+
+/** What tells an error apart from another one: not its sentence, which another version of Carafe may word anew. */
+const placeOf = ({ check, node, path }: CheckFinding) => `${check} ${node} ${path}`;
+
+const CHECK_NAMES = CHECKS.map(({ name }) => name);
+
+/** The first error that came up since the look before; none of a check that there was not then. */
+function newError(before: TemplateHealth, errors: CheckFinding[]): CheckFinding | null {
+  const { places, checks } = before;
+  // An earlier Carafe kept neither: what is wrong now is what the next look is compared with.
+  if (!places || !checks) return null;
+  // Where one error stood, a second one is new.
+  const known = [...places];
+  const wasThere = (error: CheckFinding) => {
+    const found = known.indexOf(placeOf(error));
+    if (found >= 0) known.splice(found, 1);
+    return found >= 0;
+  };
+  const compared = errors.filter(({ check }) => checks.includes(check));
+  return compared.find((error) => !wasThere(error)) ?? null;
+}
+
+/** The error for which its mails are held already; none when it is gone, which lets them go. */
+function stillHeld(before: TemplateHealth | null, errors: CheckFinding[]): CheckFinding | null {
+  const { held = null, heldPlace } = before ?? {};
+  if (held === null) return null;
+  const isIt = (error: CheckFinding) =>
+    heldPlace ? placeOf(error) === heldPlace : error.message === held;
+  return errors.find(isIt) ?? null;
 }
 
 /** So many templates of a shop that are not sent are looked at. */
@@ -172,22 +203,22 @@ export class TemplateWatch {
     // Compared is what it is as of the last look: a date that goes on is no change of the data.
     const how = { digests: templateHealth.get(id)?.at ?? true, aside };
     const { survey, findings } = await surveys.wholeOf(template, id, { of: 'reads' }, how);
-    const errors = findings
-      .filter(({ severity }) => severity === 'error')
-      .map(({ message }) => message);
+    const errors = findings.filter(({ severity }) => severity === 'error');
     const digests = digestsOf(survey);
     await store.write(() => {
       const before = templateHealth.get(id);
       const known = templateHealth.digests(id, version);
-      const held = before?.held ?? null;
       // What somebody published in spite of an error goes: only what came up with the data holds mails.
       const isSame = before !== null && templateHealth.version(id) === version;
-      const fresh = isSame ? errors.filter((one) => !before.errors.includes(one)) : [];
+      const held = (isSame ? newError(before, errors) : null) ?? stillHeld(before, errors);
       const health: TemplateHealth = {
-        ...{ at: now().toISOString(), people: survey.people, errors },
+        ...{ at: now().toISOString(), people: survey.people },
         changed: known ? changedPeople(known, digests.then) : 0,
-        // What was held for an error is let go when it is gone.
-        held: fresh[0] ?? (held !== null && errors.includes(held) ? held : null),
+        errors: errors.map(({ message }) => message),
+        places: errors.map(placeOf),
+        held: held?.message ?? null,
+        heldPlace: held && placeOf(held),
+        checks: CHECK_NAMES,
       };
       templateHealth.put(id, health, version, digests.now);
       if (health.held !== null) outbox.holdReady(id, heldFor(health.held));
