@@ -39,7 +39,7 @@ export const CARD_FIELDS: readonly MemberKind[] = [
     name: 'Picture',
     make: newPicture,
     fields: [
-      { control: 'line', path: 'src', label: 'Address', holds: 'picture' },
+      { control: 'line', path: 'src', label: 'Address', holds: 'picture', alt: 'alt' },
       { control: 'line', path: 'alt', label: 'Alt text', holds: 'text' },
       { control: 'line', path: 'href', label: 'Link', holds: 'link', optional: true },
       {

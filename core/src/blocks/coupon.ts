@@ -45,7 +45,13 @@ export const coupon = defineBlock({
     };
   },
   fields: [
-    { control: 'line', path: 'value', label: 'What it is worth', holds: 'text', inPlace: true },
+    {
+      control: 'line',
+      path: 'value',
+      label: 'What it is worth',
+      holds: 'text',
+      inPlace: 'when asked',
+    },
     {
       control: 'line',
       path: 'code',

@@ -24,13 +24,15 @@ export interface LineField extends Base {
    * HTML is cleaned, and written in several lines.
    */
   holds: 'text' | 'link' | 'picture' | 'code' | 'html';
-  /** It is edited where it stands in the canvas. */
-  inPlace?: boolean;
+  /** Of a picture: the path at which its alt text stands. */
+  alt?: string;
+  /** It is edited where it stands in the canvas: at once when the block is added, or only when asked for. */
+  inPlace?: true | 'when asked';
 }
 /** Paragraphs and lists with merge tags. */
 export interface RichField extends Base {
   control: 'rich';
-  inPlace?: boolean;
+  inPlace?: true | 'when asked';
 }
 /** Text without merge tags. */
 export interface PlainField extends Base {

@@ -61,7 +61,7 @@ export const foot = defineBlock({
       placeholder: 'None',
       holds: 'text',
       optional: true,
-      inPlace: true,
+      inPlace: 'when asked',
     },
     {
       control: 'line',

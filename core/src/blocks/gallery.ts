@@ -100,7 +100,7 @@ export const gallery = defineBlock({
           name: 'Picture',
           make: () => ({ src: '{{ shop.logo }}', alt: '{{ shop.name }}' }),
           fields: [
-            { control: 'line', path: 'src', label: 'Picture', holds: 'picture' },
+            { control: 'line', path: 'src', label: 'Picture', holds: 'picture', alt: 'alt' },
             { control: 'line', path: 'alt', label: 'Alt text', holds: 'text' },
             { control: 'line', path: 'href', label: 'Link', holds: 'link', optional: true },
           ],

@@ -39,7 +39,9 @@ export {
   memberKind,
   putAt,
   valueAt,
+  type LineField,
   type ListField,
   type MemberKind,
   type NodeField,
+  type RichField,
 } from './fields';

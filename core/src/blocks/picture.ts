@@ -28,7 +28,7 @@ export const picture = defineBlock({
   schema,
   make: (id) => ({ kind: 'picture' as const, id, src: '{{ shop.logo }}', alt: '{{ shop.name }}' }),
   fields: [
-    { control: 'line', path: 'src', label: 'Picture', holds: 'picture' },
+    { control: 'line', path: 'src', label: 'Picture', holds: 'picture', alt: 'alt' },
     {
       control: 'line',
       path: 'alt',

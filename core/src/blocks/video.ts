@@ -44,6 +44,7 @@ export const video = defineBlock({
       label: 'Still picture',
       help: 'One of the library gets a play mark drawn on it',
       holds: 'picture',
+      alt: 'alt',
     },
     { control: 'line', path: 'alt', label: 'Alt text', holds: 'text' },
     {

@@ -37,8 +37,9 @@ test('a picture of the library is chosen by its name, with what is said of it', 
   fireEvent.change(search, { target: { value: 'lupin' } });
   await waitFor(() => expect(screen.queryByText('The shed')).toBeNull());
   fireEvent.click(screen.getByText('The long bed'));
-  expect(onChange).toHaveBeenCalledWith('{{ shop.pictures }}/library/bed1/1200x800');
   expect(onChosen).toHaveBeenCalledWith(bed);
+  // Who takes over what is said of it puts the address as well, in one edit.
+  expect(onChange).not.toHaveBeenCalled();
 });
 
 test('tags narrow the library', async () => {

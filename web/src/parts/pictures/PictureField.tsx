@@ -14,7 +14,7 @@ interface Props {
   label: string;
   value: string;
   onChange: (value: string) => void;
-  /** A picture of the library was chosen: what is said of it can be taken over. */
+  /** A picture of the library was chosen: its address and what is said of it are put together. */
   onChosen?: (picture: Picture) => void;
 }
 
@@ -25,8 +25,8 @@ export function PictureField({ label, value, onChange, onChosen }: Props) {
   const { data } = api.usePicturesQuery(undefined, { skip: !named });
   const picture = named && data?.pictures.find(({ id }) => id === named.id);
   const choose = (one: Picture) => {
-    onChange(pictureAddress(one));
-    onChosen?.(one);
+    if (onChosen) onChosen(one);
+    else onChange(pictureAddress(one));
     close();
   };
   return (

@@ -39,7 +39,7 @@ export function useAddBlock() {
     });
     select(node.id);
     // What holds words is written at once.
-    if (isBlock(node) && inPlaceField(node)) {
+    if (isBlock(node) && inPlaceField(node)?.inPlace === true) {
       holdKeys({ mayStayShut: true });
       dispatch(deskActions.editing(node.id));
     } else focusMail();

@@ -9,6 +9,7 @@ import { counted } from '@carafe/core/words';
 import { deskActions } from './deskSlice';
 import { TestRecipients } from './TestRecipients';
 import { WhoFilter } from './WhoFilter';
+import { placeWords } from './placeWords';
 import { useShownIndex } from './useShownIndex';
 import classes from './WhoBar.module.css';
 
@@ -25,9 +26,10 @@ const FILTERS: { value: Having; label: string }[] = [
 export function WhoSearch() {
   const dispatch = useAppDispatch();
   const index = useShownIndex();
-  const { recipients, total, having, search, filter } = useDeskState(
+  const { recipients, total, guests, having, search, filter } = useDeskState(
     'recipients',
     'total',
+    'guests',
     'having',
     'search',
     'filter',
@@ -66,8 +68,7 @@ export function WhoSearch() {
         >
           <IconSearch size={14} />
           <span className="figures">
-            {total === 0 ? '0' : (index + 1).toLocaleString('en-GB')} of{' '}
-            {total.toLocaleString('en-GB')}
+            {placeWords({ recipient: recipients[index], index, guests, total })}
           </span>
         </UnstyledButton>
       </Popover.Target>
@@ -128,7 +129,9 @@ export function WhoSearch() {
 /** All who fit: any number of them scroll, and those who are near are fetched. */
 function Rows({ active, onChoose }: { active: number; onChoose: (at: number) => void }) {
   const dispatch = useAppDispatch();
-  const { recipients, index, total } = useDeskState('recipients', 'index', 'total');
+  const { recipients, index, total, guests } = useDeskState(
+    ...(['recipients', 'index', 'total', 'guests'] as const),
+  );
   const scroll = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: recipients.length,
@@ -170,7 +173,7 @@ function Rows({ active, onChoose }: { active: number; onChoose: (at: number) => 
                 key={recipient.id}
                 recipient={recipient}
                 top={start}
-                place={i + 1}
+                place={i < guests ? null : i - guests + 1}
                 total={total}
                 shown={i === index}
                 active={i === active}
@@ -196,8 +199,8 @@ function Row({
   recipient: Recipient;
   /** In pixels, in the list. */
   top: number;
-  /** From 1. */
-  place: number;
+  /** From 1; null for who is looked at beside the list. */
+  place: number | null;
   total: number;
   shown: boolean;
   active: boolean;
@@ -209,8 +212,7 @@ function Row({
       id={`who-${id}`}
       role="option"
       aria-selected={active}
-      aria-posinset={place}
-      aria-setsize={total}
+      {...(place !== null && { 'aria-posinset': place, 'aria-setsize': total })}
       tabIndex={-1}
       className={classes.row}
       style={{ position: 'absolute', top, height: ROW_HEIGHT, width: '100%' }}

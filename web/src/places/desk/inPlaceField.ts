@@ -1,11 +1,18 @@
-import { fieldsAt, type BlockDefinition, type NodeField } from '@carafe/core/blocks';
+import {
+  fieldsAt,
+  type BlockDefinition,
+  type LineField,
+  type RichField,
+} from '@carafe/core/blocks';
 import { BLOCKS, isBlock, type TemplateNode } from '@carafe/core/template';
 
 /** The field of a node whose words are edited where they stand in the mail. */
-export function inPlaceField(node: TemplateNode | undefined): NodeField | undefined {
+export function inPlaceField(node: TemplateNode | undefined): LineField | RichField | undefined {
   if (!node || !isBlock(node)) return undefined;
   const kind = BLOCKS[node.kind] as BlockDefinition<string, never>;
-  return kind.fields.find((field) => 'inPlace' in field && field.inPlace);
+  return kind.fields.find(
+    (field): field is LineField | RichField => 'inPlace' in field && field.inPlace !== undefined,
+  );
 }
 
 /** The words at a path of a node, where they can be edited as one line. */

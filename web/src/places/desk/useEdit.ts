@@ -30,10 +30,23 @@ export function useEdit() {
       ),
     [change],
   );
-  /** Puts a value at a path of a node, or of the template for null; undefined takes it away. */
+  /** Puts a value at a path of a node, or of the template for null, and others with it; undefined takes it away. */
   const put = useCallback(
-    (id: string | null, label: string, path: string, value: unknown) =>
-      change(label, (draft) => putField(draft, id, path, value), `${id ?? ''} ${path}`),
+    (
+      id: string | null,
+      label: string,
+      path: string,
+      value: unknown,
+      also: Readonly<Record<string, unknown>> = {},
+    ) =>
+      change(
+        label,
+        (draft) => {
+          putField(draft, id, path, value);
+          for (const [other, given] of Object.entries(also)) putField(draft, id, other, given);
+        },
+        `${id ?? ''} ${path}`,
+      ),
     [change],
   );
   const select = useCallback((id: string | null) => dispatch(deskActions.selected(id)), [dispatch]);

@@ -2,9 +2,12 @@
 import { useState } from 'react';
 import { fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { putAt, type NodeField } from '@carafe/core/blocks';
+import { ENDPOINTS } from '@carafe/contract';
+import { BLOCKS, putAt, type NodeField } from '@carafe/core/blocks';
 import { createNextState } from '@reduxjs/toolkit';
-import { renderPart } from '../../../testing';
+import { api } from '../../../app/api';
+import { store } from '../../../app/store';
+import { fakeServer, isFor, renderPart } from '../../../testing';
 import { FieldsForm } from './FieldsForm';
 
 /** What a kind of node that nobody has heard of says of its fields: one of every control. */
@@ -46,18 +49,24 @@ const NODE = {
 };
 
 /** Shows the form, and keeps what it puts. */
-function shown() {
-  const kept: { node: Record<string, unknown>; labels: string[] } = { node: NODE, labels: [] };
+function shown(fields = FIELDS, start: object = NODE) {
+  const kept: { node: Record<string, unknown>; labels: string[] } = {
+    node: { ...start },
+    labels: [],
+  };
   function Form() {
-    const [node, setNode] = useState<object>(NODE);
+    const [node, setNode] = useState<object>(start);
     return (
       <FieldsForm
         owner={node}
-        fields={FIELDS}
+        fields={fields}
         inList={{ shape: { kind: 'any' }, frames: [] } as never}
         as="it"
-        onPut={(path, value, label) => {
-          const next = createNextState(node, (draft) => putAt(draft, path, value));
+        onPut={(path, value, label, also = {}) => {
+          const next = createNextState(node, (draft) => {
+            putAt(draft, path, value);
+            for (const [other, given] of Object.entries(also)) putAt(draft, other, given);
+          });
           kept.node = next as Record<string, unknown>;
           kept.labels.push(label);
           setNode(next);
@@ -153,5 +162,42 @@ describe('the form of any kind of node', () => {
       expect(handle?.getAttribute('aria-roledescription')).toBe('sortable');
       expect(handle?.tabIndex).toBe(0);
     });
+  });
+});
+
+describe('a picture that is chosen', () => {
+  const bed = {
+    ...{ id: 'bed1', name: 'The long bed', alt: 'Lupins in June', tags: [] },
+    ...{ width: 1200, height: 800, bytes: 1, type: 'jpeg', version: 1, made_at: '' },
+    ...{ focus: { x: 0.5, y: 0.5, zoom: 1 }, used_by: [] },
+  };
+  beforeEach(() => {
+    store.dispatch(api.util.resetApiState());
+    const pictures = [bed, { ...bed, id: 'shed', name: 'The shed', alt: '' }];
+    fakeServer((sent) => (isFor(ENDPOINTS.listPictures, sent) ? { body: { pictures } } : {}));
+  });
+  const choose = async (name: string) => {
+    fireEvent.click(screen.getByText('Choose from the library'));
+    fireEvent.click(await screen.findByText(name));
+  };
+  const OLD = { src: 'https://q.example/a.png', alt: 'A cold frame' };
+
+  it.each([
+    ['The long bed', '{{ shop.pictures }}/library/bed1/1200x800', 'Lupins in June'],
+    // What was said of the picture before is not said of it.
+    ['The shed', '{{ shop.pictures }}/library/shed/1200x800', ''],
+  ])('%s brings what is said of it', async (name, src, alt) => {
+    const kept = shown(BLOCKS.picture.fields as unknown as NodeField[], OLD);
+    await choose(name);
+    expect(kept.node).toEqual({ src, alt });
+    expect(kept.labels).toEqual(['Choose picture']);
+  });
+
+  it('does so as a member of a list, too', async () => {
+    const kept = shown(BLOCKS.gallery.fields as unknown as NodeField[], { pictures: [OLD] });
+    await choose('The long bed');
+    expect(kept.node['pictures']).toEqual([
+      { src: '{{ shop.pictures }}/library/bed1/1200x800', alt: 'Lupins in June' },
+    ]);
   });
 });

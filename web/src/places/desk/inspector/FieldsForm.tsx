@@ -1,6 +1,7 @@
 import { memo, type ComponentProps } from 'react';
 import { NumberInput, SegmentedControl, Select, Switch, Textarea, TextInput } from '@mantine/core';
 import { valueAt, type NodeField } from '@carafe/core/blocks';
+import { pictureAddress } from '@carafe/core/picture';
 import type { RichText } from '@carafe/core/template';
 import { ColourField } from '../../../parts/ColourField';
 import { FormulaField } from '../../../parts/formula/FormulaField';
@@ -23,8 +24,13 @@ interface Props {
   onPut: Put;
 }
 
-/** Puts a value at a path of the owner; undefined takes it away. */
-export type Put = (path: string, value: unknown, label: string) => void;
+/** Puts a value at a path of the owner, and others with it; undefined takes it away. */
+export type Put = (
+  path: string,
+  value: unknown,
+  label: string,
+  also?: Readonly<Record<string, unknown>>,
+) => void;
 
 /** The form of a node, made from what its kind says of its fields. */
 export function FieldsForm({ owner, fields, inList, as, onPut }: Props) {
@@ -74,8 +80,6 @@ const Control = memo(function Control({ field, value, as, inList, put }: Control
   const { shape, frames } = useScope();
   const { label, optional = false } = field;
   const onPut = (given: unknown) => put(field.path, given, `Edit ${label.toLowerCase()}`);
-  /** What a chosen picture says of itself. */
-  const onAlt = (alt: string) => field.path === 'src' && put('alt', alt, 'Edit alt text');
   /** An empty field that can be left out is left out. */
   const putText = (text: string) => onPut(optional && text.trim() === '' ? undefined : text);
   switch (field.control) {
@@ -100,7 +104,13 @@ const Control = memo(function Control({ field, value, as, inList, put }: Control
             label={label}
             value={String(value ?? '')}
             onChange={putText}
-            onChosen={({ alt }) => alt !== '' && onAlt(alt)}
+            // What is said of the picture before is not said of this one.
+            onChosen={(one) =>
+              put(
+                ...([field.path, pictureAddress(one), `Choose ${label.toLowerCase()}`] as const),
+                field.alt === undefined ? {} : { [field.alt]: one.alt },
+              )
+            }
           />
         );
       return (

@@ -10,6 +10,7 @@ import {
   type MemberKind,
   type NodeField,
 } from '@carafe/core/blocks';
+import type { Put } from './FieldsForm';
 import { SortableList, useSorted } from '../../../parts/SortableList';
 import classes from './Inspector.module.css';
 
@@ -26,7 +27,7 @@ interface Props {
 interface MemberForm {
   owner: object;
   fields: readonly NodeField[];
-  onPut: (path: string, value: unknown) => void;
+  onPut: Put;
 }
 
 /** A list whose members are put in order by dragging or by keys, added and taken out. */
@@ -57,11 +58,13 @@ export function ListForm({ field, members, as, onChange, children }: Props) {
             {children({
               owner: member,
               fields: memberKind(field, member)?.fields ?? [],
-              onPut: (path, value) =>
+              onPut: (path, value, _, also = {}) =>
                 onChange(
                   createNextState(members, (draft) => {
                     const own = draft[i];
-                    if (own) putAt(own, path, value);
+                    if (!own) return;
+                    putAt(own, path, value);
+                    for (const [other, given] of Object.entries(also)) putAt(own, other, given);
                   }),
                 ),
             })}

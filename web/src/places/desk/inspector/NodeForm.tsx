@@ -18,7 +18,10 @@ export function NodeForm({ node, part }: { node: TemplateNode; part: 'content' |
   ]);
   const fields = kindOf(node).fields.filter((field) => (field.part ?? 'content') === part);
   const { id } = node;
-  const onPut = useCallback<Put>((path, value, label) => put(id, label, path, value), [put, id]);
+  const onPut = useCallback<Put>(
+    (path, value, label, also) => put(id, label, path, value, also),
+    [put, id],
+  );
   const Special = part === 'content' ? specialFormOf(node.kind) : undefined;
   return (
     <ScopeProvider value={inner}>
