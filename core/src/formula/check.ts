@@ -1,10 +1,21 @@
 import { ANY, BOOLEAN, DATE, fieldNamed, memberShape, NUMBER, TEXT, type Shape } from '../shape';
 import type { Node, Span } from './ast';
 import { callProblems, isSeparator, typeOfCall } from './checkCalls';
-import { isNothing, unknownField, unknownFunction, unknownName } from './checkNames';
-import { aKind, askFilled, isOne, listProblem, neverHolds, type Said } from './checkRules';
+import { unknownField, unknownFunction, unknownName } from './checkNames';
+import { bareWord, fallbackMeant, joinMeant } from './checkMeant';
+import {
+  aKind,
+  askFilled,
+  isOne,
+  listProblem,
+  neverHolds,
+  type Said,
+  type SaidAt,
+} from './checkRules';
+import { arithmeticNonsense, listAsAmount, sumNonsense, unheardValue } from './checkSense';
 import { Scope, type Typed } from './checkScope';
 import { useProblem } from './checkUse';
+import { constantFindings } from './checkVerdict';
 import type { CheckOptions, CheckResult, Finding } from './finding';
 import { allFunctions, functionNamed } from './functions';
 import { numberLike } from './number';
@@ -21,7 +32,15 @@ export function check(node: Node, shape: Shape, options: CheckOptions = {}): Che
   // The path of a tag is typed once more, for its field: what is wrong with it was told already.
   const fieldAt = (path: Node) => new Checker(scope).type(path).field;
   const wrong = useProblem(node, type, scope, { ...options, fieldAt });
-  const findings = wrong ? [...checker.findings, wrong] : checker.findings;
+  const findings = [
+    ...checker.findings,
+    ...(wrong ? [wrong] : []),
+    // What is wrong with its kinds is told already: the same place is not told twice.
+    ...constantFindings(node, options.use === 'condition').filter(
+      ({ start, end }) =>
+        !checker.findings.some((found) => found.start >= start && found.end <= end),
+    ),
+  ];
   return { type, findings: findings.slice(0, MAX_FINDINGS) };
 }
 
@@ -130,7 +149,7 @@ class Checker {
       return { type: ANY };
     }
     return type.kind === 'list'
-      ? { type: { kind: 'list', of: field.shape } }
+      ? { type: { kind: 'list', of: field.shape }, ofMembers: field }
       : { type: field.shape, field };
   }
 
@@ -157,8 +176,15 @@ class Checker {
     this.find(severity, at, message, repair);
   }
 
-  private number(node: Node): void {
-    this.wantNumber(node, this.type(node).type);
+  private number(node: Node): Typed {
+    const typed = this.type(node);
+    this.wantNumber(node, typed.type);
+    return typed;
+  }
+
+  private sense(found: SaidAt | null): boolean {
+    if (found) this.say(found.at, found);
+    return found !== null;
   }
 
   private wantNumber(node: Node, type: Shape): void {
@@ -181,7 +207,11 @@ class Checker {
   private binary(node: Node & { type: 'binary' }): Shape {
     switch (node.op) {
       case 'or':
-        if (node.right.type === 'text') return this.fallbackMeant(node);
+        if (node.right.type === 'text') {
+          const { type } = this.type(node.left);
+          this.sense(fallbackMeant(node));
+          return type.kind === 'text' ? TEXT : ANY;
+        }
         this.boolean(node.left);
         this.boolean(node.right);
         return BOOLEAN;
@@ -199,9 +229,7 @@ class Checker {
         const right = this.type(node.right).type;
         if (left.kind === 'date') return node.op === '-' && right.kind === 'date' ? NUMBER : DATE;
         if (node.op === '+' && isWords(node.left, left) && isWords(node.right, right)) {
-          const text = `${print(node.left)} & ${print(node.right)}`;
-          const repair = { label: 'Join them with &', text };
-          this.find('error', node, 'Texts are joined with “&”; “+” adds numbers.', repair);
+          this.sense(joinMeant(node));
           return TEXT;
         }
         this.wantNumber(node.left, left);
@@ -214,51 +242,15 @@ class Checker {
       default:
         return this.comparison(node);
     }
-    this.number(node.left);
-    this.number(node.right);
+    this.sense(arithmeticNonsense(node, this.number(node.left), this.number(node.right)));
     return NUMBER;
   }
 
-  /** `or "there"`: what other languages write for a fallback. */
-  private fallbackMeant(node: Node & { type: 'binary' }): Shape {
-    const left = this.type(node.left).type;
-    const text = `${print(node.left)} otherwise ${print(node.right)}`;
-    this.find(
-      'error',
-      node,
-      '“or” asks yes or no. What stands where something is blank is said by “otherwise”.',
-      { label: 'Write otherwise', text },
-    );
-    return left.kind === 'text' ? TEXT : ANY;
-  }
-
-  /** A comparison with what other languages call nothing, or with a word that lacks its quotes. */
-  private bareWord(node: Node & { type: 'binary' }): boolean {
-    const { left, right, op } = node;
-    if (right.type !== 'name' || (op !== '=' && op !== '!=') || this.scope.find(right.name))
-      return false;
-    const { type } = this.type(left);
-    if (isNothing(right.name)) {
-      const text = `${print(left)} is ${op === '=' ? 'empty' : 'filled'}`;
-      this.find('error', node, 'Whether something is blank is asked by “is empty”.', {
-        label: `Write ${text}`,
-        text,
-      });
-      return true;
-    }
-    if (type.kind !== 'text') return false;
-    const text = quote(right.name);
-    this.find('error', right, `A text stands in quotes: ${text}.`, {
-      label: `Write ${text}`,
-      text,
-    });
-    return true;
-  }
-
   private comparison(node: Node & { type: 'binary' }): Shape {
-    if (this.bareWord(node)) return BOOLEAN;
-    const left = this.type(node.left).type;
-    const right = this.type(node.right).type;
+    if (this.sense(bareWord(node, this.scope, (left) => this.type(left).type))) return BOOLEAN;
+    const [leftTyped, rightTyped] = [this.type(node.left), this.type(node.right)];
+    const [left, right] = [leftTyped.type, rightTyped.type];
+    if (this.sense(listAsAmount(node, leftTyped, rightTyped))) return BOOLEAN;
     const problem =
       node.op === 'in' || node.op === 'not in'
         ? listProblem(right)
@@ -266,6 +258,7 @@ class Checker {
           ? listProblem(left)
           : neverHolds(node, left, right);
     if (problem) this.find('error', node, problem);
+    else this.sense(unheardValue(node, leftTyped, rightTyped));
     return BOOLEAN;
   }
 
@@ -279,13 +272,15 @@ class Checker {
     }
     if (node.args.length < known.least || node.args.length > known.most)
       this.find('error', node, `“${node.name}” is written ${known.usage}.`);
-    const list = node.args[0] ? this.type(node.args[0]).type : ANY;
-    const types = node.args.map((arg, place) => {
+    const list: Typed = node.args[0] ? this.type(node.args[0]) : { type: ANY };
+    const typed = node.args.map((arg, place) => {
       if (place === 0) return list;
       return known.member === place && !isSeparator(node)
-        ? this.scope.inside(memberShape(list), null, () => this.type(arg).type)
-        : this.type(arg).type;
+        ? this.scope.inside(memberShape(list.type), null, () => this.type(arg))
+        : this.type(arg);
     });
+    const types = typed.map(({ type }) => type);
+    this.sense(sumNonsense(node, typed));
     for (const { at, ...said } of callProblems(node, known, types)) this.say(at, said);
     return typeOfCall(node, known, types);
   }

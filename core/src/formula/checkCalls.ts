@@ -1,6 +1,6 @@
 import { ANY, BOOLEAN, DATE, memberShape, NUMBER, TEXT, type Shape } from '../shape';
 import type { Node } from './ast';
-import { aKind, askFilled, isOne, type Said } from './checkRules';
+import { aKind, askFilled, isOne, type SaidAt } from './checkRules';
 import { nearestName } from './checkNames';
 import { unknownLetters } from './datePattern';
 import { takenBy, type FormulaFunction, type Takes } from './functions/define';
@@ -10,11 +10,6 @@ import { print, quote } from './print';
 import { readDate } from './values';
 
 type Call = Node & { type: 'call' };
-
-/** What is wrong with a value that a function is given, with the value. */
-export interface CallProblem extends Said {
-  at: Node;
-}
 
 const NEEDED: Record<Takes, string> = {
   text: 'a text',
@@ -41,7 +36,7 @@ function isReadable(node: Node, takes: Takes): boolean {
   return takes !== 'date' || readDate(node.value) !== undefined;
 }
 
-function kindProblem(call: Call, takes: Takes, node: Node, type: Shape): CallProblem | null {
+function kindProblem(call: Call, takes: Takes, node: Node, type: Shape): SaidAt | null {
   if (takes === 'any') return null;
   if (isOne(type, ...FITS[takes]) && isReadable(node, takes)) return null;
   const given = node.type === 'text' && takes === 'date' ? `“${node.value}”` : aKind(type);
@@ -50,7 +45,7 @@ function kindProblem(call: Call, takes: Takes, node: Node, type: Shape): CallPro
 }
 
 /** Asking for the length of a list, where the number of its members is meant: its letters as text are counted. */
-function lengthOfList(call: Call, [given]: readonly Shape[]): CallProblem | null {
+function lengthOfList(call: Call, [given]: readonly Shape[]): SaidAt | null {
   const [list] = call.args;
   if (call.name !== 'length' || !list || given?.kind !== 'list') return null;
   const text = `count(${print(list)})`;
@@ -65,7 +60,7 @@ function lengthOfList(call: Call, [given]: readonly Shape[]): CallProblem | null
 const use = (text: string) => ({ label: `Use ${text}`, text: quote(text) });
 
 /** What is wrong with a word that a function knows a few of: a style, a direction, a currency. */
-function wordProblem({ name, args }: Call): CallProblem | null {
+function wordProblem({ name, args }: Call): SaidAt | null {
   const literal = (place: number) => {
     const node = args[place];
     return node?.type === 'text' ? { node, value: node.value } : null;
@@ -116,7 +111,7 @@ export function callProblems(
   call: Call,
   known: FormulaFunction,
   types: readonly Shape[],
-): CallProblem[] {
+): SaidAt[] {
   const wrong = call.args.map((node, place) =>
     kindProblem(call, takenBy(known, place), node, types[place] ?? ANY),
   );

@@ -1,6 +1,7 @@
 import { distance } from 'fastest-levenshtein';
 import type { Shape } from '../shape';
-import { namesOf, type Repair, type Said } from './checkRules';
+import { namesOf, type Said } from './checkRules';
+import type { Repair } from './finding';
 import { RESERVED } from './lex';
 
 /** The nearest of some names, weighed by length: in a short name few letters may differ. Undefined where none is near. */

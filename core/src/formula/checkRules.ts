@@ -1,21 +1,21 @@
 import { kindName, type Shape } from '../shape';
 import type { Node } from './ast';
+import type { Finding, Repair } from './finding';
 import { numberLike } from './number';
 import { print } from './print';
 import { readDate } from './values';
 
-/** Text that put in place of a finding's span mends it. */
-export interface Repair {
-  label: string;
-  text: string;
-}
-
 /** A sentence, and what mends it where that is known. */
 export interface Said {
   /** An error unless said. */
-  severity?: 'error' | 'warning';
+  severity?: Finding['severity'];
   message: string;
   repair?: Repair | undefined;
+}
+
+/** What is said of a piece of a formula. */
+export interface SaidAt extends Said {
+  at: Node;
 }
 
 /** A blank name has an answer that always reads well; what else stands for a blank only its writer knows. */

@@ -6,6 +6,8 @@ import type { ScopeFrame } from './finding';
 export interface Typed {
   type: Shape;
   field?: Field;
+  /** Of a list read through the members of another: the field that is read of each. */
+  ofMembers?: Field;
 }
 
 /** What bare names mean at a place: fields of the members in scope, nearest first, then of the record. */

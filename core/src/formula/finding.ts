@@ -1,6 +1,11 @@
 import type { Shape } from '../shape';
 import type { Span } from './ast';
-import type { Repair } from './checkRules';
+
+/** Text that put in place of a finding's span mends it. */
+export interface Repair {
+  label: string;
+  text: string;
+}
 
 /** What the checker says of a span of a formula. */
 export interface Finding extends Span {

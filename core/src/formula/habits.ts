@@ -1,4 +1,4 @@
-import type { Repair } from './checkRules';
+import type { Repair } from './finding';
 import { MAX_LENGTH } from './bounds';
 import { RESERVED } from './lex';
 import { parse, type ParseProblem } from './parse';
