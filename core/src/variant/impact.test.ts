@@ -5,7 +5,7 @@ import { prepare, Tally } from '../render';
 import { blankTemplate, composer, countedIds, type Section, type Template } from '../template';
 import { ImpactCounter } from '.';
 import { differing } from './differing';
-import { partsOf } from './impact';
+import { seenParts } from './impact';
 
 // What an edit changes is found by filling only what differs. It must be what filling all of it finds.
 
@@ -65,7 +65,8 @@ function wholeOf(program: Program): (record: Fields) => {
   return (one) => {
     const { mail, held } = fill(one, { asOf: now });
     const { from, subject, preview_text, html } = mail;
-    return { all: JSON.stringify([from, subject, preview_text, html, held]), parts: partsOf(html) };
+    const parts = seenParts(html);
+    return { all: JSON.stringify([from, subject, preview_text, [...parts], held]), parts };
   };
 }
 
@@ -142,5 +143,39 @@ test('a formula at the same number that says something else is a difference, whe
     const after = { ...before, formulas: ['lines', 'none'] };
     expect(differing(before, after)).toEqual([before, after]);
     expect(differing(before, before)[0].html).toEqual([]);
+  }
+});
+
+async function impactOf(edited: Template, people: Fields[]) {
+  const [before, after] = [(await build(template)).program, (await build(edited)).program];
+  const counter = new ImpactCounter(before, after);
+  people.forEach((one, i) => counter.look(i, one, one, now));
+  return counter.result();
+}
+const ADA = { town: 'York', name: 'Ada', total: 20, lines: [] } as Fields;
+
+test('what nobody sees is no change: white space, an empty block, a list without members', async () => {
+  const edited = structuredClone(template);
+  blocksOf(edited, 0).push(
+    c.text('', { id: 'empty' }),
+    c.text('More: {{ l.what }}', { id: 'more', loop: { list: 'lines', as: 'l' } }),
+  );
+  blocksOf(edited, 1).push(c.block('html', { : '<p   class="x"\n></p>\n\n', id: 'raw' }));
+  expect(await impactOf(edited, [ADA])).toMatchObject({ people: 1, changed: 0, groups: [] });
+  const some = await impactOf(edited, [ADA, { ...ADA, lines: [{ what: 'Pot' }] }]);
+  expect(some).toMatchObject({ people: 2, changed: 1 });
+  expect(some.groups[0]?.nodes).toEqual([{ node: 'more', change: 'appears' }]);
+});
+
+test('a space, a line and a picture are seen, though there are no words in them', async () => {
+  for (const block of [
+    c.block('spacer', { height: 24 }),
+    c.block('divider'),
+    c.block('picture', { src: 'https://s.example/a.png', alt: '' }),
+  ]) {
+    const edited = structuredClone(template);
+    blocksOf(edited, 2).push(block);
+    const { changed, groups } = await impactOf(edited, [ADA]);
+    expect([changed, groups[0]?.nodes]).toEqual([1, [{ node: block.id, change: 'appears' }]]);
   }
 });

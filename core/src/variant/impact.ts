@@ -54,6 +54,38 @@ export function partsOf(html: string): Map<string, string> {
   return parts;
 }
 
+/** What a piece of HTML shows besides words: a picture, a height of its own, a colour behind it, a line. */
+const SHOWS =
+  /<(?:img|hr|input)\b|(?<!line-)height[:=]"?[1-9]|background|border(?:-\w+)?:(?!0|collapse|none)/;
+const BLANKS = /<[^>]*>|&(?:nbsp|zwnj|#8203|#160|#847);|\s/g;
+
+/** HTML as a reader sees it: white space between words and attributes is one space, and comments are none. */
+const asSeen = (html: string): string =>
+  html
+    .replace(/<!--[^]*?-->/g, '')
+    .replace(/\s+/g, ' ')
+    .replace(/ ?(\/?>)/g, '$1');
+
+/** The parts of a mail that somebody sees, as they are seen. */
+export function seenParts(html: string): Map<string, string> {
+  const parts = new Map<string, string>();
+  for (const [node, part] of partsOf(html)) {
+    const seen = asSeen(part);
+    // The frame is kept: it is told with the style.
+    if (node === '' || SHOWS.test(seen) || seen.replace(BLANKS, '') !== '') parts.set(node, seen);
+  }
+  return parts;
+}
+
+/** Whether the same is seen in the same order. */
+const isSame = (a: Map<string, string>, b: Map<string, string>): boolean => {
+  const others = [...b];
+  return (
+    a.size === b.size &&
+    [...a].every(([node, seen], i) => others[i]?.[0] === node && others[i][1] === seen)
+  );
+};
+
 function changesOf(before: Map<string, string>, after: Map<string, string>): NodeChange[] {
   const changes: NodeChange[] = [];
   for (const [node, words] of before) {
@@ -118,9 +150,10 @@ export class ImpactCounter {
     if (old.held && !now.held) this.impact.gained++;
     if (!old.held && now.held) this.impact.lost++;
     if (old.html === now.html && old.head === now.head && old.held === now.held) return;
+    const parts = [seenParts(old.html), seenParts(now.html)] as const;
+    if (isSame(...parts) && old.head === now.head && old.held === now.held) return;
+    const nodes: NodeChange[] = changesOf(...parts);
     this.impact.changed++;
-    const nodes: NodeChange[] =
-      old.html === now.html ? [] : changesOf(partsOf(old.html), partsOf(now.html));
     if (old.head !== now.head) nodes.unshift({ node: '', change: 'changes' });
     const wasEmpty = emptyPlaces(this.before.tally);
     const isEmpty = [...emptyPlaces(this.after.tally)].filter(([place]) => !wasEmpty.has(place));
