@@ -160,7 +160,7 @@ test('what nobody sees is no change: white space, an empty block, a list without
     c.text('', { id: 'empty' }),
     c.text('More: {{ l.what }}', { id: 'more', loop: { list: 'lines', as: 'l' } }),
   );
-  blocksOf(edited, 1).push(c.block('html', { : '<p   class="x"\n></p>\n\n', id: 'raw' }));
+  blocksOf(edited, 1).push(c.block('html', { source: '<p   class="x"\n></p>\n\n', id: 'raw' }));
   expect(await impactOf(edited, [ADA])).toMatchObject({ people: 1, changed: 0, groups: [] });
   const some = await impactOf(edited, [ADA, { ...ADA, lines: [{ what: 'Pot' }] }]);
   expect(some).toMatchObject({ people: 2, changed: 1 });
