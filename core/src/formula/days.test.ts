@@ -100,6 +100,18 @@ describe('days and instants', () => {
     expect(run('days_between(a, b)', 'UTC', record)).toBe(0);
   });
 
+  test('days_between counts days of the calendar beside a day, and whole days between two times', () => {
+    const evening = new Date('2026-11-25T21:30:00Z');
+    const days = (a: Date, b: Date, where: string) => run('days_between(a, b)', where, { a, b });
+    const today = dayAt(Date.UTC(2026, 10, 26));
+    expect(days(evening, today, 'Europe/London')).toBe(1);
+    expect(days(today, evening, 'Europe/London')).toBe(-1);
+    // It is the day itself already where the recipient is.
+    expect(days(evening, today, 'Asia/Tokyo')).toBe(0);
+    expect(days(evening, new Date('2026-11-26T21:29:00Z'), 'Europe/London')).toBe(0);
+    expect(days(evening, new Date('2026-11-26T21:30:00Z'), 'Europe/London')).toBe(1);
+  });
+
   test('are put in one order, however they are mixed', () => {
     fc.assert(
       fc.property(fc.array(fc.oneof(day, instant), { maxLength: 8 }), zone, (dates, where) => {

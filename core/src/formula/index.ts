@@ -1,5 +1,6 @@
 export { children, rootsOf, walk, type Node, type Span } from './ast';
 export { check } from './check';
+export { constantFindings } from './checkVerdict';
 export type {
   CheckOptions,
   CheckResult,

@@ -13,6 +13,23 @@ const near = (a: number, b: number): number => {
   return apart / (apart + 1);
 };
 
+/** A comparison with an `if`, as the two comparisons that it can become, each with what decides for it. */
+function waysOf(node: Node): { test: Node; holds: boolean; then: Node }[] {
+  if (node.type !== 'binary') return [];
+  for (const side of ['left', 'right'] as const) {
+    const chosen = node[side];
+    if (chosen.type !== 'call' || chosen.name !== 'if') continue;
+    const [test, yes, no] = chosen.args;
+    if (!test || !yes) return [];
+    const otherwise: Node = no ?? { ...chosen, type: 'missing' };
+    return [
+      { test, holds: true, then: { ...node, [side]: yes } },
+      { test, holds: false, then: { ...node, [side]: otherwise } },
+    ];
+  }
+  return [];
+}
+
 /**
  * How far a condition is from being as it is wanted: 0 where it is, else up to 1 for each part that is not (branch
  * distance, Korel 1990, normalised; `and` adds up, `or` takes the nearest).
@@ -26,6 +43,10 @@ export function distance(node: Node, context: Context, wanted: boolean): number 
     return (node.op === 'and') === wanted ? left + right : Math.min(left, right);
   }
   if ((valueOf(node) === true) === wanted) return 0;
+  const ways = waysOf(node).map(
+    ({ test, holds, then }) => distance(test, context, holds) + distance(then, context, wanted),
+  );
+  if (ways.length > 0) return Math.max(0.01, Math.min(...ways));
   if (node.type === 'binary') {
     const left = toNumber(valueOf(node.left));
     const right = toNumber(valueOf(node.right));

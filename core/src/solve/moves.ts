@@ -1,4 +1,3 @@
-import type { Fields } from '../formula';
 import {
   cents,
   lineOfProduct,
@@ -9,24 +8,9 @@ import {
   type PersonData,
 } from '../record';
 import { counted } from '../words';
-
-/** One change of a person’s data. */
-export interface Move {
-  /** What it does, in words: “cart total 60”. */
-  words: string;
-  make: (data: PersonData) => PersonData;
-}
-
-export interface MoveGiven {
-  /** The paths of the record that are asked: `cart.total`, `person.country`. */
-  paths: ReadonlySet<string>;
-  numbers: readonly number[];
-  texts: readonly string[];
-  /** Products that lines and picks can be made of. */
-  products: readonly Fields[];
-  now: Date;
-  currency: string;
-}
+import type { Move, MoveGiven } from './move';
+import { pickMoves } from './pickMoves';
+import { datesFor, listsFor, valuesFor } from './values';
 
 const DAY = 86_400_000;
 const COUNTS = [1, 2, 3, 4, 5, 7];
@@ -53,28 +37,6 @@ function orderOf(given: MoveGiven, lines: Line[], number = 1): Order {
     placed_at: new Date(given.now.getTime() - number * DAY).toISOString(),
     ...{ status: 'Paid', currency: given.currency, lines, subtotal, total: subtotal },
   };
-}
-
-/** Values that a field may be tried with. */
-function valuesFor({ numbers, texts, now }: MoveGiven): { words: string; value: unknown }[] {
-  const some: { words: string; value: unknown }[] = [{ words: 'nothing', value: undefined }];
-  for (const text of texts) some.push({ words: `“${text}”`, value: text });
-  for (const number of numbers)
-    for (const value of [number, number + 1, number - 1])
-      some.push({ words: String(value), value });
-  some.push({ words: 'yes', value: true }, { words: 'no', value: false });
-  some.push(
-    { words: '“Alex”', value: 'Alex' },
-    { words: '0', value: 0 },
-    { words: '1000', value: 1_000 },
-  );
-  for (const days of [0, 1, ...numbers, ...numbers.map((n) => n + 1), 400])
-    if (Math.abs(days) < 40_000)
-      some.push({
-        words: days === 0 ? 'today' : `${counted(days, 'day')} ago`,
-        value: new Date(now.getTime() - days * DAY).toISOString(),
-      });
-  return some;
 }
 
 const withPerson =
@@ -145,9 +107,9 @@ function lineMoves(given: MoveGiven, where: 'cart' | 'order'): Move[] {
           : [],
       );
     else
-      for (const { words, value } of valuesFor(given)) {
+      for (const { words, value } of valuesFor(given, given.now)) {
         const isNumber = ['price', 'quantity', 'total'].includes(name);
-        if (isNumber !== (typeof value === 'number') && value !== undefined) continue;
+        if (isNumber && typeof value !== 'number' && value !== undefined) continue;
         for (const all of [false, true])
           change(`${where} ${all ? 'lines' : 'line'}: ${name} ${words}`, (lines) =>
             lines.map((line, i) => {
@@ -185,7 +147,7 @@ function cartMoves(given: MoveGiven): Move[] {
     'recover_url',
   ] as const)
     if (given.paths.has(`cart.${name}`))
-      for (const { words, value } of valuesFor(given))
+      for (const { words, value } of valuesFor(given, given.now))
         moves.push({
           words: `cart ${name} ${words}`,
           make: withCart((cart) => putField(cart ?? cartOf(given, linesOf(given, 1)), name, value)),
@@ -250,7 +212,7 @@ function orderMoves(given: MoveGiven): Move[] {
   if (given.paths.has('person.orders_total')) asked.add('total');
   for (const name of asked)
     if (name !== 'lines' && name !== 'count')
-      for (const { words, value } of valuesFor(given))
+      for (const { words, value } of valuesFor(given, given.now))
         moves.push({
           words: `order ${name} ${words}`,
           make: withOrders((orders) => {
@@ -260,28 +222,17 @@ function orderMoves(given: MoveGiven): Move[] {
             );
           }),
         });
+  // Of several orders, the first is another than the last.
+  if (given.paths.has('person.first_order_at'))
+    for (const { words, value } of datesFor(given, given.now))
+      moves.push({
+        words: `first order placed ${words}`,
+        make: withOrders(([first, ...rest]) => [
+          { ...(first ?? orderOf(given, linesOf(given, 1))), placed_at: String(value) },
+          ...(rest.length > 0 ? rest : [orderOf(given, linesOf(given, 1))]),
+        ]),
+      });
   return [...moves, ...lineMoves(given, 'order')];
-}
-
-function pickMoves(given: MoveGiven): Move[] {
-  const rules = new Set(
-    [...given.paths].flatMap((path) => {
-      const [root, rule] = path.split('.');
-      return root === 'picks' && rule !== undefined ? [rule] : [];
-    }),
-  );
-  return [...rules].flatMap((rule) =>
-    [0, ...COUNTS].map((count): Move => ({
-      words: `${counted(count, 'pick')} of ${rule}`,
-      make: (data) => ({
-        ...data,
-        picks: {
-          ...data.picks,
-          [rule]: linesOf(given, count).map(({ sku }) => ({ sku, reason: 'Made up', step: 0 })),
-        },
-      }),
-    })),
-  );
 }
 
 /** Every change that may bring a condition about: of the fields that are asked, with values near those compared with. */
@@ -294,15 +245,22 @@ export function movesFor(given: MoveGiven): Move[] {
   });
   for (const name of new Set(person))
     if (!RECKONED.has(name))
-      for (const { words, value } of valuesFor(given)) {
-        const own = name === 'tags' && typeof value === 'string' ? [value] : value;
-        moves.push({ words: `${name} ${words}`, make: withPerson(name, own) });
-      }
+      for (const { words, value } of name === 'tags'
+        ? listsFor(given)
+        : valuesFor(given, given.now))
+        moves.push({ words: `${name} ${words}`, make: withPerson(name, value) });
+  if (person.includes('email'))
+    for (const text of given.texts) {
+      const email = text.includes('@')
+        ? text.replace(/^@/, 'made-up@')
+        : `${text}@recipient.example`;
+      moves.push({ words: `address ${email}`, make: withPerson('email', email) });
+    }
   if (person.includes('rank'))
     for (const rank of [1, 2, 3, 4, 5])
       moves.push({ words: `rank ${rank}`, make: (data) => ({ ...data, rank }) });
   if (person.includes('last_seen_at'))
-    for (const { words, value } of valuesFor(given))
+    for (const { words, value } of valuesFor(given, given.now))
       if (typeof value === 'string' || value === undefined)
         moves.push({
           words: `seen ${words}`,

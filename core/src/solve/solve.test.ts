@@ -87,7 +87,10 @@ test('what nothing about a person can bring about says what it would take', asyn
   const { solved } = await made(gated('shop.currency = "USD"'), { node: 'yes' });
   expect(solved).toEqual({ ok: false, why: expect.stringMatching(/the same for everybody/) });
   const never = await made(gated('cart.total > 5 and cart.total < 4'), { node: 'yes' });
-  expect(never.solved).toEqual({ ok: false, why: expect.stringMatching(/exclude each other/) });
+  expect(never.solved).toEqual({
+    ok: false,
+    why: expect.stringMatching(/never holds, whatever the data is/),
+  });
 });
 
 test('an outcome of a list inside a condition is reached, with what is around it', async () => {
@@ -227,7 +230,11 @@ test('of 200 random conditions, each that can hold and fail has somebody for bot
 
 test('literals are found in formulas and in running text', () => {
   expect(literalsOf(['a > 3 and b = "x"', 'Hello {{ c otherwise "y" }} 5'])).toEqual({
-    numbers: [3],
-    texts: ['x', 'y'],
+    ...{ numbers: [3], texts: ['x', 'y'], asksCalendar: false, asksLength: false },
   });
+  expect(literalsOf(['year(a) = 2015 and length(b) > 9'])).toMatchObject({
+    ...{ asksCalendar: true, asksLength: true },
+  });
+  // Of what is multiplied by 2 to come to 50, 25 is tried.
+  expect(literalsOf(['a * 2 = 50']).numbers).toContain(25);
 });

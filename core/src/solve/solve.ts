@@ -1,5 +1,5 @@
 import type { Program } from '../build';
-import { parsedFormula, type Fields } from '../formula';
+import { constantFindings, parsedFormula, type Fields } from '../formula';
 import { pathsRead } from '../check/paths';
 import type { PersonData } from '../record';
 import {
@@ -17,7 +17,8 @@ import type { Template } from '../template/schema';
 import { reachOf } from '../variant/reach';
 import { distance } from './distance';
 import { literalsOf } from './literals';
-import { movesFor, type MoveGiven } from './moves';
+import type { MoveGiven } from './move';
+import { movesFor } from './moves';
 
 /** What is to be reached: that a node shows, or that a decision comes out in some way. */
 export type Target =
@@ -41,7 +42,9 @@ export type Solved =
 /** So many mails are filled in search of one at most, some seconds. */
 const MOST_TRIES = 6_000;
 /** So many of the nearest are gone on with, so deep. */
-const BEAM = 12;
+const BEAM = 24;
+/** Of them, so many that a change of the same kind brought as near. */
+const ALIKE = 3;
 const DEPTH = 6;
 const SLACK = 0.6;
 
@@ -131,12 +134,21 @@ function sitesOf(template: Template, { nodes, formulas }: Judge): FormulaSite[] 
   );
 }
 
+/** The paths that lead to no other one: `shop.name` without `shop`. */
+const deepest = (paths: ReadonlySet<string>): string[] =>
+  [...paths].filter((path) => ![...paths].some((other) => other.startsWith(`${path}.`)));
+
 function failed(paths: ReadonlySet<string>, formulas: readonly string[]): string {
-  const shared = [...paths].filter((path) => SHARED.has(path.split('.')[0] ?? ''));
-  if (shared.length > 0)
-    return `It would need other shop data (${shared.slice(0, 3).join(', ')}), which is the same for everybody.`;
+  const isShared = (path: string) => SHARED.has(path.split('.')[0] ?? '');
+  if (paths.size > 0 && [...paths].every(isShared))
+    return `It would need other shop data (${deepest(paths).slice(0, 3).join(', ')}), which is the same for everybody.`;
   if (formulas.includes('false')) return 'A condition there cannot be read. Fix it first.';
   if (formulas.length === 0) return 'There is no such branch in this template.';
+  const constant = formulas.flatMap((formula) => {
+    const parsed = parsedFormula(formula);
+    return parsed.ok ? constantFindings(parsed.value, true) : [];
+  })[0];
+  if (constant) return `Nobody can be made for whom this is otherwise. ${constant.message}`;
   return `No recipient could be made for whom this is true: ${formulas.join(' and ')}. Perhaps parts of it exclude each other.`;
 }
 
@@ -179,11 +191,17 @@ export function solve(given: SolveGiven, target: Target): Solved {
 /** The nearest, none of them twice. */
 function distinct(states: readonly State[]): State[] {
   const seen = new Set<string>();
+  const alike = new Map<string, number>();
   const kept: State[] = [];
   for (const state of states) {
     if (kept.length >= BEAM) break;
     const key = JSON.stringify(state.data);
     if (seen.has(key)) continue;
+    // Many values of one field come as near: the other fields get their turn.
+    const kind = `${state.far.toFixed(3)} ${(state.changes.at(-1) ?? '').replace(/“.*”|\d+/g, '')}`;
+    const before = alike.get(kind) ?? 0;
+    if (before >= ALIKE) continue;
+    alike.set(kind, before + 1);
     seen.add(key);
     kept.push(state);
   }

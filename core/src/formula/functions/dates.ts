@@ -1,6 +1,6 @@
 import { charge, miss } from '../context';
 import { movedBy } from '../dateMath';
-import { DAY_MS } from '../days';
+import { Day, DAY_MS } from '../days';
 import { DATE_STYLES } from '../locale';
 import { toDate, toNumber } from '../values';
 import { argument, type FormulaFunction } from './define';
@@ -60,7 +60,8 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
     name: 'days_between',
     group: 'dates',
     usage: 'days_between(from, to)',
-    description: 'Whole days from one to the other, by the recipient’s clocks.',
+    description:
+      'Days from one to the other by the recipient’s calendar; between two times, whole days by their clocks.',
     least: 2,
     most: 2,
     takes: ['date', 'date'],
@@ -72,6 +73,9 @@ export const DATE_FUNCTIONS: FormulaFunction[] = [
         const b = toDate(to(c));
         if (!a || !b) return miss(c, call, '“days_between” needs two dates.');
         charge(c, 2 * CALENDAR_STEPS);
+        // Beside a day without a time, days of the calendar count: an order of yesterday evening is one day old.
+        if (a instanceof Day || b instanceof Day)
+          return (c.locale.day(b).getTime() - c.locale.day(a).getTime()) / DAY_MS + 0;
         // By the clocks on the wall, so that a day of 23 or 25 hours is one day.
         return Math.trunc((c.locale.wall(b) - c.locale.wall(a)) / DAY_MS) + 0;
       };
