@@ -22,7 +22,7 @@ export interface Comparison {
 
 type Operator = (Node & { type: 'binary' })['op'];
 
-/** What can be the field of a clause: a path, or how many a list has. */
+/** What can be the field of a clause: a path, how many a list has, or how long a text is. */
 export function isField(node: Node): boolean {
   switch (node.type) {
     case 'name':
@@ -32,7 +32,11 @@ export function isField(node: Node): boolean {
     case 'index':
       return isField(node.of) && node.index.type === 'text';
     case 'call':
-      return node.name === 'count' && node.args.length === 1 && isField(node.args[0] as Node);
+      return (
+        (node.name === 'count' || node.name === 'length') &&
+        node.args.length === 1 &&
+        isField(node.args[0] as Node)
+      );
     default:
       return false;
   }

@@ -19,6 +19,7 @@ export {
   type Part,
   type Sentence,
 } from './sentence';
+export { sayFormula } from './say';
 export {
   MOST_PICKS,
   pickedLoop,

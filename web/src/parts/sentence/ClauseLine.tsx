@@ -18,6 +18,14 @@ import classes from './sentence.module.css';
 const AS_WIDE_AS_ITS_WORDS = { width: 'max-content', position: 'bottom-start' } as const;
 const MOST_SUGGESTED = 100;
 
+/** What a field is called that no list offers. */
+function labelOf(field: string): string {
+  const measured = /^length\((.+)\)$/.exec(field)?.[1];
+  return measured === undefined
+    ? fieldLabel(field)
+    : `Length of ${fieldLabel(measured).toLowerCase()}`;
+}
+
 interface Props {
   clause: Clause;
   shape: Shape;
@@ -65,7 +73,7 @@ export function ClauseLine({
       clauseFields(path).map((one) => (member === null ? one : { ...one, group: member })),
     [member],
   );
-  const label = field === '' ? 'choose a field' : (found?.label ?? fieldLabel(field));
+  const label = field === '' ? 'choose a field' : (found?.label ?? labelOf(field));
   return (
     <div ref={line} className={classes.clause}>
       <FieldPicker

@@ -15,6 +15,7 @@ export function fieldChoices(shape: Shape, frames: readonly ScopeFrame[]): Field
 
 /** The kind of a field, as comparisons know it; anything goes for what is not known. */
 export function kindOf(choices: readonly FieldPath[], path: string): ClauseKind {
+  if (path.startsWith('length(')) return 'number';
   // Inside a loop a member's field may be named without the member: `in_stock` of `product.in_stock`.
   const found =
     choices.find((one) => one.path === path) ??

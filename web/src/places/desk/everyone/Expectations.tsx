@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import { Button, TextInput, UnstyledButton } from '@mantine/core';
 import { parsedFormula } from '@carafe/core/formula';
+import { sayFormula } from '@carafe/core/sentence';
 import type { Template } from '@carafe/core/template';
 import type { Survey } from '@carafe/core/variant';
 import { useAppSelector } from '../../../app/store';
 import { counted } from '@carafe/core/words';
-import { FormulaField } from '../../../parts/formula/FormulaField';
+import { ConditionField } from '../../../parts/sentence/ConditionField';
 import { ENDPOINTS } from '@carafe/contract';
 import { ask, messageOf } from '../../../app/ask';
 import { useEdit } from '../useEdit';
@@ -56,9 +57,8 @@ export function Expectations({ survey }: { survey: Survey | null }) {
   return (
     <section aria-label="Expectations">
       <p className="quiet">
-        What must be true for every email. Formulas can read the data and <code>mail.subject</code>,{' '}
-        <code>mail.text</code>, <code>mail.size</code>, <code>mail.links</code>,{' '}
-        <code>mail.pictures</code>, <code>mail.shown</code>.
+        What must be true for every email. Besides the data, the finished email can be asked: its
+        subject, preview text, text, size in bytes, links, pictures, and the blocks that it shows.
       </p>
       <ul className={classes.findings}>
         {own.map(({ formula, name }, i) => {
@@ -71,9 +71,9 @@ export function Expectations({ survey }: { survey: Survey | null }) {
             );
           return (
             <li key={i} className={classes.expectation}>
-              <FormulaField
+              <ConditionField
                 label={`Expectation ${i + 1}`}
-                use="condition"
+                now={null}
                 value={formula}
                 shape={mailShape(scope.shape)}
                 frames={scope.frames}
@@ -138,7 +138,7 @@ export function Expectations({ survey }: { survey: Survey | null }) {
           {offered.length === 0 && <li className="quiet">There is nothing more to suggest.</li>}
           {offered.map((formula) => (
             <li key={formula} className={classes.offer}>
-              <code>{formula}</code>
+              <span title={formula}>{sayFormula(formula) ?? <code>{formula}</code>}</span>
               <Button
                 size="compact-xs"
                 variant="default"
