@@ -183,6 +183,11 @@ export function ownRecord(
   if (isRead('person')) own['person'] = personRecord(data, usesUp);
   if (cart) own['cart'] = cartRecord(cart, shared, products, usesUp);
   if (order) own['order'] = orderRecord(order, shared, products, usesUp);
+  // Every order, the first one first: for conditions over what somebody ever bought.
+  if (isRead('orders'))
+    own['orders'] = orders.map((one) =>
+      one === order ? own['order'] : orderRecord(one, shared, products, usesUp),
+    );
   if (data.picks) own['picks'] = picksRecord(data.picks, products);
   const revived = reviveOwn(own, usesUp) as Record<string, unknown>;
   revived['person'] ??= data.person;

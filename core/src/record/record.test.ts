@@ -362,6 +362,30 @@ describe('the record', () => {
     );
   });
 
+  test('every order is there, the first one first, where it is asked for', () => {
+    const order = (number: string, sku: string) => ({
+      ...{ number, placed_at: '2026-03-01T09:00:00.000Z', status: 'Paid', currency: 'GBP' },
+      lines: [{ sku, name: sku, price: 2, quantity: 1, total: 2, properties: [] }],
+      ...{ subtotal: 2, total: 2 },
+    });
+    const shopper = { ...NEW_SHOPPER, orders: [order('1', 'S-1'), order('2', 'S-2')] };
+    for (const usesUp of [false, true]) {
+      const whole = assembleRecord(
+        structuredClone({ ...data, shopper }),
+        shared,
+        productIndex(shared),
+        { usesUp },
+      ) as unknown as { order: object; orders: { number: string; placed_at: Date }[] };
+      expect(whole.orders.map(({ number }) => number)).toEqual(['1', '2']);
+      expect(whole.orders[0]?.placed_at).toEqual(new Date('2026-03-01T09:00:00Z'));
+      expect(whole.orders[1]).toEqual(whole.order);
+    }
+    const some = assembleRecord({ ...data, shopper }, shared, productIndex(shared), {
+      reads: new Set(['person', 'order']),
+    });
+    expect(some).not.toHaveProperty('orders');
+  });
+
   test('without a cart there is none', () => {
     expect(
       assembleRecord({ ...data, shopper: NEW_SHOPPER }, shared, productIndex(shared)),

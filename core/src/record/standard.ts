@@ -16,6 +16,14 @@ const post = {
   ...{ image: 'a', categories: ['a'] },
 };
 
+const order = {
+  ...{ number: 'a', placed_at: at, status: 'a', status_at: at, currency: 'a', lines: [line] },
+  ...{ subtotal: 1, refunded: 1 },
+  ...{ discount: 1, shipping: 1, tax: 1, total: 1, note: 'a' },
+  ship_to: { name: 'a', street: 'a', postcode: 'a', city: 'a', country: 'a' },
+  ...{ pay_url: 'a', view_url: 'a' },
+};
+
 /** One recipient who has everything that a shop can have. */
 const EVERYTHING = {
   person: {
@@ -27,13 +35,8 @@ const EVERYTHING = {
     ...{ id: 'a', started_at: at, updated_at: at, currency: 'a', lines: [line], count: 1 },
     ...{ quantity: 1, subtotal: 1, discount: 1, total: 1, recover_url: 'a' },
   },
-  order: {
-    ...{ number: 'a', placed_at: at, status: 'a', status_at: at, currency: 'a', lines: [line] },
-    ...{ subtotal: 1, refunded: 1 },
-    ...{ discount: 1, shipping: 1, tax: 1, total: 1, note: 'a' },
-    ship_to: { name: 'a', street: 'a', postcode: 'a', city: 'a', country: 'a' },
-    ...{ pay_url: 'a', view_url: 'a' },
-  },
+  order,
+  orders: [order],
   shop: {
     ...{ name: 'a', url: 'a', address: 'a', logo: 'a', pictures: 'a', currency: 'a' },
     ...{ timezone: 'a', locale: 'a' },

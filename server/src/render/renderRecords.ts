@@ -77,7 +77,7 @@ function lackedBy(record: Fields, formula: string): string | null {
   if (!parsed.ok) return null;
   for (const root of rootsOf(parsed.value) ?? [])
     if (
-      ['cart', 'order', 'person', 'event', 'picks', 'coupon'].includes(root) &&
+      ['cart', 'order', 'orders', 'person', 'event', 'picks', 'coupon'].includes(root) &&
       fieldOf(record, root) === undefined
     )
       return root;

@@ -61,6 +61,7 @@ export const catalog: TargetDefinition = {
     ['catalog', name],
     ['cart', 'lines', 'product'],
     ['order', 'lines', 'product'],
+    ['orders', 'lines', 'product'],
   ],
   exampleFilter: 'price < 10 and in_stock',
   finish(record) {

@@ -14,6 +14,6 @@ export const events: TargetDefinition = {
   mode: 'part',
   isNamed: false,
   formula: () => 'cart, order',
-  paths: () => [['cart'], ['order'], ['person']],
+  paths: () => [['cart'], ['order'], ['orders'], ['person']],
   exampleFilter: 'kind is "order_placed"',
 };

@@ -58,7 +58,7 @@ export const orders: TargetDefinition = {
   mode: 'whole',
   isNamed: false,
   formula: () => 'order',
-  paths: () => [['order']],
+  paths: () => [['order'], ['orders']],
   exampleFilter: 'total >= 50',
   finish: (record) => finishEmail(record) ?? finishLines(record),
 };
