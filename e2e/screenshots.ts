@@ -126,7 +126,7 @@ await page.getByText('4 rows were read.').waitFor();
 await take('review');
 
 await page.goto(`${origin}/sources`);
-await page.getByRole('link', { name: 'People', exact: true }).first().click();
+await page.getByRole('main').getByRole('link', { name: 'People', exact: true }).first().click();
 await page.getByRole('button', { name: 'maud.fennimore1@post.example' }).click();
 await page.getByText('Long Tom pot × 2').waitFor();
 await take('person');

@@ -51,6 +51,10 @@ export const Recipient = z.object({
   name: z.string(),
   lines: z.number(),
   orders: z.number(),
+  /** Whether they agreed to newsletters, their rank among those who ordered, and whether they are without an account. */
+  consent: z.boolean().optional(),
+  rank: z.number().optional(),
+  guest: z.literal(true).optional(),
   /** A test recipient: made up by hand, or for a branch that nobody reaches. */
   made_up: z.literal(true).optional(),
 });
@@ -131,6 +135,21 @@ export const PeopleData = z.object({
   products: z.array(z.unknown()),
 });
 export type PeopleData = z.infer<typeof PeopleData>;
+
+/** Where somebody stands among all who ordered: each figure as a fifth, 1 (least) to 5 (best). */
+export const RankStanding = z.object({
+  /** The mean of the three, as it was worked out last. */
+  rank: z.number().nullable(),
+  recency: z.number(),
+  frequency: z.number(),
+  spend: z.number(),
+  last_order_at: z.string().nullable(),
+  orders: z.number(),
+  spent: z.number(),
+  /** So many have a rank. */
+  buyers: z.number(),
+});
+export type RankStanding = z.infer<typeof RankStanding>;
 
 export const shopEndpoints = {
   listShops: endpoint({
@@ -224,6 +243,13 @@ export const shopEndpoints = {
       'Erase a person: their fields, events, carts, orders and the contents of their emails; says what was deleted and what is kept',
     body: z.strictObject({ email: z.string().trim().min(3).max(320) }),
     answer: z.object({ deleted: z.array(z.string()), kept: z.array(z.string()) }),
+  }),
+  personRank: endpoint({
+    method: 'GET',
+    path: '/shops/:shop/person/rank',
+    summary: 'What the rank of a person is made of; null for who never ordered',
+    query: z.object({ email: z.string().max(320) }),
+    answer: z.object({ standing: RankStanding.nullable() }),
   }),
   getPerson: endpoint({
     method: 'GET',

@@ -95,6 +95,12 @@ const router = createBrowserRouter([
         }),
       },
       {
+        path: '/people',
+        lazy: async () => ({
+          Component: (await import('./places/people/PeoplePlace')).PeoplePlace,
+        }),
+      },
+      {
         path: '/outbox',
         lazy: async () => ({
           Component: (await import('./places/outbox/OutboxPlace')).OutboxPlace,

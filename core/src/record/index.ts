@@ -35,7 +35,7 @@ export { ownerOf, type Known } from './identity';
 export { instantOf, isOver } from './instants';
 export { mergePerson, mergeShopper, type Imported } from './person';
 export { fieldsChanged, personThen, type PersonChange } from './personThen';
-export { buyingAt, ranks, type Buying, type Counted } from './rank';
+export { buyingAt, fifthOf, ranks, type Buying, type Counted } from './rank';
 export { readPersonData } from './personData';
 export { productsThen, whatChanged, type ProductChange, type Products } from './productsThen';
 export { withStandard } from './standard';

@@ -18,6 +18,9 @@ export function buyingAt(standing: readonly Counted[], at: number): Buying {
   return { last_order_at, orders: bought.length, spent: spent(bought) };
 }
 
+/** The fifth, 1 (least) to 5 (best), of somebody who has more than `below` of `all` buyers. */
+export const fifthOf = (below: number, all: number): number => 1 + Math.floor((5 * below) / all);
+
 /**
  * Ranks people 1 (least) to 5 (best) by recency, frequency and spend: each is cut into fifths over
  * all who ever ordered, by how many are below, and the mean of the three is rounded (the RFM method;
@@ -33,7 +36,7 @@ export function ranks(people: readonly Buying[]): (number | undefined)[] {
     let below = 0;
     sorted.forEach((who, place) => {
       if (figures[who] !== figures[sorted[place - 1] ?? who]) below = place;
-      fifth[who] = 1 + Math.floor((5 * below) / sorted.length);
+      fifth[who] = fifthOf(below, sorted.length);
     });
     return fifth;
   };

@@ -152,6 +152,7 @@ export function jobHandlers(
       reasons: parts.outbox.reasons(shop),
     }),
     recipients: ({ shop, wanted, limit, offset }) => parts.people.list(shop, wanted, limit, offset),
+    standing: ({ shop, email }) => parts.people.standing(shop, email),
     facets: ({ shop }) => parts.people.facets(shop),
     audience: (task) => audienceOf(parts, task, { picksOf: knownPicks(parts, task) }),
   };

@@ -47,6 +47,7 @@ export const LANES: Readonly<Record<keyof AllJobs, readonly [Lane, number]>> = {
   outboxAfter: ['quick', 2 * MINUTE],
   outboxStates: ['quick', 2 * MINUTE],
   recipients: ['quick', 2 * MINUTE],
+  standing: ['quick', 2 * MINUTE],
   facets: ['quick', 2 * MINUTE],
   notes: ['quick', MINUTE],
   noteProducts: ['quick', 2 * MINUTE],

@@ -3,6 +3,7 @@ import type { RecipientList } from '@carafe/contract';
 import { NEW_SHOPPER } from '@carafe/core/record';
 import { TEST_SHOP, testServer } from '../testing';
 import { audienceOf } from './audience';
+import { rankPeople } from './rank';
 
 let carafe: Awaited<ReturnType<typeof testServer>>;
 const LINE = { sku: 'P', name: 'P', price: 1, quantity: 1, total: 1, properties: [] };
@@ -122,4 +123,43 @@ test('somebody for whom it takes too long is told apart, and is not one for whom
   );
   expect(body).toMatchObject({ of: 5, holds: 1, unknown: 1, yes: { name: 'Ann' } });
   expect((await ask('count(cart.lines) > 1')).body).not.toHaveProperty('unknown');
+});
+
+describe('what a rank is made of', () => {
+  const order = (number: number, at: string, total: number) => ({
+    ...{ number: `${number}`, placed_at: at, status: 'Paid', currency: 'EUR', lines: [LINE] },
+    ...{ subtotal: total, total },
+  });
+  const standing = async (email: string) =>
+    (
+      await request(carafe.app)
+        .get('/api/shops/s/person/rank')
+        .query({ email })
+        .set('Host', '127.0.0.1')
+    ).body as unknown;
+
+  test('each of the three is a fifth of all who ordered, and the mean is the rank', async () => {
+    const { people } = carafe.tables;
+    for (let i = 1; i <= 5; i++) {
+      const orders = Array.from({ length: i }, (_, k) =>
+        order(k, `2026-0${i}-0${k + 1}T09:00:00.000Z`, 6 - i),
+      );
+      const email = `buyer${i}@q.example`;
+      people.keep('s', email, { email }, { ...NEW_SHOPPER, orders });
+    }
+    await rankPeople(carafe.store, people, 's');
+    const [best] = people.data('s', [people.idOf('s', 'buyer5@q.example') ?? 0]);
+    expect(await standing('Buyer5@q.example')).toEqual({
+      standing: {
+        ...{ rank: best?.data.rank, recency: 5, frequency: 5, spend: 1, orders: 5 },
+        ...{ spent: 5, buyers: 5, last_order_at: '2026-05-05T09:00:00.000Z' },
+      },
+    });
+    expect(best?.data.rank).toBe(Math.round((5 + 5 + 1) / 3));
+  });
+
+  test('who never ordered has none', async () => {
+    expect(await standing('ann@q.example')).toEqual({ standing: null });
+    expect(await standing('unknown@q.example')).toEqual({ standing: null });
+  });
 });

@@ -1,4 +1,5 @@
-import type { Having, RecipientFacets, RecipientFilter } from '@carafe/contract';
+import type { Having, RankStanding, RecipientFacets, RecipientFilter } from '@carafe/contract';
+import { fifthOf } from '@carafe/core/record';
 import type { Db } from '../database/open';
 
 /** Which recipients. */
@@ -44,6 +45,12 @@ const OPEN = {
 };
 const MOST_FACETS = 60;
 
+interface StandingRow extends Omit<RankStanding, 'recency' | 'frequency' | 'spend'> {
+  earlier: number;
+  fewer: number;
+  less: number;
+}
+
 /** Lists the people of a shop by what is asked. */
 export function listing<Row>(db: Db, columns: string) {
   const joined = 'people JOIN shoppers ON shoppers.person = people.id';
@@ -74,6 +81,14 @@ export function listing<Row>(db: Db, columns: string) {
        WHERE shop = ? AND typeof(value) = 'text' AND value <> ''
        GROUP BY value ORDER BY people DESC, value LIMIT ${MOST_FACETS}`,
     );
+  const standing = db.prepare<{ shop: string; email: string }, StandingRow>(
+    `SELECT mine.rank, mine.last_order_at, mine.bought AS orders, mine.spent, COUNT(*) AS buyers,
+       SUM(theirs.last_order_at < mine.last_order_at) AS earlier, SUM(theirs.bought < mine.bought) AS fewer,
+       SUM(theirs.spent < mine.spent) AS less
+     FROM (SELECT shoppers.* FROM ${joined} WHERE shop = @shop AND email = @email AND bought > 0) AS mine
+     CROSS JOIN (SELECT shoppers.* FROM ${joined} WHERE +shop = @shop AND bought > 0) AS theirs
+     GROUP BY mine.person`,
+  );
   const languages = facet('locale');
   const countries = facet('country');
   return {
@@ -83,6 +98,18 @@ export function listing<Row>(db: Db, columns: string) {
       const isOpen = given.q === '' && Object.values(filter).every((one) => one === undefined);
       const total = isOpen ? found?.all.get({ shop }) : found?.count.get(given);
       return { total: total ?? 0, rows: found?.rows.all(given) ?? [] };
+    },
+    /** What the rank of a person is made of; null for who never ordered. */
+    standing(shop: string, email: string): RankStanding | null {
+      const row = standing.get({ shop, email });
+      if (!row) return null;
+      const { rank, last_order_at, orders, spent, buyers, earlier, fewer, less } = row;
+      return {
+        ...{ rank, last_order_at, orders, spent, buyers },
+        recency: fifthOf(earlier, buyers),
+        frequency: fifthOf(fewer, buyers),
+        spend: fifthOf(less, buyers),
+      };
     },
     facets: (shop: string): RecipientFacets => ({
       languages: languages.all(shop),

@@ -1,4 +1,4 @@
-import type { RecipientFacets, RecipientList } from '@carafe/contract';
+import type { RankStanding, RecipientFacets, RecipientList } from '@carafe/contract';
 import type { Job } from '../jobs/jobs';
 import type { Wanted } from './listing';
 
@@ -11,5 +11,6 @@ export interface RecipientsTask {
 /** Looks at the people of a shop that take long where they are many. */
 export interface PeopleLookJobs {
   recipients: Job<RecipientsTask, RecipientList>;
+  standing: Job<{ shop: string; email: string }, RankStanding | null>;
   facets: Job<{ shop: string }, RecipientFacets>;
 }

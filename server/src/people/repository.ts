@@ -32,9 +32,13 @@ function data(row: PersonRow): PersonData {
   };
 }
 
-function recipient({ id, email, record, lines, orders }: PersonRow): Recipient {
-  const name = nameOf(JSON.parse(record) as Record<string, unknown>);
-  return { id, email, name, lines, orders };
+function recipient({ id, email, record, lines, orders, rank }: PersonRow): Recipient {
+  const person = JSON.parse(record) as Record<string, unknown>;
+  return {
+    ...{ id, email, name: nameOf(person), lines, orders, consent: person['consent'] === true },
+    ...(rank !== null && { rank }),
+    ...(person['guest'] === true && { guest: true as const }),
+  };
 }
 
 /** So many people of a shop are many. */
@@ -175,6 +179,7 @@ export function peopleRepository(db: Db) {
       };
     },
     facets: (shop: string): RecipientFacets => lists.facets(shop),
+    standing: (shop: string, email: string) => lists.standing(shop, email),
     some: (shop: string, wanted: readonly number[]): Recipient[] => [
       ...allOf(shop, wanted).map(recipient),
       ...tests.some(shop, wanted),

@@ -76,6 +76,10 @@ export function shopRoutes({ shops, people, shapes, rules, jobs, now }: Given): 
     return shops.somePeople(shop, ids, picks);
   });
   mount(router, ENDPOINTS.erasePerson, ({ params, body }) => shops.erase(params.shop, body.email));
+  mount(router, ENDPOINTS.personRank, async ({ params, query }) => {
+    const asked = { shop: shops.known(params.shop), email: query.email.toLowerCase() };
+    return { standing: await jobs.run('standing', asked) };
+  });
   mount(router, ENDPOINTS.getPerson, ({ params, query }) => shops.person(params.shop, query.email));
   return router;
 }

@@ -5,9 +5,12 @@ import { counted } from '@carafe/core/words';
 import { useAttention } from './useAttention';
 import classes from './Shell.module.css';
 
+const AFTER_TEMPLATES = 'Recommendations Occasions Outbox People Library Sources Mailbox'.split(
+  ' ',
+);
 const PLACES = [
   { to: '/', label: 'Templates', isAt: (at: string) => at === '/' || at.startsWith('/templates') },
-  ...['Recommendations', 'Occasions', 'Outbox', 'Library', 'Sources', 'Mailbox'].map((label) => {
+  ...AFTER_TEMPLATES.map((label) => {
     const to = `/${label.toLowerCase()}`;
     return { to, label, isAt: (at: string) => at.startsWith(to) };
   }),

@@ -98,6 +98,7 @@ export function useFinder(moveClock: () => void): {
       ['Recently deleted', '/library/deleted'],
       ['Occasions', '/occasions'],
       ['Outbox', '/outbox'],
+      ['People', '/people'],
       ['Mailbox', '/mailbox'],
     ] as const)
       found.push({ id: to, label, onClick: () => void navigate(to) });

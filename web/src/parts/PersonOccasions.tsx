@@ -34,9 +34,6 @@ export function PersonOccasions({ shop, email }: { shop: string; email: string }
           </li>
         ))}
       </ol>
-      <Link to={`/outbox?shop=${shop}&email=${encodeURIComponent(email)}`}>
-        Emails to this person
-      </Link>
     </section>
   );
 }

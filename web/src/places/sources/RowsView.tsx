@@ -12,7 +12,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import type { SourceSummary } from '@carafe/contract';
 import { targetOf } from '@carafe/core/intake';
 import { counted } from '@carafe/core/words';
-import { PersonDrawer } from './PersonDrawer';
+import { PersonDrawer } from '../people/PersonDrawer';
 import { RowDrawer } from './RowDrawer';
 import { StoredCell } from './StoredCell';
 import { useRows, type StoredRow } from './useRows';

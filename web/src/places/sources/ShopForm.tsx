@@ -1,4 +1,5 @@
-import { TextInput } from '@mantine/core';
+import { useMemo } from 'react';
+import { Select, TextInput } from '@mantine/core';
 import { Dialog } from '../../parts/Dialog';
 import { useForm } from '@mantine/form';
 import { Shop, type StoredShop } from '@carafe/contract';
@@ -6,6 +7,7 @@ import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { FormFoot } from '../../parts/FormFoot';
 import { zodValidate } from '../../parts/zodValidate';
+import { currencyChoices, languageChoices, timezoneChoices, withChosen } from './shopChoices';
 
 interface Props {
   /** The shop that is changed; null for a new one. */
@@ -25,10 +27,12 @@ const FIELDS: { name: keyof Shop; label: string; description?: string }[] = [
     label: 'Where recipients find pictures',
     description: 'A public address that leads to /pictures on this server',
   },
-  { name: 'currency', label: 'Currency', description: 'Three letters: EUR' },
-  { name: 'locale', label: 'Language and country', description: 'de-DE' },
-  { name: 'timezone', label: 'Time zone', description: 'Europe/Berlin' },
 ];
+const CHOSEN = [
+  { name: 'currency', label: 'Currency' },
+  { name: 'locale', label: 'Language and country' },
+  { name: 'timezone', label: 'Time zone' },
+] as const;
 const NEEDED = new Set<keyof Shop>(['id', 'name', 'url']);
 /** Carafe's own address stands for pictures until another is given. */
 const LATER = new Set<keyof Shop>(['pictures', 'logo']);
@@ -50,6 +54,14 @@ export function ShopForm({ shop, onClose, onSaved }: Props) {
     validate: zodValidate(Shop),
     validateInputOnBlur: true,
   });
+  const choices = useMemo(
+    () => ({
+      currency: currencyChoices(),
+      locale: languageChoices(),
+      timezone: timezoneChoices(),
+    }),
+    [],
+  );
   const save = async ({ pictures, ...rest }: Shop) => {
     const asked = { ...rest, ...(pictures?.trim() && { pictures }) };
     const { data } = await (shop ? changeShop({ version, shop: asked }) : createShop(asked));
@@ -66,6 +78,18 @@ export function ShopForm({ shop, onClose, onSaved }: Props) {
             label={label}
             {...(description && { description })}
             withAsterisk={NEEDED.has(name)}
+            {...form.getInputProps(name)}
+          />
+        ))}
+        {CHOSEN.map(({ name, label }) => (
+          <Select
+            key={name}
+            mb={10}
+            label={label}
+            searchable
+            allowDeselect={false}
+            nothingFoundMessage="Nothing is called so."
+            data={withChosen(choices[name], said[name])}
             {...form.getInputProps(name)}
           />
         ))}

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { Button, Progress, Table } from '@mantine/core';
 import { Dropzone } from '@mantine/dropzone';
+import { IconPlus } from '@tabler/icons-react';
 import { Link } from 'react-router';
 import type { SourceSummary, StoredShop } from '@carafe/contract';
 import { api } from '../../app/api';
@@ -26,7 +27,8 @@ export function SourcesPlace() {
   const shops = known?.shops ?? [];
   const [query, setQuery] = useState('');
   const [adding, setAdding] = useState<{ file: File | null } | null>(null);
-  const [changing, setChanging] = useState<StoredShop | null>(null);
+  /** The shop whose settings are open; “new” for one that is added. */
+  const [changing, setChanging] = useState<StoredShop | 'new' | null>(null);
   const { share, send } = useUpload();
   useEffect(() => {
     document.title = 'Sources · Carafe';
@@ -37,6 +39,7 @@ export function SourcesPlace() {
       .toLowerCase()
       .includes(words),
   );
+  const groups = shown ? groupsOf(shown, shops, words === '') : [];
   return (
     <main className={classes.place}>
       <Dropzone.FullScreen
@@ -76,7 +79,7 @@ export function SourcesPlace() {
           </Button>
         </div>
       )}
-      {shown && shown.length > 0 && (
+      {groups.length > 0 && (
         <Table className={`${table.table} ${classes.list}`}>
           <Table.Thead>
             <Table.Tr>
@@ -89,7 +92,7 @@ export function SourcesPlace() {
               <Table.Th>Next fetch</Table.Th>
             </Table.Tr>
           </Table.Thead>
-          {groupsOf(shown, shops).map(({ title, shop, sources: group }) => (
+          {groups.map(({ title, shop, sources: group }) => (
             <Table.Tbody key={title}>
               <Table.Tr className={classes.shop}>
                 <Table.Th colSpan={7} scope="rowgroup">
@@ -110,11 +113,29 @@ export function SourcesPlace() {
               {group.map((source) => (
                 <SourceLine key={source.id} source={source} />
               ))}
+              {group.length === 0 && (
+                <Table.Tr>
+                  <Table.Td colSpan={7} className="quiet">
+                    No sources yet. Add a source, or drop a file here.
+                  </Table.Td>
+                </Table.Tr>
+              )}
             </Table.Tbody>
           ))}
         </Table>
       )}
-      {shown?.length === 0 && (
+      {shown && known && (
+        <Button
+          variant="subtle"
+          size="compact-sm"
+          w="fit-content"
+          leftSection={<IconPlus size={14} />}
+          onClick={() => setChanging('new')}
+        >
+          Add a shop
+        </Button>
+      )}
+      {shown?.length === 0 && groups.length === 0 && (
         <p className="quiet">
           {query
             ? `No source matches “${query}”.`
@@ -125,7 +146,7 @@ export function SourcesPlace() {
       <KeptFiles />
       {changing && (
         <ShopForm
-          shop={changing}
+          shop={changing === 'new' ? null : changing}
           onClose={() => setChanging(null)}
           onSaved={() => setChanging(null)}
         />
@@ -181,14 +202,14 @@ function SourceLine({ source }: { source: SourceSummary }) {
   );
 }
 
-/** Sources by the shop that they serve, those for every shop last. */
-function groupsOf(sources: SourceSummary[], shops: StoredShop[]) {
+/** Sources by the shop that they serve, those for every shop last; a shop without any is there unless sources are searched. */
+function groupsOf(sources: SourceSummary[], shops: StoredShop[], withEmpty: boolean) {
   const groups = shops.map((shop) => ({
     ...{ title: shop.name, shop },
     sources: sources.filter((source) => source.shop === shop.id),
   }));
   const shared = sources.filter((source) => source.shop === null);
   return [...groups, { title: 'Every shop', shop: null, sources: shared }].filter(
-    (g) => g.sources.length > 0,
+    (g) => g.sources.length > 0 || (withEmpty && g.shop !== null),
   );
 }

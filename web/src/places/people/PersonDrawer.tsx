@@ -5,9 +5,12 @@ import { messageOf } from '../../app/ask';
 import { PersonOccasions } from '../../parts/PersonOccasions';
 import { SideSheet } from '../../parts/SideSheet';
 import { ErasePerson } from './ErasePerson';
-import { RecordList } from './RecordList';
+import { PersonConsent } from './PersonConsent';
+import { PersonEmails } from './PersonEmails';
+import { PersonRank } from './PersonRank';
+import { RecordList } from '../sources/RecordList';
 import { momentOf } from '../../parts/moment';
-import classes from './Source.module.css';
+import classes from '../sources/Source.module.css';
 
 const EVENT_WORDS: Record<ShopEvent['kind'], string> = {
   viewed: 'Looked at',
@@ -48,6 +51,14 @@ function about(event: ShopEvent): string {
   }
 }
 
+const fieldsOf = (value: unknown) => (value ?? {}) as Record<string, unknown>;
+
+/** Where the person chooses what to get: the page that the links of their emails lead to. */
+function preferencesOf(record: Record<string, unknown>): string | null {
+  const { preferences } = fieldsOf(record['links']);
+  return typeof preferences === 'string' ? preferences : null;
+}
+
 /** All that a template would see of one person, and the events that made it. */
 export function PersonDrawer({
   shop,
@@ -65,15 +76,27 @@ export function PersonDrawer({
       {!seen && !error && <Loader size="sm" />}
       {seen && (
         <div className={classes.record}>
-          <p className="quiet">What templates see of this person.</p>
-          <ErasePerson {...{ shop, email, onClose }} />
-          {Object.entries(seen.record).map(([part, value]) => (
-            <section key={part}>
-              <h3>{part}</h3>
-              <RecordList record={value as Record<string, unknown>} />
-            </section>
-          ))}
+          <PersonConsent
+            {...{ shop, email }}
+            person={fieldsOf(seen.record['person'])}
+            preferences={preferencesOf(seen.record)}
+          />
+          <PersonRank shop={shop} email={email} />
+          <PersonEmails shop={shop} email={email} />
           <PersonOccasions shop={shop} email={email} />
+          <p className="quiet">What templates see of this person:</p>
+          {Object.entries(seen.record)
+            .filter(([, value]) => typeof value === 'object' && value !== null)
+            .map(([part, value]) => (
+              <section key={part}>
+                <h3>{part}</h3>
+                {Array.isArray(value) ? (
+                  <RecordList record={{ [part]: value }} />
+                ) : (
+                  <RecordList record={fieldsOf(value)} />
+                )}
+              </section>
+            ))}
           <section>
             <h3>Events, the latest first</h3>
             {seen.events.length === 0 && (
@@ -92,6 +115,7 @@ export function PersonDrawer({
               ))}
             </ol>
           </section>
+          <ErasePerson {...{ shop, email, onClose }} />
         </div>
       )}
     </SideSheet>

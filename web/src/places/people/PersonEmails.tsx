@@ -1,0 +1,46 @@
+import { Link } from 'react-router';
+import type { OutboxItem } from '@carafe/contract';
+import { api } from '../../app/api';
+import { momentOf } from '../../parts/moment';
+import { STATE_WORDS } from '../outbox/states';
+
+/** When an email went, was opened and clicked, or why it did not go. */
+function whatCameOfIt({ state, reason, sent_at, next_at, opened_at, clicked_at }: OutboxItem) {
+  if (sent_at !== null)
+    return [
+      `Sent ${momentOf(sent_at)}`,
+      state === 'bounced' && (reason ?? 'bounced'),
+      opened_at !== null && 'opened',
+      clicked_at !== null && 'clicked',
+    ]
+      .filter(Boolean)
+      .join(', ');
+  if (state === 'waiting' || state === 'ready') return `Due ${momentOf(next_at)}`;
+  return `${STATE_WORDS[state]}${reason === null ? '' : `: ${reason}`}`;
+}
+
+/** The emails a person received and those they did not, with the reason, the latest first. */
+export function PersonEmails({ shop, email }: { shop: string; email: string }) {
+  const { data } = api.usePersonEmailsQuery({ shop, email });
+  if (!data) return null;
+  const all = `/outbox?shop=${shop}&email=${encodeURIComponent(email)}`;
+  return (
+    <section>
+      <h3>Emails</h3>
+      {data.mails.length === 0 && <p className="quiet">No emails yet.</p>}
+      <ol>
+        {data.mails.map((mail) => (
+          <li key={mail.id}>
+            <Link to={`/outbox?shop=${shop}&mail=${mail.id}`}>
+              {mail.subject ?? mail.template_name}
+            </Link>
+            <div className="quiet">{whatCameOfIt(mail)}</div>
+          </li>
+        ))}
+      </ol>
+      {data.total > data.mails.length && (
+        <Link to={all}>All {data.total.toLocaleString('en-GB')} emails</Link>
+      )}
+    </section>
+  );
+}
