@@ -30,12 +30,15 @@ export function FilePlace() {
   const [applyImport] = api.useApplyImportMutation();
   const [undoImport] = api.useUndoImportMutation();
   const [discardImport] = api.useDiscardImportMutation();
+  const [deleteSource] = api.useDeleteSourceMutation();
   const [anew, setAnew] = useState<ImportLook | null>(null);
   const [asked, setAsked] = useState<Asked | null>(null);
   /** Back at the mapping, though the file was checked already. */
   const [mapping, setMapping] = useState(false);
   const [progress, setProgress] = useState<number | null>(null);
   const source = loaded?.source;
+  const isUnused =
+    source?.last_import_at === null && source.rows === 0 && loaded?.imports.length === 1;
   const look = anew ?? firstLook ?? null;
   const one = summary && { ...summary, progress: progress ?? summary.progress };
   useEffect(() => {
@@ -79,7 +82,10 @@ export function FilePlace() {
   const discard = () =>
     attempt(async () => {
       await discardImport(file).unwrap();
-      await navigate(`/sources/${id}`);
+      if (!isUnused) return navigate(`/sources/${id}`);
+      // It was made for this file alone: nothing of it stays.
+      await deleteSource(id).unwrap();
+      await navigate('/sources');
     });
 
   const problem = sourceError ?? importError ?? lookError;

@@ -109,6 +109,8 @@ describe('a person of a shop', () => {
     shown(PEOPLE, (one) => {
       if (isFor(ENDPOINTS.getPerson, one)) return answer;
       if (isFor(ENDPOINTS.personWhy, one)) return { body: { inside: [], lines: [LINE] } };
+      if (isFor(ENDPOINTS.personRank, one)) return { body: { standing: null } };
+      if (isFor(ENDPOINTS.listOutbox, one)) return { body: { total: 0, mails: [] } };
       if (isFor(ENDPOINTS.clock, one)) return { body: { now: LINE.at, moved: 0 } };
       return listed([{ email: 'maud@q.example' }]);
     });

@@ -41,10 +41,10 @@ describe('the settings of a shop', () => {
 
   it('that are none are told beside their field, and nothing is sent', async () => {
     const { saved, sent } = shown(SEEDS, () => ({ body: SEEDS }));
-    await userEvent.clear(screen.getByLabelText(/Currency/));
-    await userEvent.type(screen.getByLabelText(/Currency/), 'pounds');
+    await userEvent.clear(screen.getByLabelText(/Web address of the shop/));
+    await userEvent.type(screen.getByLabelText(/Web address of the shop/), 'nowhere');
     await userEvent.click(screen.getByRole('button', { name: 'Save' }));
-    expect(await screen.findByText(/There is no such currency/)).toBeTruthy();
+    expect(await screen.findByText(/A web address begins with/)).toBeTruthy();
     expect([saved, sent]).toEqual([[], []]);
   });
 
