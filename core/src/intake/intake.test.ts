@@ -416,3 +416,24 @@ describe('a mapping as a whole', () => {
     ]);
   });
 });
+
+test('a second column of pictures is no link; “placed” is when an order was placed', () => {
+  const pictures = (i: number) => [
+    `S-${i}`,
+    `Bean ${i}`,
+    `https://p.example/${i}.jpg`,
+    `https://p.example/${i}-large.jpg`,
+  ];
+  const sample = {
+    columns: ['sku', 'name', 'photo', 'large photo'],
+    rows: [1, 2, 3].map(pictures),
+  };
+  expect(suggestMapping(sample, catalog).columns.map(({ to }) => to)).toEqual([
+    ...['sku', 'name', 'image', 'large_photo'],
+  ]);
+  const orders = {
+    columns: ['number', 'email', 'placed', 'total'],
+    rows: [['1', 'a@q.example', '2026-03-01', '5.00']],
+  };
+  expect(suggestMapping(orders, targetOf('orders')).columns[2]?.to).toBe('placed_at');
+});

@@ -8,14 +8,14 @@ import type { Target, TargetField } from './targets';
 const every = (cells: string[], pattern: RegExp) =>
   cells.length > 0 && cells.every((cell) => pattern.test(cell));
 
+const PICTURE = /^https?:.*\.(?:png|jpe?g|gif|webp|avif)(?:\?|$)/i;
+
 /** What cells look like tells the field where the name does not. */
 const LOOKS: { field: string; fits: (cells: string[], all: number) => boolean }[] = [
   { field: 'email', fits: (cells) => every(cells, /^[^\s@]+@[^\s@]+\.[^\s@]+$/) },
-  {
-    field: 'image',
-    fits: (cells) => every(cells, /^https?:.*\.(?:png|jpe?g|gif|webp|avif)(?:\?|$)/i),
-  },
-  { field: 'url', fits: (cells) => every(cells, /^https?:\/\//i) },
+  { field: 'image', fits: (cells) => every(cells, PICTURE) },
+  // A second column of pictures is no link.
+  { field: 'url', fits: (cells) => every(cells, /^https?:\/\//i) && !every(cells, PICTURE) },
   { field: 'currency', fits: (cells) => every(cells, /^[A-Z]{3}$/) && new Set(cells).size <= 5 },
   { field: 'locale', fits: (cells) => every(cells, /^[a-z]{2}-[A-Z]{2}$/) },
   // A code that no two rows share.

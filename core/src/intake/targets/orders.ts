@@ -22,7 +22,7 @@ export const orders: TargetDefinition = {
       'placed_at',
       'Placed at',
       'date',
-      'placedat orderdate date created createdat bestelldatum',
+      'placedat placed placedon orderedat orderedon ordered orderdate date created createdat bestelldatum',
       true,
     ),
     field('status', 'Status', 'text', 'status orderstatus state'),
