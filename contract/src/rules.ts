@@ -17,7 +17,15 @@ export const PicksOfPerson = z.object({
   /** As of when it counts what people did. */
   as_of: z.iso.datetime(),
   /** In order, each with the step that chose it (from 0), on what figure, and the reason in plain words. */
-  picks: z.array(z.object({ ...OfProduct, figure: z.string(), reason: z.string() })),
+  picks: z.array(
+    z.object({
+      ...OfProduct,
+      figure: z.string(),
+      reason: z.string(),
+      /** The product as its catalog has it. */
+      product: z.record(z.string(), z.unknown()),
+    }),
+  ),
   /** What would have stood among them, and why it does not. */
   passed: z.array(z.object({ ...OfProduct, why: z.string() })),
   /** How much each step can draw from. */
@@ -43,6 +51,8 @@ export type RuleFigures = z.infer<typeof RuleFigures>;
 const TrialAnswer = z.object({
   /** People whose latest order was hidden. */
   of: z.number(),
+  /** What of the rule was left out, since the past does not tell it. */
+  left_out: z.array(z.string()),
   result: carried<TrialResult>('What each rule did, beside plain best sellers and chance'),
   /** Where weights were looked for: those that did best on the earlier part of the past. */
   weights: z.array(z.number()).optional(),

@@ -15,6 +15,8 @@ export interface Product {
 /** What all picks of a shop are made from. It never changes. */
 export interface Shop {
   history: History;
+  /** What each person did themselves: the same history, unless it is known until later of some. The same numbers stand for people and products. */
+  own: History;
   /** What formulas read of the shop itself: its time zone, its language. */
   record: Fields;
   products: readonly Product[];

@@ -13,7 +13,7 @@ export function exclusions(
   shop: Shop,
   asked: Asked,
 ): (product: Product) => string | null {
-  const { history } = shop;
+  const { own: history } = shop;
   const { bought } = history;
   const { bought_days: days } = exclude;
   const lastBought = new Map<number, number>();

@@ -12,7 +12,14 @@ import { kept, type Product, type Shop } from './define';
 
 const NEVER = ['catalog', 'feeds', 'coupon', 'event', 'links', 'own'];
 /** What the formula of a pool cannot read: it is asked of products alone, whoever the person is. */
-export const NOT_IN_POOL: readonly string[] = ['picks', ...NEVER, 'person', 'cart', 'order', 'orders'];
+export const NOT_IN_POOL: readonly string[] = [
+  'picks',
+  ...NEVER,
+  'person',
+  'cart',
+  'order',
+  'orders',
+];
 /** What an exclusion cannot read. */
 export const NOT_IN_EXCLUSION: readonly string[] = ['picks', ...NEVER];
 

@@ -41,6 +41,7 @@ export {
   hiddenOrders,
   otherWeights,
   someOf,
+  leftOut,
   trial,
   type Hidden,
   type Tried,

@@ -21,7 +21,7 @@ export function latestOf(
   person: string,
   { since = 0, now = Number.POSITIVE_INFINITY }: { since?: number; now?: number } = {},
 ): string[] {
-  const { history } = shop;
+  const { own: history } = shop;
   const [from, to] = stretchOf(history, lines, person);
   const found = new Set<string>();
   for (let i = to - 1; i >= from && found.size < MOST_SEEDS; i--) {
@@ -38,7 +38,7 @@ export function seedsOf(
   shop: Shop,
   asked: Asked,
 ): readonly string[] {
-  const { bought, viewed } = shop.history;
+  const { bought, viewed } = shop.own;
   switch (seed) {
     case 'cart':
       return asked.cart;

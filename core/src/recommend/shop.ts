@@ -23,7 +23,7 @@ export function shopOf(
       bySku.set(sku, { sku, record, place, number: history.products.find(sku) });
   });
   return {
-    history,
+    ...{ history, own: history },
     record: own,
     products: [...bySku.values()],
     bySku,

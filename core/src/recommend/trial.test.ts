@@ -2,6 +2,7 @@ import {
   bestOf,
   halves,
   hiddenOrders,
+  leftOut,
   otherWeights,
   someOf,
   trial,
@@ -126,4 +127,42 @@ test('weights are found on the earlier part of the past and hold on the later', 
   expect(best.steps[0]?.weight).toBeGreaterThan(0);
   const { rules } = run([mix, best], later);
   expect(rules[1]?.rank.mean).toBeGreaterThan(rules[0]?.rank.mean ?? 1);
+});
+
+test('what somebody looked at until the morning of the order counts, however few times indexes are made', () => {
+  // Everybody looks at what they order, on the day before; the orders are of 200 different days.
+  const activity = Array.from({ length: 200 }, (_, i): Activity => {
+    const order = 10 + i;
+    const sku = SKUS[i % SKUS.length] ?? '';
+    const [one] = people([bought(`m${i}`, 's0', order + 40), bought(`m${i}`, sku, order)]);
+    return {
+      ...(one ?? { person: `m${i}`, bought: [] }),
+      // What is looked at on the day itself is hidden with the order.
+      viewed: [
+        { sku, at: ago(order + 1) },
+        { sku: SKUS[(i + 5) % SKUS.length] ?? '', at: ago(order) },
+      ],
+    };
+  });
+  const looked = { ...rule({ kind: 'looked_at', days: 7 }), number: 1 };
+  for (const times of [400, 4]) {
+    const { result } = tried(activity, [looked], times);
+    expect(result.rules[0]?.hits.mean).toBeGreaterThan(0.95);
+  }
+});
+
+test('the members of a segment are known, and what is left out is said', () => {
+  const where = 'product.price > person.points';
+  expect(leftOut({ ...together, exclude: { ...together.exclude, shown_mails: 2, where } })).toEqual(
+    [
+      'whether products were in stock then',
+      'what lay in the cart',
+      'what the last emails showed',
+      'the formula of what is excluded, as far as it asks about the person',
+    ],
+  );
+  const plainRule = { ...together, exclude: { out_of_stock: false, in_cart: false } };
+  expect(
+    leftOut({ ...plainRule, exclude: { ...plainRule.exclude, where: 'product.price > 9' } }),
+  ).toEqual([]);
 });

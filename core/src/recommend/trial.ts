@@ -1,7 +1,7 @@
 import type { Fields } from '../formula';
 import { bootstrap, type Measure } from './bootstrap';
 import type { Asked } from './define';
-import { historyOf, stretchOf, type Activity, type History } from './history';
+import { historyOf, stretchOf, withActivity, type Activity, type History } from './history';
 import { DAY_MS, dayOf } from './lines';
 import { pick } from './pick';
 import { hashOf } from './random';
@@ -26,6 +26,8 @@ export interface TrialOptions {
   /** At how many times the indexes are made anew, at most. */
   times: number;
   now: number;
+  /** Who is in a segment, by its name: their addresses. */
+  segments?: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
 /** What a rule did in a trial. */
@@ -112,6 +114,29 @@ function asOfThen(rule: Rule): Rule {
   return { ...rule, exclude: { ...exclude, out_of_stock: false } };
 }
 
+/** What a person did before an instant, in milliseconds. */
+function before(activity: Activity, at: number): Activity {
+  const { bought, viewed = [], carted = [] } = activity;
+  const earlier = <T extends { at: number }>(lines: readonly T[]) =>
+    lines.filter((line) => line.at < at);
+  return { ...activity, bought: earlier(bought), viewed: earlier(viewed), carted: earlier(carted) };
+}
+
+const morningOf = ({ at }: Hidden): number => dayOf(at) * DAY_MS;
+
+/** What of a rule a trial leaves out, since the past does not tell it, in sentences. */
+export function leftOut({ exclude, steps }: Rule): string[] {
+  const { out_of_stock, in_cart, shown_mails, where = '' } = exclude;
+  const readsPerson = /\b(?:person|cart|orders?)\b/.test(where);
+  return [
+    out_of_stock && 'whether products were in stock then',
+    in_cart && 'what lay in the cart',
+    shown_mails !== undefined && 'what the last emails showed',
+    readsPerson && 'the formula of what is excluded, as far as it asks about the person',
+    steps.some(({ step }) => step.kind === 'back_in_stock') && 'what was back in stock then',
+  ].filter((one) => one !== false);
+}
+
 /** What each person's case came to, for one rule. */
 class Scores {
   readonly hit: number[] = [];
@@ -151,15 +176,16 @@ const plain = ({ number, exclude, pool }: Rule, step: Rule['steps'][number]['ste
  * Tries rules on the past: each person's latest order, and everything after it, is hidden; the rules are asked
  * as of the beginning of that day, and it is counted how much of the order they would have shown, against
  * plain best sellers and chance. What lay in the cart is hidden too, since it became the order. Indexes are made
- * of what had happened by then, products that came later are not in the catalog; prices are today's. Yields
- * how many people are done.
+ * of what had happened by the first day of a group, what each person did themselves is known until the morning of
+ * their order; products that came later are not in the catalog; prices and segments are today's. Yields how many
+ * people are done.
  */
 export function* trial(
   rules: readonly Rule[],
   hidden: readonly Hidden[],
   activity: readonly Activity[],
   catalog: readonly Fields[],
-  { times }: Pick<TrialOptions, 'times'>,
+  { times, segments }: Pick<TrialOptions, 'times' | 'segments'>,
 ): Generator<number, TrialResult> {
   const [first] = rules;
   if (!first) throw new Error('Choose a rule to test.');
@@ -171,18 +197,27 @@ export function* trial(
   const needsTaste = rules.some(({ steps }) =>
     steps.some(({ step }) => step.kind === 'same_taste'),
   );
+  const activityOf = new Map(activity.map((one) => [one.person, one]));
   let done = 0;
   for (const { asOf, orders } of groupsOf(hidden, times)) {
     const history = historyOf(activity, asOf - 1);
+    // Before the shop is made: what somebody did first in these days is known by number there.
+    const own = withActivity(
+      history,
+      orders.flatMap((order) => {
+        const all = activityOf.get(order.person);
+        return all ? [before(all, morningOf(order))] : [];
+      }),
+    );
     const known = catalog.filter(
       (record) => dateOf({ record, sku: '', place: 0, number: undefined }, 'added_at') <= asOf,
     );
     const taste = needsTaste ? tasteOf(history, { ...TASTE, factors: 16, rounds: 6 }) : null;
-    const shop = shopOf(history, known, { taste });
+    const shop = { ...shopOf(history, known, { taste, ...(segments && { segments }) }), own };
     for (const order of orders) {
       const who: Asked = {
-        ...{ person: order.person, country: order.country, cart: [], now: asOf },
-        latest: latestIn(history, order.person),
+        ...{ person: order.person, country: order.country, cart: [], now: morningOf(order) },
+        latest: latestIn(own, order.person),
         record: { person: { email: order.person } },
       };
       all.forEach((rule, i) => {

@@ -86,7 +86,7 @@ export function picksOf(parts: Parts, task: PicksTask): PicksOfPerson | null {
     sieve: sieveOf(task.rule, ready.shop, asked),
     picks: picks.map(({ product, step, figure, reason }) => ({
       ...told(product),
-      ...{ step, figure, reason },
+      ...{ step, figure, reason, product: product.record as Record<string, unknown> },
     })),
     passed: passed.map(({ product, step, why }) => ({ ...told(product), step, why })),
   };

@@ -3,6 +3,7 @@ import {
   bestOf,
   halves,
   hiddenOrders,
+  leftOut,
   otherWeights,
   someOf,
   tasteOf,
@@ -41,6 +42,7 @@ async function run(
     activity: Parameters<typeof trial>[2];
     catalog: Parameters<typeof trial>[3];
     times: number;
+    segments: ReadonlyMap<string, ReadonlySet<string>>;
   },
   progress: Progress,
   before: number,
@@ -70,16 +72,20 @@ export async function trialOf(
     activity,
     catalog: ready.shop.products.map(({ record }) => record),
     times: lines > MANY_LINES ? FEW_TIMES : MOST_TIMES,
+    segments: ready.shop.segments,
   };
   const hidden = someOf(hiddenOrders(activity), MOST_PEOPLE);
   if (!task.tune)
-    return { of: hidden.length, result: await run(task.rules, hidden, of, progress, 0) };
+    return {
+      ...{ of: hidden.length, left_out: leftOut(rule) },
+      result: await run(task.rules, hidden, of, progress, 0),
+    };
   const [earlier, later] = halves(hidden);
   const candidates = [rule, ...otherWeights(rule)];
   const best = bestOf(candidates, await run(candidates, earlier, of, progress, 0)) ?? rule;
   const result = await run([rule, best, ...others], later, of, progress, earlier.length);
   return {
-    of: later.length,
+    ...{ of: later.length, left_out: leftOut(rule) },
     result,
     weights: best.steps.map(({ weight = 1 }) => weight),
   };

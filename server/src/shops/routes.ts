@@ -80,6 +80,8 @@ export function shopRoutes({ shops, people, shapes, rules, jobs, now }: Given): 
     const asked = { shop: shops.known(params.shop), email: query.email.toLowerCase() };
     return { standing: await jobs.run('standing', asked) };
   });
-  mount(router, ENDPOINTS.getPerson, ({ params, query }) => shops.person(params.shop, query.email));
+  mount(router, ENDPOINTS.getPerson, ({ params, query }) =>
+    shops.person(params.shop, query.email, (shop, ids) => rules.ofMany(shop, ids)),
+  );
   return router;
 }

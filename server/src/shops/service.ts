@@ -140,7 +140,11 @@ export class ShopsService {
   }
 
   /** Everything that a template would see of one person, with the events that made it. */
-  person(id: string, given: string) {
+  async person(
+    id: string,
+    given: string,
+    picksOf: (shop: string, ids: number[]) => Promise<Record<number, PersonData['picks']>>,
+  ) {
     const { people, events, shared: parts, now } = this.given;
     const shop = this.known(id);
     const email = given.toLowerCase();
@@ -148,14 +152,18 @@ export class ShopsService {
     const [person] = found === null ? [] : people.data(shop, [found]);
     const shared = sharedDataOf(parts, shop, now(), []);
     if (!person || !shared) throw new Refusal(404, `Nobody here has the address “${given}”.`);
-    const products = productIndex(shared, productsOf(parts, shop, [person]));
+    const picks = (await picksOf(shop, [person.id]))[person.id];
+    const data = picks
+      ? { ...person.data, picks: { ...picks, ...person.data.picks } }
+      : person.data;
+    const products = productIndex(shared, productsOf(parts, shop, [{ data }]));
     const {
       catalog: _c,
       feeds: _f,
       coupon: _p,
       shop: _s,
       ...record
-    } = assembleRecord(person.data, shared, products);
+    } = assembleRecord(data, shared, products);
     return { id: person.id, record, events: events.of(shop, email) };
   }
 }

@@ -164,7 +164,7 @@ export function productsOf(
   for (const { data } of people) {
     const { cart, orders } = data.shopper;
     for (const { sku } of cart?.lines ?? []) skus.add(sku);
-    for (const { sku } of orders.at(-1)?.lines ?? []) skus.add(sku);
+    for (const { lines } of orders) for (const { sku } of lines) skus.add(sku);
     for (const picked of Object.values(data.picks ?? {}))
       for (const { sku } of picked) skus.add(sku);
   }

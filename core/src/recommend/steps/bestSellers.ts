@@ -136,7 +136,7 @@ export const bestSellers = defineStep({
     );
     const own =
       step.among === 'own_categories'
-        ? categoriesOf(shop, latestOf(shop, shop.history.bought, asked.person))
+        ? categoriesOf(shop, latestOf(shop, shop.own.bought, asked.person))
         : null;
     const shown =
       own && own.size > 0

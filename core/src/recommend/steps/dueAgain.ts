@@ -24,8 +24,8 @@ export const dueAgain = defineStep({
   make: () => ({ kind: 'due_again' as const }),
   fields: [],
   *candidates(_, shop, asked) {
-    const { history } = shop;
-    const repeats = kept(shop, 'repeats', () => repeatsOf(history));
+    const { own: history } = shop;
+    const repeats = kept(shop, 'repeats', () => repeatsOf(shop.history));
     const today = dayOf(asked.now);
     const [from, to] = stretchOf(history, history.bought, asked.person);
     const last = new Map<number, number>();

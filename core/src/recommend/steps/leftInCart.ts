@@ -58,8 +58,9 @@ export const leftInCart = defineStep({
     const { carted, bought } = history;
     const today = dayOf(now);
     if (by === 'person') {
-      const own = stretchOf(history, carted, person);
-      const left = leftBy(history, own, stretchOf(history, bought, person), { today, days });
+      const { own } = shop;
+      const inCarts = stretchOf(own, own.carted, person);
+      const left = leftBy(own, inCarts, stretchOf(own, own.bought, person), { today, days });
       const found = [...left].reverse().flatMap(([number, day]): (Scored & { day: number })[] => {
         const product = shop.byNumber[number];
         return product ? [{ product, score: day, day }] : [];

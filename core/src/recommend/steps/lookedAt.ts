@@ -17,7 +17,7 @@ export const lookedAt = defineStep({
   make: () => ({ kind: 'looked_at' as const, days: 30 }),
   fields: [{ control: 'number', path: 'days', before: 'in the last', after: 'days', most: 365 }],
   *candidates({ days }, shop, { person, now }) {
-    const { history } = shop;
+    const { own: history } = shop;
     const today = dayOf(now);
     const boughtOn = new Map<number, number>();
     const [first, last] = stretchOf(history, history.bought, person);

@@ -15,7 +15,7 @@ export const sameTaste = defineStep({
   fields: [],
   *candidates(_, shop, asked) {
     const { taste } = shop;
-    const scores = taste?.scores(shop.history, asked.person);
+    const scores = taste?.scores(shop.own, asked.person);
     if (!taste || !scores) return;
     const { skus } = taste.taste;
     // A cut that leaves enough is found without putting all in order.

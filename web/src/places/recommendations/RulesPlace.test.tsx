@@ -70,7 +70,7 @@ function server(more: (sent: Sent) => ReturnType<typeof refusal> | null = () => 
     if (is('tryRule'))
       return {
         body: {
-          ...{ of: 40, weights: [3, 1] },
+          ...{ of: 40, weights: [3, 1], left_out: ['what lay in the cart'] },
           result: {
             ...{ people: 40, rules: [tried(0.1, 0.01), tried(0.3, 0.2)] },
             ...{ best_sellers: tried(0.09, 0), at_random: tried(0.02, -0.07) },

@@ -90,9 +90,8 @@ export function Trial({ stored: { id, rule }, others, onWeights }: Props) {
       <p className="quiet">
         For everybody who has ordered more than once, the latest order is hidden, with its cart and
         everything that came later. The rule then picks as of that morning. A hit is a person whose
-        order contains a picked product. Stock is ignored, because past stock is not known. What
-        people bought without an email says something about what they would buy with one, but not
-        everything.
+        order contains a picked product. What people bought without an email says something about
+        what they would buy with one, but not everything.
       </p>
       {problem && <p role="alert">{problem}</p>}
       {answer && answer.result.people === 0 && (
@@ -117,7 +116,12 @@ interface ToldProps {
   onWeights: (rule: Rule) => void;
 }
 
-function Told({ answer: { result, weights, tuned }, rule, other, onWeights }: ToldProps) {
+function Told({
+  answer: { result, weights, tuned, left_out: leftOut },
+  rule,
+  other,
+  onWeights,
+}: ToldProps) {
   const [own, second, third] = result.rules;
   const lines: [string, Tried | undefined][] = [
     [rule.label, own],
@@ -160,6 +164,9 @@ function Told({ answer: { result, weights, tuned }, rule, other, onWeights }: To
           )}
         </tbody>
       </table>
+      {leftOut.length > 0 && (
+        <p>Left out of this test, because it is not known for the past: {leftOut.join('; ')}.</p>
+      )}
       <p className="quiet">
         Found: the average share of an order’s products that were picked (recall). Position: 1 if
         the first pick is a hit, ½ if the second is, 0 without a hit (mean reciprocal rank).
