@@ -51,7 +51,7 @@ test('fills a template for every record as NDJSON; lines that are no JSON are to
   ]);
   expect(mails[0]?.text).toContain('1 × Pot — £60.00');
   expect(stderr).toContain('Line 2 is not JSON');
-  expect(stderr).toContain('2 mails, 1 line gave no email');
+  expect(stderr).toContain('2 emails, 1 line gave no email');
   expect(status).toBe(1);
 });
 
@@ -92,7 +92,7 @@ test('a mail that would be cut off is told with its place and left out', () => {
   const { stdout, stderr, status } = carafe(args, lines.join('\n'));
   expect(stdout.trim().split('\n')).toHaveLength(1);
   expect(stderr).toMatch(
-    /Line 2: This mail is cut off at “.+”: an email can have at most .* It is left out\./,
+    /Line 2: This email is cut off at “.+”: an email can have at most .* It is left out\./,
   );
   expect(stderr).toContain('1 mail, 1 line gave no email');
   expect(status).toBe(1);

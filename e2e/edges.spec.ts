@@ -106,7 +106,7 @@ test('a cart of 10,000 lines is shown as far as a mail goes, and says where it i
   await expect(mail.getByText('Thing number 0', { exact: true })).toBeVisible();
   await expect(outline(page).getByText('10,000 lines')).toBeVisible();
   await expect(
-    inspector(page).getByText(/This mail is cut off at “Table of cart lines”/),
+    inspector(page).getByText(/This email is cut off at “Table of cart lines”/),
   ).toBeVisible();
 });
 

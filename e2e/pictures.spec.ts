@@ -33,7 +33,7 @@ test('a picture is added to the library, chosen in a mail, and told where it sho
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: /long-bed\.png/ })).toBeVisible();
 
-  const copy = await copyOf(request, CART, 'A mail with a picture');
+  const copy = await copyOf(request, CART, 'An email with a picture');
   const mail = await openDesk(page, copy.id);
   await line(page, 'You left these').click();
   await add(page, 'Picture');
@@ -54,6 +54,6 @@ test('a picture is added to the library, chosen in a mail, and told where it sho
 
   await page.goto('/library');
   await page.getByRole('button', { name: /long-bed\.png/ }).click();
-  await expect(page.getByRole('link', { name: 'A mail with a picture' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'An email with a picture' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Delete' })).toBeDisabled();
 });

@@ -174,7 +174,7 @@ test('blocks are dragged from the list into the mail, and within it, with a line
   page,
   request,
 }) => {
-  const { id } = await copyOf(request, CART, 'Dragged into the mail');
+  const { id } = await copyOf(request, CART, 'Dragged into the email');
   const mail = await openDesk(page, id);
   const order = () => outline(page).locator('button[aria-current]').allTextContents();
   const place = async (says: string) => (await order()).findIndex((t) => t.startsWith(says));

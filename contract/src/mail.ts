@@ -17,7 +17,7 @@ const Host = z
 const Domain = z
   .string()
   .trim()
-  .min(1, 'Say the domain that mails are signed for.')
+  .min(1, 'Say the domain that emails are signed for.')
   .max(255)
   .regex(/^[a-z0-9.-]*$/i, 'A domain is letters, digits, dots and dashes.');
 
@@ -48,7 +48,7 @@ export const MailSettings = z.strictObject({
     .max(300)
     .optional(),
   /** So many mails a minute at most; 0 means as many as the mail server accepts. */
-  per_minute: z.number().int().min(0).max(100_000, 'At most 100,000 mails a minute.'),
+  per_minute: z.number().int().min(0).max(100_000, 'At most 100,000 emails a minute.'),
   /** Of people who agreed to marketing: clicks by a redirect, opens by a picture of one pixel. */
   count_clicks: z.boolean(),
   count_opens: z.boolean(),
@@ -113,7 +113,7 @@ export const mailEndpoints = {
   changeMailSettings: endpoint({
     method: 'PUT',
     path: '/mail/settings',
-    summary: 'Change how mails leave',
+    summary: 'Change how emails leave',
     query: OfVersion,
     body: MailSettings,
     answer: MailSettings,
@@ -128,7 +128,7 @@ export const mailEndpoints = {
   sendTest: endpoint({
     method: 'POST',
     path: '/mail/tests',
-    summary: 'A mail to oneself: the template as it is, filled for a recipient',
+    summary: 'An email to oneself: the template as it is, filled for a recipient',
     body: z.strictObject({
       template: z.unknown(),
       /** The recipient that it is filled for, by id. */

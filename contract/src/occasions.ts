@@ -250,7 +250,7 @@ export const occasionEndpoints = {
   replayedMail: endpoint({
     method: 'POST',
     path: '/shops/:shop/occasions/mail',
-    summary: 'A mail as it would have been, at an instant of the past or of a rehearsal',
+    summary: 'An email as it would have been, at an instant of the past or of a rehearsal',
     body: z.strictObject({
       template: z.string().max(100),
       person: z.number().int(),

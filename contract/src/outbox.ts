@@ -96,7 +96,7 @@ export const outboxEndpoints = {
   listOutbox: endpoint({
     method: 'GET',
     path: '/shops/:shop/outbox',
-    summary: 'Mails that were made, the latest first',
+    summary: 'Emails that were made, the latest first',
     query: OutboxQuery.extend({
       limit: z.coerce.number().int().min(1).max(500).default(100),
       offset: z.coerce.number().int().min(0).default(0),
@@ -106,17 +106,20 @@ export const outboxEndpoints = {
   outboxSummary: endpoint({
     method: 'GET',
     path: '/shops/:shop/outbox/summary',
-    summary: 'How many mails there are of each state, and whether they leave',
+    summary: 'How many emails there are of each state, and whether they leave',
     answer: OutboxSummary,
   }),
   changeOutbox: endpoint({
     method: 'POST',
     path: '/shops/:shop/outbox/changes',
     summary:
-      'Approve mails that are held, stop mails, go on with what was stopped by hand or by the mail server, or settle what is in doubt: some, or all that are asked for',
+      'Approve emails that are held, stop emails, go on with what was stopped by hand or by the mail server, or settle what is in doubt: some, or all that are asked for',
     body: z.strictObject({
       to: z.enum(['approve', 'stop', 'go_on', 'try_again', 'count_as_sent', 'send_again']),
-      ids: z.array(z.string()).max(10_000, 'At most 10,000 mails at once by their ids.').optional(),
+      ids: z
+        .array(z.string())
+        .max(10_000, 'At most 10,000 emails at once by their ids.')
+        .optional(),
       query: OutboxQuery.optional(),
       /** Even those whose occasion was switched off since; without it, they are refused. */
       even_off: z.boolean().default(false),
@@ -132,7 +135,7 @@ export const outboxEndpoints = {
   settleOutbox: endpoint({
     method: 'POST',
     path: '/outbox/:id/settle',
-    summary: 'Say of a mail in doubt that it was sent, or have it sent once more',
+    summary: 'Say of an email in doubt that it was sent, or have it sent once more',
     body: z.strictObject({ as: z.enum(['sent', 'again']) }),
     answer: null,
   }),

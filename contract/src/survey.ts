@@ -121,7 +121,7 @@ export const surveyEndpoints = {
   proposeExpectations: endpoint({
     method: 'POST',
     path: '/shops/:shop/expectations',
-    summary: 'What is true of the mail of everybody that a template is for, as formulas',
+    summary: 'What is true of the email of everybody that a template is for, as formulas',
     body: z.strictObject({ template: z.unknown() }),
     answer: z.object({ people: z.number(), formulas: z.array(z.string()) }),
   }),
@@ -213,7 +213,7 @@ export const surveyEndpoints = {
   askLinks: endpoint({
     method: 'POST',
     path: '/shops/:shop/links',
-    summary: 'Ask for the links and pictures of a recipient’s mail, and tell which do not answer',
+    summary: 'Ask for the links and pictures of a recipient’s email, and tell which do not answer',
     body: z.strictObject({ template: z.unknown(), person: z.number().int() }),
     answer: z.object({ links: z.array(LinkAnswer) }),
   }),

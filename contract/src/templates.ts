@@ -97,7 +97,7 @@ export const templateEndpoints = {
   letTemplateGo: endpoint({
     method: 'POST',
     path: '/templates/:id/let-go',
-    summary: 'Send the mails of a template though an error came up in it',
+    summary: 'Send the emails of a template though an error came up in it',
     answer: null,
   }),
   deleteTemplate: endpoint({
@@ -116,9 +116,9 @@ export const templateEndpoints = {
     method: 'GET',
     path: '/templates/:id/preview',
     summary:
-      'The mail as a person would get it, else the first recipient who fits; null where there is none',
+      'The email as a person would get it, else the first recipient who fits; null where there is none',
     query: z.object({ person: z.coerce.number().int().optional() }),
-    answer: carried<Mail | null>('A mail: from, subject, preview_text, html, text'),
+    answer: carried<Mail | null>('An email: from, subject, preview_text, html, text'),
   }),
   templateSchema: endpoint({
     method: 'GET',

@@ -87,7 +87,7 @@ async function render(flags: RenderFlags): Promise<number> {
   const { template, render: fill } = await rendererFor(flags);
   const asOf = dayGiven(flags.asOf);
   const write = flags.out === undefined ? intoStream(process.stdout) : intoFolder(flags.out);
-  const progress = (done: number) => process.stderr.write(`\r${counted(done, 'mail')}`);
+  const progress = (done: number) => process.stderr.write(`\r${counted(done, 'email')}`);
   const records = new RecordsIn(flags.records);
   let done = 0;
   for await (const { line, record } of records.read()) {

@@ -185,7 +185,7 @@ describe('rendering', () => {
     expect(mails[0]?.cut).toEqual({
       ...{ node: expect.any(String) as string, path: expect.any(String) as string },
       message: expect.stringMatching(
-        /^This mail is cut off at “.+”: an email can have at most/,
+        /^This email is cut off at “.+”: an email can have at most/,
       ) as string,
     });
     expect(mails[1]).not.toHaveProperty('cut');

@@ -209,7 +209,7 @@ describe('HTML of one’s own', () => {
     expect(shown).toContain('<p style="color:red">Hi</p>');
     expect(shown).not.toMatch(/<script|onclick|<form|<input|url\(/);
     expect(findings).toEqual([
-      '“onclick”, “script”, “form”, “input” cannot stand in a mail and are left out.',
+      '“onclick”, “script”, “form”, “input” cannot stand in an email and are left out.',
     ]);
   });
   test('its merge tags are live, each escaped for where it stands', async () => {

@@ -136,6 +136,6 @@ export function assemble(
 
   const ops = sequence();
   if (at < pieces.length)
-    throw new Error('The placeholders of a mail do not nest; this is a fault in build.');
+    throw new Error('The placeholders of an email do not nest; this is a fault in build.');
   return ops;
 }

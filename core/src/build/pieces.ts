@@ -101,7 +101,7 @@ export function begin(template: Template, build: Build, kept: Kept): Begun {
         kept.sections.set(`${common} ${mjml}`, skeleton);
       });
       const round = frame ?? got?.frame;
-      if (!round) throw new Error('A mail is made without a document; this is a fault in build.');
+      if (!round) throw new Error('An email is made without a document; this is a fault in build.');
       kept.frames.set(frameSource, round);
       const sections = skeletons as SectionSkeleton[];
       const pieces = made.map((one, i) => {

@@ -245,7 +245,7 @@ export class Writer {
     if (names.length > 0)
       this.find(
         path,
-        `“${names.slice(0, 5).join('”, “')}” cannot stand in a mail and ${names.length === 1 ? 'is' : 'are'} left out.`,
+        `“${names.slice(0, 5).join('”, “')}” cannot stand in an email and ${names.length === 1 ? 'is' : 'are'} left out.`,
         undefined,
         'warning',
       );

@@ -12,12 +12,12 @@ function sayPlace(template: Template, node: string): string {
 
 /** That one mail is cut off, where, why, and what to do. */
 export function sayCut(template: Template, { by, node }: Cut): string {
-  return `This mail is cut off${sayPlace(template, node)}: ${sayBound(by)}. ${WAY_OUT}`;
+  return `This email is cut off${sayPlace(template, node)}: ${sayBound(by)}. ${WAY_OUT}`;
 }
 
 /** The same of many mails: `whom` are those who would get them. */
 export function sayCutFor(template: Template, { by, node }: Cut, whom: string): string {
-  return `The mail is cut off${sayPlace(template, node)} for ${whom}: ${sayBound(by)}. ${WAY_OUT} Such a mail does not go out.`;
+  return `The email is cut off${sayPlace(template, node)} for ${whom}: ${sayBound(by)}. ${WAY_OUT} Such an email does not go out.`;
 }
 
 /** The same as a finding of the mail that is looked at. */

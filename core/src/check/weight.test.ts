@@ -3,7 +3,7 @@ import { sayWeight, weightFinding, weightOf } from '.';
 test('a mail is weighed in bytes, and told where programs would cut it', () => {
   expect(weightOf('é€')).toBe(5);
   expect(weightFinding(100_000)).toBeNull();
-  expect(weightFinding(104_400)?.message).toMatch(/weighs 104 KB, and some mail programs cut off/);
+  expect(weightFinding(104_400)?.message).toMatch(/weighs 104 KB, and some email clients cut off/);
 });
 
 test('a weight is said with a tenth while it is small, and with its thousands', () => {

@@ -22,6 +22,6 @@ export function weightFinding(bytes: number): BuildFinding | null {
     severity: 'warning',
     node: '',
     path: 'weight',
-    message: `This recipient’s mail weighs ${sayWeight(bytes)}, and some mail programs cut off what is over 100 KB. Show fewer members of its lists, or shorten its texts.`,
+    message: `This recipient’s email weighs ${sayWeight(bytes)}, and some email clients cut off what is over 100 KB. Show fewer members of its lists, or shorten its texts.`,
   };
 }

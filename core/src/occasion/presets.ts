@@ -69,7 +69,7 @@ export function presets(templates: PresetTemplates): Occasion[] {
       ],
     },
     {
-      ...{ name: 'First purchase in three mails', priority: 5, whom: EVERYBODY },
+      ...{ name: 'First purchase in three emails', priority: 5, whom: EVERYBODY },
       start: { kind: 'order_placed', which: 'first' },
       steps: [
         wait('wait_1', 1, 'days'),

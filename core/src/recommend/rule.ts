@@ -49,7 +49,7 @@ export const Rule = z.strictObject({
     /** What was bought in the last so many days; all that ever was for `ever`. */
     bought_days: z.union([z.literal('ever'), most(3650, 'How many days')]).optional(),
     /** What stood in somebody's last so many mails. */
-    shown_mails: most(20, 'How many mails').optional(),
+    shown_mails: most(20, 'How many emails').optional(),
     /** Products for which it holds; reads the product and, beside it, person, cart and order. */
     where: Formula.optional(),
   }),

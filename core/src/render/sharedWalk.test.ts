@@ -152,7 +152,7 @@ test.each([
   ['length', (loop: Loop) => c.text('{{ p.name }}', { loop })],
   ['repeats', (loop: Loop) => c.block('html', { source: '{{ p.name }}', loop })],
 ])(
-  'what a long list puts into a mail is cut off by its %s, and told, as it would be alone',
+  'what a long list puts into an email is cut off by its %s, and told, as it would be alone',
   async (by, made) => {
     const garden = Array.from({ length: 300 }, (_, i) => ({
       sku: `S${i}`,

@@ -5,7 +5,7 @@ import type { FieldPath } from './paths';
 const ALSO: Record<string, string> = {
   first_name: 'given name forename',
   last_name: 'surname family name',
-  email: 'mail address',
+  email: 'email address',
   locale: 'language',
   timezone: 'time zone',
   joined: 'signed up member since',

@@ -29,7 +29,7 @@ test.each([
     3,
   ],
   ['what was never asked', variant(1, 0, 0, 0, 0), 0],
-])('of a mail with %s is missing as much', (_, one, gaps) => {
+])('of an email with %s is missing as much', (_, one, gaps) => {
   expect(gapsOf(one, DECISIONS)).toBe(gaps);
 });
 

@@ -146,7 +146,7 @@ test('mails go to people only while the clock is at the real time', async () => 
 
 test('a domain and a selector of DKIM that cannot be are told', async () => {
   for (const [dkim, why] of [
-    [{ domain: '', selector: 'a' }, /Say the domain that mails are signed for\./],
+    [{ domain: '', selector: 'a' }, /Say the domain that emails are signed for\./],
     [{ domain: 'a b', selector: 'a' }, /A domain is letters, digits, dots and dashes\./],
     [{ domain: 'a.example', selector: '' }, /Say the selector/],
     [{ domain: 'a.example', selector: 'a\r\nb' }, /A selector is letters/],
@@ -191,7 +191,7 @@ test('a mail that would be cut off is not sent as a test, and says where it stop
   const refused = await api('post', '/mail/tests', { template, person: id, to: TO });
   expect([refused.status, said(refused)]).toEqual([
     422,
-    'This mail is cut off at “Again”: an email can have at most 4,000,000 characters. Show fewer members of its lists, or shorten its texts.',
+    'This email is cut off at “Again”: an email can have at most 4,000,000 characters. Show fewer members of its lists, or shorten its texts.',
   ]);
   expect(await received()).toEqual([]);
   const looked = await api('post', '/shops/s/filled', { template, person: id });

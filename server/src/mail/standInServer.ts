@@ -32,7 +32,7 @@ export class StandInMailServer {
         stream.on('data', (part: Buffer) => void parts.push(part));
         stream.on('end', () => {
           if (stream.sizeExceeded) {
-            done(Object.assign(new Error('The mail is too large.'), { responseCode: 552 }));
+            done(Object.assign(new Error('The email is too large.'), { responseCode: 552 }));
             return;
           }
           const { mailFrom, rcptTo } = session.envelope;

@@ -65,7 +65,7 @@ test('whoever opens one mail does not unpack more than some', () => {
 
 test('a place that a pack does not have is an error, never another mail', () => {
   const [pack] = packsOf([{ kept: { message: ['a'], trail: [] } }]);
-  expect(() => mailAt(unpackedMails(pack?.bytes ?? Buffer.alloc(0)), 1)).toThrow(/no mail at 1/);
+  expect(() => mailAt(unpackedMails(pack?.bytes ?? Buffer.alloc(0)), 1)).toThrow(/no email at 1/);
 });
 
 /** A part as it stands in what is kept: what it is, how long it is, and its bytes. */

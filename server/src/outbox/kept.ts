@@ -105,7 +105,7 @@ export function mailAt(mails: Buffer, place: number): { source: Buffer; trail: u
       if (left === 0) message.push(messagePart(part));
     } else if (left-- === 0) return { source: bytesOf(message), trail: trailOf(part.bytes) };
   }
-  throw new Error(`The pack has no mail at ${place}.`);
+  throw new Error(`The pack has no email at ${place}.`);
 }
 
 /** The bytes of a message that was kept by itself, each as it was. */

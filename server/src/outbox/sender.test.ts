@@ -131,7 +131,7 @@ test.each([
   ['a user who may not send there', 'rcpt', '5.7.1 Relaying denied', 'held', false],
   ['a sender that is not let through', 'from', '5.7.1 Sender refused', 'held', false],
   ['a sender’s address that is none', 'rcpt', '5.1.8 Bad sender', 'held', false],
-  ['a mail that is taken for spam', 'data', '5.7.1 Spam', 'bounced', false],
+  ['an email that is taken for spam', 'data', '5.7.1 Spam', 'bounced', false],
   ['an address that is none, told late', 'data', '5.1.1 No such user', 'bounced', true],
 ] as const)(
   'of %s, whoever it was for is marked only where the address is to blame',
@@ -214,7 +214,7 @@ test('a mail that would be cut off is stopped, with the place, and the whole one
   expect(stopped).toMatchObject({
     email: 'p1@post.example',
     reason:
-      'This mail is cut off at “Again”: an email can have at most 4,000,000 characters. Show fewer members of its lists, or shorten its texts.',
+      'This email is cut off at “Again”: an email can have at most 4,000,000 characters. Show fewer members of its lists, or shorten its texts.',
   });
 });
 
@@ -275,7 +275,7 @@ test.each([
     /^127\.0\.0\.1/,
   ],
 ])(
-  'where %s, the door is shut for a while: nothing is lost, and no mail is hurried',
+  'where %s, the door is shut for a while: nothing is lost, and no email is hurried',
   async (_, serve, said) => {
     await by(await serve());
     await mails(3);

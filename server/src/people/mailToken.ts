@@ -13,7 +13,7 @@ export function mailSecret(db: Db): string {
     .prepare<[], string>("SELECT value FROM secrets WHERE name = 'mail links'")
     .pluck()
     .get();
-  if (secret === undefined) throw new Error('The secret of links in mails is gone.');
+  if (secret === undefined) throw new Error('The secret of links in emails is gone.');
   return secret;
 }
 

@@ -82,7 +82,7 @@ test.each([
   // Who comes new, or is gone, has no other mail than before.
   ['', 'aa', 0],
   ['aaa', 'a', 0],
-])('from %j to %j the mail of %i people is another', (before, after, changed) => {
+])('from %j to %j the email of %i people is another', (before, after, changed) => {
   const digests = (mails: string) =>
     new Map([...mails].map((mail, person) => [person, mail.charCodeAt(0)]));
   expect(changedPeople(digests(before), digests(after))).toBe(changed);

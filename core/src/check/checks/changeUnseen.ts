@@ -6,7 +6,7 @@ import { defineCheck, type Found } from '../define';
 
 export const changeUnseen = defineCheck({
   name: 'change_unseen',
-  label: 'Every product changed for this mail is shown to somebody',
+  label: 'Every product changed for this email is shown to somebody',
   find({ template, survey, products }) {
     // Beyond that, whoever was shown is not known of every product.
     if (!survey || survey.people === 0 || Object.keys(survey.products).length >= MOST_PRODUCTS)
@@ -24,7 +24,7 @@ export const changeUnseen = defineCheck({
       return [
         {
           ...{ severity: 'hint', node: node.id, path: 'changes' },
-          message: `“${nameOf(template, node.id)}” changes ${names.join(', ')} for this mail, and shows ${unseen.length === 1 ? 'it' : 'them'} to nobody.`,
+          message: `“${nameOf(template, node.id)}” changes ${names.join(', ')} for this email, and shows ${unseen.length === 1 ? 'it' : 'them'} to nobody.`,
           repair: {
             label: unseen.length === 1 ? 'Take the change away' : 'Take the changes away',
             put: { node: node.id, path: 'changes', value: left.length > 0 ? left : undefined },

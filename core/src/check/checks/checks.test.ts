@@ -405,7 +405,7 @@ const REPAIRED: Record<string, (typeof BROKEN)[string] | undefined> = {
   },
 };
 test.each(Object.entries(REPAIRED))(
-  '%s is gone after its repair, and the mail is still one',
+  '%s is gone after its repair, and the email is still one',
   async (name, wrong) => {
     if (!wrong) throw new Error(`Nothing breaks ${name}.`);
     const { broken, given } = wrong;
@@ -522,7 +522,7 @@ test('a code of a bare day ends with that day where the shop is', async () => {
 
 test('nobody in the audience is told, and breaks nothing', async () => {
   expect((await check(sound([offers()]), { records: [] })).map((one) => one.message)).toContain(
-    'Nobody has the data that this mail reads, so nobody can get it now.',
+    'Nobody has the data that this email reads, so nobody can get it now.',
   );
 });
 
@@ -576,7 +576,7 @@ test('words of somebody’s own HTML are held against what they stand on', async
 });
 
 test.each([
-  ['mail.colour = "red"', /asks for mail\.colour, which a mail does not have/],
+  ['mail.colour = "red"', /asks for mail\.colour, which an email does not have/],
   ['length(', /cannot be read/],
 ])('an expectation “%s” is told in words', async (formula, words) => {
   const template = sound([], (t) => (t.expectations = [{ formula }]));

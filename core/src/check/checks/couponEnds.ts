@@ -9,7 +9,7 @@ const SOON = 3;
 
 export const couponEnds = defineCheck({
   name: 'coupon_ends',
-  label: 'No code ends before the mail is read',
+  label: 'No code ends before the email is read',
   find({ sites, coupons, now, zone = 'UTC' }) {
     if (!coupons) return [];
     const policies = new Set(

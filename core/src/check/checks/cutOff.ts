@@ -4,7 +4,7 @@ import { defineCheck, ofPeople, type Found } from '../define';
 
 export const cutOff = defineCheck({
   name: 'cut_off',
-  label: 'Every mail is whole',
+  label: 'Every email is whole',
   find: ({ survey, template }) =>
     Object.entries(survey?.facts ?? {}).flatMap(([name, { people, person }]): Found[] => {
       const [what, by, node = '', path = ''] = name.split(':');

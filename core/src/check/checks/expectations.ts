@@ -16,7 +16,7 @@ function unknownOfMail(formula: Node): string | null {
 
 export const expectations = defineCheck({
   name: 'expectations',
-  label: 'What is expected of every mail holds',
+  label: 'What is expected of every email holds',
   find: ({ template, survey }) =>
     (template.expectations ?? []).flatMap(({ formula, name }, i): Found[] => {
       const parsed = parsedFormula(formula);
@@ -34,7 +34,7 @@ export const expectations = defineCheck({
         return [
           {
             ...{ severity: 'error', node: '', path },
-            message: `The expectation “${said}” asks for mail.${unknown}, which a mail does not have. It has ${[...OF_MAIL].join(', ')}.`,
+            message: `The expectation “${said}” asks for mail.${unknown}, which an email does not have. It has ${[...OF_MAIL].join(', ')}.`,
           },
         ];
       const broken = survey?.broken[i];

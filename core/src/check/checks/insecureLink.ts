@@ -22,7 +22,7 @@ export const insecureLink = defineCheck({
   find: (context) =>
     addressFacts(context, 'http').map(({ decision: { node, path, formula }, fact }) => ({
       ...{ severity: 'warning' as const, node, path, people: fact.people, person: fact.person },
-      message: `“${nameOf(context.template, node)}” has an address without https: some mail programs warn of it (${shortened(fact.sample)}).`,
+      message: `“${nameOf(context.template, node)}” has an address without https: some email clients warn of it (${shortened(fact.sample)}).`,
       ...madeSecure(context, node, formula),
     })),
 });

@@ -7,7 +7,7 @@ const CLIENTS = ['apple-mail.*', 'gmail.*', 'outlook.*', 'yahoo.*'] as const;
 
 export const mailPrograms = defineCheck({
   name: 'mail_programs',
-  label: 'Mail programs show what raw HTML asks for',
+  label: 'Email clients show what raw HTML asks for',
   find: ({ template }) =>
     positions(template).flatMap(({ node }): Found[] => {
       if (node.kind !== 'html' || node.source.trim() === '') return [];
@@ -21,7 +21,7 @@ export const mailPrograms = defineCheck({
       return [
         {
           ...{ severity: 'warning', node: node.id, path: 'source' },
-          message: `“${nameOf(template, node.id)}” asks for what some widely used mail programs do not show: ${some}${titles.size > 4 ? ` and ${titles.size - 4} more` : ''}.`,
+          message: `“${nameOf(template, node.id)}” asks for what some widely used email clients do not show: ${some}${titles.size > 4 ? ` and ${titles.size - 4} more` : ''}.`,
         },
       ];
     }),

@@ -28,7 +28,7 @@ export const outOfStock = defineCheck({
       {
         ...{ severity: 'warning' as const, ...offeringNode(context), person: first.person },
         people: Math.max(...found.map(({ people }) => people)),
-        message: `${products(found.length)} that mails offer and that are out of stock: ${named(found)}.`,
+        message: `${products(found.length)} that emails offer and that are out of stock: ${named(found)}.`,
         ...leavingOut(context),
       },
     ];

@@ -21,7 +21,7 @@ export const postalAddress = defineCheck({
       {
         ...{ severity: 'warning' as const, node: '', path: 'address' },
         message:
-          'This mail does not say where the shop is. In many countries marketing must: add “Footer”.',
+          'This email does not say where the shop is. In many countries marketing must: add “Footer”.',
         repair: { label: 'Add “Footer”', add: 'foot' as const },
       },
     ];

@@ -8,6 +8,6 @@ export const previewBlank = defineCheck({
     factFound(context, 'preview_blank', {
       ...{ severity: 'warning', path: 'preview_text' },
       say: (whom) =>
-        `The preview text is blank for ${whom}: mail programs show the first words of the mail instead.`,
+        `The preview text is blank for ${whom}: email clients show the first words of the email instead.`,
     }),
 });

@@ -16,7 +16,7 @@ export const priceHigher = defineCheck({
       {
         ...{ severity: 'error' as const, ...offeringNode(context), person: first.person },
         people: Math.max(...found.map(({ people }) => people)),
-        message: `${products(found.length)} that mails offer at a price higher than the one that is struck out: ${named(found)}.`,
+        message: `${products(found.length)} that emails offer at a price higher than the one that is struck out: ${named(found)}.`,
       },
     ];
   },

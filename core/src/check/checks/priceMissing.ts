@@ -21,7 +21,7 @@ export const priceMissing = defineCheck({
       {
         ...{ severity: 'error' as const, ...offeringNode(context), person: first.person },
         people: Math.max(...found.map(({ people }) => people)),
-        message: `${products(found.length)} that mails offer without a price, or at nothing: ${named(found)}.`,
+        message: `${products(found.length)} that emails offer without a price, or at nothing: ${named(found)}.`,
       },
     ];
   },

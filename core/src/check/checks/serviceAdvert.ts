@@ -5,7 +5,7 @@ import { isService } from './unsubscribe';
 
 export const serviceAdvert = defineCheck({
   name: 'service_advert',
-  label: 'A service mail carries no advertising',
+  label: 'A service email carries no advertising',
   find({ template, sites, sentAs }) {
     const service = sentAs ? sentAs === 'service' : isService(sites);
     if (!service) return [];
@@ -17,7 +17,7 @@ export const serviceAdvert = defineCheck({
       })
       .map(({ node }) => ({
         ...{ severity: 'warning' as const, node: node.id, path: 'items' },
-        message: `“${nameOf(template, node.id)}” is advertising in a mail about an order, which also goes to those who agreed to none. Show it only when person.consent holds, or take it out.`,
+        message: `“${nameOf(template, node.id)}” is advertising in an email about an order, which also goes to those who agreed to none. Show it only when person.consent holds, or take it out.`,
         ...(node.when === undefined && {
           repair: {
             label: 'Show it to those who agreed',

@@ -14,9 +14,9 @@ function leavingOut({ template }: CheckContext): { repair: Repair } | null {
 
 export const shownTwice = defineCheck({
   name: 'shown_twice',
-  label: 'No product is offered twice in one mail',
+  label: 'No product is offered twice in one email',
   find: (context) =>
-    worstOffer(context, 'twice', 'it stands in the same mail already').map((found) => ({
+    worstOffer(context, 'twice', 'it stands in the same email already').map((found) => ({
       ...found,
       ...leavingOut(context),
     })),

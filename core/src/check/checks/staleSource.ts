@@ -3,7 +3,7 @@ import { defineCheck } from '../define';
 
 export const staleSource = defineCheck({
   name: 'stale_source',
-  label: 'What the mail reads is fresh',
+  label: 'What the email reads is fresh',
   find({ sites, sources }) {
     const roots = rootsRead(sites);
     return sources
@@ -15,7 +15,7 @@ export const staleSource = defineCheck({
       .map(({ name, problem, root }) => ({
         ...{ severity: 'warning' as const, path: root },
         node: sites.find(({ source }) => source.includes(root))?.node ?? '',
-        message: `The source “${name}”, which this mail reads, ${problem}.`,
+        message: `The source “${name}”, which this email reads, ${problem}.`,
       }));
   },
 });

@@ -8,6 +8,6 @@ export const subjectCapitals = defineCheck({
     factFound(context, 'subject_capitals', {
       ...{ severity: 'warning', path: 'subject' },
       say: (whom, { sample }) =>
-        `The subject is written in capitals for ${whom}: “${sample}”. Mail programs take that for advertising.`,
+        `The subject is written in capitals for ${whom}: “${sample}”. Email clients take that for advertising.`,
     }),
 });

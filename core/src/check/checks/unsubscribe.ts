@@ -26,7 +26,7 @@ export const unsubscribe = defineCheck({
     return [
       {
         ...{ severity: 'error' as const, node: '', path: 'unsubscribe' },
-        message: 'This mail has no unsubscribe link. Marketing needs one: add “Footer”.',
+        message: 'This email has no unsubscribe link. Marketing needs one: add “Footer”.',
         repair: { label: 'Add “Footer”', add: 'foot' as const },
       },
     ];

@@ -5,7 +5,7 @@ export const catalog: TargetDefinition = {
   label: 'Product catalog',
   one: 'product',
   many: 'products',
-  description: 'The products that mails show.',
+  description: 'The products that emails show.',
   usualName: 'catalog',
   key: 'sku',
   fields: [

@@ -5,7 +5,7 @@ export const coupons: TargetDefinition = {
   label: 'Coupon codes',
   one: 'code',
   many: 'codes',
-  description: 'Codes that mails may give away.',
+  description: 'Codes that emails may give away.',
   usualName: 'coupons',
   key: 'code',
   fields: [

@@ -5,7 +5,7 @@ export const people: TargetDefinition = {
   label: 'People',
   one: 'person',
   many: 'people',
-  description: 'Who may get mail, with their consent.',
+  description: 'Who may get emails, with their consent.',
   usualName: 'people',
   key: 'email',
   fields: [

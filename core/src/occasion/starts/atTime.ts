@@ -38,7 +38,7 @@ const schema = z.strictObject({
 export const atTime = defineStart({
   kind: 'at_time',
   name: 'Once, at a time',
-  description: 'A mail to many, on one day.',
+  description: 'An email to many, on one day.',
   schema,
   make: (now) => ({
     ...{ kind: 'at_time' as const, clock: 'shop' as const },

@@ -126,5 +126,5 @@ const MUCH = 50_000;
 export function weightOfPaste(text: string): string | null {
   if (text.length < MUCH) return null;
   const kilobytes = Math.round(new TextEncoder().encode(text).length / 1000);
-  return `${text.length.toLocaleString('en-GB')} characters were pasted, about ${kilobytes.toLocaleString('en-GB')} KB. Some mail programs cut off emails larger than 100 KB.`;
+  return `${text.length.toLocaleString('en-GB')} characters were pasted, about ${kilobytes.toLocaleString('en-GB')} KB. Some email clients cut off emails larger than 100 KB.`;
 }

@@ -176,7 +176,7 @@ const ViewTools = memo(function ViewTools() {
         {view.pictures ? <IconPhoto size={16} /> : <IconPhotoOff size={16} />}
       </Toggle>
       <Toggle
-        label="Dark mode, roughly as mail programs show it"
+        label="Dark mode, roughly as email clients show it"
         pressed={view.dark}
         onClick={() => dispatch(deskActions.viewed({ dark: !view.dark }))}
       >

@@ -121,7 +121,7 @@ describe('what the worker is told and tells', () => {
     worker.say({ type: 'filled', filled: { ...filledFor(1), cut } });
     await settled();
     expect(said()['findings']).toEqual([
-      expect.stringMatching(/^This mail is cut off at “One”: an email can repeat at most 20,000/),
+      expect.stringMatching(/^This email is cut off at “One”: an email can repeat at most 20,000/),
     ]);
     worker.say({ type: 'filled', filled: { ...filledFor(1), turn: 2, cut: null } });
     await settled();
@@ -206,8 +206,8 @@ describe('what the worker is told and tells', () => {
 
   it('a problem, and its end; and the worker goes when the desk is left', async () => {
     const { worker } = await opened();
-    await worker.say({ type: 'problem', message: 'The mail cannot be built.' });
-    expect(said()['problem']).toBe('The mail cannot be built.');
+    await worker.say({ type: 'problem', message: 'The email cannot be built.' });
+    expect(said()['problem']).toBe('The email cannot be built.');
     await worker.say({ type: 'problem', message: null });
     expect(said()['problem']).toBeNull();
     cleanup();

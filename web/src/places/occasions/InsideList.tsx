@@ -23,7 +23,7 @@ export function InsideList({
   if (count === 0) return null;
   const said = (step: string | null) => {
     const found = allSteps(occasion.steps).find((one) => one.id === step);
-    return found ? sayStep(found, { template: () => 'a mail' }) : 'the end';
+    return found ? sayStep(found, { template: () => 'an email' }) : 'the end';
   };
   return (
     <details

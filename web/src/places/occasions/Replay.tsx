@@ -222,10 +222,10 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
         <div className={classes.line}>
           <span>Open one as it would {asked.mode === 'replay' ? 'have been' : 'be'}:</span>
           <Select
-            aria-label="Open a mail"
+            aria-label="Open an email"
             size="xs"
             w={300}
-            placeholder="Choose a mail"
+            placeholder="Choose an email"
             data={figures.samples.map((one, i) => ({
               value: String(i),
               label: `${dayIn(new Date(one.at), zone).toJSON()}, ${nameOf(one.occasion, one.step)}, ${whoIs(one.person)}`,

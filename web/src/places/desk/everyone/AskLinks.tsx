@@ -45,7 +45,7 @@ export function AskLinks() {
       {answers && (
         <p className="quiet" role="status">
           {bad.length === 0
-            ? `All ${counted(answers.length, 'address', 'addresses')} of this mail answer.`
+            ? `All ${counted(answers.length, 'address', 'addresses')} of this email answer.`
             : `${counted(bad.length, 'address', 'addresses')} of ${answers.length} do not answer.`}
         </p>
       )}

@@ -58,7 +58,7 @@ const FINDINGS: CheckFinding[] = [
   },
   {
     ...{ check: 'unsubscribe', severity: 'error', node: '', path: 'unsubscribe' },
-    message: 'This mail has no unsubscribe link.',
+    message: 'This email has no unsubscribe link.',
     repair: { label: 'Add “Footer”', add: 'foot' },
   },
   {
@@ -177,7 +177,7 @@ test('fewer kinds of decisions make fewer rows', async () => {
   await user.click(screen.getByRole('button', { name: 'What makes them different' }));
   for (const name of ['Conditions', 'Blanks and fallbacks'])
     await user.click(await screen.findByRole('checkbox', { name }));
-  expect(screen.getByText(/^1 different mail/)).toBeTruthy();
+  expect(screen.getByText(/^1 different email/)).toBeTruthy();
 });
 
 test('it is told of how many mails do not go out', async () => {

@@ -39,7 +39,7 @@ export function Variants({ soFar }: { soFar: SurveySoFar }) {
   return (
     <section aria-label="Variants">
       <p className={classes.line} role="status">
-        {counted(groups.length, 'different mail')} for {counted(survey.people, 'person', 'people')}
+        {counted(groups.length, 'different email')} for {counted(survey.people, 'person', 'people')}
         {seen > 0 && `, ${figure(seen)} ticked`}
         <Popover position="bottom-end" withArrow shadow="md">
           <Popover.Target>

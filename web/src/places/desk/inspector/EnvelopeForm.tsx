@@ -92,7 +92,7 @@ export function EnvelopeForm() {
             value={envelope.only_if ?? ''}
             shape={scope.shape}
             frames={scope.frames}
-            now={holds === null ? null : holds ? 'yes, it is sent' : 'no mail'}
+            now={holds === null ? null : holds ? 'yes, it is sent' : 'no email'}
             onChange={(value) =>
               put('Edit whom it is sent to', (d) => {
                 if (value.trim() === '') delete d.envelope.only_if;
