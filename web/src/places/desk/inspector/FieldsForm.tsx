@@ -12,6 +12,7 @@ import { LabelledLine } from '../../../parts/LabelledLine';
 import { ProductChoice } from '../../../parts/ProductChoice';
 import { useAppSelector } from '../../../app/store';
 import { ListForm } from './ListForm';
+import type { Put } from './put';
 
 interface Props {
   /** The node, or a member of one of its lists. */
@@ -23,14 +24,6 @@ interface Props {
   as: string;
   onPut: Put;
 }
-
-/** Puts a value at a path of the owner, and others with it; undefined takes it away. */
-export type Put = (
-  path: string,
-  value: unknown,
-  label: string,
-  also?: Readonly<Record<string, unknown>>,
-) => void;
 
 /** The form of a node, made from what its kind says of its fields. */
 export function FieldsForm({ owner, fields, inList, as, onPut }: Props) {

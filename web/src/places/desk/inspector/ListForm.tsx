@@ -10,7 +10,7 @@ import {
   type MemberKind,
   type NodeField,
 } from '@carafe/core/blocks';
-import type { Put } from './FieldsForm';
+import type { Put } from './put';
 import { SortableList, useSorted } from '../../../parts/SortableList';
 import classes from './Inspector.module.css';
 

@@ -4,7 +4,8 @@ import { ScopeProvider } from '../../../parts/words/scope';
 import { specialFormOf } from '../blocks/specialForms';
 import { useEdit } from '../useEdit';
 import { useLoopScope, useNodeScope } from '../useNodeScope';
-import { FieldsForm, type Put } from './FieldsForm';
+import { FieldsForm } from './FieldsForm';
+import type { Put } from './put';
 
 /** One part of a node's fields: what it says, or how it looks. */
 export function NodeForm({ node, part }: { node: TemplateNode; part: 'content' | 'looks' }) {
