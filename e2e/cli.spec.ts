@@ -94,7 +94,7 @@ test('a mail that would be cut off is told with its place and left out', () => {
   expect(stderr).toMatch(
     /Line 2: This email is cut off at “.+”: an email can have at most .* It is left out\./,
   );
-  expect(stderr).toContain('1 mail, 1 line gave no email');
+  expect(stderr).toContain('1 email, 1 line gave no email');
   expect(status).toBe(1);
 });
 

@@ -92,7 +92,35 @@ const OutboxQuery = z.object({
 });
 export type OutboxQuery = z.infer<typeof OutboxQuery>;
 
+/** An address of which a mail server said that there is no such one; no shop writes to it. */
+const FailedAddress = z.object({
+  email: z.string(),
+  at: z.iso.datetime(),
+  /** What the mail server said. */
+  reason: z.string(),
+});
+export type FailedAddress = z.infer<typeof FailedAddress>;
+
 export const outboxEndpoints = {
+  failedAddresses: endpoint({
+    method: 'GET',
+    path: '/failed-addresses',
+    summary:
+      'Addresses that a mail server refused, so that no shop writes to them; the latest first',
+    query: z.object({
+      q: z.string().max(200).default(''),
+      limit: z.coerce.number().int().min(1).max(500).default(100),
+      offset: z.coerce.number().int().min(0).default(0),
+    }),
+    answer: z.object({ total: z.number(), addresses: z.array(FailedAddress) }),
+  }),
+  allowAddress: endpoint({
+    method: 'POST',
+    path: '/failed-addresses/allow',
+    summary: 'Write to a refused address again',
+    body: z.strictObject({ email: z.string().min(1).max(320) }),
+    answer: null,
+  }),
   listOutbox: endpoint({
     method: 'GET',
     path: '/shops/:shop/outbox',

@@ -47,7 +47,9 @@ export async function picks(
     const addresses = people === undefined ? tables.people.emails(found.shop) : addressesIn(people);
     for await (const person of addresses) {
       const picked = picksOf(tables, { ...task, rule: found.rule, person });
-      const line = { person, picks: picked?.picks ?? [] };
+      // The products themselves would make a line of each person tens of kilobytes.
+      const short = picked?.picks.map(({ product: _, ...rest }) => rest) ?? [];
+      const line = { person, picks: short };
       if (!process.stdout.write(`${JSON.stringify(line)}\n`)) await once(process.stdout, 'drain');
     }
   } finally {

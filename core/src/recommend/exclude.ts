@@ -1,4 +1,13 @@
-import { nameOf, numberOf, textOf, valueOf, type Asked, type Product, type Shop } from './define';
+import {
+  listOf,
+  nameOf,
+  numberOf,
+  textOf,
+  valueOf,
+  type Asked,
+  type Product,
+  type Shop,
+} from './define';
 import { holdsFor } from './formulas';
 import { stretchOf } from './history';
 import { DAY_MS, instantOfLine } from './lines';
@@ -6,6 +15,10 @@ import type { Rule } from './rule';
 import { dateOf } from './steps/newest';
 
 const DAY = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeZone: 'UTC' });
+
+/** Whether what was in the latest order is left out: as it is said, else together with what was bought before. */
+export const leavesOutLatest = ({ latest_order: said, bought_days }: Rule['exclude']): boolean =>
+  said ?? bought_days !== undefined;
 
 /** What is never picked for somebody, with the reason for a designer; null for what may be. */
 export function exclusions(
@@ -16,6 +29,7 @@ export function exclusions(
   const { own: history } = shop;
   const { bought } = history;
   const { bought_days: days } = exclude;
+  const withoutLatest = leavesOutLatest(exclude);
   const lastBought = new Map<number, number>();
   if (days !== undefined) {
     const [from, to] = stretchOf(history, bought, asked.person);
@@ -23,7 +37,7 @@ export function exclusions(
       lastBought.set(bought.product[i] ?? 0, instantOfLine(bought, i));
   }
   const cart = new Set(asked.cart);
-  const latest = new Set(days === undefined ? [] : asked.latest);
+  const latest = new Set(withoutLatest ? asked.latest : []);
   const shown = new Set(
     exclude.shown_mails ? (asked.shown ?? []).slice(0, exclude.shown_mails).flat() : [],
   );
@@ -45,14 +59,17 @@ export function exclusions(
   };
 }
 
-/** The kind of a product that a rule spreads over; blank where it has none, and any number of such may come. */
-function kindOf({ record }: Product, by: NonNullable<Rule['spread']>['by']): string {
-  if (by !== 'price') return textOf(record, by);
+/** The kinds of a product that a rule spreads over: each of its categories counts. Of what has none, any number may come. */
+function kindsOf({ record }: Product, by: NonNullable<Rule['spread']>['by']): string[] {
+  if (by !== 'price') {
+    const also = by === 'category' ? listOf(record, 'categories') : [];
+    return [...new Set([textOf(record, by), ...also])].filter((kind) => kind !== '');
+  }
   const price = numberOf(record, 'price');
-  if (price <= 0) return '';
+  if (price <= 0) return [];
   // Each band reaches to twice its beginning.
   const from = 2 ** Math.floor(Math.log2(price));
-  return `${from} to ${from * 2}`;
+  return [`${from} to ${from * 2}`];
 }
 
 /** Counts what is picked of each kind, and says of what comes on top why it does not come. */
@@ -63,16 +80,17 @@ export class Spread {
 
   full(product: Product): string | null {
     if (!this.spread) return null;
-    const kind = kindOf(product, this.spread.by);
+    const { by, most } = this.spread;
+    const kind = kindsOf(product, by).find((one) => (this.counts.get(one) ?? 0) >= most);
+    if (kind === undefined) return null;
     const many = this.counts.get(kind) ?? 0;
-    if (kind === '' || many < this.spread.most) return null;
     return `${many} of ${kind} ${many === 1 ? 'is' : 'are'} there already`;
   }
 
   add(product: Product): void {
     if (!this.spread) return;
-    const kind = kindOf(product, this.spread.by);
-    this.counts.set(kind, (this.counts.get(kind) ?? 0) + 1);
+    for (const kind of kindsOf(product, this.spread.by))
+      this.counts.set(kind, (this.counts.get(kind) ?? 0) + 1);
   }
 }
 

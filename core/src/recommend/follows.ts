@@ -1,4 +1,4 @@
-import { buyerCount, buyersOf, scratchOf, type History } from './history';
+import { buyerCount, buyersOf, orderedCount, scratchOf, type History } from './history';
 import { byName } from './lines';
 import { LEAST_PEOPLE, shrunk } from './pairs';
 
@@ -50,7 +50,7 @@ export function followersOf(history: History, product: number): Follower[] {
       else gaps.set(other, [at - day]);
     }
   }
-  const all = history.people.all.length;
+  const all = orderedCount(history);
   const found: Follower[] = [];
   for (const [other, days] of gaps) {
     const people = days.length;

@@ -130,6 +130,20 @@ export function buyersOf({ bought, products }: History): ByProduct {
   return known;
 }
 
+const ordered = new WeakMap<Lines, number>();
+
+/** How many people bought anything: chance is reckoned among them, not among those who only looked. */
+export function orderedCount({ bought }: History): number {
+  let count = ordered.get(bought);
+  if (count === undefined) {
+    count = 0;
+    for (let p = 1; p < bought.starts.length; p++)
+      if ((bought.starts[p] ?? 0) > (bought.starts[p - 1] ?? 0)) count++;
+    ordered.set(bought, count);
+  }
+  return count;
+}
+
 /** How many people bought a product. */
 export function buyerCount(history: History, product: number): number {
   const { starts } = buyersOf(history);

@@ -47,3 +47,4 @@ export {
   type Tried,
   type TrialResult,
 } from './trial';
+export { leavesOutLatest } from './exclude';

@@ -148,3 +148,30 @@ test('a rule says what is wrong with it in its own words', () => {
     'A rule needs at least one step.',
   ]);
 });
+
+test('what is in the latest order and what was bought lately are left out each by itself', () => {
+  const asked = { ...nobody, latest: ['a', 'b'] };
+  const of = (exclude: object) =>
+    skus(pick({ ...rule(all), exclude: { ...rule(all).exclude, ...exclude } }, shop, asked));
+  expect(of({})).toEqual(['a', 'b', 'c', 'd']);
+  expect(of({ latest_order: true })).toEqual(['c', 'd', 'e']);
+  expect(of({ bought_days: 30, latest_order: false })).toEqual(['a', 'b', 'c', 'd']);
+  // Rules that were made before the two were told apart stay as they were.
+  expect(of({ bought_days: 30 })).toEqual(['c', 'd', 'e']);
+});
+
+test('each of a product’s categories counts for the spread', () => {
+  const many = shopOf(historyOf([]), [
+    product('a', { category: 'Seeds', categories: ['Seeds', 'Gifts'] }),
+    product('b', { category: 'Pots', categories: ['Gifts'] }),
+    product('c', { category: 'Tools' }),
+    product('d', { category: 'Seeds' }),
+  ]);
+  const spread = { by: 'category' as const, most: 1 };
+  const { picks, passed } = pick({ ...rule(hand('a', 'b', 'c', 'd')), spread }, many, nobody);
+  expect(picks.map(({ product: { sku } }) => sku)).toEqual(['a', 'c']);
+  expect(passed.map(({ product: { sku }, why }) => [sku, why])).toEqual([
+    ['b', '1 of Gifts is there already'],
+    ['d', '1 of Seeds is there already'],
+  ]);
+});

@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import { historyOf, pick, pickRecord, shopOf, STEPS, stepKind, type Asked, type Rule } from '.';
+import { orderedCount } from './history';
+import { pairsOf, sayPeople, shrunk } from './pairs';
 import { ago, bought, nobody, NOW, people, product, rule, skus } from './testing';
 
 describe('best sellers', () => {
@@ -212,4 +214,27 @@ describe('for any shop, rule and person', () => {
       { numRuns: 300 },
     );
   });
+});
+
+test('chance is reckoned among those who ordered: whoever only looks changes no pair', () => {
+  const orders = Array.from({ length: 12 }, (_, i) => [
+    bought(`m${i}`, i % 3 === 0 ? 'a' : 'b', 9),
+    bought(`m${i}`, i % 2 === 0 ? 'c' : 'd', 9),
+  ]).flat();
+  const lookers = Array.from({ length: 500 }, (_, i) => ({
+    person: `l${i}`,
+    bought: [],
+    viewed: [{ sku: 'a', at: NOW }],
+  }));
+  const a = historyOf(people(orders));
+  const b = historyOf([...people(orders), ...lookers]);
+  const pairs = (history: typeof a) => pairsOf(history, history.products.find('a') ?? 0);
+  expect(pairs(b)).toEqual(pairs(a));
+  expect(orderedCount(b)).toBe(12);
+});
+
+test('a lift of few people counts less than a smaller one of many, and is said to rest on few', () => {
+  expect(shrunk(8, 2)).toBeLessThan(shrunk(1.5, 40));
+  expect(sayPeople(2)).toBe('only 2 people');
+  expect(sayPeople(40)).toBe('40 people');
 });

@@ -48,6 +48,8 @@ export const Rule = z.strictObject({
     in_cart: z.boolean(),
     /** What was bought in the last so many days; all that ever was for `ever`. */
     bought_days: z.union([z.literal('ever'), most(3650, 'How many days')]).optional(),
+    /** What was in the latest order, however long ago; left out as the days are: a rule that asks for days leaves it out. */
+    latest_order: z.boolean().optional(),
     /** What stood in somebody's last so many mails. */
     shown_mails: most(20, 'How many emails').optional(),
     /** Products for which it holds; reads the product and, beside it, person, cart and order. */

@@ -219,6 +219,8 @@ export function outboxRepository(db: Db) {
       postpone.run({ id, from, until, reason }).changes === 1,
     /** Takes up again what was stopped by hand; it is filled anew, and what was held is held. */
     goOn: (id: string, at: number): boolean => goOn.run({ id, at }).changes === 1,
+    failedAddresses: refused.failedAddresses,
+    forgiveAddress: refused.forgive,
     /** Begins anew with what the mail server brought to an end, and writes to its address again; false for anything else. */
     tryAgain(id: string, at: number): boolean {
       const row = one.get(id);

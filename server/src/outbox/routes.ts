@@ -52,6 +52,13 @@ export function outboxRoutes(outbox: OutboxService, shops: ShopsService): Router
   mount(router, ENDPOINTS.listOutbox, ({ params, query }) =>
     outbox.list(shops.known(params.shop), query),
   );
+  mount(router, ENDPOINTS.failedAddresses, ({ query: { q, limit, offset } }) =>
+    outbox.failedAddresses(q, limit, offset),
+  );
+  mount(router, ENDPOINTS.allowAddress, async ({ body }) => {
+    await outbox.allowAddress(body.email);
+    return null as never;
+  });
   mount(router, ENDPOINTS.outboxSummary, ({ params }) => outbox.summary(shops.known(params.shop)));
   mount(router, ENDPOINTS.changeOutbox, async ({ params, body: { to, ...which } }) => ({
     changed: await outbox.change(shops.known(params.shop), to, which),

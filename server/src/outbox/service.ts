@@ -74,6 +74,21 @@ const SLICE = 500;
 export class OutboxService {
   constructor(private readonly given: Given) {}
 
+  /** Addresses that a mail server refused. */
+  failedAddresses(search: string, limit: number, offset: number) {
+    return this.given.outbox.failedAddresses(search, limit, offset);
+  }
+
+  /** Lets a refused address be written to again. What was not sent to it so far stays so. */
+  async allowAddress(email: string): Promise<void> {
+    const { store, outbox, updates } = this.given;
+    await store.write(() => {
+      if (!outbox.forgiveAddress(email.toLowerCase()))
+        throw new Refusal(404, `“${email}” is not among the failed addresses.`);
+    });
+    updates.publish({ type: 'outbox' });
+  }
+
   private found(id: string): OutboxRow {
     const row = this.given.outbox.find(id);
     if (!row) throw new Refusal(404, 'There is no such email in the outbox.');

@@ -145,6 +145,14 @@ export const outboxApi = api.injectEndpoints({
       query: (id) => ({ endpoint: E.dropJob, params: { id: String(id) } }),
       invalidatesTags: [tag('outbox')],
     }),
+    failedAddresses: build.query<Ans<'failedAddresses'>, string>({
+      query: (q) => ({ endpoint: E.failedAddresses, query: { q, limit: 200 } }),
+      providesTags: [tag('outbox')],
+    }),
+    allowAddress: build.mutation<null, string>({
+      query: (email) => ({ endpoint: E.allowAddress, body: { email } }),
+      invalidatesTags: [tag('outbox')],
+    }),
     outboxSummary: build.query<Ans<'outboxSummary'>, string>({
       query: (shop) => ({ endpoint: E.outboxSummary, params: { shop } }),
       providesTags: [tag('outbox')],

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { bestFirst, candidatesOf, defineStep, kept } from '../define';
 import { followersOf } from '../follows';
 import { counted } from '../../words';
+import { sayPeople } from '../pairs';
 import { bestBeside, ownOf, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
 
 const schema = z.strictObject({
@@ -23,7 +24,7 @@ export const boughtNext = defineStep({
       kept(shop, `next ${seed}`, () => followersOf(shop.history, seed)),
     );
     yield* candidatesOf(bestFirst(found), ({ beside: { people, days, lift }, seed }) => ({
-      figure: `bought after ${seed} by ${counted(people, 'person', 'people')}, usually ${counted(days, 'day')} later, ${lift.toFixed(1)} × more than by chance`,
+      figure: `bought after ${seed} by ${sayPeople(people)}, usually ${counted(days, 'day')} later, ${lift.toFixed(1)} × more than by chance`,
       reason: `Often follows ${ownOf(step.seed, seed)}`,
     }));
   },

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { bestFirst, candidatesOf, defineStep, kept } from '../define';
-import { pairsOf } from '../pairs';
+import { pairsOf, sayPeople } from '../pairs';
 import { bestBeside, ownOf, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
 
 const schema = z.strictObject({
@@ -16,7 +16,7 @@ const schema = z.strictObject({
 export const boughtTogether = defineStep({
   kind: 'bought_together',
   name: 'Bought together',
-  description: 'What people bought who bought what is in the cart, or was.',
+  description: 'What the same people bought as well, at any time, not only in the same order.',
   schema,
   make: () => ({ kind: 'bought_together' as const, seed: 'cart' as const }),
   fields: [
@@ -37,7 +37,7 @@ export const boughtTogether = defineStep({
       return pairs.filter(({ people }) => people >= least);
     });
     yield* candidatesOf(bestFirst(found), ({ beside: { people, lift }, seed }) => ({
-      figure: `bought together with ${seed} by ${people} people, ${lift.toFixed(1)} × more than by chance`,
+      figure: `bought together with ${seed} by ${sayPeople(people)}, ${lift.toFixed(1)} × more than by chance`,
       reason: `Goes with ${ownOf(step.seed, seed)}`,
     }));
   },

@@ -85,6 +85,11 @@ function server(changed = 1, all = MAILS): Sent[] {
       return { body: { total: mails.length, mails } };
     }
     if (is('changeOutbox')) return { body: { changed } };
+    if (is('failedAddresses')) {
+      const address = { email: 'gone@q.example', at: AT, reason: '550 No such box.' };
+      return { body: { total: 1, addresses: [address] } };
+    }
+    if (is('allowAddress')) return { status: 204, body: null };
     if (is('settleOutbox')) return { status: 204, body: null };
     if (is('readOutbox')) {
       const found = all.find(({ id }) => sent.path.endsWith(id)) ?? all[0];
@@ -280,4 +285,19 @@ test('the subject opens an email, too', async () => {
   renderPart(<OutboxPlace />);
   await user.click(await screen.findByText('Hello Bo'));
   expect(await screen.findByRole('dialog')).toBeTruthy();
+});
+
+test('addresses that failed are listed with the reason, and allowed again', async () => {
+  const sent = server();
+  const user = userEvent.setup();
+  renderPart(<OutboxPlace />);
+  await user.click(await screen.findByRole('button', { name: 'Failed addresses' }));
+  const sheet = within(await screen.findByRole('dialog', { name: 'Failed addresses' }));
+  expect(await sheet.findByText(/550 No such box\./)).toBeTruthy();
+  await user.click(sheet.getByRole('button', { name: 'Allow gone@q.example again' }));
+  await waitFor(() =>
+    expect(
+      sent.filter((one) => isFor(ENDPOINTS.allowAddress, one)).map(({ body }) => body),
+    ).toEqual([{ email: 'gone@q.example' }]),
+  );
 });

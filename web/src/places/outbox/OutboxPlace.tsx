@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { SegmentedControl, Select } from '@mantine/core';
+import { Button, SegmentedControl, Select } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { useSearchParams } from 'react-router';
@@ -12,6 +12,7 @@ import { figure } from '@carafe/core/words';
 import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
 import { useShop } from '../../parts/useShop';
 import { MailSettingsForm } from '../mailbox/MailSettingsForm';
+import { FailedAddresses } from './FailedAddresses';
 import { MailSheet } from './MailSheet';
 import { OccasionFilter } from './OccasionFilter';
 import { OutboxRows } from './OutboxRows';
@@ -26,6 +27,7 @@ export function OutboxPlace() {
   const [words, setWords] = useState(params.get('email') ?? '');
   const [search] = useDebouncedValue(words, 250);
   const [setting, setSetting] = useState(false);
+  const [isListing, setListing] = useState(false);
   const { data: summary, error } = outboxApi.useOutboxSummaryQuery(shop ?? skipToken);
   const state = OUTBOX_STATES.find((one) => one === params.get('state'));
   const occasion = params.get('occasion') ?? undefined;
@@ -88,6 +90,9 @@ export function OutboxPlace() {
         />
         <PlaceSearch label="Search emails" value={words} onChange={setWords} />
         <OccasionFilter {...{ shop, occasion, step }} onChange={change} />
+        <Button variant="subtle" size="compact-sm" onClick={() => setListing(true)}>
+          Failed addresses
+        </Button>
         <ReasonFilter {...{ state, reason }} reasons={summary?.reasons ?? []} onChange={change} />
       </div>
       {shop !== undefined && (
@@ -101,6 +106,7 @@ export function OutboxPlace() {
           onClose={() => change({ mail: undefined })}
         />
       )}
+      {isListing && <FailedAddresses onClose={() => setListing(false)} />}
       {setting && <MailSettingsForm onClose={() => setSetting(false)} />}
     </main>
   );

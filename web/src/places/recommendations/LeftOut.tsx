@@ -1,6 +1,6 @@
 import { NumberInput, Select, Switch } from '@mantine/core';
 import type { ScopeFrame } from '@carafe/core/formula';
-import type { Rule } from '@carafe/core/recommend';
+import { leavesOutLatest, type Rule } from '@carafe/core/recommend';
 import type { Shape } from '@carafe/core/shape';
 import { ConditionField } from '../../parts/sentence/ConditionField';
 import classes from './Recommendations.module.css';
@@ -58,6 +58,12 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
           checked={flags.in_cart}
           onChange={({ currentTarget }) => exclude({ in_cart: currentTarget.checked })}
         />
+        <Switch
+          size="xs"
+          label="In the latest order, however long ago"
+          checked={leavesOutLatest(rule.exclude)}
+          onChange={({ currentTarget }) => exclude({ latest_order: currentTarget.checked })}
+        />
         <div className={classes.details}>
           <span>Bought before</span>
           <Select
@@ -101,7 +107,7 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
                 : exclude({}, 'shown_mails')
             }
           />
-          <span>mails</span>
+          <span>emails</span>
         </div>
         <ConditionField
           label="Also leave out products where"
