@@ -57,7 +57,7 @@ describe('bought together', () => {
     const { picks } = pick(together, shop, { ...nobody, cart: ['pot'] });
     // Lift of pot and feed: 3 · 10 / (4 · 4) = 1.875; of pot and string 4 · 10 / (4 · 10) = 1, which is chance.
     expect(picks.map(({ product: { sku }, figure }) => [sku, figure])).toEqual([
-      ['feed', 'bought together with The pot by 3 people, 1.9 × more than by chance'],
+      ['feed', 'bought together with The pot by only 3 people, 1.9 × more than by chance'],
     ]);
     const [first] = picks;
     expect(first && pickRecord(first)).toMatchObject({

@@ -68,7 +68,7 @@ describe('bought next', () => {
     expect(skus(found)).toEqual(['pot']);
     // Of eight people six bought seeds and three pots: 3 · 8 / (6 · 3) = 1.3.
     expect(figures(found)).toEqual([
-      'bought after The seed by 3 people, usually 30 days later, 1.3 × more than by chance',
+      'bought after The seed by only 3 people, usually 30 days later, 1.3 × more than by chance',
     ]);
     expect(reasons(found)).toEqual(['Often follows your The seed']);
   });
