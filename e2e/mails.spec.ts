@@ -178,9 +178,8 @@ for (const manner of ['mouse', 'keyboard'] as const satisfies readonly Manner[])
       );
       await expect(mail.getByRole('link', { name: 'Back to the cart' })).toBeVisible();
       await saved(page);
-      console.log('COUNTS', manner, hands.clicks, hands.keys, hands.typings);
-      if (manner === 'mouse') expect(hands.clicks).toBeLessThanOrEqual(24);
-      else expect(hands.keys).toBeLessThanOrEqual(75);
+      if (manner === 'mouse') expect(hands.clicks).toBeLessThanOrEqual(15);
+      else expect(hands.keys).toBeLessThanOrEqual(60);
       expect(hands.typings).toBeLessThanOrEqual(25);
       await expect(mail.getByText('Your parcel travels free.')).toBeVisible();
       await rightForAll(page, manner);
