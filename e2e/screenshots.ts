@@ -125,10 +125,10 @@ await page.getByRole('button', { name: 'Check every row' }).click();
 await page.getByText('4 rows were read.').waitFor();
 await take('review');
 
-await page.goto(`${origin}/sources`);
-await page.getByRole('main').getByRole('link', { name: 'People', exact: true }).first().click();
-await page.getByRole('button', { name: 'maud.fennimore1@post.example' }).click();
-await page.getByText('Long Tom pot × 2').waitFor();
+await page.goto(`${origin}/people?shop=quillmoss-gb`);
+await page.getByRole('button', { name: 'Maud Fennimore' }).first().click();
+await page.getByRole('heading', { name: /^Rank \d of 5$/ }).waitFor();
+await page.getByText('Long Tom pot × 2').first().waitFor({ state: 'attached' });
 await take('person');
 
 await page.goto(`${origin}/shop`);
