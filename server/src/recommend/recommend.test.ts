@@ -55,7 +55,9 @@ test('a rule picks for a person, with the reasons, and for somebody new', async 
     ['feed', 0],
     ['spade', 1],
   ]);
-  expect(cid.picks[0]?.figure).toMatch(/^bought together with The pot by only 2 people, 1\.3 × more/);
+  expect(cid.picks[0]?.figure).toMatch(
+    /^bought together with The pot by only 2 people, 1\.3 × more/,
+  );
   expect(cid.passed).toContainEqual(expect.objectContaining({ sku: 'bench', why: 'out of stock' }));
   const nobody = await picksFor('after', 'new@q.example');
   expect(nobody.picks.map(({ sku }) => sku)).toEqual(['pot', 'feed', 'spade']);

@@ -14,7 +14,7 @@ import classes from './Mailbox.module.css';
 
 type View = 'html' | 'text' | 'headers' | 'source';
 const VIEWS: { value: View; label: string }[] = [
-  { value: 'html', label: 'Mail' },
+  { value: 'html', label: 'Email' },
   { value: 'text', label: 'Text' },
   { value: 'headers', label: 'Headers' },
   { value: 'source', label: 'Source' },

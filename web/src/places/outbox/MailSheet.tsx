@@ -17,7 +17,7 @@ import classes from './Outbox.module.css';
 
 type View = 'mail' | 'text' | 'headers' | 'why' | 'links';
 const VIEWS: { value: View; label: string }[] = [
-  { value: 'mail', label: 'Mail' },
+  { value: 'mail', label: 'Email' },
   { value: 'text', label: 'Text' },
   { value: 'why', label: 'Why' },
   { value: 'headers', label: 'Headers' },
