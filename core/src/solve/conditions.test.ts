@@ -1,40 +1,12 @@
 import { build } from '../build';
-import type { Fields } from '../formula';
-import { assembleRecord, productIndex, type PersonData, type SharedData } from '../record';
 import { prepare, Tally } from '../render';
 import { blankTemplate, composer, countedIds } from '../template';
 import { isReached, reachOf } from '../variant';
 import { NOBODY, solve } from '.';
+import { now, products, record } from './testing';
 
 // Somebody can be made for each of these conditions. The filled mail is the judge, not what the search says of it.
 
-const now = new Date('2026-11-26T10:00:00Z');
-const products: Fields[] = [
-  {
-    sku: 'A',
-    name: 'Pot',
-    price: 12,
-    category: 'Pots',
-    in_stock: true,
-    url: 'https://s.example/a',
-  },
-  { sku: 'B', name: 'Bean', price: 3, category: 'Seeds', in_stock: false },
-  { sku: 'C', name: 'Spade', price: 40, category: 'Tools', in_stock: true },
-];
-const shared: SharedData = {
-  shop: {
-    name: 'S',
-    url: 'https://s.example',
-    currency: 'GBP',
-    locale: 'en-GB',
-    timezone: 'Europe/London',
-  },
-  catalog: { garden: products },
-  feeds: {},
-  coupon: {},
-};
-const index = productIndex(shared);
-const record = (data: PersonData) => assembleRecord(data, shared, index);
 const c = composer(countedIds());
 
 test.each([

@@ -1,40 +1,13 @@
 import fc from 'fast-check';
 import { build } from '../build';
-import { compile, evaluate, parsedFormula, type Fields } from '../formula';
-import { assembleRecord, productIndex, type PersonData, type SharedData } from '../record';
+import { compile, evaluate, parsedFormula } from '../formula';
+import type { PersonData } from '../record';
 import { contextFor, prepare, Tally } from '../render';
 import { blankTemplate, composer, countedIds, LAYOUTS, type Template } from '../template';
 import { reachOf, isReached } from '../variant';
 import { literalsOf } from './literals';
 import { NOBODY, solve, type Target } from '.';
-
-const now = new Date('2026-11-26T10:00:00Z');
-const products: Fields[] = [
-  {
-    sku: 'A',
-    name: 'Pot',
-    price: 12,
-    category: 'Pots',
-    in_stock: true,
-    url: 'https://s.example/a',
-  },
-  { sku: 'B', name: 'Bean', price: 3, category: 'Seeds', in_stock: false },
-  { sku: 'C', name: 'Spade', price: 40, category: 'Tools', in_stock: true },
-];
-const shared: SharedData = {
-  shop: {
-    name: 'S',
-    url: 'https://s.example',
-    currency: 'GBP',
-    locale: 'en-GB',
-    timezone: 'Europe/London',
-  },
-  catalog: { garden: products },
-  feeds: {},
-  coupon: {},
-};
-const index = productIndex(shared);
-const record = (data: PersonData) => assembleRecord(data, shared, index);
+import { now, products, record } from './testing';
 
 async function made(template: Template, target: Target) {
   const { program } = await build(template);

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Button, Group } from '@mantine/core';
-import { api } from '../../app/api';
+import { peopleApi } from '../../app/peopleApi';
 import { Dialog } from '../../parts/Dialog';
 import { notifyFailure } from '../../parts/notify';
 
@@ -13,7 +13,7 @@ interface Props {
 /** Erases a person, after asking, and says what was deleted and what is kept. */
 export function ErasePerson({ shop, email, onClose }: Props) {
   const [isAsking, setAsking] = useState(false);
-  const [erase, { data: erased, isLoading }] = api.useErasePersonMutation();
+  const [erase, { data: erased, isLoading }] = peopleApi.useErasePersonMutation();
   const run = async () => {
     const { error } = await erase({ shop, email });
     if (error) notifyFailure(error);

@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { Having, Recipient } from '@carafe/contract';
 import { counted } from '@carafe/core/words';
-import { api } from '../../app/api';
+import { peopleApi } from '../../app/peopleApi';
 import { messageOf } from '../../app/ask';
 import outbox from '../outbox/Outbox.module.css';
 import classes from './People.module.css';
@@ -24,10 +24,11 @@ const ROW_HEIGHT = 36;
 
 /** The people that are asked for; more of them come as one scrolls down. */
 export function PeopleRows({ shop, asked, onOpen }: Props) {
-  const { data, error, isFetching, hasNextPage, fetchNextPage } = api.useListPeopleInfiniteQuery({
-    shop,
-    ...asked,
-  });
+  const { data, error, isFetching, hasNextPage, fetchNextPage } =
+    peopleApi.useListPeopleInfiniteQuery({
+      shop,
+      ...asked,
+    });
   const total = data?.pages[0]?.total ?? null;
   const people = data?.pages.flatMap(({ recipients }) => recipients) ?? [];
   const scroll = useRef<HTMLDivElement>(null);

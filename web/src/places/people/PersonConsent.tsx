@@ -1,5 +1,6 @@
 import { Button } from '@mantine/core';
-import { api } from '../../app/api';
+import { nanoid } from 'nanoid';
+import { peopleApi } from '../../app/peopleApi';
 import { useNow } from '../../app/useNow';
 import { momentOf } from '../../parts/moment';
 import { notifyFailure, notifyRefused } from '../../parts/notify';
@@ -15,12 +16,12 @@ interface Props {
 
 /** Whether a person agreed to newsletters, with the way to change it for them. */
 export function PersonConsent({ shop, email, person, preferences }: Props) {
-  const [say, { isLoading }] = api.useSayConsentMutation();
+  const [say, { isLoading }] = peopleApi.useSayConsentMutation();
   const now = useNow();
   const agrees = person['consent'] === true;
   const { consent_at: since, consent_how: how } = person;
   const change = async () => {
-    const event = { id: crypto.randomUUID(), shop, email, at: now.toISOString() };
+    const event = { id: nanoid(), shop, email, at: now.toISOString() };
     const { data, error } = await say({ ...event, consent: !agrees });
     const refused = data?.refused[0];
     if (error) notifyFailure(error);

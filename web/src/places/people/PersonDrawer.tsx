@@ -1,6 +1,6 @@
 import { Loader } from '@mantine/core';
 import type { ShopEvent } from '@carafe/core/record';
-import { api } from '../../app/api';
+import { peopleApi } from '../../app/peopleApi';
 import { messageOf } from '../../app/ask';
 import { PersonOccasions } from '../../parts/PersonOccasions';
 import { SideSheet } from '../../parts/SideSheet';
@@ -69,7 +69,7 @@ export function PersonDrawer({
   email: string;
   onClose: () => void;
 }) {
-  const { data: seen, error } = api.usePersonQuery({ shop, email });
+  const { data: seen, error } = peopleApi.usePersonQuery({ shop, email });
   return (
     <SideSheet title={email} width={520} onClose={onClose}>
       {error && <p role="alert">{messageOf(error)}</p>}

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { OutboxItem } from '@carafe/contract';
-import { api } from '../../app/api';
+import { peopleApi } from '../../app/peopleApi';
 import { momentOf } from '../../parts/moment';
 import { STATE_WORDS } from '../outbox/states';
 
@@ -21,7 +21,7 @@ function whatCameOfIt({ state, reason, sent_at, next_at, opened_at, clicked_at }
 
 /** The emails a person received and those they did not, with the reason, the latest first. */
 export function PersonEmails({ shop, email }: { shop: string; email: string }) {
-  const { data } = api.usePersonEmailsQuery({ shop, email });
+  const { data } = peopleApi.usePersonEmailsQuery({ shop, email });
   if (!data) return null;
   const all = `/outbox?shop=${shop}&email=${encodeURIComponent(email)}`;
   return (

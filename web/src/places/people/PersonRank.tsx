@@ -1,4 +1,4 @@
-import { api } from '../../app/api';
+import { peopleApi } from '../../app/peopleApi';
 import { useNow } from '../../app/useNow';
 import { ago } from '../../parts/ago';
 import { counted } from '@carafe/core/words';
@@ -14,7 +14,7 @@ const FIFTHS = [
 
 /** What the rank of a person is made of, in words. */
 export function PersonRank({ shop, email }: { shop: string; email: string }) {
-  const { data } = api.usePersonRankQuery({ shop, email });
+  const { data } = peopleApi.usePersonRankQuery({ shop, email });
   const now = useNow();
   const standing = data?.standing;
   if (!standing || standing.rank === null) return null;

@@ -6,7 +6,7 @@ import type { ImportLook } from '@carafe/contract';
 import type { FileSettings } from '@carafe/core/intake';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
-import { notifyFailure, notifyUndoable } from '../../parts/notify';
+import { notifyFailure, notifyOf, notifyUndoable } from '../../parts/notify';
 import { useLive } from '../../app/live';
 import type { Asked } from './asked';
 import { Checking } from './Checking';
@@ -85,6 +85,10 @@ export function FilePlace() {
       if (!isUnused) return navigate(`/sources/${id}`);
       // It was made for this file alone: nothing of it stays.
       await deleteSource(id).unwrap();
+      notifyOf(
+        'The file was discarded',
+        `“${source.name}” had nothing else, so it was removed, too.`,
+      );
       await navigate('/sources');
     });
 
