@@ -438,7 +438,8 @@ test('what is said of a shop is changed, and told where it is wrong', async ({ p
 test('people are found, and their newsletters, rank and emails stand in their sheet', async ({
   page,
 }) => {
-  await page.goto('/people?shop=quillmoss-gb');
+  const answer = await page.goto('/people?shop=quillmoss-gb');
+  expect(answer?.status()).toBe(200);
   const row = page.getByRole('row').filter({ hasText: 'maud.fennimore1@post.example' });
   await page.getByRole('textbox', { name: 'Search people' }).fill('fennimore1@');
   await expect(page.getByRole('status').filter({ hasText: /^1 person$/ })).toBeVisible();

@@ -118,7 +118,7 @@ function methodsAt(path: string): string[] {
 
 /** Where the interface has pages; anywhere else it says that there is none. */
 const PAGES =
-  /^\/(?:$|templates(?:\/|$)|recommendations(?:\/|$)|occasions(?:\/|$)|outbox(?:\/|$)|library(?:\/|$)|sources(?:\/|$)|mailbox(?:\/|$))/;
+  /^\/(?:$|templates(?:\/|$)|recommendations(?:\/|$)|occasions(?:\/|$)|outbox(?:\/|$)|people(?:\/|$)|library(?:\/|$)|sources(?:\/|$)|mailbox(?:\/|$))/;
 
 /** The pages of the interface and the stand-ins; the rest of their addresses is theirs to read. */
 function serveInterface(app: Express, web: string): void {
