@@ -67,6 +67,32 @@ it('a sentence is built slot by slot, and is a formula as soon as it is whole', 
   expect(formula).toBe('person.country in ["FR", "DE"]');
 });
 
+it('a formula that comes back late takes nothing away from what was added meanwhile', async () => {
+  const sent: string[] = [];
+  let comesBack: (value: string) => void = () => undefined;
+  function Page() {
+    const [value, setValue] = useState('');
+    comesBack = setValue;
+    const onChange = (next: string) => void sent.push(next);
+    return (
+      <ConditionField label="Show only if" now={null} {...{ value, shape, onChange }} frames={[]} />
+    );
+  }
+  renderPart(<Page />);
+  await press('Add a condition');
+  await pick('cart total');
+  await userEvent.type(screen.getByLabelText('Value for Cart total'), '50');
+  await press('Add another');
+  await userEvent.keyboard('{Escape}');
+  expect(sent).toHaveLength(2);
+  for (const late of sent) act(() => comesBack(late));
+  expect(screen.getByRole('button', { name: 'Choose a field' })).toBeTruthy();
+  // An earlier one that comes again after the last was undone: it is shown.
+  act(() => comesBack(sent[0] ?? ''));
+  expect(screen.queryByRole('button', { name: 'Choose a field' })).toBeNull();
+  expect(screen.getByLabelText<HTMLInputElement>('Value for Cart total').value).toBe('5');
+});
+
 it('what is new since the last mail is a sentence, and its unit stands behind the value alone', async () => {
   shown('person.joined > (occasion.last_mail_at otherwise add_days(now, -31))');
   const compared = screen.getByLabelText<HTMLSelectElement>('How Joined is compared');

@@ -41,18 +41,19 @@ export function SentenceEditor({ label, value, onChange, shape, frames }: Props)
   const [draft, setDraft] = useState<Sentence>(
     () => formulaSentence(value) ?? { of: 'all', parts: [] },
   );
-  // What was changed elsewhere (undone, repaired) is shown; what came from here is here already.
-  const told = useRef(value);
+  // A change made elsewhere (undo, a repair) is shown. A formula sent from here comes back later,
+  // perhaps after the next one was sent: it must not put the draft back.
+  const sent = useRef([value]);
   useEffect(() => {
-    if (value === told.current) return;
-    told.current = value;
-    setDraft(formulaSentence(value) ?? { of: 'all', parts: [] });
+    const returned = sent.current.indexOf(value);
+    sent.current = returned === -1 ? [value] : sent.current.slice(returned);
+    if (returned === -1) setDraft(formulaSentence(value) ?? { of: 'all', parts: [] });
   }, [value]);
   const put = (next: Sentence) => {
     setDraft(next);
     const formula = sentenceFormula(next);
-    if (formula === told.current) return;
-    told.current = formula;
+    if (formula === sent.current.at(-1)) return;
+    sent.current.push(formula);
     onChange(formula);
   };
   const choices = fieldChoices(shape, frames);
