@@ -16,13 +16,14 @@ export interface Follower {
 
 /** What is bought later than this has nothing to do with it any more, in days. */
 const LONGEST = 365;
-const MOST_KEPT = 50;
+/** So many followers of a product are kept, the best; more are counted when those do not suffice. */
+export const FIRST_FOLLOWERS = 50;
 
 const median = (sorted: readonly number[]): number => sorted[Math.floor(sorted.length / 2)] ?? 0;
 const inOrder = (numbers: readonly number[]): number[] => [...numbers].sort((a, b) => a - b);
 
-/** What the buyers of a product bought in later orders, by lift; with the usual time between. */
-export function followersOf(history: History, product: number): Follower[] {
+/** What the buyers of a product bought in later orders, by lift, with the usual time between: the best `most`. */
+export function followersOf(history: History, product: number, most = FIRST_FOLLOWERS): Follower[] {
   const { bought } = history;
   const buyers = buyersOf(history);
   const products = buyers.starts.length - 1;
@@ -63,7 +64,7 @@ export function followersOf(history: History, product: number): Follower[] {
   const { all: names } = history.products;
   return found
     .sort((a, b) => b.score - a.score || byName(names, a.product, b.product))
-    .slice(0, MOST_KEPT);
+    .slice(0, most);
 }
 
 /** How often a product is bought again by the same people. */

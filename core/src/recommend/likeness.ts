@@ -10,8 +10,8 @@ export interface Weights {
   price: number;
 }
 
-/** So many like each product are kept. */
-const MOST_KEPT = 60;
+/** So many like each product are kept; more are looked for when those do not suffice. */
+export const FIRST_LIKE = 60;
 const NONE: readonly number[] = [];
 
 /** Names as numbers from 1 on; 0 is no name. */
@@ -93,9 +93,14 @@ function otherLikeness(index: Index, a: number, b: number, weights: Weights): nu
 
 /**
  * What is most like a product, the best first, from 0 to 1: by TF-IDF cosine of the words, category, brand,
- * tags and nearness of price. Whoever shares neither a word nor the category is not like it.
+ * tags and nearness of price. Whoever shares neither a word nor the category is not like it. Gives the best `most`.
  */
-export function mostLike(shop: Shop, sku: string, weights: Weights): readonly Scored[] {
+export function mostLike(
+  shop: Shop,
+  sku: string,
+  weights: Weights,
+  most = FIRST_LIKE,
+): readonly Scored[] {
   const index = kept(shop, 'likeness', () => indexOf(shop));
   const { words, sums, scores } = index;
   const total = weights.words + weights.category + weights.brand + weights.tags + weights.price;
@@ -115,12 +120,12 @@ export function mostLike(shop: Shop, sku: string, weights: Weights): readonly Sc
         : (weights.words * cosine + otherLikeness(index, place, other, weights)) / total;
   });
   // Only what can be among the best is put in order.
-  const least = scores.slice(0, near.length).sort()[near.length - MOST_KEPT] ?? 0;
+  const least = scores.slice(0, near.length).sort()[near.length - most] ?? 0;
   const best: Scored[] = [];
   near.forEach((other, i) => {
     const product = shop.products[other];
     const score = scores[i] ?? 0;
     if (product && score >= least) best.push({ product, score });
   });
-  return [...bestFirst(best)].slice(0, MOST_KEPT);
+  return [...bestFirst(best)].slice(0, most);
 }

@@ -15,8 +15,8 @@ export interface Pair {
 
 /** Of one person so many lines count, the latest: who bought everything says little of what goes together. */
 const MOST_OF_ONE = 200;
-/** So many pairs are kept of a product, the best. */
-const MOST_KEPT = 60;
+/** So many pairs of a product are kept, the best; more are counted when those do not suffice. */
+export const FIRST_PAIRS = 60;
 /** Fewer people than these are no pair. */
 export const LEAST_PEOPLE = 2;
 
@@ -36,9 +36,9 @@ export const shrunk = (lift: number, people: number): number => lift * (people /
 /**
  * What the buyers of a product bought besides, by lift with a floor on how many they are (Agrawal, Imieliński
  * and Swami 1993 call the latter support). Counted from the lists of buyers when it is asked for: no table of
- * pairs is kept, so a new order costs nothing here.
+ * pairs is kept, so a new order costs nothing here. Gives the best `most`, or all for `Infinity`.
  */
-export function pairsOf(history: History, product: number): Pair[] {
+export function pairsOf(history: History, product: number, most = FIRST_PAIRS): Pair[] {
   const { bought } = history;
   const buyers = buyersOf(history);
   const products = buyers.starts.length - 1;
@@ -73,5 +73,5 @@ export function pairsOf(history: History, product: number): Pair[] {
   const { all: names } = history.products;
   return pairs
     .sort((a, b) => b.score - a.score || byName(names, a.product, b.product))
-    .slice(0, MOST_KEPT);
+    .slice(0, most);
 }

@@ -97,6 +97,72 @@ test('what is pinned stands at its place, and what is missing is filled up', () 
   expect(skus(pick(gone, shop, nobody))).toEqual(['a', 'b', 'c']);
 });
 
+test('pins keep their places, whichever step asks first', () => {
+  const pin = (place: number, ...named: string[]) => ({ ...hand(...named), place });
+  const of = (number: number, ...steps: object[]) =>
+    skus(pick({ ...rule(...steps), number }, shop, nobody));
+  expect(of(4, pin(3, 'c'), pin(1, 'd'), hand('a', 'b'))).toEqual(['d', 'a', 'c', 'b']);
+  expect(of(4, pin(2, 'c', 'd'), pin(2, 'e'), hand('a', 'b'))).toEqual(['a', 'c', 'd', 'e']);
+  // Too little before it: the list is shorter, and keeps the order.
+  expect(of(4, pin(4, 'c'), hand('a'))).toEqual(['a', 'c']);
+  const sorted: Rule = { ...rule(pin(1, 'd'), hand('c', 'a', 'b')), order: 'price_up' };
+  expect(skus(pick(sorted, shop, nobody))).toEqual(['d', 'a', 'b', 'c']);
+});
+
+test('what a step gives is looked for beyond its first part where the pool lets too little of that through', () => {
+  // 70 products that more people bought with the seed, and three that fewer did.
+  const many = Array.from({ length: 70 }, (_, i) => `m-${i}`);
+  const few = ['f-0', 'f-1', 'f-2'];
+  const lines = Array.from({ length: 30 }, (_, p) => [
+    ...[bought(`p-${p}`, 'seed', 9), ...many.map((sku) => bought(`p-${p}`, sku, 5))],
+    ...(p < 4 ? few.map((sku) => bought(`p-${p}`, sku, 5)) : []),
+  ]).flat();
+  const others = Array.from({ length: 40 }, (_, p) => bought(`o-${p}`, 'other'));
+  const history = historyOf(people([...lines, ...others]));
+  const records = ['seed', ...many, ...few].map((sku) => product(sku, { brand: sku[0] }));
+  const large = shopOf(history, records);
+  const pool = 'product.brand = "f"';
+  const asked = { ...nobody, cart: ['seed'], latest: ['seed'] };
+  for (const step of [
+    { kind: 'bought_together', seed: 'cart' },
+    { kind: 'bought_next', seed: 'latest_order' },
+    {
+      kind: 'similar',
+      seed: 'cart',
+      weights: { words: 0, category: 1, brand: 1, tags: 0, price: 0 },
+    },
+  ])
+    expect(skus(pick({ ...rule(step), pool }, large, asked)).sort()).toEqual(few);
+});
+
+test('a mix counts what may be picked, however much comes before it', () => {
+  const records = Array.from({ length: 150 }, (_, i) =>
+    product(`n-${i}`, { in_stock: i >= 120, added_at: new Date(nobody.now - i * 3_600_000) }),
+  );
+  const made = rule({ kind: 'newest' }, { kind: 'newest' }, hand());
+  const mix: Rule = { ...made, mixed: true };
+  expect(skus(pick(mix, shopOf(historyOf([]), records), nobody))).toEqual([
+    'n-120',
+    'n-121',
+    'n-122',
+    'n-123',
+  ]);
+});
+
+test('what is new counts by its age, half as much after the half-life, within the window', () => {
+  const day = 86_400_000;
+  const records = [0, 30, 60, 400].map((age) =>
+    product(`n-${age}`, { added_at: new Date(nobody.now - age * day) }),
+  );
+  const of = (step: object) =>
+    pick(rule({ kind: 'newest', ...step }), shopOf(historyOf([]), records), nobody);
+  expect(of({}).picks.map(({ score }) => score)).toEqual([1, 0.5, 0.25, 0.5 ** (400 / 30)]);
+  expect(skus(of({ days: 45 }))).toEqual(['n-0', 'n-30']);
+  expect(of({ half_life: 60 }).picks[2]?.score).toBe(0.5);
+  // So old that its score is next to nothing: it comes all the same.
+  expect(skus(of({ half_life: 1 }))).toHaveLength(4);
+});
+
 describe('a mix', () => {
   const mix = (...weights: number[]): Rule => {
     const [one, two] = weights;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { nameOf, type Asked, type Scored, type Shop, type StepField } from './define';
+import { bestFirst, nameOf, type Asked, type Scored, type Shop, type StepField } from './define';
 import { stretchOf } from './history';
 import { dayOf, type Lines } from './lines';
 
@@ -60,6 +60,21 @@ interface Beside {
   score: number;
 }
 
+/**
+ * Candidates, the best first. Only the first part of each list is kept and merged; the lists as a whole
+ * are asked for when somebody goes on beyond it, because a pool or an exclusion let too few through.
+ */
+export function* bestThenRest<T extends Scored>(
+  find: (isWhole: boolean) => Iterable<T>,
+): Generator<T> {
+  const given = new Set<string>();
+  for (const one of bestFirst(find(false))) {
+    given.add(one.product.sku);
+    yield one;
+  }
+  for (const one of bestFirst(find(true))) if (!given.has(one.product.sku)) yield one;
+}
+
 /** The best that the lists of some seeds put forward, each product once, with the name of the seed; none of the seeds. */
 export function bestBeside<T extends Beside>(
   shop: Shop,
@@ -72,7 +87,7 @@ export function bestBeside<T extends Beside>(
     const number = shop.history.products.find(sku);
     if (number === undefined) continue;
     const known = shop.bySku.get(sku);
-    const seed = known ? nameOf(known) : sku;
+    const seed = known ? nameOf(known) : (shop.formerNames.get(sku) ?? sku);
     for (const beside of listOf(number)) {
       const product = shop.byNumber[beside.product];
       const before = best.get(beside.product);
@@ -83,9 +98,8 @@ export function bestBeside<T extends Beside>(
   return best.values();
 }
 
-/** What the reason calls a seed of a person's own; a named one is nobody's. */
-export const ownOf = (seed: Seed, name: string): string =>
-  seed === 'named' || seed === 'looked_at' ? name : `your ${name}`;
+/** Whether what a step sets out from is a person's own: in their cart or bought. */
+export const isOwn = (seed: Seed): boolean => seed !== 'named' && seed !== 'looked_at';
 
 /** The question for the seed, and the one for the products that are named. */
 export const SEED_FIELDS: readonly StepField[] = [

@@ -6,6 +6,7 @@ import { TasteIndex, type Taste } from './taste';
 interface Beside {
   taste?: Taste | null;
   restocked?: ReadonlyMap<string, number>;
+  formerNames?: ReadonlyMap<string, string>;
   segments?: ReadonlyMap<string, ReadonlySet<string>>;
   record?: Fields;
 }
@@ -14,7 +15,13 @@ interface Beside {
 export function shopOf(
   history: History,
   catalog: readonly Fields[],
-  { taste = null, restocked = new Map(), segments = new Map(), record: own = {} }: Beside = {},
+  {
+    taste = null,
+    restocked = new Map(),
+    formerNames = new Map(),
+    segments = new Map(),
+    record: own = {},
+  }: Beside = {},
 ): Shop {
   const bySku = new Map<string, Product>();
   catalog.forEach((record, place) => {
@@ -30,6 +37,7 @@ export function shopOf(
     byNumber: history.products.all.map((sku) => bySku.get(sku)),
     taste: taste && new TasteIndex(taste),
     restocked,
+    formerNames,
     segments,
     kept: new Map(),
   };
@@ -39,7 +47,8 @@ export function shopOf(
 export function withHistory(shop: Shop, history: History): Shop {
   const records = shop.products.map(({ record }) => record);
   const after = shopOf(history, records, {
-    ...{ restocked: shop.restocked, segments: shop.segments, record: shop.record },
+    ...{ restocked: shop.restocked, formerNames: shop.formerNames },
+    ...{ segments: shop.segments, record: shop.record },
   });
   return { ...after, taste: shop.taste };
 }

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { candidatesOf, defineStep, type Scored } from '../define';
 import { dayOf } from '../lines';
 import { hashOf } from '../random';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({ kind: z.literal('at_random') });
 
@@ -35,7 +36,7 @@ export const atRandom = defineStep({
     for (const one of walk())
       yield* candidatesOf([one], () => ({
         figure: `drawn for the week ${week}`,
-        reason: 'Something else for once',
+        reason: reasonIn(shop, 'atRandom'),
       }));
   },
 });

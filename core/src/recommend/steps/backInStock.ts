@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { candidatesOf, defineStep, kept, rankedBy } from '../define';
 import { DAY_MS, dayOf } from '../lines';
 import { dateOf, isoDay } from './newest';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({
   kind: z.literal('back_in_stock'),
@@ -26,7 +27,7 @@ export const backInStock = defineStep({
     );
     yield* candidatesOf(all, ({ score }) => ({
       figure: `back since ${isoDay(score)}`,
-      reason: 'Back in the shop',
+      reason: reasonIn(shop, 'backInStock'),
     }));
   },
 });

@@ -3,6 +3,7 @@ import { candidatesOf, defineStep, kept, rankedBy, textOf, type Asked, type Shop
 import { dayOf } from '../lines';
 import { counted } from '../../words';
 import { latestOf } from '../seeds';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({
   kind: z.literal('best_sellers'),
@@ -144,7 +145,7 @@ export const bestSellers = defineStep({
         : all;
     yield* candidatesOf(shown, ({ score }) => ({
       figure: `${WORDS[step.by](Math.round(score * 10) / 10)} in ${counted(step.days, 'day')}${step.half_life === undefined ? '' : ', counting less what is older'}`,
-      reason: 'Much bought of late',
+      reason: reasonIn(shop, 'bestSeller'),
     }));
   },
 });

@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { bestFirst, candidatesOf, defineStep, kept } from '../define';
-import { followersOf } from '../follows';
+import { candidatesOf, defineStep, kept } from '../define';
+import { FIRST_FOLLOWERS, followersOf } from '../follows';
 import { counted } from '../../words';
 import { sayPeople } from '../pairs';
-import { bestBeside, ownOf, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
+import { reasonIn } from '../reasons';
+import { bestBeside, bestThenRest, isOwn, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
 
 const schema = z.strictObject({
   kind: z.literal('bought_next'),
@@ -20,12 +21,17 @@ export const boughtNext = defineStep({
   make: () => ({ kind: 'bought_next' as const, seed: 'latest_order' as const }),
   fields: SEED_FIELDS,
   *candidates(step, shop, asked) {
-    const found = bestBeside(shop, seedsOf(step, shop, asked), (seed) =>
-      kept(shop, `next ${seed}`, () => followersOf(shop.history, seed)),
-    );
-    yield* candidatesOf(bestFirst(found), ({ beside: { people, days, lift }, seed }) => ({
+    const seeds = seedsOf(step, shop, asked);
+    const find = (isWhole: boolean) =>
+      bestBeside(shop, seeds, (seed) => {
+        const first = kept(shop, `next ${seed}`, () => followersOf(shop.history, seed));
+        return isWhole && first.length === FIRST_FOLLOWERS
+          ? kept(shop, `all next ${seed}`, () => followersOf(shop.history, seed, Infinity))
+          : first;
+      });
+    yield* candidatesOf(bestThenRest(find), ({ beside: { people, days, lift }, seed }) => ({
       figure: `bought after ${seed} by ${sayPeople(people)}, usually ${counted(days, 'day')} later, ${lift.toFixed(1)} × more than by chance`,
-      reason: `Often follows ${ownOf(step.seed, seed)}`,
+      reason: reasonIn(shop, isOwn(step.seed) ? 'followsYour' : 'follows', seed),
     }));
   },
 });

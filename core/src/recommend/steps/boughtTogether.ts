@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { bestFirst, candidatesOf, defineStep, kept } from '../define';
-import { pairsOf, sayPeople } from '../pairs';
-import { bestBeside, ownOf, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
+import { candidatesOf, defineStep, kept } from '../define';
+import { FIRST_PAIRS, pairsOf, sayPeople } from '../pairs';
+import { reasonIn } from '../reasons';
+import { bestBeside, bestThenRest, isOwn, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
 
 const schema = z.strictObject({
   kind: z.literal('bought_together'),
@@ -16,7 +17,8 @@ const schema = z.strictObject({
 export const boughtTogether = defineStep({
   kind: 'bought_together',
   name: 'Bought together',
-  description: 'What the same people bought as well, at any time, not only in the same order.',
+  description:
+    'What the same people bought as well, at any time, not only in the same order. The latest 200 lines of each person count.',
   schema,
   make: () => ({ kind: 'bought_together' as const, seed: 'cart' as const }),
   fields: [
@@ -31,14 +33,20 @@ export const boughtTogether = defineStep({
     },
   ],
   *candidates(step, shop, asked) {
-    const found = bestBeside(shop, seedsOf(step, shop, asked), (seed) => {
-      const pairs = kept(shop, `pairs ${seed}`, () => pairsOf(shop.history, seed));
-      const least = step.least_people ?? 0;
-      return pairs.filter(({ people }) => people >= least);
-    });
-    yield* candidatesOf(bestFirst(found), ({ beside: { people, lift }, seed }) => ({
+    const seeds = seedsOf(step, shop, asked);
+    const least = step.least_people ?? 0;
+    const find = (isWhole: boolean) =>
+      bestBeside(shop, seeds, (seed) => {
+        const first = kept(shop, `pairs ${seed}`, () => pairsOf(shop.history, seed));
+        const pairs =
+          isWhole && first.length === FIRST_PAIRS
+            ? kept(shop, `all pairs ${seed}`, () => pairsOf(shop.history, seed, Infinity))
+            : first;
+        return pairs.filter(({ people }) => people >= least);
+      });
+    yield* candidatesOf(bestThenRest(find), ({ beside: { people, lift }, seed }) => ({
       figure: `bought together with ${seed} by ${sayPeople(people)}, ${lift.toFixed(1)} × more than by chance`,
-      reason: `Goes with ${ownOf(step.seed, seed)}`,
+      reason: reasonIn(shop, isOwn(step.seed) ? 'goesWithYour' : 'goesWith', seed),
     }));
   },
 });

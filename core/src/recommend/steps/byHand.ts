@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { candidatesOf, defineStep, type Scored } from '../define';
 import { Skus } from '../seeds';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({
   kind: z.literal('by_hand'),
@@ -31,6 +32,9 @@ export const byHand = defineStep({
       const product = shop.bySku.get(sku);
       return product ? [{ product, score: skus.length - i }] : [];
     });
-    yield* candidatesOf(found, () => ({ figure: 'picked by hand', reason: 'Chosen for you' }));
+    yield* candidatesOf(found, () => ({
+      figure: 'picked by hand',
+      reason: reasonIn(shop, 'byHand'),
+    }));
   },
 });

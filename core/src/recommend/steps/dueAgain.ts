@@ -4,6 +4,7 @@ import { repeatsOf, type Repeat } from '../follows';
 import { stretchOf } from '../history';
 import { dayOf } from '../lines';
 import { counted } from '../../words';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({ kind: z.literal('due_again') });
 
@@ -45,7 +46,7 @@ export const dueAgain = defineStep({
     });
     yield* candidatesOf(ranked(found), ({ product, repeat, since }) => ({
       figure: `bought again by ${counted(repeat.people, 'person', 'people')}, usually after ${counted(repeat.days, 'day')}; ${counted(since, 'day')} ago now`,
-      reason: `Time for more ${nameOf(product)}`,
+      reason: reasonIn(shop, 'timeForMore', nameOf(product)),
     }));
   },
 });

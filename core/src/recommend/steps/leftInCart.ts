@@ -3,6 +3,7 @@ import { candidatesOf, defineStep, kept, rankedBy, type Scored } from '../define
 import { stretchOf, type History } from '../history';
 import { dayOf } from '../lines';
 import { counted } from '../../words';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({
   kind: z.literal('left_in_cart'),
@@ -70,7 +71,7 @@ export const leftInCart = defineStep({
           today === day
             ? 'put into the cart today'
             : `put into the cart ${counted(today - day, 'day')} ago`,
-        reason: 'You left this in your cart',
+        reason: reasonIn(shop, 'leftInCart'),
       }));
       return;
     }
@@ -88,7 +89,7 @@ export const leftInCart = defineStep({
     });
     yield* candidatesOf(all, ({ score }) => ({
       figure: `left in ${counted(score, 'cart')} in ${counted(days, 'day')}`,
-      reason: 'Others thought about this, too',
+      reason: reasonIn(shop, 'leftByOthers'),
     }));
   },
 });

@@ -3,6 +3,7 @@ import { candidatesOf, defineStep, type Scored } from '../define';
 import { stretchOf } from '../history';
 import { dayOf } from '../lines';
 import { counted } from '../../words';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({
   kind: z.literal('looked_at'),
@@ -36,7 +37,7 @@ export const lookedAt = defineStep({
     }
     yield* candidatesOf([...found.values()], ({ day }) => ({
       figure: today === day ? 'looked at today' : `looked at ${counted(today - day, 'day')} ago`,
-      reason: 'You had a look at this',
+      reason: reasonIn(shop, 'lookedAt'),
     }));
   },
 });

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { candidatesOf, defineStep, kept, rankedBy } from '../define';
 import { dayOf } from '../lines';
 import { counted } from '../../words';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({
   kind: z.literal('most_looked_at'),
@@ -36,7 +37,7 @@ export const mostLookedAt = defineStep({
     });
     yield* candidatesOf(all, ({ score }) => ({
       figure: `looked at by ${counted(score, 'person', 'people')} in ${counted(days, 'day')}`,
-      reason: 'Many are looking at this',
+      reason: reasonIn(shop, 'mostLookedAt'),
     }));
   },
 });

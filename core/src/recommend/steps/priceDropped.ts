@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { candidatesOf, defineStep, kept, numberOf, rankedBy, type Product } from '../define';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({ kind: z.literal('price_dropped') });
 
@@ -20,7 +21,7 @@ export const priceDropped = defineStep({
     const all = kept(shop, 'dropped', () => rankedBy(shop.products, dropOf));
     yield* candidatesOf(all, ({ score }) => ({
       figure: `${Math.round(score * 100)} % less than before`,
-      reason: 'Now at a lower price',
+      reason: reasonIn(shop, 'priceLowered'),
     }));
   },
 });

@@ -4,6 +4,7 @@ import { dayOf } from '../lines';
 import { counted } from '../../words';
 import { Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
 import { categoriesOf, sales } from './bestSellers';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({
   kind: z.literal('same_category'),
@@ -33,7 +34,7 @@ export const sameCategory = defineStep({
     const shown = all.filter(({ product }) => categories.has(textOf(product.record, 'category')));
     yield* candidatesOf(shown, ({ product: { record }, score }) => ({
       figure: `of ${textOf(record, 'category')}, sold ${counted(Math.floor(score), 'time')} in a year`,
-      reason: `More of ${textOf(record, 'category')}`,
+      reason: reasonIn(shop, 'moreOf', textOf(record, 'category')),
     }));
   },
 });

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { bestFirst, candidatesOf, defineStep, type Scored } from '../define';
+import { reasonIn } from '../reasons';
 
 const schema = z.strictObject({ kind: z.literal('same_taste') });
 
@@ -28,7 +29,7 @@ export const sameTaste = defineStep({
     }
     yield* candidatesOf(bestFirst(found), ({ score }) => ({
       figure: `${Math.round(score * 100)} % near to what they bought`,
-      reason: 'Chosen by what you like',
+      reason: reasonIn(shop, 'yourTaste'),
     }));
   },
 });

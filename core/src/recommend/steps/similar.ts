@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { bestFirst, candidatesOf, defineStep, kept, nameOf, type Scored } from '../define';
-import { mostLike, type Weights } from '../likeness';
-import { ownOf, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
+import { candidatesOf, defineStep, kept, nameOf, type Scored } from '../define';
+import { FIRST_LIKE, mostLike, type Weights } from '../likeness';
+import { reasonIn } from '../reasons';
+import { bestThenRest, isOwn, Seed, SEED_FIELDS, seedsOf, Skus } from '../seeds';
 
 const Weight = z.number().min(0).max(10);
 const WeightsSchema = z.strictObject({
@@ -31,20 +32,29 @@ export const similar = defineStep({
   *candidates(step, shop, asked) {
     const seeds = seedsOf(step, shop, asked);
     const own = new Set(seeds);
-    const best = new Map<string, Scored & { to: string }>();
-    for (const sku of seeds) {
-      const seed = shop.bySku.get(sku);
-      if (!seed) continue;
+    const like = (sku: string, isWhole: boolean) => {
       const key = `like ${sku} ${Object.values(step.weights).join(' ')}`;
-      for (const { product, score } of kept(shop, key, () => mostLike(shop, sku, step.weights))) {
-        const before = best.get(product.sku);
-        if (own.has(product.sku) || (before && before.score >= score)) continue;
-        best.set(product.sku, { product, score, to: nameOf(seed) });
+      const first = kept(shop, key, () => mostLike(shop, sku, step.weights));
+      return isWhole && first.length === FIRST_LIKE
+        ? kept(shop, `all ${key}`, () => mostLike(shop, sku, step.weights, Infinity))
+        : first;
+    };
+    const find = (isWhole: boolean) => {
+      const best = new Map<string, Scored & { to: string }>();
+      for (const sku of seeds) {
+        const seed = shop.bySku.get(sku);
+        if (!seed) continue;
+        for (const { product, score } of like(sku, isWhole)) {
+          const before = best.get(product.sku);
+          if (own.has(product.sku) || (before && before.score >= score)) continue;
+          best.set(product.sku, { product, score, to: nameOf(seed) });
+        }
       }
-    }
-    yield* candidatesOf(bestFirst(best.values()), ({ score, to }) => ({
+      return best.values();
+    };
+    yield* candidatesOf(bestThenRest(find), ({ score, to }) => ({
       figure: `${Math.round(score * 100)} % like ${to}`,
-      reason: `Like ${ownOf(step.seed, to)}`,
+      reason: reasonIn(shop, isOwn(step.seed) ? 'likeYour' : 'like', to),
     }));
   },
 });

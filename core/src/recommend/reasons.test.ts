@@ -1,0 +1,40 @@
+import { historyOf, pick, shopOf } from '.';
+import { REASONS, reasonIn } from './reasons';
+import { bought, nobody, people, product, rule } from './testing';
+
+const inLanguage = (language?: string) => shopOf(historyOf([]), [], { record: { language } });
+
+test('a reason is in the language of the shop, whatever its region; in English where that is not known', () => {
+  expect(reasonIn(inLanguage('de-AT'), 'newest')).toBe('Neu im Sortiment');
+  expect(reasonIn(inLanguage('fr'), 'like', 'Pot')).toBe('Semblable à : Pot');
+  for (const shop of [inLanguage('xx'), inLanguage()])
+    expect(reasonIn(shop, 'like', 'Pot')).toBe('Like Pot');
+  expect(reasonIn(inLanguage('en'), 'like', '$& pot')).toBe('Like $& pot');
+});
+
+test('in each language a reason names what the English one names', () => {
+  for (const reasons of Object.values(REASONS))
+    for (const [name, words] of Object.entries(reasons))
+      expect([name, words.includes('{name}')]).toEqual([
+        name,
+        REASONS['en']?.[name as 'like'].includes('{name}'),
+      ]);
+});
+
+test('a product that no catalog has any more is named as orders named it', () => {
+  const history = historyOf(
+    people(
+      ['x', 'y', 'z']
+        .flatMap((one) => [bought(one, 'gone'), bought(one, 'a')])
+        .concat(['v', 'w'].map((one) => bought(one, 'b'))),
+    ),
+  );
+  const of = (formerNames?: ReadonlyMap<string, string>) =>
+    pick(
+      rule({ kind: 'bought_together', seed: 'latest_order' }),
+      shopOf(history, [product('a')], { ...(formerNames && { formerNames }) }),
+      { ...nobody, latest: ['gone'] },
+    ).picks.map(({ reason }) => reason);
+  expect(of(new Map([['gone', 'Old trowel']]))).toEqual(['Goes with your Old trowel']);
+  expect(of()).toEqual(['Goes with your gone']);
+});
