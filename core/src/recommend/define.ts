@@ -25,8 +25,6 @@ export interface Shop {
   byNumber: readonly (Product | undefined)[];
   /** Null until it was reckoned. */
   taste: TasteIndex | null;
-  /** What orders called products that no catalog has any more, by SKU. */
-  formerNames: ReadonlyMap<string, string>;
   /** When a product that was out of stock came back, in milliseconds. */
   restocked: ReadonlyMap<string, number>;
   /** Who is in a segment, by its name: their addresses. */

@@ -12,6 +12,8 @@ export interface Bought extends Seen {
   quantity: number;
   /** The price of one. */
   price: number;
+  /** What the order calls it. */
+  name?: string;
 }
 /** All that one person did with products. */
 export interface Activity {
@@ -29,6 +31,8 @@ const KINDS = ['bought', 'viewed', 'carted'] as const;
 export interface History {
   people: Names;
   products: Names;
+  /** What orders call products, by SKU: no catalog may have them any more. */
+  namesInOrders: Map<string, string>;
   /** A number for each person: of their country, -1 where it is not known. */
   country: Int16Array;
   countries: Names;
@@ -40,6 +44,7 @@ export interface History {
 export const noHistory = (): History => ({
   people: new Names(),
   products: new Names(),
+  namesInOrders: new Map(),
   country: new Int16Array(),
   countries: new Names(),
   ...{ bought: NO_LINES, viewed: NO_LINES, carted: NO_LINES },
@@ -54,7 +59,7 @@ export function withActivity(
   activity: Iterable<Activity>,
   until = Number.POSITIVE_INFINITY,
 ): History {
-  const { people, products, countries } = before;
+  const { people, products, countries, namesInOrders } = before;
   const changed = {
     ...{ bought: new Map<number, Line[]>(), viewed: new Map<number, Line[]>() },
     carted: new Map<number, Line[]>(),
@@ -67,7 +72,8 @@ export function withActivity(
       const lines: Line[] = [];
       for (const seen of one[kind] ?? []) {
         if (seen.at > until) continue;
-        const { quantity = 1, price = 0 } = seen as Partial<Bought>;
+        const { quantity = 1, price = 0, name } = seen as Partial<Bought>;
+        if (name) namesInOrders.set(seen.sku, name);
         lines.push({ product: products.add(seen.sku), at: seen.at, quantity, price });
       }
       changed[kind].set(person, lines);
@@ -80,7 +86,7 @@ export function withActivity(
   const lines = (kind: (typeof KINDS)[number]) =>
     withLines(before[kind], count, changed[kind], products.all);
   return {
-    ...{ people, products, countries, country },
+    ...{ people, products, countries, country, namesInOrders },
     ...{ bought: lines('bought'), viewed: lines('viewed'), carted: lines('carted') },
   };
 }

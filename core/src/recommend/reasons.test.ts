@@ -22,19 +22,20 @@ test('in each language a reason names what the English one names', () => {
 });
 
 test('a product that no catalog has any more is named as orders named it', () => {
-  const history = historyOf(
-    people(
-      ['x', 'y', 'z']
-        .flatMap((one) => [bought(one, 'gone'), bought(one, 'a')])
-        .concat(['v', 'w'].map((one) => bought(one, 'b'))),
-    ),
-  );
-  const of = (formerNames?: ReadonlyMap<string, string>) =>
+  const others = ['v', 'w'].map((one) => bought(one, 'b'));
+  const historyWith = (name: object) =>
+    historyOf(
+      people([
+        ...['x', 'y', 'z'].flatMap((one) => [bought(one, 'gone', 1, name), bought(one, 'a')]),
+        ...others,
+      ]),
+    );
+  const of = (name: object) =>
     pick(
       rule({ kind: 'bought_together', seed: 'latest_order' }),
-      shopOf(history, [product('a')], { ...(formerNames && { formerNames }) }),
+      shopOf(historyWith(name), [product('a')]),
       { ...nobody, latest: ['gone'] },
     ).picks.map(({ reason }) => reason);
-  expect(of(new Map([['gone', 'Old trowel']]))).toEqual(['Goes with your Old trowel']);
-  expect(of()).toEqual(['Goes with your gone']);
+  expect(of({ name: 'Old trowel' })).toEqual(['Goes with your Old trowel']);
+  expect(of({})).toEqual(['Goes with your gone']);
 });

@@ -87,7 +87,7 @@ export function bestBeside<T extends Beside>(
     const number = shop.history.products.find(sku);
     if (number === undefined) continue;
     const known = shop.bySku.get(sku);
-    const seed = known ? nameOf(known) : (shop.formerNames.get(sku) ?? sku);
+    const seed = known ? nameOf(known) : (shop.history.namesInOrders.get(sku) ?? sku);
     for (const beside of listOf(number)) {
       const product = shop.byNumber[beside.product];
       const before = best.get(beside.product);

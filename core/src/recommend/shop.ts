@@ -6,7 +6,6 @@ import { TasteIndex, type Taste } from './taste';
 interface Beside {
   taste?: Taste | null;
   restocked?: ReadonlyMap<string, number>;
-  formerNames?: ReadonlyMap<string, string>;
   segments?: ReadonlyMap<string, ReadonlySet<string>>;
   record?: Fields;
 }
@@ -18,7 +17,6 @@ export function shopOf(
   {
     taste = null,
     restocked = new Map(),
-    formerNames = new Map(),
     segments = new Map(),
     record: own = {},
   }: Beside = {},
@@ -37,7 +35,6 @@ export function shopOf(
     byNumber: history.products.all.map((sku) => bySku.get(sku)),
     taste: taste && new TasteIndex(taste),
     restocked,
-    formerNames,
     segments,
     kept: new Map(),
   };
@@ -47,8 +44,7 @@ export function shopOf(
 export function withHistory(shop: Shop, history: History): Shop {
   const records = shop.products.map(({ record }) => record);
   const after = shopOf(history, records, {
-    ...{ restocked: shop.restocked, formerNames: shop.formerNames },
-    ...{ segments: shop.segments, record: shop.record },
+    ...{ restocked: shop.restocked, segments: shop.segments, record: shop.record },
   });
   return { ...after, taste: shop.taste };
 }

@@ -11,8 +11,8 @@ type SeenEvent = Omit<ReturnType<Looks['seenBy']>[number], 'owner'>;
 function boughtBy({ shopper }: PersonData, currency: string): Bought[] {
   return standing(shopper.orders).flatMap(({ placed_at, currency: own, lines }) => {
     const at = Date.parse(placed_at);
-    return lines.map(({ sku, quantity, price }) => ({
-      ...{ sku, at, quantity, price: own === currency ? price : 0 },
+    return lines.map(({ sku, name, quantity, price }) => ({
+      ...{ sku, name, at, quantity, price: own === currency ? price : 0 },
     }));
   });
 }
