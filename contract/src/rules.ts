@@ -6,11 +6,19 @@ const UsedBy = z.array(z.object({ id: z.string(), name: z.string() }));
 const StoredRule = z.object({
   id: z.string(),
   version: z.string(),
+  /** The draft. */
   rule: Rule,
+  /** What emails use. */
+  published: Rule,
   /** Templates that show its picks. */
   used_by: UsedBy,
 });
 export type StoredRule = z.infer<typeof StoredRule>;
+const CopiedRule = z.object({
+  rule: StoredRule,
+  /** What the other shop lacks, in sentences: products, a segment. */
+  lacks: z.array(z.string()),
+});
 
 const OfProduct = { sku: z.string(), name: z.string(), step: z.number() };
 export const PicksOfPerson = z.object({
@@ -32,7 +40,7 @@ export const PicksOfPerson = z.object({
   sieve: z.object({
     products: z.number(),
     pool: z.number(),
-    steps: z.array(z.object({ offered: z.number(), through: z.number() })),
+    steps: z.array(z.object({ offered: z.number(), through: z.number(), room: z.number() })),
   }),
 });
 export type PicksOfPerson = z.infer<typeof PicksOfPerson>;
@@ -77,10 +85,25 @@ export const ruleEndpoints = {
   changeRule: endpoint({
     method: 'PUT',
     path: '/rules/:id',
-    summary: 'Change a recommendation rule',
+    summary: 'Change the draft of a recommendation rule; its names apply at once',
     query: OfVersion,
     body: Rule,
     answer: StoredRule,
+  }),
+  publishRule: endpoint({
+    method: 'POST',
+    path: '/rules/:id/publish',
+    summary: 'Let emails use the draft of a recommendation rule',
+    query: OfVersion,
+    answer: StoredRule,
+  }),
+  copyRule: endpoint({
+    method: 'POST',
+    path: '/rules/:id/copy',
+    summary: 'Copy a recommendation rule to a shop',
+    body: z.strictObject({ shop: z.string() }),
+    answer: CopiedRule,
+    status: 201,
   }),
   deleteRule: endpoint({
     method: 'DELETE',
@@ -118,6 +141,7 @@ export const ruleEndpoints = {
     path: '/shops/:shop/picks/:rule/:person',
     summary:
       'What a rule picks for a person, by address; of somebody unknown, what it picks for anybody',
+    query: z.object({ version: z.enum(['published', 'draft']).default('published') }),
     answer: PicksOfPerson,
   }),
 };

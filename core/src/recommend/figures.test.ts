@@ -7,6 +7,7 @@ import {
   noFigures,
   pick,
   shopOf,
+  roomOf,
   sieveOf,
   textOf,
   together,
@@ -24,9 +25,13 @@ const two = {
 test('figures count steps, people with fewer, with none, and with the last step only', () => {
   const figures = noFigures(two);
   for (const cart of [[], ['a'], ['a', 'b'], ['a', 'b', 'c']])
-    addPicks(figures, two, pick(two, shop, { ...nobody, cart }).picks);
+    addPicks(figures, two, pick(two, shop, { ...nobody, cart }).picks, cart.join('') || 'none');
   expect(figures).toEqual({
     ...{ people: 4, picks: 5, steps: [1, 4], fewer: 2, none: 1, last_only: 2 },
+    who: {
+      ...{ fewer: ['ab', 'abc'], none: ['abc'], last_only: ['a', 'ab'] },
+      steps: [['none'], ['none', 'a', 'ab']],
+    },
     shown: { a: 1, b: 2, c: 2 },
   });
   expect(
@@ -42,8 +47,8 @@ test('figures of some and of others are those of all', () => {
   const [all, one, other] = [noFigures(two), noFigures(two), noFigures(two)];
   carts.forEach((cart, i) => {
     const { picks } = pick(two, shop, { ...nobody, cart });
-    addPicks(all, two, picks);
-    addPicks(i === 0 ? one : other, two, picks);
+    addPicks(all, two, picks, `${i}`);
+    addPicks(i === 0 ? one : other, two, picks, `${i}`);
   });
   expect(together(one, other)).toEqual(all);
 });
@@ -89,11 +94,30 @@ test('the bootstrap interval holds the mean, narrows with more values, and is th
 
 test('a sieve counts what each step offers of the pool, and what falls through', () => {
   const own = { ...two, pool: 'product.sku != "c"' };
-  expect(sieveOf(own, shop, { ...nobody, cart: ['b'] })).toEqual({
+  expect(sieveOf(own, shop, { ...nobody, cart: ['b'] }, [{ step: 0 }])).toEqual({
     ...{ products: 3, pool: 2 },
     steps: [
-      { offered: 1, through: 0 },
-      { offered: 1, through: 1 },
+      { offered: 1, through: 0, room: 2 },
+      { offered: 1, through: 1, room: 1 },
     ],
   });
+});
+
+test('a step has room for what those before it leave', () => {
+  const hand = (take: number, place?: number) => ({
+    take,
+    step: { kind: 'by_hand' as const, skus: [], ...(place && { place }) },
+  });
+  const of = (more: object, ...given: number[]) =>
+    roomOf(
+      { steps: [hand(2), hand(2), hand(4)], number: 4, ...more },
+      given.map((step) => ({ step })),
+    );
+  expect(of({})).toEqual([2, 2, 4]);
+  expect(of({}, 0, 0, 1, 1)).toEqual([2, 2, 0]);
+  expect(of({}, 0, 2)).toEqual([2, 2, 3]);
+  // Of a mix all but the last are asked together.
+  expect(of({ mixed: true }, 0, 1, 1, 1)).toEqual([4, 4, 0]);
+  // What is pinned goes first, wherever its step stands.
+  expect(of({ steps: [hand(4), hand(3, 1), hand(4)] }, 1, 1, 1, 0)).toEqual([1, 3, 0]);
 });

@@ -13,6 +13,8 @@ export interface Figures {
   none: number;
   /** People all of whose picks the last of several steps gave. */
   last_only: number;
+  /** The first of these people, by address: of those with fewer, with none, with the last step only, and of each step. */
+  who: { fewer: string[]; none: string[]; last_only: string[]; steps: string[][] };
   /** To how many people each product is shown, by SKU. */
   shown: Record<string, number>;
 }
@@ -20,18 +22,42 @@ export interface Figures {
 export const noFigures = ({ steps }: Only<Rule, 'steps'>): Figures => ({
   ...{ people: 0, picks: 0, fewer: 0, none: 0, last_only: 0 },
   steps: steps.map(() => 0),
+  who: { fewer: [], none: [], last_only: [], steps: steps.map(() => []) },
   shown: {},
 });
 type Only<T, K extends keyof T> = { [P in K]: T[P] };
 
-/** Adds what one person gets. */
-export function addPicks(figures: Figures, rule: Rule, picks: readonly Pick[]): void {
+/** So many people of each kind are named. */
+const NAMED = 20;
+
+function name(list: string[] | undefined, person: string): void {
+  if (list && list.length < NAMED) list.push(person);
+}
+
+/** Adds what one person gets, by their address. */
+export function addPicks(
+  figures: Figures,
+  rule: Rule,
+  picks: readonly Pick[],
+  person: string,
+): void {
+  const { who } = figures;
   figures.people++;
   figures.picks += picks.length;
-  if (picks.length < rule.number) figures.fewer++;
-  if (picks.length === 0) figures.none++;
+  if (picks.length < rule.number) {
+    figures.fewer++;
+    name(who.fewer, person);
+  }
+  if (picks.length === 0) {
+    figures.none++;
+    name(who.none, person);
+  }
   const last = rule.steps.length - 1;
-  if (last > 0 && picks.length > 0 && picks.every(({ step }) => step === last)) figures.last_only++;
+  if (last > 0 && picks.length > 0 && picks.every(({ step }) => step === last)) {
+    figures.last_only++;
+    name(who.last_only, person);
+  }
+  for (const step of new Set(picks.map((one) => one.step))) name(who.steps[step], person);
   for (const { step, product } of picks) {
     figures.steps[step] = (figures.steps[step] ?? 0) + 1;
     figures.shown[product.sku] = (figures.shown[product.sku] ?? 0) + 1;
@@ -42,6 +68,8 @@ export function addPicks(figures: Figures, rule: Rule, picks: readonly Pick[]): 
 export function together(one: Figures, other: Figures): Figures {
   const shown = { ...one.shown };
   for (const [sku, n] of Object.entries(other.shown)) shown[sku] = (shown[sku] ?? 0) + n;
+  const both = (list: readonly string[], more: readonly string[] = []) =>
+    [...list, ...more].slice(0, NAMED);
   return {
     people: one.people + other.people,
     picks: one.picks + other.picks,
@@ -49,6 +77,12 @@ export function together(one: Figures, other: Figures): Figures {
     none: one.none + other.none,
     last_only: one.last_only + other.last_only,
     steps: one.steps.map((n, i) => n + (other.steps[i] ?? 0)),
+    who: {
+      fewer: both(one.who.fewer, other.who.fewer),
+      none: both(one.who.none, other.who.none),
+      last_only: both(one.who.last_only, other.who.last_only),
+      steps: one.who.steps.map((list, i) => both(list, other.who.steps[i])),
+    },
     shown,
   };
 }

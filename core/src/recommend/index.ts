@@ -32,7 +32,7 @@ export { pairsOf } from './pairs';
 export { pick, pickRecord, productsInPool, type PassedOver, type Pick, type Picked } from './pick';
 export { Rule, type RuleStep } from './rule';
 export { shopOf, withHistory } from './shop';
-export { sieveOf, type Sieve } from './sieve';
+export { roomOf, sieveOf, type Sieve } from './sieve';
 export { STEPS, stepKind } from './steps';
 export { TASTE, tasteOf, type Taste } from './taste';
 export {

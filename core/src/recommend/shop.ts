@@ -14,12 +14,7 @@ interface Beside {
 export function shopOf(
   history: History,
   catalog: readonly Fields[],
-  {
-    taste = null,
-    restocked = new Map(),
-    segments = new Map(),
-    record: own = {},
-  }: Beside = {},
+  { taste = null, restocked = new Map(), segments = new Map(), record: own = {} }: Beside = {},
 ): Shop {
   const bySku = new Map<string, Product>();
   catalog.forEach((record, place) => {

@@ -53,8 +53,8 @@ export class SegmentsService {
     );
     const picking = rules
       .list(shop)
-      .filter(({ rule }) =>
-        rule.steps.some(
+      .filter(({ rule, published }) =>
+        [...rule.steps, ...published.steps].some(
           ({ step }) =>
             step.kind === 'best_sellers' && step.among === 'segment' && step.segment === name,
         ),

@@ -83,7 +83,7 @@ export function picksOf(parts: Parts, task: PicksTask): PicksOfPerson | null {
   const { picks, passed } = pick(task.rule, ready.shop, asked);
   return {
     as_of: new Date(ready.asOf).toISOString(),
-    sieve: sieveOf(task.rule, ready.shop, asked),
+    sieve: sieveOf(task.rule, ready.shop, asked, picks),
     picks: picks.map(({ product, step, figure, reason }) => ({
       ...told(product),
       ...{ step, figure, reason, product: product.record as Record<string, unknown> },
@@ -101,13 +101,24 @@ export function picksOfMany(
   const ready = rules.length === 0 ? null : readyShop(parts, task);
   if (!ready) return {};
   const now = Date.parse(task.now);
-  const all = rules.map(({ rule }) => rule);
+  const all = rules.map(({ published }) => published);
   return Object.fromEntries(
     parts.people.data(task.shop, task.ids).map(({ id, data }) => {
       const asked = asking(parts, task.shop, data, now, all);
       return [id, allPicks(all, ready.shop, asked)];
     }),
   );
+}
+
+/** What every rule of a shop picks for somebody of whom nothing is known but what is given. */
+export function picksOfStranger(
+  parts: Asking & { rules: Pick<RulesRepository, 'list'> },
+  task: ReadyTask,
+  asked: Asked,
+): PicksOfOne {
+  const rules = parts.rules.list(task.shop).map(({ published }) => published);
+  const ready = rules.length === 0 ? null : readyShop(parts, task);
+  return ready ? allPicks(rules, ready.shop, asked) : ({} as PicksOfOne);
 }
 
 function allPicks(rules: readonly Rule[], shop: Shop, asked: Asked): PicksOfOne {
@@ -128,7 +139,7 @@ export function picksThen(
   parts: Asking,
   { shop, data, at, products }: { shop: string; data: PersonData; at: number; products: Products },
 ): PicksOfOne {
-  const rules = parts.rules.list(shop).map(({ rule }) => rule);
+  const rules = parts.rules.list(shop).map(({ published }) => published);
   const then = rules.length === 0 ? null : shopThen(parts, { shop, at, products });
   return then ? allPicks(rules, then, asking(parts, shop, data, at, rules, true)) : {};
 }
@@ -140,12 +151,10 @@ export function figuresOf(parts: Parts, task: FiguresTask): RuleFigures | null {
   const now = Date.parse(task.now);
   const ids = parts.people.idsAfter(task.shop, task.after, task.most);
   const figures = noFigures(task.rule);
-  for (const { data } of parts.people.data(task.shop, ids))
-    addPicks(
-      figures,
-      task.rule,
-      pick(task.rule, ready.shop, asking(parts, task.shop, data, now, [task.rule])).picks,
-    );
+  for (const { data } of parts.people.data(task.shop, ids)) {
+    const asked = asking(parts, task.shop, data, now, [task.rule]);
+    addPicks(figures, task.rule, pick(task.rule, ready.shop, asked).picks, asked.person);
+  }
   const pool = task.after === 0 ? productsInPool(task.rule, ready.shop, now) : null;
   return {
     figures,

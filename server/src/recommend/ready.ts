@@ -86,8 +86,8 @@ function segmentsOf(parts: ReadyParts, shop: string, now: Date): Map<string, Set
   const asked = new Set(
     parts.rules
       .list(shop)
-      .flatMap(({ rule }) =>
-        rule.steps.flatMap(({ step }) =>
+      .flatMap(({ rule, published }) =>
+        [...rule.steps, ...published.steps].flatMap(({ step }) =>
           step.kind === 'best_sellers' && step.among === 'segment' ? [step.segment ?? ''] : [],
         ),
       ),

@@ -285,6 +285,47 @@ test('a trial needs orders before, tells what it did, and tunes a mix only', asy
   expect((tuned.body as { weights: number[] }).weights).toHaveLength(3);
 });
 
+test('emails use what was published; the draft is looked at, published, or copied to another shop', async () => {
+  await trade();
+  const hand = (...of: string[]) => rule('own', { kind: 'by_hand', skus: of });
+  const id = await made(hand('pot'));
+  const ann = carafe.tables.people.idOf('s', 'ann@q.example') ?? 0;
+  const inEmails = async () =>
+    (await carafe.rules.ofMany('s', [ann]))[ann]?.['own']?.map(({ sku }) => sku);
+  const inDraft = async () => {
+    const { body } = await api('get', '/shops/s/picks/own/new@q.example?version=draft');
+    return (body as PicksOfPerson).picks.map(({ sku }) => sku);
+  };
+  const changed = await api('put', `/rules/${id}`, { ...hand('spade'), label: 'Called anew' });
+  expect(changed.body).toMatchObject({
+    rule: { label: 'Called anew', steps: [{ step: { skus: ['spade'] } }] },
+    published: { label: 'Called anew', steps: [{ step: { skus: ['pot'] } }] },
+  });
+  const outside = () => picksFor('own', 'new@q.example');
+  expect([await inDraft(), (await outside()).picks[0]?.sku]).toEqual([['spade'], 'pot']);
+  expect(await inEmails()).toEqual([]);
+  // Deleted and restored, the draft is not published by the way.
+  await api('delete', `/rules/${id}`);
+  const [item] = (await api('get', '/deleted')).body.deleted as { id: string }[];
+  await api('post', `/deleted/rule/${item?.id ?? ''}/restore`);
+  expect((await outside()).picks[0]?.sku).toBe('pot');
+
+  const { version } = changed.body as { version: string };
+  const stale = await api('post', `/rules/${id}/publish?version=old`);
+  expect([stale.status, said(stale)]).toEqual([409, expect.stringContaining('changed elsewhere')]);
+  expect((await api('post', `/rules/${id}/publish?version=${version}`)).status).toBe(200);
+  expect(await inEmails()).toEqual(['spade']);
+
+  carafe.tables.shops.insert({ ...TEST_SHOP, id: 'other', name: 'Other' });
+  const copy = await api('post', `/rules/${id}/copy`, { shop: 'other' });
+  expect(copy.body).toMatchObject({
+    rule: { rule: { name: 'own', label: 'Called anew' } },
+    lacks: ['1 product of its steps is not in this shop’s catalog: spade.'],
+  });
+  const beside = await api('post', `/rules/${id}/copy`, { shop: 's' });
+  expect(beside.body).toMatchObject({ rule: { rule: { name: 'own_2' } }, lacks: [] });
+});
+
 test('what people like is reckoned beside all else, and known then', async () => {
   await trade();
   await made(rule('taste', { kind: 'same_taste' }));

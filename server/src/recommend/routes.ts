@@ -18,6 +18,12 @@ export function ruleRoutes({ rules, shops }: Given): Router {
   mount(router, ENDPOINTS.changeRule, ({ params, query, body }) =>
     rules.change(params.id, query.version, body),
   );
+  mount(router, ENDPOINTS.publishRule, ({ params, query }) =>
+    rules.publish(params.id, query.version),
+  );
+  mount(router, ENDPOINTS.copyRule, ({ params, body }) =>
+    rules.copy(params.id, shops.known(body.shop)),
+  );
   mount(router, ENDPOINTS.deleteRule, ({ params }) => rules.remove(params.id) as never);
   mount(router, ENDPOINTS.ruleFigures, ({ params, query }) =>
     rules.figures(params.id, query.after),
@@ -31,8 +37,8 @@ export function ruleRoutes({ rules, shops }: Given): Router {
   mount(router, ENDPOINTS.picksOf, ({ params, query }) =>
     rules.picksOfAny(params.rule, params.person, query.shop),
   );
-  mount(router, ENDPOINTS.picks, ({ params }) =>
-    rules.picks(shops.known(params.shop), params.rule, params.person),
+  mount(router, ENDPOINTS.picks, ({ params, query }) =>
+    rules.picks(shops.known(params.shop), params.rule, params.person, query.version),
   );
   return router;
 }

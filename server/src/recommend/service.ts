@@ -13,11 +13,15 @@ import { usersAmong, type User, type UserParts } from '../templates/users';
 import { Changes } from './changes';
 import type { PickJobs } from './picks';
 import type { ReadyTask } from './ready';
-import type { RulesRepository } from './repository';
+import { freeName, lackedBy, type CopyParts } from './copy';
+import type { RuleRow, RulesRepository } from './repository';
 import type { TasteRepository } from './tasteRepository';
 import type { TrialJobs } from './trials';
 
-interface Given extends UserParts, AskerParts {
+/** A rule as it is kept once it is deleted. */
+type Deleted = Rule | Pick<RuleRow, 'rule' | 'published'>;
+
+interface Given extends UserParts, AskerParts, CopyParts {
   store: Pick<Store, 'write'>;
   rules: RulesRepository;
   deleted: DeletedRepository;
@@ -58,12 +62,13 @@ export class RulesService {
     );
   }
 
-  private told(shop: string, id: string, rule: Rule): StoredRule {
-    return { id, version: versionOf(rule), rule, used_by: this.usersOf(shop, rule.name) };
+  private told({ id, shop, rule, published }: RuleRow): StoredRule {
+    const used_by = this.usersOf(shop, rule.name);
+    return { id, version: versionOf(rule), rule, published, used_by };
   }
 
   list(shop: string): StoredRule[] {
-    return this.given.rules.list(shop).map(({ id, rule }) => this.told(shop, id, rule));
+    return this.given.rules.list(shop).map((row) => this.told(row));
   }
 
   private refuseTaken(shop: string, { name }: Rule, id: string | null): void {
@@ -108,23 +113,48 @@ export class RulesService {
       rules.insert(id, shop, rule, now().toISOString());
     });
     this.changed(shop);
-    return this.told(shop, id, rule);
+    return this.told({ id, shop, rule, published: rule });
   }
 
+  /** Changes the draft. What a rule is called is no matter of versions: it holds for both. */
   async change(id: string, version: string, rule: Rule): Promise<StoredRule> {
     const { store, rules, now } = this.given;
     this.refuseUnsound(rule);
-    const { shop } = await store.write(() => {
+    const row = await store.write(() => {
       const found = this.found(id);
       refuseStale(found.rule, version, 'This rule');
       this.refuseTaken(found.shop, rule, id);
       if (found.rule.name !== rule.name)
         this.refuseUsed(found.shop, found.rule, 'renamed in formulas');
-      rules.update(id, rule, now().toISOString());
-      return found;
+      const { name, label } = rule;
+      const published = { ...found.published, name, label };
+      rules.update(id, { rule, published }, now().toISOString());
+      return { ...found, rule, published };
     });
-    this.changed(shop);
-    return this.told(shop, id, rule);
+    this.changed(row.shop);
+    return this.told(row);
+  }
+
+  /** Lets emails use the draft. */
+  async publish(id: string, version: string): Promise<StoredRule> {
+    const { store, rules, now } = this.given;
+    const row = await store.write(() => {
+      const found = this.found(id);
+      refuseStale(found.rule, version, 'This rule');
+      const { rule } = found;
+      rules.update(id, { rule, published: rule }, now().toISOString());
+      return { ...found, published: rule };
+    });
+    this.changed(row.shop);
+    return this.told(row);
+  }
+
+  /** Copies the draft of a rule to a shop, under a name that is free there; says what it names and the shop lacks. */
+  async copy(id: string, shop: string): Promise<{ rule: StoredRule; lacks: string[] }> {
+    const { rule } = this.found(id);
+    const taken = new Set(this.given.rules.list(shop).map(({ rule: { name } }) => name));
+    const copy = { ...rule, ...freeName(rule, taken) };
+    return { rule: await this.add(shop, copy), lacks: lackedBy(this.given, shop, copy) };
   }
 
   async remove(id: string): Promise<void> {
@@ -132,8 +162,9 @@ export class RulesService {
     const { shop } = await store.write(() => {
       const found = this.found(id);
       this.refuseUsed(found.shop, found.rule, 'deleted');
-      const { shop, rule } = found;
-      deleted.keep('rule', { id, shop, name: rule.label, document: rule }, now().toISOString());
+      const { shop, rule, published } = found;
+      const document = { rule, published };
+      deleted.keep('rule', { id, shop, name: rule.label, document }, now().toISOString());
       rules.remove(id);
       return found;
     });
@@ -144,9 +175,12 @@ export class RulesService {
   async restore(number: string): Promise<string> {
     const { store, rules, deleted, now } = this.given;
     const { shop, name } = await store.write(() => {
-      const { id, shop, name, document } = takenBack(deleted.take<Rule>('rule', number));
-      this.refuseTaken(shop ?? '', document, null);
-      rules.insert(id, shop ?? '', document, now().toISOString());
+      const { id, shop, name, document } = takenBack(deleted.take<Deleted>('rule', number));
+      // What was deleted before rules had versions is the rule itself.
+      const { rule, published } =
+        'rule' in document ? document : { rule: document, published: document };
+      this.refuseTaken(shop ?? '', rule, null);
+      rules.insert(id, shop ?? '', rule, now().toISOString(), published);
       return { shop: shop ?? '', name };
     });
     this.changed(shop);
@@ -169,7 +203,9 @@ export class RulesService {
     const { rules, tastes, jobs, now, log } = this.given;
     const asks = rules
       .list(shop)
-      .some(({ rule }) => rule.steps.some(({ step }) => step.kind === 'same_taste'));
+      .some(({ rule, published }) =>
+        [...rule.steps, ...published.steps].some(({ step }) => step.kind === 'same_taste'),
+      );
     if (!asks || this.tasting.has(shop)) return;
     const madeAt = tastes.madeAt(shop);
     if (madeAt !== null && now().getTime() - Date.parse(madeAt) < TASTE_MS) return;
@@ -194,11 +230,17 @@ export class RulesService {
   }
 
   /** What a rule of a shop, by its name, picks for somebody. */
-  async picks(shop: string, name: string, person: string): Promise<PicksOfPerson> {
+  async picks(
+    shop: string,
+    name: string,
+    person: string,
+    version: 'published' | 'draft' = 'published',
+  ): Promise<PicksOfPerson> {
     const { rules, jobs } = this.given;
     const found = rules.named(shop, name);
     if (!found) throw new Refusal(404, `There is no rule “${name}” in this shop.`);
-    const asked = { ...this.task(shop), rule: found.rule, person: person.toLowerCase() };
+    const rule = version === 'draft' ? found.rule : found.published;
+    const asked = { ...this.task(shop), rule, person: person.toLowerCase() };
     return this.sure(shop, await jobs.run('picks', asked));
   }
 

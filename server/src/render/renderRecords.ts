@@ -3,11 +3,12 @@ import { build } from '@carafe/core/build';
 import { catalogNeeds, dataRead, sayCut } from '@carafe/core/check';
 import { fieldOf, isRecord, parsedFormula, rootsOf, type Fields } from '@carafe/core/formula';
 import { reviveRecord } from '@carafe/core/record';
+import type { Asked } from '@carafe/core/recommend';
 import { bitOf, prepare, Tally, type Decision } from '@carafe/core/render';
 import { templateSites } from '@carafe/core/site';
 import { nodeNames, type Template } from '@carafe/core/template';
 import type { PeopleRepository } from '../people/repository';
-import { picksOfMany } from '../recommend/picks';
+import { picksOfMany, picksOfStranger } from '../recommend/picks';
 import { asKnown } from '../occasions/shopMoments';
 import { sharedDataOf, type SharedParts } from '../shops/sharedData';
 
@@ -36,6 +37,20 @@ const emailOf = (record: Fields): string | null => {
   return typeof email === 'string' && email.trim() !== '' ? email.trim() : null;
 };
 
+/** What rules are asked for somebody whom the shop does not know: by the cart and the order of the record. */
+function strangerIn(record: Fields, email: string, now: number): Asked {
+  const skus = (root: string): string[] => {
+    const holder = fieldOf(record, root);
+    const lines = isRecord(holder) ? fieldOf(holder, 'lines') : undefined;
+    if (!Array.isArray(lines)) return [];
+    return lines.flatMap((line: unknown) => {
+      const sku = isRecord(line) ? fieldOf(line, 'sku') : undefined;
+      return typeof sku === 'string' ? [sku] : [];
+    });
+  };
+  return { person: email.toLowerCase(), cart: skus('cart'), latest: skus('order'), record, now };
+}
+
 /** What the template's shop adds to a record that lacks it: its own data, its links, and what rules pick. */
 function completed(
   parts: RenderParts,
@@ -59,10 +74,13 @@ function completed(
         preferences: `${base}/mail/preferences/${token}`,
       };
     }
-    const id = email === null ? null : parts.people.idOf(template.shop, email.toLowerCase());
-    if (readsPicks && id !== null && fieldOf(record, 'picks') === undefined) {
+    if (readsPicks && email !== null && fieldOf(record, 'picks') === undefined) {
       const ready = asKnown(template.shop, Date.parse(asOf));
-      const picks = picksOfMany(parts, { ...ready, ids: [id] })[id];
+      const id = parts.people.idOf(template.shop, email.toLowerCase());
+      const picks =
+        id === null
+          ? picksOfStranger(parts, ready, strangerIn(record, email, Date.parse(asOf)))
+          : picksOfMany(parts, { ...ready, ids: [id] })[id];
       if (picks) added['picks'] = picks;
     }
     return { ...record, ...added } as Fields;

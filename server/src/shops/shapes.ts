@@ -60,7 +60,7 @@ export function shapeOfShop(
   );
   const picks = picksShape(
     commonFields['catalog']?.shape,
-    parts.rules.list(shop).map(({ rule }) => rule),
+    parts.rules.list(shop).map(({ published }) => published),
   );
   const fields = {
     ...{ ...ownFields, ...commonFields, today: always, now: always },

@@ -19,12 +19,27 @@ export const rulesApi = api.injectEndpoints({
       }),
       invalidatesTags: [tag('library')],
     }),
+    publishRule: build.mutation<Ans<'publishRule'>, { id: string; version: string }>({
+      query: ({ id, version }) => ({
+        ...{ endpoint: E.publishRule, params: { id }, query: { version } },
+      }),
+      invalidatesTags: [tag('library')],
+    }),
+    copyRule: build.mutation<Ans<'copyRule'>, { id: string; shop: string }>({
+      query: ({ id, shop }) => ({ endpoint: E.copyRule, params: { id }, body: { shop } }),
+      invalidatesTags: [tag('library')],
+    }),
     deleteRule: build.mutation<null, string>({
       query: byId(E.deleteRule),
       invalidatesTags: [tag('library')],
     }),
-    picks: build.query<Ans<'picks'>, { shop: string; rule: string; person: string }>({
-      query: (params) => ({ endpoint: E.picks, params }),
+    picks: build.query<
+      Ans<'picks'>,
+      { shop: string; rule: string; person: string; version?: 'published' | 'draft' }
+    >({
+      query: ({ version = 'published', ...params }) => ({
+        ...{ endpoint: E.picks, params, query: { version } },
+      }),
       providesTags: [tag('library'), tag('person')],
     }),
     foundRecipients: build.query<

@@ -3,11 +3,19 @@ import type { StoredRule } from '@carafe/contract';
 import { byCategory, evenness, STEPS, type Figures, type Rule } from '@carafe/core/recommend';
 import { counted, figure } from '@carafe/core/words';
 import { Lorenz } from './Lorenz';
+import { NamedPeople } from './NamedPeople';
 import { useFigures, type FiguresSoFar } from './useFigures';
 import classes from './Recommendations.module.css';
 
 /** A rule over the whole audience: which step gives how much, who gets too little, what is shown and what never. */
-export function Audience({ stored: { id, rule } }: { stored: StoredRule }) {
+export function Audience({
+  stored: { id, rule },
+  onPerson,
+}: {
+  stored: StoredRule;
+  /** Shows what somebody gets, by their address. */
+  onPerson: (address: string) => void;
+}) {
   const { soFar, problem, start, stop } = useFigures(id);
   return (
     <section aria-label="Everybody" className={classes.part}>
@@ -36,14 +44,23 @@ export function Audience({ stored: { id, rule } }: { stored: StoredRule }) {
         />
       )}
       {problem && <p role="alert">{problem}</p>}
-      {soFar && <Told soFar={soFar} rule={rule} />}
+      {soFar && <Told soFar={soFar} rule={rule} onPerson={onPerson} />}
     </section>
   );
 }
 
 const share = (part: number, all: number) => (all === 0 ? 0 : Math.round((100 * part) / all));
 
-function Told({ soFar: { figures, pool }, rule }: { soFar: FiguresSoFar; rule: Rule }) {
+function Told({
+  soFar: { figures, pool },
+  rule,
+  onPerson,
+}: {
+  soFar: FiguresSoFar;
+  rule: Rule;
+  onPerson: (address: string) => void;
+}) {
+  const { who } = figures;
   const counts = pool.map(({ sku }) => figures.shown[sku] ?? 0);
   const { ever, curve, gini } = evenness(counts);
   const inOrder = [...pool].sort(
@@ -58,15 +75,24 @@ function Told({ soFar: { figures, pool }, rule }: { soFar: FiguresSoFar; rule: R
   return (
     <div className={classes.figures}>
       <div>
-        <StepBars figures={figures} rule={rule} />
+        <StepBars figures={figures} rule={rule} onPerson={onPerson} />
         <ul className={classes.facts}>
           <li>
-            <strong>{figure(figures.fewer)}</strong> get fewer than {rule.number}
-            {figures.none > 0 && `, ${figure(figures.none)} of them none`}
+            <NamedPeople
+              count={figures.fewer}
+              words={`get fewer than ${rule.number}${figures.none > 0 ? `, ${figure(figures.none)} of them none` : ''}`}
+              addresses={[...new Set([...who.none, ...who.fewer])]}
+              onPerson={onPerson}
+            />
           </li>
           {rule.steps.length > 1 && (
             <li>
-              <strong>{figure(figures.last_only)}</strong> get picks from the last step only
+              <NamedPeople
+                count={figures.last_only}
+                words="get picks from the last step only"
+                addresses={who.last_only}
+                onPerson={onPerson}
+              />
             </li>
           )}
           <li>
@@ -122,18 +148,39 @@ function Told({ soFar: { figures, pool }, rule }: { soFar: FiguresSoFar; rule: R
   );
 }
 
-function StepBars({ figures, rule }: { figures: Figures; rule: Rule }) {
+/** Why a step gives nobody anything. */
+const sayUnused = ({ fewer }: Figures, i: number): string =>
+  i > 0 && fewer === 0
+    ? 'Gives nothing to anybody: the steps before it fill the whole list.'
+    : 'Gives nothing to anybody: it finds no product that may be picked.';
+
+function StepBars({
+  figures,
+  rule,
+  onPerson,
+}: {
+  figures: Figures;
+  rule: Rule;
+  onPerson: (address: string) => void;
+}) {
   return (
     <ol className={classes.bars}>
       {rule.steps.map(({ step }, i) => {
         const part = share(figures.steps[i] ?? 0, figures.picks);
         return (
           <li key={i}>
-            <span>{STEPS[step.kind].name}</span>
+            <NamedPeople
+              words={STEPS[step.kind].name}
+              addresses={figures.who.steps[i] ?? []}
+              onPerson={onPerson}
+            />
             <span className={classes.bar}>
               <span style={{ width: `${part}%` }} />
             </span>
             <span className={classes.percent}>{part} %</span>
+            {figures.people > 0 && (figures.steps[i] ?? 0) === 0 && (
+              <p className={classes.starved}>{sayUnused(figures, i)}</p>
+            )}
           </li>
         );
       })}

@@ -9,7 +9,9 @@ import { rulesApi } from '../../app/rulesApi';
 import { notifyFailure } from '../../parts/notify';
 import { ConditionField } from '../../parts/sentence/ConditionField';
 import { counted, figure } from '@carafe/core/words';
+import { CopyRule } from './CopyRule';
 import { LeftOut } from './LeftOut';
+import { PublishState } from './PublishState';
 import { SieveBar } from './SieveBar';
 import { StepsForm } from './StepsForm';
 import type { RuleEdit } from './useRule';
@@ -72,6 +74,7 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
           onChange={(number) => typeof number === 'number' && void put({ ...rule, number })}
         />
       </div>
+      <PublishState published={stored.published} edit={edit} isUsed={stored.used_by.length > 0} />
       {problem && (
         <p role="alert" className={classes.problem}>
           {problem} Nothing was changed.
@@ -139,8 +142,9 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
             void deleteRule(stored.id).then(({ error }) => error && notifyFailure(error))
           }
         >
-          Delete the rule
+          Delete
         </Button>
+        <CopyRule id={stored.id} shop={shop} />
         {stored.used_by.length > 0 && (
           <span className="quiet">
             Shown in{' '}

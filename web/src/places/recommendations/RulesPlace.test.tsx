@@ -26,15 +26,21 @@ const USED = [{ id: 't1', name: 'The letter' }];
 /** A server with one rule, which keeps what it is changed to. */
 function server(more: (sent: Sent) => ReturnType<typeof refusal> | null = () => null) {
   let rule = RULE;
+  let published = RULE;
   return fakeServer((sent) => {
     const own = more(sent);
     if (own) return own;
     const is = (name: keyof typeof ENDPOINTS) => isFor(ENDPOINTS[name], sent);
     if (is('listShops')) return { body: { shops: [{ id: 's', name: 'S' }] } };
-    if (is('listRules')) return { body: { rules: [{ id: 'r1', rule, used_by: USED }] } };
+    if (is('listRules'))
+      return { body: { rules: [{ id: 'r1', version: 'v', rule, published, used_by: USED }] } };
     if (is('changeRule')) {
       rule = sent.body as Rule;
-      return { body: { id: 'r1', rule, used_by: USED } };
+      return { body: { id: 'r1', version: 'v', rule, published, used_by: USED } };
+    }
+    if (is('publishRule')) {
+      published = rule;
+      return { body: { id: 'r1', version: 'v', rule, published, used_by: USED } };
     }
     if (is('shape')) return { body: { kind: 'any' } };
     if (is('listRecipients')) {
@@ -52,8 +58,8 @@ function server(more: (sent: Sent) => ReturnType<typeof refusal> | null = () => 
           sieve: {
             ...{ products: 240, pool: 120 },
             steps: [
-              { offered: 9, through: 2 },
-              { offered: 80, through: 0 },
+              { offered: 9, through: 2, room: 3 },
+              { offered: 80, through: 0, room: 0 },
             ],
           },
         },
@@ -62,6 +68,7 @@ function server(more: (sent: Sent) => ReturnType<typeof refusal> | null = () => 
       const isFirst = sent.path.endsWith('after=0');
       const figures = {
         ...{ people: 2, picks: 5, steps: [1, 4], fewer: 1, none: 0, last_only: 1 },
+        who: { fewer: ['few@q.example'], none: [], last_only: [], steps: [['ann@q.example'], []] },
         shown: { a: 3, b: 2 },
       };
       const pool = ['a', 'b', 'c'].map((sku) => ({ sku, name: `The ${sku}`, category: 'Pots' }));
@@ -211,4 +218,28 @@ test('a trial that is stopped says nothing, and can be begun again', async () =>
   expect(await within(past).findByRole('button', { name: 'Try' })).toBeTruthy();
   expect(within(past).queryByRole('table')).toBeNull();
   expect(sent.filter((one) => isFor(ENDPOINTS.tryRule, one))).toHaveLength(1);
+});
+
+test('a changed rule is published, or put back; what no step needs is said; figures open to their people', async () => {
+  const sent = await shown();
+  expect(await screen.findByText('Published. Emails use the rule as it is here.')).toBeTruthy();
+  expect(
+    await screen.findByText('Not asked for this person: the steps before it fill the whole list.'),
+  ).toBeTruthy();
+  const number = screen.getByRole('textbox', { name: 'How many products' });
+  await userEvent.clear(number);
+  await userEvent.type(number, '5');
+  await userEvent.click(await screen.findByRole('button', { name: 'Put back what is published' }));
+  await screen.findByText('Published. Emails use the rule as it is here.');
+  expect(changes(sent).at(-1)?.number).toBe(3);
+  await userEvent.type(number, '{Backspace}4');
+  await userEvent.click(await screen.findByRole('button', { name: 'Publish' }));
+  await screen.findByText('Published. Emails use the rule as it is here.');
+  expect(sent.filter((one) => isFor(ENDPOINTS.publishRule, one))).toHaveLength(1);
+
+  await userEvent.click(screen.getByRole('button', { name: 'Count' }));
+  const fewer = await screen.findByRole('button', { name: /^2 get fewer than/ });
+  await userEvent.click(fewer);
+  await userEvent.click(screen.getAllByRole('button', { name: 'few@q.example' })[0] as Element);
+  expect(screen.getByLabelText<HTMLInputElement>('Picks for').value).toBe('few@q.example');
 });

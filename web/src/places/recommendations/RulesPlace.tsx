@@ -9,6 +9,7 @@ import { notifyFailure } from '../../parts/notify';
 import { PlaceHead } from '../../parts/PlaceHead';
 import { useShop } from '../../parts/useShop';
 import { Audience } from './Audience';
+import { differs } from './PublishState';
 import { PicksPane } from './PicksPane';
 import { RuleForm } from './RuleForm';
 import { Trial } from './Trial';
@@ -73,7 +74,7 @@ export function RulesPlace() {
       {rules.length > 0 && shop !== undefined && (
         <div className={classes.columns}>
           <nav className={classes.list} aria-label="Rules">
-            {rules.map(({ id, rule }) => (
+            {rules.map(({ id, rule, published }) => (
               <button
                 key={id}
                 type="button"
@@ -82,6 +83,7 @@ export function RulesPlace() {
               >
                 {rule.label}
                 <span className={classes.name}>picks.{rule.name}</span>
+                {differs(rule, published) && <span className="quiet">Not published yet</span>}
               </button>
             ))}
           </nav>
@@ -106,7 +108,7 @@ function OpenRule({ shop, stored, others }: OpenProps) {
       <RuleForm stored={stored} edit={edit} shop={shop} sieve={picks.data?.sieve} />
       <PicksPane picks={picks} number={edit.rule.number} />
       <div className={classes.below}>
-        <Audience stored={stored} />
+        <Audience stored={stored} onPerson={picks.setWords} />
         <Trial stored={stored} others={others} onWeights={(rule) => void edit.put(rule)} />
       </div>
     </>

@@ -157,7 +157,16 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
 }
 
 function StepSieve({ sieve: { pool, steps }, at }: { sieve: Sieve; at: number }) {
-  const { offered = 0, through = 0 } = steps[at] ?? {};
+  const { offered = 0, through = 0, room = 1 } = steps[at] ?? {};
   const words = `${figure(offered - through)} to choose from${through > 0 ? `, ${figure(through)} left out` : ''}`;
-  return <SieveBar part={offered} through={through} of={pool} words={words} />;
+  return (
+    <>
+      <SieveBar part={offered} through={through} of={pool} words={words} />
+      {room === 0 && (
+        <p className={classes.starved}>
+          Not asked for this person: the steps before it fill the whole list.
+        </p>
+      )}
+    </>
+  );
 }

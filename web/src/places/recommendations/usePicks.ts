@@ -5,7 +5,7 @@ import type { PicksOfPerson, Recipient } from '@carafe/contract';
 import { rulesApi } from '../../app/rulesApi';
 import { messageOf } from '../../app/ask';
 
-/** A person looked for, one after the other, and what a rule picks for them. */
+/** A person looked for, one after the other, and what the draft of a rule picks for them. */
 export interface Picks {
   words: string;
   setWords: (words: string) => void;
@@ -24,7 +24,7 @@ export function usePicks(shop: string, rule: string): Picks {
   const { data: found } = rulesApi.useFoundRecipientsQuery({ shop, q: query, offset: place });
   const person = found?.recipients[0];
   const { data, error } = rulesApi.usePicksQuery(
-    person || query ? { shop, rule, person: person?.email ?? query } : skipToken,
+    person || query ? { shop, rule, person: person?.email ?? query, version: 'draft' } : skipToken,
   );
   return {
     ...{ words, place, setPlace, person, data },

@@ -3,6 +3,7 @@ import type { StoredRule } from '@carafe/contract';
 import type { Rule } from '@carafe/core/recommend';
 import { faultsOf } from '../../app/ask';
 import { rulesApi } from '../../app/rulesApi';
+import { notifyFailure } from '../../parts/notify';
 
 export interface RuleEdit {
   rule: Rule;
@@ -11,11 +12,14 @@ export interface RuleEdit {
   /** Keeps the rule as it is to be; says whether it was kept. */
   put: (rule: Rule) => Promise<boolean>;
   undo: (() => void) | null;
+  /** Lets emails use the rule as it is on the screen. */
+  publish: () => Promise<void>;
 }
 
 /** A rule that is kept with each change, one after the other, and can be gone back from. */
 export function useRule({ id, version: read, rule: stored }: StoredRule): RuleEdit {
   const [changeRule] = rulesApi.useChangeRuleMutation();
+  const [publishRule] = rulesApi.usePublishRuleMutation();
   /** As it is on the screen: ahead of what is stored while a change is on its way. */
   const [rule, setRule] = useState(stored);
   const [past, setPast] = useState<readonly Rule[]>([]);
@@ -51,5 +55,11 @@ export function useRule({ id, version: read, rule: stored }: StoredRule): RuleEd
     ? () =>
         void keep(earlier, rule).then((kept) => kept && setPast((before) => before.slice(0, -1)))
     : null;
-  return { rule, problem, put, undo };
+  const publish = async () => {
+    // What is on its way is kept first.
+    await last.current;
+    const { error } = await publishRule({ id, version: version.current });
+    if (error) notifyFailure(error, 'Nothing was published');
+  };
+  return { rule, problem, put, undo, publish };
 }
