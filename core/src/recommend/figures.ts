@@ -28,7 +28,7 @@ export const noFigures = ({ steps }: Only<Rule, 'steps'>): Figures => ({
 type Only<T, K extends keyof T> = { [P in K]: T[P] };
 
 /** So many people of each kind are named. */
-const NAMED = 20;
+const NAMED = 8;
 
 function name(list: string[] | undefined, person: string): void {
   if (list && list.length < NAMED) list.push(person);

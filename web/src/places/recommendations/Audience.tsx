@@ -177,7 +177,9 @@ function StepBars({
             <span className={classes.bar}>
               <span style={{ width: `${part}%` }} />
             </span>
-            <span className={classes.percent}>{part} %</span>
+            <span className={classes.percent}>
+              {part === 0 && (figures.steps[i] ?? 0) > 0 ? '< 1' : part} %
+            </span>
             {figures.people > 0 && (figures.steps[i] ?? 0) === 0 && (
               <p className={classes.starved}>{sayUnused(figures, i)}</p>
             )}

@@ -142,7 +142,7 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
             void deleteRule(stored.id).then(({ error }) => error && notifyFailure(error))
           }
         >
-          Delete
+          Delete the rule
         </Button>
         <CopyRule id={stored.id} shop={shop} />
         {stored.used_by.length > 0 && (
