@@ -141,9 +141,17 @@ export const outboxEndpoints = {
     method: 'POST',
     path: '/shops/:shop/outbox/changes',
     summary:
-      'Approve emails that are held, stop emails, go on with what was stopped by hand or by the mail server, or settle what is in doubt: some, or all that are asked for',
+      'Approve emails that are held, stop emails, go on with what was stopped by hand or by the mail server, settle what is in doubt, or send once more what was sent, as a new email of the same cause: some, or all that are asked for',
     body: z.strictObject({
-      to: z.enum(['approve', 'stop', 'go_on', 'try_again', 'count_as_sent', 'send_again']),
+      to: z.enum([
+        'approve',
+        'stop',
+        'go_on',
+        'try_again',
+        'count_as_sent',
+        'send_again',
+        'repeat',
+      ]),
       ids: z
         .array(z.string())
         .max(10_000, 'At most 10,000 emails at once by their ids.')

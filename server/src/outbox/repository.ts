@@ -145,6 +145,13 @@ export function outboxRepository(db: Db) {
   const tryAgain = db.prepare(
     `UPDATE outbox SET state = 'waiting', attempts = 0, reason = NULL, went_at = NULL, next_at = ? WHERE id = ?`,
   );
+  const repeat = db.prepare(
+    `INSERT INTO outbox (id, key, shop, email, recipient, mail, occasion, version, cause, step, about, beside,
+       template, state, made_at, next_at, priority, approved)
+     SELECT @newId, key || ' again ' || @newId, shop, email, recipient, mail, occasion, version, cause, step, about,
+       beside, template, 'waiting', @made, @at, priority, 'twice_a_minute same_subject'
+     FROM outbox WHERE id = @id AND state = 'sent'`,
+  );
   const allowOff = db.prepare(
     `UPDATE outbox SET approved = trim(approved || ' switched_off') WHERE id = ? AND instr(approved, 'switched_off') = 0`,
   );
@@ -230,6 +237,12 @@ export function outboxRepository(db: Db) {
     },
     /** Approves a mail that is held. */
     approve: (id: string, at: number): boolean => approve.run({ id, at }).changes === 1,
+    /**
+     * Makes a new email of the same person, step and cause as one that was sent; it is filled anew, at an instant
+     * (milliseconds). That it repeats another is meant, so it is not held for that. False where it was not sent.
+     */
+    repeat: (id: string, newId: string, at: number): boolean =>
+      repeat.run({ id, newId, at, made: new Date(at).toISOString() }).changes === 1,
     /** Lets a mail go though its occasion is switched off. */
     allowOff: (id: string): void => void allowOff.run(id),
     /**

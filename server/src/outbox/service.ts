@@ -43,6 +43,7 @@ interface Given {
   sender: Sender;
   updates: LiveUpdates;
   now: () => Date;
+  newId: () => string;
   self: () => string;
 }
 
@@ -54,6 +55,7 @@ const FROM = {
   try_again: 'bounced',
   count_as_sent: 'in_doubt',
   send_again: 'in_doubt',
+  repeat: 'sent',
 } as const;
 type To = keyof typeof FROM;
 
@@ -263,6 +265,10 @@ export class OutboxService {
         const sends = to !== 'stop' && to !== 'count_as_sent';
         const off = sends ? own.filter((row) => this.isOff(row)) : [];
         if (!evenOff) this.refuseOff(off);
+        if (to === 'repeat') {
+          const isOff = new Set(off.map(({ id }) => id));
+          return own.filter(({ id }) => this.repeat(id, at, isOff.has(id))).length;
+        }
         for (const { id } of off) outbox.allowOff(id);
         return own.filter(({ id }) => this.changeOne(id, to, at)).length;
       });
@@ -298,7 +304,16 @@ export class OutboxService {
     );
   }
 
-  private changeOne(id: string, to: To, at: number): boolean {
+  /** Makes a new email of one that was sent; `isOff`: it goes though its occasion is switched off. */
+  private repeat(id: string, at: number, isOff: boolean): boolean {
+    const { outbox, newId } = this.given;
+    const repeated = newId();
+    if (!outbox.repeat(id, repeated, at)) return false;
+    if (isOff) outbox.allowOff(repeated);
+    return true;
+  }
+
+  private changeOne(id: string, to: Exclude<To, 'repeat'>, at: number): boolean {
     const { outbox, sender } = this.given;
     if (to === 'approve') return outbox.approve(id, at);
     if (to === 'go_on') return outbox.goOn(id, at);

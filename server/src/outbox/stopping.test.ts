@@ -142,6 +142,37 @@ describe('off means off', () => {
   });
 });
 
+test('what was sent is sent again as a new email of its cause; what was not sent is not', async () => {
+  await carafe.mailServer.start(0);
+  const news = await byHand('on');
+  await news.enter('maud');
+  await carafe.sender.kick();
+  expect(await states()).toEqual(['maud a sent']);
+  expect((await change('repeat')).body).toEqual({ changed: 1 });
+  await carafe.sender.kick();
+  const rows = carafe.store.db
+    .prepare('SELECT id, key, cause, step, state, message_id FROM outbox ORDER BY rowid')
+    .all() as Record<string, string>[];
+  const [first, second] = rows;
+  // Nothing holds it for being the same within a minute: that is what was asked for.
+  expect(rows.map(({ state }) => state)).toEqual(['sent', 'sent']);
+  expect([second?.cause, second?.step]).toEqual([first?.cause, first?.step]);
+  expect(second?.message_id).not.toBe(first?.message_id);
+  expect(await mailbox()).toHaveLength(2);
+  // After it was switched off, only where that is confirmed.
+  await api('post', `/occasions/${news.id}/off`);
+  expect((await change('repeat')).status).toBe(409);
+  await carafe.store.write(() =>
+    carafe.store.db.prepare(`UPDATE outbox SET state = 'stopped' WHERE id = ?`).run(second?.id),
+  );
+  expect((await change('repeat', { even_off: true })).body).toEqual({ changed: 1 });
+  await carafe.sender.kick();
+  expect(await states()).toContain('maud a sent');
+  expect(
+    carafe.store.db.prepare(`SELECT count(*) FROM outbox WHERE state = 'sent'`).pluck().get(),
+  ).toBe(2);
+});
+
 test.each([
   ['unsubscribed', () => event('consent_changed', 'maud@post.example', { consent: false })],
   [

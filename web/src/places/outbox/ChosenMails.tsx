@@ -48,6 +48,13 @@ const DEEDS: readonly {
     done: 'sent again',
     missed: 'no longer in doubt',
   },
+  {
+    to: 'repeat',
+    label: 'Send again',
+    of: ['sent'],
+    done: 'created to be sent again',
+    missed: 'not sent before',
+  },
 ];
 
 interface Props {

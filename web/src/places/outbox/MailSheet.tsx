@@ -85,6 +85,16 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
             Try again
           </Button>
         )}
+        {item.state === 'sent' && (
+          <Button
+            variant="default"
+            size="compact-sm"
+            title="Creates a new email for the same reason, filled with what is known now."
+            onClick={() => to('repeat')}
+          >
+            Send again
+          </Button>
+        )}
         {item.state === 'in_doubt' && (
           <>
             <Button

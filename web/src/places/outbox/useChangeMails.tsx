@@ -8,7 +8,7 @@ import { counted } from '@carafe/core/words';
 import { notifyFailure } from '../../parts/notify';
 
 export type MailChange =
-  'approve' | 'stop' | 'go_on' | 'try_again' | 'count_as_sent' | 'send_again';
+  'approve' | 'stop' | 'go_on' | 'try_again' | 'count_as_sent' | 'send_again' | 'repeat';
 
 /** Which emails: some, or all that are looked at. */
 export type WhichMails = { ids: string[] } | { query: OutboxAsked; count: number };
@@ -37,6 +37,10 @@ const ASKS: Record<MailChange, { does: string; says: string }> = {
     does: 'Send again',
     says: 'Some of them may have arrived already: those people get the email twice.',
   },
+  repeat: {
+    does: 'Send again',
+    says: 'A new email is created for the same reason, filled with what is known now. Whoever received the first one gets both.',
+  },
 };
 
 const asksForOff = (error: unknown): boolean =>
@@ -62,8 +66,8 @@ export function useChangeMails(shop: string): {
     const count = 'ids' in which ? which.ids.length : which.count;
     const { does, says } = ASKS[to];
     const title = `${does}: ${counted(count, 'email')}`;
-    if (count > FEW && !(await asked({ title, message: says, no: 'Cancel', yes: title })))
-      return null;
+    const isMany = count > FEW || to === 'repeat';
+    if (isMany && !(await asked({ title, message: says, no: 'Cancel', yes: title }))) return null;
     const body = 'ids' in which ? { ids: which.ids } : { query: which.query };
     const { data, error } = await send({ shop, to, ...body });
     if (!error) return data?.changed ?? 0;
