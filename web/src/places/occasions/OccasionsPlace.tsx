@@ -119,7 +119,7 @@ export function OccasionsPlace() {
         </p>
       )}
       {all.length > 0 && shop !== undefined && data && (
-        <div className={classes.columns}>
+        <div className={classes.columns} data-columns>
           <Listed all={all} open={open?.id ?? null} onOpen={show} />
           {open ? (
             <OpenOccasion key={open.id} shop={shop} stored={open} others={all} rules={data.rules} />

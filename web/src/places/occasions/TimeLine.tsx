@@ -71,12 +71,12 @@ export function TimeLine(props: Props) {
   const { quiet, hung } = timelineOf(occasion, rules, { begin, zone });
   const at = new Map(hung.map(({ step, from }) => [step.id, from]));
   return (
-    <div className={classes.timeline}>
+    <div className={classes.timeline} data-time-line>
       {quiet > 0 && (
         <div className={classes.hung}>
           <span className={classes.when}>0</span>
           <p className={classes.origin}>
-            Last activity. Then no activity for {sayDuration(durationOf(quiet))}(a setting of the
+            Last activity. Then no activity for {sayDuration(durationOf(quiet))} (a setting of the
             shop).
           </p>
         </div>
@@ -201,6 +201,7 @@ function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...p
     <div
       className={classes.hung}
       data-kind={step.kind}
+      data-step={step.id}
       data-off={(step.kind === 'send' && step.mode === 'off') || undefined}
       style={{ marginTop: gapOf(gap) }}
     >

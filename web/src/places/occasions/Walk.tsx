@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useLayoutEffect, useMemo, useRef, useState, type Ref } from 'react';
 import { NumberInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { skipToken } from '@reduxjs/toolkit/query';
@@ -8,6 +8,7 @@ import type { Occasion } from '@carafe/core/occasion';
 import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
 import { AskedValues } from '../../parts/AskedValues';
+import { roomBefore } from './besideSteps';
 import { WhoChoice } from './WhoChoice';
 import { momentOf } from '../../parts/moment';
 import classes from './Occasions.module.css';
@@ -35,6 +36,10 @@ export function Walk({ shop, id, occasion, person, onPerson, onStep }: Props) {
   const { data: why } = occasionsApi.usePersonWhyQuery(
     person ? { shop, email: person.email } : skipToken,
   );
+  const lines = data?.lines ?? NONE;
+  const last = lines.at(-1)?.cause;
+  const latest = useMemo(() => lines.filter(({ cause }) => cause === last), [lines, last]);
+  const earlier = lines.filter(({ cause }) => cause !== last);
   const real = (why?.lines ?? []).filter((line) => line.occasion === id);
   return (
     <section className={classes.walk} aria-label="One person" aria-busy={isFetching}>
@@ -57,7 +62,13 @@ export function Walk({ shop, id, occasion, person, onPerson, onStep }: Props) {
       {data && data.lines.length === 0 && (
         <p className="quiet">It would not have started for this person.</p>
       )}
-      <Lines lines={data?.lines ?? []} onStep={onStep} />
+      <LinesBeside lines={latest} onStep={onStep} />
+      {earlier.length > 0 && (
+        <>
+          <div className="label">Earlier</div>
+          <Lines lines={earlier} onStep={onStep} />
+        </>
+      )}
       {real.length > 0 && (
         <>
           <div className="label">What it did</div>
@@ -76,9 +87,53 @@ export function Walk({ shop, id, occasion, person, onPerson, onStep }: Props) {
   );
 }
 
-function Lines({ lines, onStep }: { lines: readonly WalkLine[]; onStep: (step: string) => void }) {
+const NONE: readonly WalkLine[] = [];
+
+/** Lines of one run, each at the height of its step where they stand beside the time line. */
+function LinesBeside(props: LinesProps) {
+  const { lines } = props;
+  const list = useRef<HTMLOListElement>(null);
+  useLayoutEffect(() => {
+    const { current } = list;
+    const columns = current?.closest('[data-columns]');
+    if (!current || !columns) return;
+    const place = () => {
+      const items = [...current.children] as HTMLElement[];
+      const tops = new Map(
+        [...columns.querySelectorAll<HTMLElement>('[data-step]')].map((step) => [
+          step.dataset['step'],
+          step.getBoundingClientRect().top,
+        ]),
+      );
+      const rooms = roomBefore(
+        items.map((item, i) => ({
+          height: item.getBoundingClientRect().height,
+          step: tops.get(lines[i]?.step ?? undefined) ?? null,
+        })),
+        current.getBoundingClientRect().top,
+        Number.parseFloat(getComputedStyle(current).rowGap) || 0,
+      );
+      rooms.forEach((room, i) => items[i]?.style.setProperty('margin-top', `${room}px`));
+    };
+    place();
+    const timeLine = columns.querySelector('[data-time-line]');
+    const watch = new ResizeObserver(place);
+    watch.observe(columns);
+    if (timeLine) watch.observe(timeLine);
+    return () => watch.disconnect();
+  }, [lines]);
+  return <Lines {...props} listRef={list} />;
+}
+
+interface LinesProps {
+  lines: readonly WalkLine[];
+  onStep: (step: string) => void;
+  listRef?: Ref<HTMLOListElement>;
+}
+
+function Lines({ lines, onStep, listRef }: LinesProps) {
   return (
-    <ol className={classes.lines}>
+    <ol className={classes.lines} ref={listRef ?? null}>
       {lines.map((line, i) => (
         <li key={i} data-kind={line.kind} data-no={line.held === false || undefined}>
           <time dateTime={line.at}>{momentOf(line.at)}</time>
