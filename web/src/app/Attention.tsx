@@ -7,6 +7,9 @@ import { notifyFailure } from '../parts/notify';
 import { occasionsApi, outboxApi } from './occasionsApi';
 import { useNow } from './useNow';
 import classes from './Shell.module.css';
+import { wordsOf } from '../words';
+
+const t = wordsOf('app');
 
 /** What waits for an answer, or does not go on by itself: said on every screen, with the way out. */
 export function Attention() {
@@ -14,12 +17,16 @@ export function Attention() {
   const items = data?.items ?? [];
   if (items.length === 0) return null;
   return (
-    <section className={classes.needs} aria-label="Needs attention">
+    <section className={classes.needs} aria-label={t('needsAttention')}>
       {items.slice(0, MOST_SHOWN).map((item) => (
         <Item key={keyOf(item)} item={item} />
       ))}
       {items.length > MOST_SHOWN && (
-        <p>And {counted(items.length - MOST_SHOWN, 'more', 'more')}: settle these first.</p>
+        <p>
+          {t('andMoresSettleTheseFirst', {
+            mores: counted(items.length - MOST_SHOWN, 'more', 'more'),
+          })}
+        </p>
       )}
     </section>
   );
@@ -43,9 +50,10 @@ function Item({ item }: { item: AttentionItem }) {
     case 'paused':
       return (
         <p>
-          No email leaves now. {item.why}
-          {item.until !== null && ` Carafe tries again ${ahead(item.until, now)}.`}{' '}
-          <Link to="/outbox">Open the outbox</Link>
+          {t('noEmailLeavesNow')} {item.why}
+          {item.until !== null &&
+            t('carafeTriesAgainUntil', { until: ahead(item.until, now) })}{' '}
+          <Link to="/outbox">{t('openTheOutbox')}</Link>
         </p>
       );
     case 'set_aside':
@@ -56,9 +64,9 @@ function Item({ item }: { item: AttentionItem }) {
       return (
         <p>
           {item.emails === 1
-            ? 'It is not known whether one email was sent.'
-            : `It is not known whether ${figure(item.emails)} emails were sent.`}{' '}
-          <Link to={`/outbox?shop=${item.shop}&state=in_doubt`}>Settle them</Link>
+            ? t('itIsNotKnownWhetherOne')
+            : t('itIsNotKnownWhetherEmails', { emails: figure(item.emails) })}{' '}
+          <Link to={`/outbox?shop=${item.shop}&state=in_doubt`}>{t('settleThem')}</Link>
         </p>
       );
   }
@@ -73,14 +81,17 @@ function Crowd({ crowd }: { crowd: Extract<AttentionItem, { kind: 'crowd' }> }) 
   };
   return (
     <p>
-      {figure(people)} people entered{' '}
-      <Link to={`/occasions?shop=${shop}&open=${occasion}`}>“{name}”</Link> within an hour; this
-      shop allows {figure(most)}.{' '}
+      {figure(people)} {t('peopleEntered')}{' '}
+      <Link to={`/occasions?shop=${shop}&open=${occasion}`}>“{name}”</Link>{' '}
+      {t('withinAnHourThisShopAllows')} {figure(most)}.{' '}
       {held === 0 ? (
-        'Its emails wait for your answer.'
+        t('itsEmailsWaitForYourAnswer')
       ) : (
         <Link to={`/outbox?shop=${shop}&state=held&occasion=${occasion}`}>
-          {counted(held, 'email')} {held === 1 ? 'waits' : 'wait'} for your answer.
+          {t('emailsWhichForYourAnswer', {
+            emails: counted(held, 'email'),
+            which: held === 1 ? t('waits') : t('wait'),
+          })}
         </Link>
       )}
       <Button
@@ -89,7 +100,7 @@ function Crowd({ crowd }: { crowd: Extract<AttentionItem, { kind: 'crowd' }> }) 
         loading={answering.isLoading}
         onClick={() => void say('send')}
       >
-        Send them
+        {t('sendThem')}
       </Button>
       <Button
         size="compact-xs"
@@ -97,7 +108,7 @@ function Crowd({ crowd }: { crowd: Extract<AttentionItem, { kind: 'crowd' }> }) 
         loading={answering.isLoading}
         onClick={() => void say('stop')}
       >
-        Stop them and switch it off
+        {t('stopThemAndSwitchItOff')}
       </Button>
     </p>
   );
@@ -110,18 +121,19 @@ function SetAside({ job }: { job: Extract<AttentionItem, { kind: 'set_aside' }> 
   const tell = ({ error }: { error?: unknown }) => error !== undefined && notifyFailure(error);
   return (
     <p>
-      {job.name} failed: {job.about}. {job.reason} Everything else goes on.{' '}
-      {job.again_at !== null && `Carafe tries it again ${ahead(job.again_at, now)}.`}
+      {job.name} {t('failed')} {job.about}. {job.reason} {t('everythingElseGoesOn')}{' '}
+      {job.again_at !== null &&
+        t('carafeTriesItAgainAgainAt', { again_at: ahead(job.again_at, now) })}
       <Button
         size="compact-xs"
         variant="default"
         loading={retrying.isLoading}
         onClick={() => void retry(job.id).then(tell)}
       >
-        Retry now
+        {t('retryNow')}
       </Button>
       <Button size="compact-xs" variant="default" onClick={() => void drop(job.id).then(tell)}>
-        Drop it
+        {t('dropIt')}
       </Button>
     </p>
   );

@@ -1,6 +1,9 @@
 import { useEffect } from 'react';
 import { Button, Group } from '@mantine/core';
 import { useRouteError } from 'react-router';
+import { wordsOf } from '../words';
+
+const t = wordsOf('app');
 
 /** What stands where a page could not be drawn: what is safe, and the ways on. */
 export function Broken() {
@@ -11,16 +14,12 @@ export function Broken() {
   }, [error]);
   return (
     <main style={{ maxWidth: 520, padding: 32 }}>
-      <h1 style={{ fontSize: 20 }}>This page could not be shown</h1>
-      <p role="alert">
-        Something in it failed. What you wrote is kept in this browser and on the server; nothing of
-        it is lost. If reloading does not help, undo the last change in another tab, or tell whoever
-        runs Carafe.
-      </p>
+      <h1 style={{ fontSize: 20 }}>{t('thisPageCouldNotBeShown')}</h1>
+      <p role="alert">{t('somethingInItFailedWhatYou')}</p>
       <Group gap={8}>
-        <Button onClick={() => window.location.reload()}>Reload the page</Button>
+        <Button onClick={() => window.location.reload()}>{t('reloadThePage')}</Button>
         <Button variant="default" component="a" href="/">
-          To the templates
+          {t('toTheTemplates')}
         </Button>
       </Group>
     </main>

@@ -5,8 +5,11 @@ import { holdKeys } from '../parts/holdKeys';
 import { finderFilter } from './finderFilter';
 import { MoveClock } from './MoveClock';
 import { useFinder } from './useFinder';
+import { wordsOf } from '../words';
 
-const NAME = 'Find anything';
+const t = wordsOf('app');
+
+const NAME = t('findAnything');
 
 /** Finds anything by its name, from anywhere. */
 export function Finder() {
@@ -41,10 +44,10 @@ export function Finder() {
         limit={40}
         scrollable
         maxHeight={420}
-        nothingFound="Nothing matches."
+        nothingFound={t('nothingMatches')}
         onSpotlightOpen={refresh}
         searchProps={{
-          placeholder: 'Template, block, recipient, setting, action …',
+          placeholder: t('templateBlockRecipientSettingAction'),
           'aria-label': NAME,
         }}
       />

@@ -5,6 +5,9 @@ import { messageOf } from './ask';
 import { outboxApi } from './occasionsApi';
 import { FormFoot } from '../parts/FormFoot';
 import { momentOf } from '../parts/moment';
+import { wordsOf } from '../words';
+
+const t = wordsOf('app');
 
 const MINUTES = { minutes: 1, hours: 60, days: 1440 };
 type Unit = keyof typeof MINUTES;
@@ -23,18 +26,16 @@ export function MoveClock({ onClose }: { onClose: () => void }) {
     tell(await move(n * MINUTES[unit]));
   };
   return (
-    <Dialog opened onClose={onClose} title="Move the clock" size={420}>
+    <Dialog opened onClose={onClose} title={t('moveTheClock')} size={420}>
       <form onSubmit={(event) => void submit(event)}>
         <p role="status">
-          {data && `Here it is ${momentOf(data.now)}`}
-          {data && data.moved !== 0 && ', ahead of the real time'}.
+          {data && t('hereItIsNow', { now: momentOf(data.now) })}
+          {data && data.moved !== 0 && t('aheadOfTheRealTime')}.
         </p>
-        <p className="quiet">
-          Everything due until then happens at its own time. Emails go to the stand-in mailbox only.
-        </p>
+        <p className="quiet">{t('everythingDueUntilThenHappensAt')}</p>
         <Group gap={8}>
           <NumberInput
-            aria-label="How far"
+            aria-label={t('howFar')}
             w={90}
             min={1}
             max={366}
@@ -42,7 +43,7 @@ export function MoveClock({ onClose }: { onClose: () => void }) {
             onChange={(to) => typeof to === 'number' && setN(to)}
           />
           <Select
-            aria-label="In"
+            aria-label={t('in')}
             w={120}
             allowDeselect={false}
             data={Object.keys(MINUTES)}
@@ -55,13 +56,13 @@ export function MoveClock({ onClose }: { onClose: () => void }) {
               loading={resetting.isLoading}
               onClick={() => void reset().then(tell)}
             >
-              Return to the real time
+              {t('returnToTheRealTime')}
             </Button>
           )}
         </Group>
         <FormFoot
           problem={problem}
-          submit="Move the clock"
+          submit={t('moveTheClock')}
           busy={moving.isLoading}
           onCancel={onClose}
         />

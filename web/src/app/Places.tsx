@@ -4,12 +4,19 @@ import { Link, useLocation } from 'react-router';
 import { counted } from '@carafe/core/words';
 import { useAttention } from './useAttention';
 import classes from './Shell.module.css';
+import { wordsOf } from '../words';
+
+const t = wordsOf('app');
 
 const AFTER_TEMPLATES = 'Recommendations Occasions Outbox People Library Sources Mailbox'.split(
   ' ',
 );
 const PLACES = [
-  { to: '/', label: 'Templates', isAt: (at: string) => at === '/' || at.startsWith('/templates') },
+  {
+    to: '/',
+    label: t('templates'),
+    isAt: (at: string) => at === '/' || at.startsWith('/templates'),
+  },
   ...AFTER_TEMPLATES.map((label) => {
     const to = `/${label.toLowerCase()}`;
     return { to, label, isAt: (at: string) => at.startsWith(to) };
@@ -23,7 +30,10 @@ function SourcesAsking() {
   return (
     <span
       className={classes.attention}
-      title={`${counted(attention, 'source')} ${attention === 1 ? 'asks' : 'ask'} for attention`}
+      title={t('sourcesWhichForAttention', {
+        sources: counted(attention, 'source'),
+        which: attention === 1 ? 'asks' : 'ask',
+      })}
     >
       {attention}
     </span>
@@ -36,7 +46,7 @@ export function Places() {
   const isDesk = pathname.startsWith('/templates/');
   if (isDesk) return <PlacesMenu at={pathname} />;
   return (
-    <nav aria-label="Places" className={classes.places}>
+    <nav aria-label={t('places')} className={classes.places}>
       {PLACES.map(({ to, label, isAt }) => (
         <Link key={to} to={to} {...(isAt(pathname) && { 'aria-current': 'page' })}>
           {label}
@@ -49,7 +59,7 @@ export function Places() {
 
 function PlacesMenu({ at }: { at: string }) {
   return (
-    <nav aria-label="Places">
+    <nav aria-label={t('places')}>
       <Menu position="bottom-start" width={200}>
         <Menu.Target>
           <Button
@@ -59,7 +69,7 @@ function PlacesMenu({ at }: { at: string }) {
             leftSection={<IconMenu2 size={15} aria-hidden />}
             rightSection={<SourcesAsking />}
           >
-            Menu
+            {t('menu')}
           </Button>
         </Menu.Target>
         <Menu.Dropdown>

@@ -12,6 +12,9 @@ import { Finder } from './Finder';
 import { Attention } from './Attention';
 import { TestOnly } from './TestOnly';
 import classes from './Shell.module.css';
+import { wordsOf } from '../words';
+
+const t = wordsOf('app');
 
 /** What stands round every place: the name, the places, the finder. */
 export function Shell() {
@@ -36,7 +39,7 @@ export function Shell() {
       <header className={classes.bar}>
         <Link to="/" className={classes.mark}>
           <img src="/carafe.svg" alt="" width={20} height={20} />
-          Carafe
+          {t('carafe')}
         </Link>
         <Places />
         <div id={BAR_SLOT} className={classes.slot} />
@@ -44,15 +47,15 @@ export function Shell() {
         <button
           type="button"
           className={classes.find}
-          aria-label="Find anything"
+          aria-label={t('findAnything')}
           onClick={() => spotlight.open()}
         >
-          <IconSearch size={14} aria-hidden /> <span>Find anything</span> <kbd>Ctrl K</kbd>
+          <IconSearch size={14} aria-hidden /> <span>{t('findAnything')}</span> <kbd>Ctrl K</kbd>
         </button>
-        <Tooltip label={scheme === 'dark' ? 'Light interface' : 'Dark interface'}>
+        <Tooltip label={scheme === 'dark' ? t('lightInterface') : t('darkInterface')}>
           <ActionIcon
             variant="subtle"
-            aria-label={scheme === 'dark' ? 'Light interface' : 'Dark interface'}
+            aria-label={scheme === 'dark' ? t('lightInterface') : t('darkInterface')}
             onClick={() => setColorScheme(scheme === 'dark' ? 'light' : 'dark')}
           >
             <IconCircleHalf2 size={17} />

@@ -6,6 +6,9 @@ import { mailApi } from './mailApi';
 import { MoveClock } from './MoveClock';
 import { outboxApi } from './occasionsApi';
 import classes from './Shell.module.css';
+import { wordsOf } from '../words';
+
+const t = wordsOf('app');
 
 const AHEAD: [minutes: number, unit: string][] = [
   [1440, 'd'],
@@ -26,21 +29,22 @@ export function TestOnly() {
       <Menu position="bottom-end" width={280}>
         <Menu.Target>
           <UnstyledButton className={classes.testOnly}>
-            Test-only{moved > 0 && `, clock +${Math.floor(moved / minutes)} ${unit}`}
+            {t('testOnly')}
+            {moved > 0 && t('clockMovedUnit', { moved: Math.floor(moved / minutes), unit })}
           </UnstyledButton>
         </Menu.Target>
         <Menu.Dropdown>
           <Menu.Label style={{ whiteSpace: 'normal' }}>
-            Everything that is sent goes to the stand-in mailbox and to nobody else.
+            {t('everythingThatIsSentGoesTo')}
           </Menu.Label>
           <Menu.Item leftSection={<IconClock size={15} />} onClick={() => setMoving(true)}>
-            Move the clock
+            {t('moveTheClock')}
           </Menu.Item>
           <Menu.Item component={Link} to="/mailbox" leftSection={<IconInbox size={15} />}>
-            See what arrived
+            {t('seeWhatArrived')}
           </Menu.Item>
           <Menu.Item component={Link} to="/outbox" leftSection={<IconMailForward size={15} />}>
-            See the outbox
+            {t('seeTheOutbox')}
           </Menu.Item>
         </Menu.Dropdown>
       </Menu>

@@ -1,4 +1,7 @@
 import { addressOf, ApiError, type AnswerOf, type Endpoint } from '@carafe/contract';
+import { wordsOf } from '../words';
+
+const t = wordsOf('app');
 
 /** A request that was refused, with the server's own sentence; plain data, so that a store can keep it. */
 export interface Refused {
@@ -23,12 +26,12 @@ export interface Asked {
   body?: unknown;
 }
 
-const UNREACHABLE = 'Carafe’s server cannot be reached. What you typed is safe on this page.';
+const UNREACHABLE = t('carafesServerCannotBeReachedWhat');
 
 /** The server's own sentence. */
 function toldBy(answer: unknown): string {
   const told = ApiError.safeParse(answer);
-  return told.success ? told.data.error.message : 'The server’s answer could not be read.';
+  return told.success ? told.data.error.message : t('theServersAnswerCouldNotBe');
 }
 
 /** Asks the server; rejects with RequestFailed. */
@@ -84,7 +87,7 @@ export function send<E extends Endpoint>(
       failed(
         new RequestFailed({
           status: 0,
-          message: 'The file did not arrive. Nothing was changed.',
+          message: t('theFileDidNotArriveNothing'),
           body: null,
         }),
       );
@@ -96,7 +99,7 @@ export function send<E extends Endpoint>(
 export function messageOf(error: unknown): string {
   if (error instanceof Error) return error.message;
   const { message } = (error ?? {}) as { message?: unknown };
-  return typeof message === 'string' ? message : 'Something failed; nothing was changed.';
+  return typeof message === 'string' ? message : t('somethingFailedNothingWasChanged');
 }
 
 /** What is wrong with what was filled in, in sentences; a form shows the places itself. */

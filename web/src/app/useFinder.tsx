@@ -11,6 +11,9 @@ import { api } from './api';
 import { ask } from './ask';
 import { ALSO_CALLED } from './finderWords';
 import { store, useAppDispatch } from './store';
+import { wordsOf } from '../words';
+
+const t = wordsOf('app');
 
 const MAX_RECIPIENTS = 200;
 
@@ -82,33 +85,33 @@ export function useFinder(moveClock: () => void): {
   }, [refetch]);
   const actions = useMemo(() => {
     const found: SpotlightActionData[] = [
-      { id: 'templates', label: 'All templates', onClick: () => void navigate('/') },
+      { id: 'templates', label: t('allTemplates'), onClick: () => void navigate('/') },
       ...templates.map(({ id, name, reads }) => ({
         id: `template ${id}`,
         label: name,
-        description: `Template, fills from ${reads.join(', ') || 'nothing'}`,
+        description: t('templateFillsFromValue', { value: reads.join(', ') || 'nothing' }),
         onClick: () => void navigate(`/templates/${id}`),
       })),
     ];
     for (const [label, to] of [
-      ['Recommendations', '/recommendations'],
-      ['Pictures', '/library'],
-      ['Product notes', '/library/notes'],
-      ['Named formulas', '/library/formulas'],
-      ['Recently deleted', '/library/deleted'],
-      ['Occasions', '/occasions'],
-      ['Outbox', '/outbox'],
-      ['People', '/people'],
-      ['Mailbox', '/mailbox'],
+      [t('recommendations'), '/recommendations'],
+      [t('pictures'), '/library'],
+      [t('productNotes'), '/library/notes'],
+      [t('namedFormulas'), '/library/formulas'],
+      [t('recentlyDeleted'), '/library/deleted'],
+      [t('occasions'), '/occasions'],
+      [t('outbox'), '/outbox'],
+      [t('people'), '/people'],
+      [t('mailbox'), '/mailbox'],
     ] as const)
       found.push({ id: to, label, onClick: () => void navigate(to) });
     found.push({
       id: 'clock',
-      label: 'Move the clock',
-      description: 'Setting: let time pass, in test-only mode',
+      label: t('moveTheClock'),
+      description: t('settingLetTimePassInTest'),
       onClick: () => onMoveClock.current(),
     });
-    found.push({ id: 'sources', label: 'All sources', onClick: () => void navigate('/sources') });
+    found.push({ id: 'sources', label: t('allSources'), onClick: () => void navigate('/sources') });
     const opens = (id: string, label: string, description: string, to: string) =>
       found.push({ id, label, description, onClick: () => void navigate(to) });
     opens('segments', 'Segments', 'Groups of people', '/occasions?sheet=segments');
@@ -128,8 +131,8 @@ export function useFinder(moveClock: () => void): {
     found.push({
       ...{
         id: 'api',
-        label: 'API reference',
-        description: 'Documentation: every address, as OpenAPI',
+        label: t('aPIReference'),
+        description: t('documentationEveryAddressAsOpenAPI'),
       },
       onClick: () => void window.open('/api/openapi.json', '_blank'),
     });
@@ -146,13 +149,16 @@ export function useFinder(moveClock: () => void): {
       found.push({
         id: `source ${id}`,
         label: name,
-        description: `Source of ${shop ?? 'every shop'}, ${counted(rows, 'row')}`,
+        description: t('sourceOfShopRows', {
+          shop: shop ?? t('everyShop'),
+          rows: counted(rows, 'row'),
+        }),
         onClick: () => void navigate(`/sources/${id}`),
       });
     if (!template) return found.map(withWords);
     const ask = (id: DeskAsk, label: string, description: string) =>
       found.push({
-        ...{ id, label, description: `Action: ${description}` },
+        ...{ id, label, description: t('actionDescription', { description }) },
         onClick: () => void dispatch(deskActions.asked(id)),
       });
     ask('add', 'Add a block', 'after what is selected');
@@ -167,31 +173,31 @@ export function useFinder(moveClock: () => void): {
     found.push(
       {
         id: 'undo',
-        label: 'Undo',
-        description: 'Action',
+        label: t('undo'),
+        description: t('action'),
         onClick: () => void dispatch(deskActions.undone()),
       },
       {
         id: 'redo',
-        label: 'Redo',
-        description: 'Action',
+        label: t('redo'),
+        description: t('action'),
         onClick: () => void dispatch(deskActions.redone()),
       },
       {
         id: 'because',
-        label: 'Why',
-        description: 'Action: why each part is as it is for this recipient',
+        label: t('why'),
+        description: t('actionWhyEachPartIsAs'),
         onClick: () => void dispatch(deskActions.becauseToggled()),
       },
       {
         id: 'envelope',
-        label: 'Envelope and style',
+        label: t('envelopeAndStyle'),
         description: template.envelope.subject,
         onClick: () => void dispatch(deskActions.selected('envelope')),
       },
     );
     const does = (id: string, label: string, run: () => void) =>
-      found.push({ id, label, description: 'Action on what is selected', onClick: run });
+      found.push({ id, label, description: t('actionOnWhatIsSelected'), onClick: run });
     if (selected && selected !== 'envelope') {
       does('duplicate', 'Duplicate', () => nodes.current.duplicate());
       does('delete', 'Delete', () => nodes.current.remove());
@@ -202,7 +208,7 @@ export function useFinder(moveClock: () => void): {
       found.push({
         id: `node ${node.id}`,
         label: labelOf(node),
-        description: `Part of this template: ${node.kind}`,
+        description: t('partOfThisTemplateKind', { kind: node.kind }),
         onClick: () => void dispatch(deskActions.selected(node.id)),
       }),
     );
@@ -210,7 +216,7 @@ export function useFinder(moveClock: () => void): {
       found.push({
         id: `recipient ${id}`,
         label: name || email,
-        description: `Recipient, ${email}`,
+        description: t('recipientEmail', { email }),
         onClick: () => void dispatch(deskActions.flipped(i)),
       }),
     );

@@ -1,5 +1,8 @@
 import { useEffect, useState } from 'react';
 import { ColorPicker, ColorSwatch, Popover, TextInput, UnstyledButton } from '@mantine/core';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   label: string;
@@ -31,12 +34,12 @@ export function ColourField({ value, optional = false, onChange, ...rest }: Prop
       size="xs"
       {...rest}
       value={typed}
-      error={isWrong ? 'A colour such as #0b6e75' : undefined}
+      error={isWrong ? t('aColourSuchAs0b6e75') : undefined}
       leftSection={
         <Popover opened={opened} onChange={setOpened} position="bottom-start" trapFocus returnFocus>
           <Popover.Target>
             <UnstyledButton
-              aria-label={`Pick ${rest.label.toLowerCase()}`}
+              aria-label={t('pickLabel', { label: rest.label.toLowerCase() })}
               onClick={() => setOpened((now) => !now)}
             >
               <ColorSwatch size={16} color={value ?? 'transparent'} />
@@ -46,8 +49,8 @@ export function ColourField({ value, optional = false, onChange, ...rest }: Prop
             <ColorPicker
               format="hex"
               value={value ?? '#ffffff'}
-              hueLabel={`${rest.label}: hue`}
-              saturationLabel={`${rest.label}: saturation and brightness`}
+              hueLabel={t('labelHue', { label: rest.label })}
+              saturationLabel={t('labelSaturationAndBrightness', { label: rest.label })}
               onChange={(picked) => onChange(picked.toLowerCase())}
             />
           </Popover.Dropdown>

@@ -13,6 +13,9 @@ import { FillGlyph } from './FillGlyph';
 import { useOwnValue } from './ownValue';
 import { useFirstOption } from './useFirstOption';
 import classes from './parts.module.css';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   shape: Shape;
@@ -120,14 +123,14 @@ function FieldList({
   return (
     <div
       role="dialog"
-      aria-label="Choose a field"
+      aria-label={t('chooseAField')}
       onBlur={({ currentTarget, relatedTarget }) => {
         if (relatedTarget && !currentTarget.contains(relatedTarget)) onLeave(relatedTarget);
       }}
     >
       <Combobox.Search
-        aria-label="Search fields"
-        placeholder="Search fields and samples"
+        aria-label={t('searchFields')}
+        placeholder={t('searchFieldsAndSamples')}
         value={query}
         onChange={({ currentTarget: { value } }) => onQuery(value)}
       />
@@ -140,7 +143,7 @@ function FieldList({
 export function FieldOptions({ found, query }: { found: readonly FieldPath[]; query: string }) {
   const groups = [...new Set(found.map(({ group }) => group))];
   return (
-    <Combobox.Options aria-label="Fields" tabIndex={0} mah={280} style={{ overflow: 'auto' }}>
+    <Combobox.Options aria-label={t('fields')} tabIndex={0} mah={280} style={{ overflow: 'auto' }}>
       {groups.map((group) => (
         <Combobox.Group key={group} label={group}>
           {found
@@ -151,7 +154,7 @@ export function FieldOptions({ found, query }: { found: readonly FieldPath[]; qu
         </Combobox.Group>
       ))}
       {found.length === 0 && (
-        <Combobox.Empty>No field has “{query}” in its name or samples.</Combobox.Empty>
+        <Combobox.Empty>{t('noFieldHasQueryInIts', { query })}</Combobox.Empty>
       )}
     </Combobox.Options>
   );
@@ -171,7 +174,9 @@ function inTheMiddle(sample: string): string {
 function lengthOf({ shape, length }: Field): string {
   if (!length) return kindName(shape);
   const { usual, most } = length;
-  return usual === most ? `${usual} in the list` : `usually ${usual}, at most ${most}`;
+  return usual === most
+    ? t('usualInTheList', { usual })
+    : t('usuallyUsualAtMostMost', { usual, most });
 }
 
 function FieldOption({ path: { path, label, field } }: { path: FieldPath }) {
@@ -185,7 +190,7 @@ function FieldOption({ path: { path, label, field } }: { path: FieldPath }) {
         <span className={classes.path}>{path}</span>
       </span>
       <span className={classes.sample}>
-        {own === '' ? 'blank here' : inTheMiddle(own ?? field.samples[0] ?? lengthOf(field))}
+        {own === '' ? t('blankHere') : inTheMiddle(own ?? field.samples[0] ?? lengthOf(field))}
       </span>
       <span className={classes.share}>{Math.round(share * 100)} %</span>
     </Combobox.Option>

@@ -1,3 +1,6 @@
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 /** A glass with a level: how often a field is filled, 0 to 1. The figure stands beside it or on hover. */
 export function FillGlyph({ share, size = 14 }: { share: number; size?: number }) {
   const percent =
@@ -11,9 +14,9 @@ export function FillGlyph({ share, size = 14 }: { share: number; size?: number }
       height={size}
       viewBox="0 0 16 16"
       role="img"
-      aria-label={`filled for ${percent} %`}
+      aria-label={t('filledForPercent', { percent })}
     >
-      <title>{`Filled for ${percent} %`}</title>
+      <title>{t('filledForPercent2', { percent })}</title>
       {share > 0 && (
         <path
           d={`M${4.1 - 0.9 * ((14 - top) / 11)} ${top} H${11.9 + 0.9 * ((14 - top) / 11)} L11.7 14 H4.3 Z`}

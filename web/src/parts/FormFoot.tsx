@@ -1,4 +1,7 @@
 import { Button, Group } from '@mantine/core';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 /** The end of a form in a dialog: what is wrong, the way out, and the way on. */
 export function FormFoot({
@@ -21,7 +24,7 @@ export function FormFoot({
       )}
       <Group justify="flex-end" mt={16}>
         <Button variant="default" onClick={onCancel}>
-          Cancel
+          {t('cancel')}
         </Button>
         <Button type="submit" loading={busy}>
           {submit}

@@ -10,6 +10,9 @@ import { ConditionField } from './sentence/ConditionField';
 import { SideSheet } from './SideSheet';
 import { SheetFoot } from './SheetFoot';
 import classes from './parts.module.css';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   shop: string;
@@ -62,14 +65,14 @@ export function FormulaSheet({ shop, kept: keptAs, formula: given, onClose, onKe
   };
   return (
     <SideSheet
-      title={onKept ? 'Save as a named formula' : keptAs === null ? 'A new formula' : given.label}
+      title={onKept ? t('saveAsANamedFormula') : keptAs === null ? t('aNewFormula') : given.label}
       width={480}
       isForm
       onClose={onClose}
     >
       <form className={classes.sheetForm} onSubmit={(event) => void save(event)}>
         <TextInput
-          label="Name"
+          label={t('name')}
           data-autofocus
           value={formula.label}
           onChange={({ currentTarget: { value } }) =>
@@ -77,7 +80,7 @@ export function FormulaSheet({ shop, kept: keptAs, formula: given, onClose, onKe
           }
         />
         <TextInput
-          label="Used in formulas as"
+          label={t('usedInFormulasAs')}
           leftSection={<span className={classes.source}>{OWN}.</span>}
           leftSectionWidth={44}
           styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}
@@ -89,19 +92,19 @@ export function FormulaSheet({ shop, kept: keptAs, formula: given, onClose, onKe
         />
         {!onKept && (
           <SegmentedControl
-            aria-label="What it is used for"
+            aria-label={t('whatItIsUsedFor')}
             value={formula.use}
             data={[
-              { value: 'value', label: 'Merge tag' },
-              { value: 'condition', label: 'Condition' },
+              { value: 'value', label: t('mergeTag') },
+              { value: 'condition', label: t('condition') },
             ]}
             onChange={(use) => put({ use: use as NamedFormula['use'] })}
           />
         )}
         {isCondition ? (
-          <ConditionField label="Holds if" placeholder="Always" now={null} {...shared} />
+          <ConditionField label={t('holdsIf')} placeholder={t('always')} now={null} {...shared} />
         ) : (
-          <FormulaField label="Formula" use="tag" {...shared} />
+          <FormulaField label={t('formula')} use="tag" {...shared} />
         )}
         {isCondition ? (
           <AudienceBar shop={shop} formula={formula.formula} />
@@ -109,12 +112,12 @@ export function FormulaSheet({ shop, kept: keptAs, formula: given, onClose, onKe
           <SamplesList shop={shop} formula={formula.formula} />
         )}
         <TextInput
-          label="What it is for"
+          label={t('whatItIsFor')}
           value={formula.description}
           onChange={({ currentTarget: { value } }) => put({ description: value })}
         />
         <Autocomplete
-          label="Group"
+          label={t('group')}
           data={groups.sort()}
           value={formula.group}
           onChange={(group) => put({ group })}

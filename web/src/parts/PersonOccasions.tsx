@@ -4,6 +4,9 @@ import { useNow } from '../app/useNow';
 import { AskedValues } from './AskedValues';
 import { ahead } from './ago';
 import { momentOf } from './moment';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 const MOST_LINES = 12;
 
@@ -15,15 +18,15 @@ export function PersonOccasions({ shop, email }: { shop: string; email: string }
   const { inside, lines } = data;
   return (
     <section>
-      <h3>Occasions</h3>
+      <h3>{t('occasions')}</h3>
       {inside.length + lines.length === 0 && (
-        <p className="quiet">No active occasion involves this person.</p>
+        <p className="quiet">{t('noActiveOccasionInvolvesThisPerson')}</p>
       )}
       <ol>
         {inside.map(({ occasion, occasion_name, cause, entered, due }) => (
           <li key={`${occasion} ${cause}`}>
             <Link to={`/occasions?shop=${shop}&open=${occasion}`}>{occasion_name}</Link>:{' '}
-            {entered === null ? 'could enter' : 'inside, next step'} {ahead(due, now)}
+            {entered === null ? t('couldEnter') : t('insideNextStep')} {ahead(due, now)}
           </li>
         ))}
         {lines.slice(0, MOST_LINES).map((line, i) => (

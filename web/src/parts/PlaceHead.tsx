@@ -2,6 +2,9 @@ import type { ReactNode } from 'react';
 import { Button, TextInput } from '@mantine/core';
 import { IconPlus, IconSearch } from '@tabler/icons-react';
 import classes from './PlaceHead.module.css';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   title: string;
@@ -49,7 +52,7 @@ export function PlaceSearch({ label, value, onChange }: SearchProps) {
   return (
     <TextInput
       aria-label={label}
-      placeholder="Search"
+      placeholder={t('search')}
       leftSection={<IconSearch size={14} />}
       value={value}
       onChange={({ currentTarget }) => onChange(currentTarget.value)}

@@ -1,6 +1,9 @@
 import { useEffect, useState } from 'react';
 import { Autocomplete, TagsInput } from '@mantine/core';
 import { useProductSearch } from './useProductSearch';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 /** A product in a list of proposals: its name before its SKU. */
 const proposal = (names: ReadonlyMap<string, string>) =>
@@ -42,7 +45,7 @@ export function ProductChoice({ shop, label, placeholder = '', value, onChange }
     <Autocomplete
       label={label}
       placeholder={placeholder}
-      description={isUnknown ? 'No product has this SKU.' : (names.get(value) ?? null)}
+      description={isUnknown ? t('noProductHasThisSKU') : (names.get(value) ?? null)}
       inputWrapperOrder={['label', 'input', 'description', 'error']}
       data={[...names.keys()]}
       filter={all}
@@ -82,7 +85,7 @@ export function ProductsChoice({
   return (
     <TagsInput
       {...(inline ? { 'aria-label': label, size: 'xs', w: 260 } : { label, description })}
-      placeholder={value.length === 0 ? 'Names or SKUs' : ''}
+      placeholder={value.length === 0 ? t('namesOrSKUs') : ''}
       maxTags={most}
       data={[...names.keys()]}
       filter={all}

@@ -5,6 +5,9 @@ import { api } from '../app/api';
 import { messageOf } from '../app/ask';
 import { figure } from '@carafe/core/words';
 import classes from './parts.module.css';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 const PAUSE_MS = 400;
 
@@ -17,7 +20,7 @@ export function SamplesList({ shop, formula }: { shop: string; formula: string }
   );
   if (!isAsked) return null;
   if (error) return <p role="alert">{messageOf(error)}</p>;
-  if (!data) return <p className="quiet">Checking everybody …</p>;
+  if (!data) return <p className="quiet">{t('checkingEverybody')}</p>;
   const { of, blank, people } = data;
   return (
     <div aria-busy={isFetching} data-testid="samples">
@@ -25,14 +28,18 @@ export function SamplesList({ shop, formula }: { shop: string; formula: string }
         {people.map(({ recipient, text }) => (
           <li key={recipient.id}>
             <span className="quiet">{recipient.name || recipient.email}</span>
-            <span>{text.trim() === '' ? <em>blank</em> : text}</span>
+            <span>{text.trim() === '' ? <em>{t('blank')}</em> : text}</span>
           </li>
         ))}
       </ul>
       <p className={blank > 0 ? classes.gap : 'quiet'}>
         {blank === 0
-          ? `None of ${figure(of)} sees a blank.`
-          : `${figure(blank)} of ${figure(of)} ${of === 1 ? 'person sees' : 'people see'} a blank.`}
+          ? t('noneOfOfSeesABlank', { of: figure(of) })
+          : t('blankOfOfWhichABlank', {
+              blank: figure(blank),
+              of: figure(of),
+              which: of === 1 ? t('personSees') : t('peopleSee'),
+            })}
       </p>
     </div>
   );

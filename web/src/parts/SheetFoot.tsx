@@ -1,5 +1,8 @@
 import { Button, Group } from '@mantine/core';
 import { messageOf } from '../app/ask';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   /** What was refused. */
@@ -19,17 +22,17 @@ export function SheetFoot({ problem, onDelete, onCancel, disabled = false, busy 
       <Group justify="space-between">
         {onDelete ? (
           <Button variant="subtle" color="clay" onClick={onDelete}>
-            Delete
+            {t('delete')}
           </Button>
         ) : (
           <span />
         )}
         <Group gap={8}>
           <Button variant="default" onClick={onCancel}>
-            Cancel
+            {t('cancel')}
           </Button>
           <Button type="submit" disabled={disabled} loading={busy}>
-            Save
+            {t('save')}
           </Button>
         </Group>
       </Group>

@@ -3,6 +3,9 @@ import { Button, Drawer, Group } from '@mantine/core';
 import { Dialog } from './Dialog';
 import classes from './parts.module.css';
 import { useOverlay } from './useOverlay';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 /** A sheet at the right edge, over the place that it belongs to. */
 export function SideSheet({
@@ -46,18 +49,23 @@ export function SideSheet({
         <Drawer.Body onInput={() => setWritten(true)} onSubmit={() => setWritten(false)}>
           <div className={classes.sheet}>
             <h2>{title}</h2>
-            <Drawer.CloseButton aria-label="Close" />
+            <Drawer.CloseButton aria-label={t('close')} />
           </div>
           {children}
           {isAsking && (
-            <Dialog opened onClose={() => setAsking(false)} title="Close without saving?" size="sm">
-              <p>What you wrote here is not saved yet.</p>
+            <Dialog
+              opened
+              onClose={() => setAsking(false)}
+              title={t('closeWithoutSaving')}
+              size="sm"
+            >
+              <p>{t('whatYouWroteHereIsNot')}</p>
               <Group justify="flex-end" gap={8}>
                 <Button variant="default" onClick={onClose}>
-                  Discard
+                  {t('discard')}
                 </Button>
                 <Button data-autofocus onClick={() => setAsking(false)}>
-                  Keep editing
+                  {t('keepEditing')}
                 </Button>
               </Group>
             </Dialog>

@@ -18,6 +18,9 @@ import {
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { IconGripVertical } from '@tabler/icons-react';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   /** Of the members, in their order. */
@@ -60,18 +63,17 @@ export function SortableList({ ids, onMove, onHold, children }: Props) {
 }
 
 const INSTRUCTIONS = {
-  draggable:
-    'To move this, press Space, use the up and down arrows, then press Space again. Escape cancels.',
+  draggable: t('toMoveThisPressSpaceUse'),
 };
 
 /** What is said while a member is moved; `at` is its place in the list, from 0. */
 function announcements(at: (id: UniqueIdentifier) => number, count: number): Announcements {
   const place = (id: UniqueIdentifier) => `${at(id) + 1} of ${count}`;
   return {
-    onDragStart: ({ active }) => `Picked up ${place(active.id)}.`,
-    onDragOver: ({ over }) => (over ? `Now at ${place(over.id)}.` : undefined),
-    onDragEnd: ({ active }) => `Moved to ${place(active.id)}.`,
-    onDragCancel: ({ active }) => `Still at ${place(active.id)}.`,
+    onDragStart: ({ active }) => t('pickedUpId', { id: place(active.id) }),
+    onDragOver: ({ over }) => (over ? t('nowAtId', { id: place(over.id) }) : undefined),
+    onDragEnd: ({ active }) => t('movedToId', { id: place(active.id) }),
+    onDragCancel: ({ active }) => t('stillAtId', { id: place(active.id) }),
   };
 }
 
@@ -89,8 +91,8 @@ export function useSorted(id: string, name: string) {
         size={18}
         {...attributes}
         {...listeners}
-        aria-label={`Reorder ${name}`}
-        title="Drag to move, or press Space and use the arrow keys"
+        aria-label={t('reorderName', { name })}
+        title={t('dragToMoveOrPressSpace')}
       >
         <IconGripVertical size={13} />
       </ActionIcon>

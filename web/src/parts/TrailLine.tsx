@@ -2,6 +2,9 @@ import type { ReactNode } from 'react';
 import { IconCheck, IconX } from '@tabler/icons-react';
 import type { TrailEntry } from '@carafe/core/render';
 import classes from './TrailLine.module.css';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 /** One thing that happened while a mail was filled, and why; more about it beside it. */
 export function TrailLine({ entry, children }: { entry: TrailEntry; children?: ReactNode }) {
@@ -23,7 +26,7 @@ function Said({ entry }: { entry: TrailEntry }) {
         <>
           <span className={classes.verdict}>
             {entry.held ? <IconCheck size={14} /> : <IconX size={14} />}
-            {entry.said}: {entry.held ? 'it shows' : 'it is hidden'}
+            {entry.said}: {entry.held ? t('itShows') : t('itIsHidden')}
           </span>
           <Parts parts={entry.why.parts} />
         </>
@@ -32,9 +35,9 @@ function Said({ entry }: { entry: TrailEntry }) {
       return (
         <>
           <span>
-            {entry.before} in the list
-            {entry.kept !== entry.before && `, ${entry.kept} after the filter`}
-            {`, ${entry.shown} shown`}
+            {entry.before} {t('inTheList')}
+            {entry.kept !== entry.before && t('keptAfterTheFilter', { kept: entry.kept })}
+            {t('shownShown', { shown: entry.shown })}
           </span>
           <span className={classes.members}>
             {entry.members.map((member, i) => (
@@ -43,7 +46,7 @@ function Said({ entry }: { entry: TrailEntry }) {
               </span>
             ))}
             {entry.before > entry.members.length && (
-              <span>and {entry.before - entry.members.length} more</span>
+              <span>{t('andBeforeMore', { before: entry.before - entry.members.length })}</span>
             )}
           </span>
         </>
@@ -53,11 +56,11 @@ function Said({ entry }: { entry: TrailEntry }) {
         <>
           <span>
             {entry.text.trim() === '' ? (
-              <em className={classes.blank}>blank</em>
+              <em className={classes.blank}>{t('blank')}</em>
             ) : (
               `“${entry.text}”`
             )}
-            {entry.fallback && <span className={classes.fell}> by fallback</span>}
+            {entry.fallback && <span className={classes.fell}> {t('byFallback')}</span>}
           </span>
           <Parts parts={entry.why.parts} />
           {entry.text.trim() === '' && entry.why.reasons[0] && (

@@ -1,7 +1,10 @@
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 /** How long ago or ahead, in words. */
 export function ago(iso: string, now: Date): string {
   const minutes = Math.round((Date.parse(iso) - now.getTime()) / 60_000);
-  if (minutes === 0) return 'just now';
+  if (minutes === 0) return t('justNow');
   const format = new Intl.RelativeTimeFormat('en-GB', { numeric: 'auto' });
   if (Math.abs(minutes) < 60) return format.format(minutes, 'minute');
   if (Math.abs(minutes) < 60 * 24) return format.format(Math.round(minutes / 60), 'hour');
@@ -10,5 +13,5 @@ export function ago(iso: string, now: Date): string {
 
 /** When something is to come, in words; what should have come by now is due. */
 export function ahead(iso: string, now: Date): string {
-  return Date.parse(iso) <= now.getTime() ? 'due now' : ago(iso, now);
+  return Date.parse(iso) <= now.getTime() ? t('dueNow') : ago(iso, now);
 }

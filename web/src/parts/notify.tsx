@@ -1,6 +1,9 @@
 import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { messageOf } from '../app/ask';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 const UNDO_MS = 12_000;
 /** What went wrong is read, and perhaps read aloud, before it goes. */
@@ -12,7 +15,7 @@ export function notifyRefused(title: string, message: string): void {
 }
 
 /** Says that something could not be done, in the server's own sentence. */
-export function notifyFailure(error: unknown, title = 'Nothing was changed'): void {
+export function notifyFailure(error: unknown, title = t('nothingWasChanged')): void {
   notifyRefused(title, messageOf(error));
 }
 
@@ -35,7 +38,7 @@ export function notifyUndoable(title: string, undo: () => Promise<unknown>): voi
           undo().catch((error: unknown) => notifyFailure(error));
         }}
       >
-        Undo
+        {t('undo')}
       </Button>
     ),
   });

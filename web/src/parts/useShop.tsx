@@ -3,6 +3,9 @@ import { Select } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { useSearchParams } from 'react-router';
 import { api } from '../app/api';
+import { wordsOf } from '../words';
+
+const t = wordsOf('parts');
 
 /** The shop that a place is about: the one that its address says, else the one that was looked at last, else the first. */
 export function useShop(): { shop: string | undefined; choice: ReactNode } {
@@ -19,7 +22,7 @@ export function useShop(): { shop: string | undefined; choice: ReactNode } {
   }, [said, last, setLast]);
   const choice = shops.length > 1 && (
     <Select
-      aria-label="Shop"
+      aria-label={t('shop')}
       w={220}
       allowDeselect={false}
       data={shops.map(({ id, name }) => ({ value: id, label: name }))}

@@ -19,6 +19,9 @@ import { Findings } from '../Findings';
 import { completions } from './completion';
 import { formula } from './language';
 import classes from './formula.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   label: string;
@@ -45,7 +48,7 @@ function findingsOf(
   const parsed = parsedFormula(source);
   if (parsed.ok) return check(parsed.value, shape, { use, frames }).findings;
   const { start, end, column, message, repair } = parsed.error;
-  const said = repair ? message : `${message} (column ${column})`;
+  const said = repair ? message : t('messageColumnColumn', { message, column });
   return [{ severity: 'error', start, end, message: said, ...(repair && { repair }) }];
 }
 
@@ -158,15 +161,17 @@ export function FormulaField({
           <ActionIcon
             variant="subtle"
             size="sm"
-            title="Choose a field"
-            aria-label={`Choose a field for ${label}`}
+            title={t('chooseAField')}
+            aria-label={t('chooseAFieldForLabel', { label })}
           >
             <IconListSearch size={15} />
           </ActionIcon>
         </FieldPicker>
       </div>
       {now !== undefined && now !== null && value.trim() !== '' && (
-        <div className="now">Here: {now === '' ? 'blank' : now}</div>
+        <div className="now">
+          {t('here')} {now === '' ? t('blank') : now}
+        </div>
       )}
       <div id={`${id}-findings`}>
         <Findings

@@ -9,6 +9,9 @@ import { LineField } from '../words/WordsEditor';
 import { drawn } from './drawn';
 import { PictureLibrary } from './PictureLibrary';
 import classes from './pictures.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   label: string;
@@ -36,12 +39,12 @@ export function PictureField({ label, value, onChange, onChosen }: Props) {
           <div className={classes.chosen}>
             {picture && <img src={drawn(picture, 112)} alt="" />}
             <span className={classes.name}>
-              {picture?.name ?? (data ? 'This picture is no longer in the library' : '…')}
+              {picture?.name ?? (data ? t('thisPictureIsNoLongerIn') : '…')}
             </span>
             <ActionIcon
               variant="subtle"
               size="sm"
-              aria-label={`${label}: use a web address`}
+              aria-label={t('labelUseAWebAddress', { label })}
               onClick={() => onChange('')}
             >
               <IconX size={14} />
@@ -57,10 +60,10 @@ export function PictureField({ label, value, onChange, onChosen }: Props) {
           leftSection={<IconPhoto size={13} />}
           onClick={open}
         >
-          {named ? 'Choose another' : 'Choose from the library'}
+          {named ? t('chooseAnother') : t('chooseFromTheLibrary')}
         </Button>
       </div>
-      <Dialog opened={isOpen} onClose={close} title="Choose a picture" size={820}>
+      <Dialog opened={isOpen} onClose={close} title={t('chooseAPicture')} size={820}>
         <PictureLibrary
           title={null}
           onOpen={choose}

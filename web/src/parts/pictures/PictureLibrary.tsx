@@ -8,6 +8,9 @@ import { messageOf } from '../../app/ask';
 import { drawn } from './drawn';
 import { picturesIn, usePictureUpload } from './usePictureUpload';
 import classes from './pictures.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   title: ReactNode;
@@ -44,23 +47,23 @@ export function PictureLibrary({ title, onOpen, onAdded }: Props) {
       <header className={classes.head}>
         {title}
         <TextInput
-          aria-label="Search pictures"
-          placeholder="Search"
+          aria-label={t('searchPictures')}
+          placeholder={t('search')}
           leftSection={<IconSearch size={14} />}
           value={query}
           onChange={({ currentTarget: { value } }) => setQuery(value)}
         />
-        <span className="quiet">Drop pictures here, or paste one.</span>
+        <span className="quiet">{t('dropPicturesHereOrPasteOne')}</span>
         <FileButton multiple accept="image/*" onChange={addAll}>
           {(button) => (
             <Button {...button} ml="auto" leftSection={<IconPlus size={15} />}>
-              Add pictures
+              {t('addPictures')}
             </Button>
           )}
         </FileButton>
       </header>
       {tags.length > 0 && (
-        <div className={classes.tags} role="group" aria-label="Tags">
+        <div className={classes.tags} role="group" aria-label={t('tags')}>
           {tags.map((one) => (
             <button
               key={one}
@@ -73,7 +76,7 @@ export function PictureLibrary({ title, onOpen, onAdded }: Props) {
           ))}
         </div>
       )}
-      {share !== null && <Progress value={share * 100} aria-label="Sending" mb={12} />}
+      {share !== null && <Progress value={share * 100} aria-label={t('sending')} mb={12} />}
       {error && <p role="alert">{messageOf(error)}</p>}
       <Dropzone
         onDrop={addAll}
@@ -86,9 +89,7 @@ export function PictureLibrary({ title, onOpen, onAdded }: Props) {
       >
         {data && shown.length === 0 ? (
           <p className={classes.none}>
-            {pictures.length === 0
-              ? 'No pictures yet. Drop one here, paste it, or upload a file.'
-              : 'No picture matches in its name, alt text or tags.'}
+            {pictures.length === 0 ? t('noPicturesYetDropOneHere') : t('noPictureMatchesInItsName')}
           </p>
         ) : (
           <ul className={classes.grid}>
@@ -101,7 +102,7 @@ export function PictureLibrary({ title, onOpen, onAdded }: Props) {
                   <span className={classes.name}>{picture.name}</span>
                   <span className={classes.facts}>
                     {picture.width} × {picture.height}
-                    {picture.alt === '' && <Pill size="xs">no alt text</Pill>}
+                    {picture.alt === '' && <Pill size="xs">{t('noAltText')}</Pill>}
                   </span>
                 </button>
               </li>

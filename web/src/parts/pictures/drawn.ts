@@ -1,4 +1,7 @@
 import type { Picture } from '@carafe/contract';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 /** Where this server draws a picture so many pixels wide, as it is now. */
 export function drawn({ id, width, height, version }: Picture, wide: number): string {
@@ -10,6 +13,6 @@ export function drawn({ id, width, height, version }: Picture, wide: number): st
 /** The weight of a file in words. */
 export function weight(bytes: number): string {
   return bytes >= 1e6
-    ? `${(bytes / 1e6).toLocaleString('en-GB', { maximumFractionDigits: 1 })} MB`
-    : `${Math.max(1, Math.round(bytes / 1000)).toLocaleString('en-GB')} KB`;
+    ? t('bytesMB', { bytes: (bytes / 1e6).toLocaleString('en-GB', { maximumFractionDigits: 1 }) })
+    : t('maxKB', { max: Math.max(1, Math.round(bytes / 1000)).toLocaleString('en-GB') });
 }

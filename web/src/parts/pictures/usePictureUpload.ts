@@ -4,6 +4,9 @@ import { api } from '../../app/api';
 import { send } from '../../app/ask';
 import { useAppDispatch } from '../../app/store';
 import { notifyFailure } from '../notify';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 /** Sends pictures to the library, one after the other; each that is refused is told by its name. */
 export function usePictureUpload(): {
@@ -19,7 +22,7 @@ export function usePictureUpload(): {
     try {
       return await work();
     } catch (error) {
-      notifyFailure(error, `“${file.name}” was not kept`);
+      notifyFailure(error, t('nameWasNotKept', { name: file.name }));
       return null;
     }
   };

@@ -6,6 +6,9 @@ import { parsedFormula } from '@carafe/core/formula';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import classes from './sentence.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 const PAUSE_MS = 400;
 
@@ -30,7 +33,7 @@ export function AudienceBar({
   );
   if (!isAsked) return null;
   if (error) return <p role="alert">{messageOf(error)}</p>;
-  if (!data) return <p className="quiet">Counting …</p>;
+  if (!data) return <p className="quiet">{t('counting')}</p>;
   const { of, holds, unknown = 0, yes, no } = data;
   const look = (recipient: Recipient | null, label: string) =>
     recipient &&
@@ -46,25 +49,27 @@ export function AudienceBar({
       </div>
       <div className={classes.people}>
         <span className="figures">
-          {holds.toLocaleString('en-GB')} of {of.toLocaleString('en-GB')}{' '}
-          {of === 1 ? 'person' : 'people'}
+          {t('holdsOfOfWhich', {
+            holds: holds.toLocaleString('en-GB'),
+            of: of.toLocaleString('en-GB'),
+            which: of === 1 ? t('person') : t('people'),
+          })}
         </span>
         {unknown > 0 && (
           <span role="alert">
-            For {unknown.toLocaleString('en-GB')} of them this takes too long to calculate. Simplify
-            the condition.
+            {t('forUnknownOfThemThisTakes', { unknown: unknown.toLocaleString('en-GB') })}
           </span>
         )}
         {look(yes, 'View one')}
         {look(no, 'View one who does not match')}
         {onMake && !yes && (
           <Button size="compact-xs" variant="subtle" onClick={() => onMake(true)}>
-            Nobody matches: make one
+            {t('nobodyMatchesMakeOne')}
           </Button>
         )}
         {onMake && !no && of > 0 && (
           <Button size="compact-xs" variant="subtle" onClick={() => onMake(false)}>
-            Everybody matches: make one who does not
+            {t('everybodyMatchesMakeOneWhoDoes')}
           </Button>
         )}
       </div>

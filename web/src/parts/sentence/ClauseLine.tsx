@@ -13,6 +13,9 @@ import { fieldLabel, type FieldPath, type Shape } from '@carafe/core/shape';
 import { FieldPicker } from '../FieldPicker';
 import { clauseFields, kindOf } from './fields';
 import classes from './sentence.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 /** A list of suggestions is as wide as the longest of them. */
 const AS_WIDE_AS_ITS_WORDS = { width: 'max-content', position: 'bottom-start' } as const;
@@ -23,7 +26,7 @@ function labelOf(field: string): string {
   const measured = /^length\((.+)\)$/.exec(field)?.[1];
   return measured === undefined
     ? fieldLabel(field)
-    : `Length of ${fieldLabel(measured).toLowerCase()}`;
+    : t('lengthOfMeasured', { measured: fieldLabel(measured).toLowerCase() });
 }
 
 interface Props {
@@ -73,7 +76,7 @@ export function ClauseLine({
       clauseFields(path).map((one) => (member === null ? one : { ...one, group: member })),
     [member],
   );
-  const label = field === '' ? 'choose a field' : (found?.label ?? labelOf(field));
+  const label = field === '' ? t('chooseAField2') : (found?.label ?? labelOf(field));
   return (
     <div ref={line} className={classes.clause}>
       <FieldPicker
@@ -90,7 +93,7 @@ export function ClauseLine({
           type="button"
           className={classes.field}
           data-open={field === '' || undefined}
-          aria-label={field === '' ? 'Choose a field' : `Field: ${label}`}
+          aria-label={field === '' ? t('chooseAField') : t('fieldLabel', { label })}
           title={field}
         >
           {label}
@@ -102,7 +105,7 @@ export function ClauseLine({
           size="xs"
           variant="unstyled"
           className={classes.slot ?? ''}
-          aria-label={`How ${label} is compared`}
+          aria-label={t('howLabelIsCompared', { label })}
           data={offered.map(({ id, words, after }) => ({
             value: id,
             // What comes after the value stands behind it once it is chosen.
@@ -129,7 +132,9 @@ export function ClauseLine({
       <ActionIcon
         variant="subtle"
         size="xs"
-        aria-label={field === '' ? 'Remove the condition' : `Remove the condition on ${label}`}
+        aria-label={
+          field === '' ? t('removeTheCondition') : t('removeTheConditionOnLabel', { label })
+        }
         onClick={onRemove}
       >
         <IconX size={13} />
@@ -152,7 +157,7 @@ function Value({
   onChange: (values: string[]) => void;
 }) {
   const [value = ''] = values;
-  const name = `Value for ${label}`;
+  const name = t('valueForLabel', { label });
   const slot = { size: 'xs', 'aria-label': name, className: classes.value ?? '' } as const;
   switch (wants) {
     case 'nothing':
@@ -172,7 +177,7 @@ function Value({
       return (
         <TagsInput
           {...slot}
-          placeholder={values.length === 0 ? 'one or more' : ''}
+          placeholder={values.length === 0 ? t('oneOrMore') : ''}
           data={[...suggestions]}
           comboboxProps={AS_WIDE_AS_ITS_WORDS}
           limit={MOST_SUGGESTED}

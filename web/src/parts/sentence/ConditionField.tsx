@@ -5,6 +5,9 @@ import { formulaSentence } from '@carafe/core/sentence';
 import type { Shape } from '@carafe/core/shape';
 import { FormulaField } from '../formula/FormulaField';
 import { SentenceEditor } from './SentenceEditor';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   label: string;
@@ -42,18 +45,16 @@ export function ConditionField({ label, now, children, ...field }: Props) {
         <>
           <div className="label">{label}</div>
           <SentenceEditor {...{ label, value, shape, frames, onChange }} />
-          {value !== '' && now !== null && <div className="now">Here: {now}</div>}
+          {value !== '' && now !== null && <div className="now">{t('hereNow', { now })}</div>}
         </>
       )}
       {!canBeSentence && mode === 'sentence' && (
-        <p className="quiet">
-          This is too complex to show as a sentence, so it is shown as a formula.
-        </p>
+        <p className="quiet">{t('thisIsTooComplexToShow')}</p>
       )}
       <Group gap={4}>
         {canBeSentence && (
           <Button size="compact-xs" variant="subtle" onClick={turn}>
-            {isFormula ? 'As a sentence' : 'As a formula'}
+            {isFormula ? t('asASentence') : t('asAFormula')}
           </Button>
         )}
         {children}

@@ -19,11 +19,14 @@ import { FieldPicker } from '../FieldPicker';
 import { ClauseLine } from './ClauseLine';
 import { fieldChoices, kindOf } from './fields';
 import classes from './sentence.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 const OF = [
-  { value: 'all', label: 'all of these are true' },
-  { value: 'any', label: 'any of these is true' },
-  { value: 'none', label: 'none of these is true' },
+  { value: 'all', label: t('allOfTheseAreTrue') },
+  { value: 'any', label: t('anyOfTheseIsTrue') },
+  { value: 'none', label: t('noneOfTheseIsTrue') },
 ];
 const NEW_CLAUSE: Clause = { field: '', comparison: '', values: [] };
 
@@ -108,7 +111,7 @@ function GroupLines({
             size="xs"
             variant="unstyled"
             className={classes.slot ?? ''}
-            aria-label="How the conditions are combined"
+            aria-label={t('howTheConditionsAreCombined')}
             data={OF}
             value={of}
             onChange={({ currentTarget }) =>
@@ -116,7 +119,12 @@ function GroupLines({
             }
           />
           {onRemove && (
-            <ActionIcon variant="subtle" size="xs" aria-label="Remove the group" onClick={onRemove}>
+            <ActionIcon
+              variant="subtle"
+              size="xs"
+              aria-label={t('removeTheGroup')}
+              onClick={onRemove}
+            >
               <IconX size={13} />
             </ActionIcon>
           )}
@@ -169,7 +177,7 @@ function GroupLines({
           {...(parts.length === 0 && { 'data-add': true })}
           onClick={() => add(NEW_CLAUSE)}
         >
-          {parts.length === 0 && !isGroup ? 'Add a condition' : 'Add another'}
+          {parts.length === 0 && !isGroup ? t('addACondition') : t('addAnother')}
         </Button>
         {parts.length > 0 && depth < 4 && (
           <Button
@@ -177,7 +185,7 @@ function GroupLines({
             variant="subtle"
             onClick={() => add({ of: of === 'any' ? 'all' : 'any', parts: [NEW_CLAUSE] })}
           >
-            Add a group
+            {t('addAGroup')}
           </Button>
         )}
         {hasLists && depth < 4 && (
@@ -190,7 +198,7 @@ function GroupLines({
             }
           >
             <Button size="compact-xs" variant="subtle">
-              Add a list condition
+              {t('addAListCondition')}
             </Button>
           </FieldPicker>
         )}
@@ -200,9 +208,9 @@ function GroupLines({
 }
 
 const HOW: { value: Members['how']; label: string }[] = [
-  { value: 'any', label: 'For at least one of' },
-  { value: 'every', label: 'For every one of' },
-  { value: 'none', label: 'For none of' },
+  { value: 'any', label: t('forAtLeastOneOf') },
+  { value: 'every', label: t('forEveryOneOf') },
+  { value: 'none', label: t('forNoneOf') },
 ];
 
 const isListOfRecords = ({ field: { shape } }: FieldPath) =>
@@ -226,13 +234,13 @@ function MembersLines({
   const label = found?.label ?? fieldLabel(list);
   const shape = found ? memberShape(found.field.shape) : ANY;
   return (
-    <div role="group" aria-label={`Of ${label.toLowerCase()}`}>
+    <div role="group" aria-label={t('ofLabel', { label: label.toLowerCase() })}>
       <div className={classes.of}>
         <NativeSelect
           size="xs"
           variant="unstyled"
           className={classes.slot ?? ''}
-          aria-label={`For how many of ${label.toLowerCase()}`}
+          aria-label={t('forHowManyOfLabel', { label: label.toLowerCase() })}
           data={HOW}
           value={how}
           onChange={({ currentTarget }) =>
@@ -243,7 +251,7 @@ function MembersLines({
         <ActionIcon
           variant="subtle"
           size="xs"
-          aria-label={`Remove the condition on ${label.toLowerCase()}`}
+          aria-label={t('removeTheConditionOnLabel', { label: label.toLowerCase() })}
           onClick={onRemove}
         >
           <IconX size={13} />

@@ -7,21 +7,24 @@ import { SamplesList } from '../SamplesList';
 import { Findings } from '../Findings';
 import { FormulaField } from '../formula/FormulaField';
 import { printIn, useScope } from './scope';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 const FORMATS: { value: TagFormat; label: string }[] = [
-  { value: 'plain', label: 'As it is' },
-  { value: 'title', label: 'Title Case' },
-  { value: 'sentence', label: 'Sentence case' },
-  { value: 'upper', label: 'UPPER CASE' },
-  { value: 'lower', label: 'lower case' },
-  { value: 'money', label: 'Money' },
-  { value: 'number', label: 'Number' },
-  { value: 'percent', label: 'Percent' },
-  { value: 'date short', label: 'Date, short' },
-  { value: 'date medium', label: 'Date, medium' },
-  { value: 'date long', label: 'Date, long' },
-  { value: 'date weekday', label: 'Weekday' },
-  { value: 'date time', label: 'Time of day' },
+  { value: 'plain', label: t('asItIs') },
+  { value: 'title', label: t('titleCase') },
+  { value: 'sentence', label: t('sentenceCase') },
+  { value: 'upper', label: t('uPPERCASE') },
+  { value: 'lower', label: t('lowerCase') },
+  { value: 'money', label: t('money') },
+  { value: 'number', label: t('number') },
+  { value: 'percent', label: t('percent') },
+  { value: 'date short', label: t('dateShort') },
+  { value: 'date medium', label: t('dateMedium') },
+  { value: 'date long', label: t('dateLong') },
+  { value: 'date weekday', label: t('weekday') },
+  { value: 'date time', label: t('timeOfDay') },
 ];
 
 interface Props {
@@ -48,7 +51,7 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
       {parts ? (
         <>
           <TextInput
-            label="Field"
+            label={t('field')}
             value={parts.what}
             readOnly
             styles={{ input: { fontFamily: 'var(--mantine-font-family-monospace)', fontSize: 12 } }}
@@ -59,14 +62,14 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
                 frames={scope.frames}
                 onPick={({ path }) => put({ what: path })}
               >
-                <ActionIcon variant="subtle" size="sm" aria-label="Choose another field">
+                <ActionIcon variant="subtle" size="sm" aria-label={t('chooseAnotherField')}>
                   <IconListSearch size={15} />
                 </ActionIcon>
               </FieldPicker>
             }
           />
           <Select
-            label="Format"
+            label={t('format')}
             data={FORMATS}
             value={parts.format}
             allowDeselect={false}
@@ -74,9 +77,9 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
             onChange={(format) => format && put({ format: format as TagFormat })}
           />
           <TextInput
-            label="Fallback"
-            description="Shown when the field is blank"
-            placeholder="Nothing"
+            label={t('fallback')}
+            description={t('shownWhenTheFieldIsBlank')}
+            placeholder={t('nothing')}
             value={parts.fallback ?? ''}
             onChange={({ currentTarget: { value } }) =>
               put({ fallback: value === '' ? null : value })
@@ -85,7 +88,7 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
         </>
       ) : (
         <FormulaField
-          label="Formula"
+          label={t('formula')}
           value={formula}
           onChange={onChange}
           shape={scope.shape}
@@ -95,14 +98,14 @@ export function TagForm({ formula, onChange, onRemove }: Props) {
       )}
       {now !== null && (
         <div className="now" data-testid="tag-value">
-          Here: {now.trim() === '' ? 'blank' : now}
+          {t('here')} {now.trim() === '' ? t('blank') : now}
         </div>
       )}
       {parts && <Findings findings={findings} />}
       {scope.shop !== undefined && <SamplesList shop={scope.shop} formula={formula} />}
       <Group justify="flex-end">
         <Button variant="subtle" color="clay" onClick={onRemove}>
-          Remove the tag
+          {t('removeTheTag')}
         </Button>
       </Group>
     </Stack>

@@ -9,6 +9,9 @@ import type { AskedTag } from './askForTag';
 import { firstFormula } from './firstFormula';
 import { useScope } from './scope';
 import classes from './words.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 interface Props {
   asked: AskedTag;
@@ -75,7 +78,7 @@ export function TagList({ asked: { query, at, words, put }, keys }: Props) {
       onMouseDown={(event) => event.preventDefault()}
     >
       <div role="status" className="only-read">
-        {counted(found.length, 'field')}: arrow keys choose, Enter inserts.
+        {t('fieldsArrowKeysChooseEnterInserts', { fields: counted(found.length, 'field') })}
       </div>
       <Combobox
         store={combobox}

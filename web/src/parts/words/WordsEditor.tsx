@@ -25,10 +25,13 @@ import { cleanPasted, onOneLine, weightOfPaste } from './paste';
 import { useScope } from './scope';
 import { TagList } from './TagList';
 import classes from './words.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 /** Says what became of what was pasted. */
 function tell(said: readonly string[]): void {
-  if (said.length > 0) notifications.show({ title: 'Pasted', message: said.join(' ') });
+  if (said.length > 0) notifications.show({ title: t('pasted'), message: said.join(' ') });
 }
 
 interface EditorProps {
@@ -72,7 +75,7 @@ function Words({ label, document, rich, onChange, autoFocus, bare }: EditorProps
         const text = event.clipboardData?.getData('text/plain') ?? '';
         const hasHtml = event.clipboardData?.types.includes('text/html') ?? false;
         if (!hasHtml && text === '' && (event.clipboardData?.files.length ?? 0) > 0) {
-          tell(['Text cannot hold pictures or files. Add a picture block instead.']);
+          tell([t('textCannotHoldPicturesOrFiles')]);
           return true;
         }
         tell([weightOfPaste(text)].filter((said) => said !== null));
@@ -171,9 +174,9 @@ function Toolbar({ editor, rich, label: of }: { editor: Editor; rich: boolean; l
             color="plum"
             leftSection={<IconGlassFull size={14} />}
             onMouseDown={(event) => event.preventDefault()}
-            aria-label={`Insert a field in ${of}`}
+            aria-label={t('insertAFieldInOf', { of })}
           >
-            Insert field
+            {t('insertField')}
           </Button>
         ) : (
           <ActionIcon
@@ -181,8 +184,8 @@ function Toolbar({ editor, rich, label: of }: { editor: Editor; rich: boolean; l
             size="sm"
             color="plum"
             onMouseDown={(event) => event.preventDefault()}
-            title="Insert field"
-            aria-label={`Insert a field in ${of}`}
+            title={t('insertField')}
+            aria-label={t('insertAFieldInOf', { of })}
           >
             <IconGlassFull size={15} />
           </ActionIcon>
@@ -204,11 +207,11 @@ function LinkButton({ editor }: { editor: Editor }) {
   return (
     <Popover opened={opened} onChange={setOpened} width={300} shadow="sm" trapFocus>
       <Popover.Target>
-        <Tooltip label="Link">
+        <Tooltip label={t('link')}>
           <ActionIcon
             variant={editor.isActive('link') ? 'light' : 'subtle'}
             size="sm"
-            aria-label="Link"
+            aria-label={t('link')}
             onMouseDown={(event) => event.preventDefault()}
             onClick={() => {
               setHref(String(editor.getAttributes('link')['href'] ?? ''));
@@ -221,15 +224,15 @@ function LinkButton({ editor }: { editor: Editor }) {
       </Popover.Target>
       <Popover.Dropdown data-keep-open>
         <TextInput
-          label="Link address"
-          description="Merge tags are allowed. Leave empty to remove the link."
+          label={t('linkAddress')}
+          description={t('mergeTagsAreAllowedLeaveEmpty')}
           value={href}
           onChange={({ currentTarget: { value } }) => setHref(value)}
           onKeyDown={(event) => event.key === 'Enter' && put()}
         />
         <Group justify="flex-end" mt={8}>
           <Button variant="default" onClick={put}>
-            Set the link
+            {t('setTheLink')}
           </Button>
         </Group>
       </Popover.Dropdown>

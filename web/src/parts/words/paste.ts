@@ -1,3 +1,6 @@
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 /** What of a pasted page cannot stand in a text, in words. */
 export interface Pasted {
   html: string;
@@ -126,5 +129,8 @@ const MUCH = 50_000;
 export function weightOfPaste(text: string): string | null {
   if (text.length < MUCH) return null;
   const kilobytes = Math.round(new TextEncoder().encode(text).length / 1000);
-  return `${text.length.toLocaleString('en-GB')} characters were pasted, about ${kilobytes.toLocaleString('en-GB')} KB. Some email clients cut off emails larger than 100 KB.`;
+  return t('numberCharactersWerePastedAboutKilobytes', {
+    number: text.length.toLocaleString('en-GB'),
+    kilobytes: kilobytes.toLocaleString('en-GB'),
+  });
 }

@@ -6,6 +6,9 @@ import { NodeViewWrapper, ReactNodeViewRenderer, type ReactNodeViewProps } from 
 import { printIn, useScope } from './scope';
 import { TagForm } from './TagForm';
 import classes from './words.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('parts');
 
 /** A tag in an editor: the recipient's real value, underlined with dots; a click opens its form. */
 function TagChip({ node, updateAttributes, deleteNode, selected, editor }: ReactNodeViewProps) {
@@ -32,10 +35,10 @@ function TagChip({ node, updateAttributes, deleteNode, selected, editor }: React
             data-blank={blank || undefined}
             data-selected={selected || undefined}
             title={`{{ ${formula} }}`}
-            aria-label={`Merge tag ${formula}`}
+            aria-label={t('mergeTagFormula', { formula })}
             onClick={() => setOpened(true)}
           >
-            {blank ? 'blank' : (value ?? formula)}
+            {blank ? t('blank') : (value ?? formula)}
           </span>
         </Popover.Target>
         <Popover.Dropdown data-keep-open>
@@ -56,7 +59,7 @@ function TagChip({ node, updateAttributes, deleteNode, selected, editor }: React
 /** A merge tag as an inline node. Typing {{ a formula }} makes one. */
 export const TagNode = Node.create({
   name: 'tag',
-  group: 'inline',
+  group: t('inline'),
   inline: true,
   atom: true,
   selectable: true,

@@ -4,6 +4,9 @@ import { placeAtEnd } from '@carafe/core/template';
 import { useAppSelector } from '../../app/store';
 import { AddBlock } from './AddBlock';
 import classes from './Canvas.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** The line under the email that adds a block at its end. */
 export function AddAtEnd({ width }: { width: number | undefined }) {
@@ -12,9 +15,9 @@ export function AddAtEnd({ width }: { width: number | undefined }) {
   return (
     <AddBlock after={after}>
       <button type="button" className={classes.atEnd} style={{ maxWidth: width }}>
-        <IconPlus size={15} aria-hidden /> Add a block
+        <IconPlus size={15} aria-hidden /> {t('addABlock')}
         <span className={classes.hint}>
-          or press <Kbd size="xs">/</Kbd> to add one after the selection
+          {t('orPress')} <Kbd size="xs">/</Kbd> {t('toAddOneAfterTheSelection')}
         </span>
       </button>
     </AddBlock>

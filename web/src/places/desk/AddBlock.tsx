@@ -23,6 +23,9 @@ import { isSectionKind, madeNode, type AddableKind } from './madeNode';
 import { useDesk } from './useDesk';
 import { useEdit } from './useEdit';
 import classes from './Outline.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** Puts a new block after a node (or at the end of a column), and selects it. */
 export function useAddBlock() {
@@ -60,12 +63,12 @@ interface Props {
 
 type Addable = Pick<NodeKind, 'name' | 'description' | 'words'> & { kind: AddableKind };
 const SECTIONS: readonly Addable[] = [
-  { kind: 'section', name: 'Section', description: 'A new full-width section.' },
-  ...(['Two', 'Three', 'Four'] as const).map((count, i) => ({
+  { kind: 'section', name: 'Section', description: t('aNewFullWidthSection') },
+  ...([t('two'), t('three'), t('four')] as const).map((count, i) => ({
     kind: `section ${(i + 2) as 2 | 3 | 4}` as const,
     name: `${count} columns`,
-    description: 'A new section with columns side by side.',
-    words: ['section', 'layout', `${i + 2} columns`],
+    description: t('aNewSectionWithColumnsSide'),
+    words: ['section', 'layout', t('iColumns', { i: i + 2 })],
   })),
 ];
 
@@ -130,15 +133,15 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
       </Combobox.Target>
       <Combobox.Dropdown style={isDragged ? { opacity: 0.15, pointerEvents: 'none' } : {}}>
         {isOpen && (
-          <div role="dialog" aria-label="Add a block">
+          <div role="dialog" aria-label={t('addABlock')}>
             <Combobox.Search
-              aria-label="Search blocks"
-              placeholder="Search blocks"
+              aria-label={t('searchBlocks')}
+              placeholder={t('searchBlocks')}
               value={words}
               onChange={({ currentTarget: { value } }) => setWords(value)}
             />
             <Combobox.Options
-              aria-label="Blocks"
+              aria-label={t('blocks')}
               tabIndex={0}
               mah={420}
               style={{ overflow: 'auto' }}
@@ -169,7 +172,7 @@ export function AddBlock({ after, children, opened, onChange }: Props) {
                 </Combobox.Option>
               ))}
               {kinds.length === 0 && (
-                <Combobox.Empty>No block matches “{words}”. Try another word.</Combobox.Empty>
+                <Combobox.Empty>{t('noBlockMatchesWordsTryAnother', { words })}</Combobox.Empty>
               )}
             </Combobox.Options>
           </div>

@@ -9,6 +9,9 @@ import { labelOf } from './labelOf';
 import { PicksWhy } from './PicksWhy';
 import { useDesk } from './useDesk';
 import classes from './Because.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** A list of what a rule picks. */
 const RULE = /^\s*picks\.([\p{L}_][\p{L}\p{Nd}_]*)\s*$/u;
@@ -32,18 +35,18 @@ export function Because() {
   const ids = selected === 'envelope' ? new Set(['']) : node ? within(template, node.id) : null;
   const entries: Trail = ids ? trail.filter((entry) => ids.has(entry.node)) : trail;
   return (
-    <section className={classes.drawer} aria-label="Why">
+    <section className={classes.drawer} aria-label={t('why')}>
       <header className={classes.head}>
-        <strong>Why</strong>
+        <strong>{t('why')}</strong>
         <span className="quiet">
-          {node ? labelOf(node) : selected === 'envelope' ? 'the envelope' : 'the whole email'}, for
-          this recipient
+          {node ? labelOf(node) : selected === 'envelope' ? t('theEnvelope') : t('theWholeEmail')}
+          {t('forThisRecipient')}
         </span>
         <ActionIcon
           variant="subtle"
           size="sm"
           ml="auto"
-          aria-label="Close Why"
+          aria-label={t('closeWhy')}
           onClick={() => dispatch(deskActions.becauseToggled())}
         >
           <IconChevronDown size={16} />
@@ -52,11 +55,9 @@ export function Because() {
       <ScrollArea
         className={classes.body}
         type="auto"
-        viewportProps={{ tabIndex: 0, 'aria-label': 'Trail' }}
+        viewportProps={{ tabIndex: 0, 'aria-label': t('trail') }}
       >
-        {entries.length === 0 && (
-          <p className="quiet">Nothing here depends on data. It is the same for everyone.</p>
-        )}
+        {entries.length === 0 && <p className="quiet">{t('nothingHereDependsOnDataIt')}</p>}
         {entries.map((entry, i) => (
           <Entry key={`${entry.node} ${entry.path} ${i}`} entry={entry} shop={template.shop} />
         ))}

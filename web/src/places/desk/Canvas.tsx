@@ -22,6 +22,9 @@ import { InPlace } from './InPlace';
 import { useDesk } from './useDesk';
 import { narrowedTo } from './narrowed';
 import classes from './Canvas.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 const EMPTY = '<!doctype html><html><head></head><body></body></html>';
 const PHONE = 375;
@@ -178,21 +181,20 @@ export function Canvas() {
   const canAdd = box && place?.isBlock && !place.isElse;
 
   return (
-    <section ref={pane} className={classes.pane} aria-label="Canvas">
+    <section ref={pane} className={classes.pane} aria-label={t('canvas')}>
       <div role="status" className="only-read">
         {said}
       </div>
       {!nobody && <EnvelopeLine />}
-      {filled?.held && (
-        <p className={classes.peek}>
-          This recipient gets no email: the condition under “Send only if” is not met.
-        </p>
-      )}
+      {filled?.held && <p className={classes.peek}>{t('thisRecipientGetsNoEmailThe')}</p>}
       <Instead />
       {scale < 1 && (
         <p className={classes.scaled}>
-          Shown at {Math.round(scale * 100)} % to fit: {isPhone ? 'a phone' : 'a desktop'} of{' '}
-          {width} px.
+          {t('shownAtScaleToFitWhich', {
+            scale: Math.round(scale * 100),
+            which: isPhone ? t('aPhone') : t('aDesktop'),
+            width,
+          })}
         </p>
       )}
       <div
@@ -211,11 +213,11 @@ export function Canvas() {
         }}
         tabIndex={0}
         role="group"
-        aria-label="The email. Enter edits the selected text, slash adds a block."
+        aria-label={t('theEmailEnterEditsTheSelected')}
       >
         <iframe
           ref={frame}
-          title="The email as this recipient gets it"
+          title={t('theEmailAsThisRecipientGets')}
           sandbox="allow-same-origin"
           srcDoc={EMPTY}
           onLoad={onLoad}
@@ -225,12 +227,13 @@ export function Canvas() {
         />
         {!filled && !problem && (
           <div className={classes.waiting}>
-            <Loader size="sm" /> Filling the email …
+            <Loader size="sm" /> {t('fillingTheEmail')}
           </div>
         )}
         {nobody && (
           <div className={classes.nobody}>
-            Nobody matches: {narrowedTo(search, filter)}. Remove a filter, or show everyone.
+            {t('nobodyMatches')} {narrowedTo(search, filter)}
+            {t('removeAFilterOrShowEveryone')}
           </div>
         )}
         {problem && (
@@ -250,7 +253,7 @@ export function Canvas() {
               <span
                 className={classes.grip}
                 draggable
-                title="Drag to another place"
+                title={t('dragToAnotherPlace')}
                 onDragStart={({ dataTransfer }) => beginDrag(place.id, dataTransfer)}
                 onDragEnd={endDrag}
               >
@@ -266,7 +269,7 @@ export function Canvas() {
             style={{ top: box.top + box.height, left: box.left + box.width / 2 }}
           >
             <AddBlock after={place.id}>
-              <ActionIcon size="sm" radius="xl" aria-label="Add a block below">
+              <ActionIcon size="sm" radius="xl" aria-label={t('addABlockBelow')}>
                 <IconPlus size={14} />
               </ActionIcon>
             </AddBlock>

@@ -8,6 +8,9 @@ import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 import { Differences } from './Differences';
 import classes from './Desk.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** Who is typing when the dialog comes up types on: it asks once the keys have rested so long. */
 const PAUSE_MS = 800;
@@ -56,9 +59,9 @@ export function ConflictDialog() {
   if (!isOpen)
     return (
       <div className={classes.unsettled} role="status">
-        Changed elsewhere. Your edits are kept on this page.
+        {t('changedElsewhereYourEditsAreKept')}
         <Button size="compact-xs" variant="default" onClick={() => setClosed(null)}>
-          Resolve
+          {t('resolve')}
         </Button>
       </div>
     );
@@ -66,20 +69,17 @@ export function ConflictDialog() {
     <Dialog
       opened
       onClose={() => setClosed(conflict)}
-      title="This template was changed elsewhere"
+      title={t('thisTemplateWasChangedElsewhere')}
       size="lg"
       trapFocus={ready}
       returnFocus={false}
     >
-      <Text size="sm">
-        Somebody else saved it while you were working. Nothing is lost: your version is on this
-        page, and the other one is saved. Whichever you choose, Undo brings back the other.
-      </Text>
+      <Text size="sm">{t('somebodyElseSavedItWhileYou')}</Text>
       <Differences
         mine={template}
         theirs={conflict.template}
-        title="How the other version differs"
-        only={{ mine: 'only in yours', theirs: 'only in the other version' }}
+        title={t('howTheOtherVersionDiffers')}
+        only={{ mine: t('onlyInYours'), theirs: t('onlyInTheOtherVersion') }}
       />
       {problem && (
         <Text size="sm" c="var(--attention)" mt={8} role="alert">
@@ -88,13 +88,13 @@ export function ConflictDialog() {
       )}
       <Group mt={16} gap={8} justify="flex-end">
         <Button variant="default" disabled={!ready} onClick={() => settle('theirs')}>
-          Use the other version
+          {t('useTheOtherVersion')}
         </Button>
         <Button variant="default" disabled={!ready} onClick={() => settle('mine')}>
-          Use my version
+          {t('useMyVersion')}
         </Button>
         <Button variant="default" disabled={!ready} onClick={() => void keepBoth()}>
-          Use mine, keep the other as a copy
+          {t('useMineKeepTheOtherAs')}
         </Button>
         <Button
           key={String(ready)}
@@ -102,7 +102,7 @@ export function ConflictDialog() {
           data-autofocus
           onClick={() => setClosed(conflict)}
         >
-          Decide later
+          {t('decideLater')}
         </Button>
       </Group>
     </Dialog>

@@ -24,6 +24,9 @@ import { useOpening } from './useOpening';
 import { TopBar } from './TopBar';
 import { WhoBar } from './WhoBar';
 import classes from './Desk.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** Where a template is made: who, outline, canvas, inspector, because. */
 export function Desk() {
@@ -34,7 +37,7 @@ export function Desk() {
       <div className={classes.empty} role="alert">
         <p>{problem}</p>
         <Button component="a" href="/" variant="default">
-          Back to the templates
+          {t('backToTheTemplates')}
         </Button>
       </div>
     );
@@ -42,7 +45,7 @@ export function Desk() {
   if (!opened) {
     return (
       <div className={classes.empty}>
-        <Loader size="sm" /> Opening the template …
+        <Loader size="sm" /> {t('openingTheTemplate')}
       </div>
     );
   }
@@ -90,7 +93,7 @@ function OpenDesk() {
   useDeskKeys({ onAdd: does.add, onKeys: does.keys, onEverybody: does.everybody });
   useAsked(does);
   useEffect(() => {
-    document.title = `${name ?? 'Template'} · Carafe`;
+    document.title = t('nameCarafe', { name: name ?? t('template') });
   }, [name]);
   return (
     <main
@@ -113,7 +116,7 @@ function OpenDesk() {
         <div className={classes.adder}>
           <AddBlock after={after} opened={adding} onChange={setAdding}>
             <button type="button" className="only-read" tabIndex={-1}>
-              Add a block
+              {t('addABlock')}
             </button>
           </AddBlock>
         </div>
@@ -153,7 +156,7 @@ interface PanelsProps {
 /** On a narrow page: which panel is unfolded. */
 function Panels({ shown, onShow, second }: PanelsProps) {
   return (
-    <div className={classes.panels} role="group" aria-label="Panels">
+    <div className={classes.panels} role="group" aria-label={t('panels')}>
       {(['outline', 'inspector'] as const).map((panel) => (
         <Button
           key={panel}
@@ -162,7 +165,7 @@ function Panels({ shown, onShow, second }: PanelsProps) {
           aria-expanded={shown === panel}
           onClick={() => onShow(shown === panel ? 'none' : panel)}
         >
-          {panel === 'outline' ? 'Outline' : second}
+          {panel === 'outline' ? t('outline') : second}
         </Button>
       ))}
     </div>
@@ -171,7 +174,7 @@ function Panels({ shown, onShow, second }: PanelsProps) {
 
 function Keys({ opened, onClose }: { opened: boolean; onClose: () => void }) {
   return (
-    <Dialog opened={opened} onClose={onClose} title="Keyboard shortcuts" size="sm">
+    <Dialog opened={opened} onClose={onClose} title={t('keyboardShortcuts')} size="sm">
       <dl className={classes.keys}>
         {DESK_KEYS.map(([key, description]) => (
           <div key={key}>

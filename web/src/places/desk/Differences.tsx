@@ -1,5 +1,8 @@
 import { compareTemplates, type Template } from '@carafe/core/template';
 import classes from './Desk.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 const MOST_SHOWN = 12;
 
@@ -14,9 +17,9 @@ interface Props {
 /** What another version of a template has otherwise, part by part. */
 export function Differences({ mine, theirs, title, only }: Props) {
   const found = compareTemplates(mine, theirs);
-  if (found.length === 0) return <p className="quiet">Both are the same.</p>;
+  if (found.length === 0) return <p className="quiet">{t('bothAreTheSame')}</p>;
   return (
-    <section aria-label="What differs" className={classes.differences}>
+    <section aria-label={t('whatDiffers')} className={classes.differences}>
       <h3>{title}</h3>
       <ul>
         {found.slice(0, MOST_SHOWN).map(({ what, label, mine: own, theirs: other }, i) => (
@@ -32,7 +35,9 @@ export function Differences({ mine, theirs, title, only }: Props) {
           </li>
         ))}
       </ul>
-      {found.length > MOST_SHOWN && <p className="quiet">and {found.length - MOST_SHOWN} more</p>}
+      {found.length > MOST_SHOWN && (
+        <p className="quiet">{t('andNumberMore', { number: found.length - MOST_SHOWN })}</p>
+      )}
     </section>
   );
 }

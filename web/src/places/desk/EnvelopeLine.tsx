@@ -2,6 +2,9 @@ import { useAppSelector } from '../../app/store';
 import { useDesk } from './useDesk';
 import { useEdit } from './useEdit';
 import classes from './EnvelopeLine.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 const time = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
 
@@ -19,14 +22,14 @@ export function EnvelopeLine() {
       className={classes.line}
       data-phone={isPhone || undefined}
       data-selected={isSelected || undefined}
-      aria-label="Sender, subject and preview text"
-      title="As it appears in a list of emails. Edit sender, subject and preview text."
+      aria-label={t('senderSubjectAndPreviewText')}
+      title={t('asItAppearsInAList')}
       onClick={() => select('envelope')}
     >
-      <span className={classes.from}>{from || 'No sender'}</span>
+      <span className={classes.from}>{from || t('noSender')}</span>
       <span className={classes.words}>
         <strong>
-          <bdi>{subject || 'No subject'}</bdi>
+          <bdi>{subject || t('noSubject')}</bdi>
         </strong>
         {preview_text !== '' && <bdi className={classes.preview}> {preview_text}</bdi>}
       </span>

@@ -15,6 +15,9 @@ import type { Box, FieldBox } from './frame';
 import { editableAt, inPlaceField } from './inPlaceField';
 import { useEdit } from './useEdit';
 import { useLoopScope, useNodeScope } from './useNodeScope';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** Whether words stand as a block was born with them: then they are written over. */
 function areBorn(
@@ -112,7 +115,7 @@ export function InPlace({ id, box, words, onDone }: Props) {
       <ScopeProvider value={at?.inList ? member : inner}>
         {field.control === 'rich' ? (
           <RichField
-            label={`${field.label} in place`}
+            label={t('labelInPlace', { label: field.label })}
             bare
             autoFocus={focus}
             value={value as RichText}
@@ -120,7 +123,7 @@ export function InPlace({ id, box, words, onDone }: Props) {
           />
         ) : (
           <LineField
-            label={`${field.label} in place`}
+            label={t('labelInPlace', { label: field.label })}
             bare
             autoFocus={focus}
             value={String(value ?? '')}

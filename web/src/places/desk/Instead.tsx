@@ -4,6 +4,9 @@ import { useAppSelector } from '../../app/store';
 import { labelOf } from './labelOf';
 import { useDesk } from './useDesk';
 import classes from './Canvas.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** What the recipient gets where the selection, an else, is only looked at. */
 export function Instead() {
@@ -11,7 +14,7 @@ export function Instead() {
   const selected = useAppSelector((s) => s.desk.selected);
   const { trail } = useDesk();
   const shown = useAppSelector(({ desk }) => desk.recipients[desk.index]);
-  const name = shown?.name || shown?.email || 'this recipient';
+  const name = shown?.name || shown?.email || t('thisRecipient');
   const instead = useMemo(
     () =>
       (template && selected ? elseOwners(template, selected) : []).find(({ id }) =>
@@ -22,7 +25,10 @@ export function Instead() {
   if (!instead) return null;
   return (
     <p className={classes.peek}>
-      Previewing an alternative with the data of {name}, who gets “{labelOf(instead)}” instead.
+      {t('previewingAnAlternativeWithTheData')} {name}
+      {t('whoGets')}
+      {labelOf(instead)}
+      {t('instead')}
     </p>
   );
 }

@@ -5,6 +5,9 @@ import { counted } from '@carafe/core/words';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
 import classes from './Desk.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** Who just did something in the shop: one click away, so that a test cart is seen at once. */
 export function Lately() {
@@ -18,7 +21,7 @@ export function Lately() {
     <span className={classes.lately} role="status">
       <IconBuildingStore size={15} aria-hidden />
       <span>
-        Just happened in the shop: <strong>{name || email}</strong>, {doing(lately)}
+        {t('justHappenedInTheShop')} <strong>{name || email}</strong>, {doing(lately)}
       </span>
       <Button
         variant="default"
@@ -28,13 +31,13 @@ export function Lately() {
           dispatch(deskActions.searched({ search: email, ...(!fits && { having: 'all' }) }));
         }}
       >
-        Show
+        {t('show')}
       </Button>
     </span>
   );
 }
 
 function doing({ lines, orders }: Recipient): string {
-  if (lines > 0) return `${counted(lines, 'line')} in the cart`;
-  return orders > 0 ? counted(orders, 'order') : 'looking round';
+  if (lines > 0) return t('linesInTheCart', { lines: counted(lines, 'line') });
+  return orders > 0 ? counted(orders, 'order') : t('lookingRound');
 }

@@ -18,6 +18,9 @@ import type { DeskFinding } from './useFindings';
 import { useEdit } from './useEdit';
 import { useOutlineDrag } from './useOutlineDrag';
 import classes from './Outline.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 interface Line {
   node: TemplateNode;
@@ -84,7 +87,7 @@ const Lines = memo(function Lines({ template, trail, findings, coverage }: Lines
   }, [selected]);
   const envelope = findings.filter((f) => f.node === '');
   return (
-    <nav className={classes.pane} aria-label="Outline">
+    <nav className={classes.pane} aria-label={t('outline')}>
       <ScrollArea h="100%" type="auto" viewportProps={{ tabIndex: -1 }}>
         <div ref={list} className={classes.list}>
           <div className={classes.row} data-selected={selected === 'envelope' || undefined}>
@@ -96,7 +99,7 @@ const Lines = memo(function Lines({ template, trail, findings, coverage }: Lines
             >
               <IconMail size={15} className={classes.icon} />
               <span className={classes.words}>
-                <span className={classes.label}>Envelope and style</span>
+                <span className={classes.label}>{t('envelopeAndStyle')}</span>
               </span>
               <SeverityMark severity={worst(envelope)} message={envelope[0]?.message ?? ''} />
             </button>
@@ -219,13 +222,13 @@ const OutlineLine = memo(function OutlineLine({
         <KindIcon kind={node.kind} size={15} className={classes.icon} />
         <span className={classes.words}>
           <span className={classes.label}>
-            {isElse && <span className={classes.else}>else </span>}
+            {isElse && <span className={classes.else}>{t('else')} </span>}
             {labelOf(node)}
           </span>
           {(outcome || node.when !== undefined) && (
             <span className={classes.outcome}>
-              {node.when !== undefined && <IconGitBranch size={12} aria-label="condition" />}
-              {node.loop && <IconRepeat size={12} aria-label="loop" />}
+              {node.when !== undefined && <IconGitBranch size={12} aria-label={t('condition')} />}
+              {node.loop && <IconRepeat size={12} aria-label={t('loop')} />}
               {outcome}
             </span>
           )}
@@ -244,7 +247,7 @@ const OutlineLine = memo(function OutlineLine({
               size={18}
               radius="xl"
               variant="filled"
-              aria-label={`Add after ${labelOf(node)}`}
+              aria-label={t('addAfterNode', { node: labelOf(node) })}
               tabIndex={-1}
             >
               <IconPlus size={12} />

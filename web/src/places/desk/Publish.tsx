@@ -14,6 +14,9 @@ import { FormFoot } from '../../parts/FormFoot';
 import { Differences } from './Differences';
 import { useEdit } from './useEdit';
 import classes from './Desk.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** What is published of the template on the desk, what the draft has beside it, and the way back. */
 export function Publish({ onClose }: { onClose: () => void }) {
@@ -38,28 +41,26 @@ export function Publish({ onClose }: { onClose: () => void }) {
     });
     if (!made) return;
     onClose();
-    notifications.show({ message: `Published as version ${made.number}.` });
+    notifications.show({ message: t('publishedAsVersionNumber', { number: made.number }) });
   };
   return (
-    <Dialog opened onClose={onClose} title="Publish" size={520}>
+    <Dialog opened onClose={onClose} title={t('publish')} size={520}>
       <form onSubmit={(event) => void send(event)}>
         {versions && !latest && (
-          <p className={classes.told}>
-            Nothing is published yet. Occasions send the published version.
-          </p>
+          <p className={classes.told}>{t('nothingIsPublishedYetOccasionsSend')}</p>
         )}
         {latest && template && read?.ok && (
           <Differences
             mine={read.template}
             theirs={template}
-            title={`Changes since version ${latest.number}`}
-            only={{ mine: 'removed', theirs: 'new' }}
+            title={t('changesSinceVersionNumber', { number: latest.number })}
+            only={{ mine: t('removed'), theirs: t('new') }}
           />
         )}
         <TextInput
-          label="Note"
+          label={t('note')}
           mt={10}
-          placeholder="What changed, and why"
+          placeholder={t('whatChangedAndWhy')}
           data-autofocus
           maxLength={500}
           value={note}
@@ -67,7 +68,7 @@ export function Publish({ onClose }: { onClose: () => void }) {
         />
         {isBroken && (
           <TextInput
-            label="Reason for publishing anyway"
+            label={t('reasonForPublishingAnyway')}
             mt={10}
             maxLength={500}
             value={despite}
@@ -75,16 +76,14 @@ export function Publish({ onClose }: { onClose: () => void }) {
           />
         )}
         <FormFoot
-          problem={
-            save === 'saved' ? (error ? messageOf(error) : null) : 'The draft is being saved …'
-          }
-          submit="Publish"
+          problem={save === 'saved' ? (error ? messageOf(error) : null) : t('theDraftIsBeingSaved')}
+          submit={t('publish')}
           busy={isLoading}
           onCancel={onClose}
         />
       </form>
       {versions && versions.length > 0 && id && (
-        <ul className={classes.versions} aria-label="Published">
+        <ul className={classes.versions} aria-label={t('published')}>
           {versions.map((one) => (
             <Version key={one.number} id={id} published={one} onBack={onClose} />
           ))}
@@ -118,14 +117,14 @@ function Version({ id, published: { number, at, note }, onBack }: VersionProps) 
   return (
     <li>
       <span>
-        <strong>Version {number}</strong>{' '}
+        <strong>{t('versionNumber', { number })}</strong>{' '}
         <span className="quiet">
           {ago(at, now)}
           {note && `: ${note}`}
         </span>
       </span>
       <Button variant="default" size="compact-xs" loading={isFetching} onClick={() => void back()}>
-        Restore as the draft
+        {t('restoreAsTheDraft')}
       </Button>
     </li>
   );

@@ -8,6 +8,9 @@ import { messageOf } from '../../app/ask';
 import { useDeskState } from '../../app/store';
 import { FormFoot } from '../../parts/FormFoot';
 import { useDesk } from './useDesk';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** A mail to oneself: the template as it is on the desk, filled for the recipient shown. */
 export function SendTest({ onClose }: { onClose: () => void }) {
@@ -29,7 +32,7 @@ export function SendTest({ onClose }: { onClose: () => void }) {
     if (!sent) return;
     onClose();
     notifications.show({
-      title: `The test is on its way to ${sent.to}`,
+      title: t('theTestIsOnItsWay', { to: sent.to }),
       // What is notified stands outside of the places, and knows no way between them.
       message: sent.mailbox ? (
         <a
@@ -39,21 +42,21 @@ export function SendTest({ onClose }: { onClose: () => void }) {
             void navigate('/mailbox');
           }}
         >
-          Open the mailbox
+          {t('openTheMailbox')}
         </a>
       ) : null,
     });
   };
   return (
-    <Dialog opened onClose={onClose} title="Send yourself a test" size={440}>
+    <Dialog opened onClose={onClose} title={t('sendYourselfATest')} size={440}>
       <form onSubmit={(event) => void send(event)}>
         <p style={{ marginTop: 0, fontSize: 13 }}>
           {person
-            ? `As ${person.name || person.email || 'this recipient'} would get it.`
-            : 'Choose a recipient first.'}
+            ? t('asNameWouldGetIt', { name: person.name || person.email || t('thisRecipient') })
+            : t('chooseARecipientFirst')}
         </p>
         <Select
-          label="To"
+          label={t('to')}
           data-autofocus
           allowDeselect={false}
           data={addresses}
@@ -62,13 +65,13 @@ export function SendTest({ onClose }: { onClose: () => void }) {
         />
         <Switch
           mt={12}
-          label="“Test: ” before the subject"
+          label={t('testBeforeTheSubject')}
           checked={marked}
           onChange={({ currentTarget: { checked } }) => setMarked(checked)}
         />
         <FormFoot
           problem={error ? messageOf(error) : null}
-          submit="Send"
+          submit={t('send')}
           busy={isLoading}
           onCancel={onClose}
         />

@@ -6,6 +6,9 @@ import { api } from '../../app/api';
 import { ProductChoice } from '../../parts/ProductChoice';
 import { useDesk } from './useDesk';
 import classes from './Desk.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** The cart of somebody who is made up: its lines, and one more from the catalog. */
 export function TestCart({
@@ -29,7 +32,7 @@ export function TestCart({
   };
   return (
     <fieldset className={classes.cart}>
-      <legend className="label">In the cart</legend>
+      <legend className="label">{t('inTheCart')}</legend>
       {cart?.lines.map((line, i) => (
         <div key={i} className={classes.cartLine}>
           <span>{line.name}</span>
@@ -38,7 +41,7 @@ export function TestCart({
             w={64}
             min={0}
             max={999}
-            aria-label={`How many ${line.name}`}
+            aria-label={t('howManyName', { name: line.name })}
             value={line.quantity}
             onChange={(n) =>
               typeof n === 'number' && n > 0 && onChange(cartWithQuantity(cart, i, n))
@@ -47,7 +50,7 @@ export function TestCart({
           <ActionIcon
             variant="subtle"
             size="sm"
-            aria-label={`Remove ${line.name} from the cart`}
+            aria-label={t('removeNameFromTheCart', { name: line.name })}
             onClick={() => onChange(cartWithQuantity(cart, i, 0))}
           >
             <IconX size={13} />
@@ -57,8 +60,8 @@ export function TestCart({
       <ProductChoice
         key={cart?.lines.length ?? 0}
         shop={shop}
-        label="One more product"
-        placeholder="Its name or SKU"
+        label={t('oneMoreProduct')}
+        placeholder={t('itsNameOrSKU')}
         value={unknown}
         onChange={add}
       />

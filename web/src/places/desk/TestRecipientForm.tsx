@@ -9,6 +9,9 @@ import { FormFoot } from '../../parts/FormFoot';
 import { notifyUndoable } from '../../parts/notify';
 import { TestCart } from './TestCart';
 import { useDesk } from './useDesk';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** What stands in the JSON, as far as the form edits it. */
 interface Written {
@@ -78,7 +81,7 @@ export function TestRecipientForm({
     try {
       data = JSON.parse(text);
     } catch {
-      setProblem('The JSON cannot be read. A quote, comma or bracket is probably missing.');
+      setProblem(t('theJSONCannotBeReadA'));
       return;
     }
     const { error } = await change({ shop, id, name, data });
@@ -89,7 +92,7 @@ export function TestRecipientForm({
     const { error } = await remove({ shop, id });
     if (error) setProblem(messageOf(error));
     else {
-      notifyUndoable(`${recipient.name} is deleted`, () =>
+      notifyUndoable(t('nameIsDeleted', { name: recipient.name }), () =>
         add({ shop, name: recipient.name, data: recipient.data }).unwrap(),
       );
       onDone();
@@ -103,7 +106,7 @@ export function TestRecipientForm({
       }}
     >
       <TextInput
-        label="Called"
+        label={t('called')}
         value={name}
         maxLength={120}
         onChange={({ currentTarget: { value } }) => setName(value)}
@@ -149,14 +152,11 @@ export function TestRecipientForm({
         />
       )}
       {gone.length > 0 && (
-        <p className="quiet">
-          People in this shop have no {gone.join(', ')} any more. It is kept, and formulas can still
-          read it.
-        </p>
+        <p className="quiet">{t('peopleInThisShopHaveNo', { gone: gone.join(', ') })}</p>
       )}
       <Textarea
-        label="Everything, as JSON"
-        description="person, and shopper with cart and orders"
+        label={t('everythingAsJSON')}
+        description={t('personAndShopperWithCartAnd')}
         mt={10}
         autosize
         minRows={8}
@@ -166,9 +166,9 @@ export function TestRecipientForm({
         onChange={({ currentTarget: { value } }) => setText(value)}
       />
       <Button variant="subtle" color="clay" mt={6} onClick={() => void drop()}>
-        Delete this test recipient
+        {t('deleteThisTestRecipient')}
       </Button>
-      <FormFoot problem={problem} submit="Save" busy={changing.isLoading} onCancel={onDone} />
+      <FormFoot problem={problem} submit={t('save')} busy={changing.isLoading} onCancel={onDone} />
     </form>
   );
 }

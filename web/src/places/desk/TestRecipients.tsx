@@ -10,6 +10,9 @@ import { SideSheet } from '../../parts/SideSheet';
 import { deskActions } from './deskSlice';
 import { TestRecipientForm } from './TestRecipientForm';
 import classes from './Desk.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** Recipients made up to look at the mail with: copied from real ones, made for a branch, or written by hand. */
 export function TestRecipients({ onClose }: { onClose: () => void }) {
@@ -28,7 +31,7 @@ export function TestRecipients({ onClose }: { onClose: () => void }) {
   };
   const copy = async () => {
     if (!shown) return;
-    const name = `Like ${shown.name || shown.email || 'this recipient'}`.slice(0, 120);
+    const name = `Like ${shown.name || shown.email || t('thisRecipient')}`.slice(0, 120);
     await begin({ name, like: shown.id });
   };
   const look = (id: number) =>
@@ -40,7 +43,7 @@ export function TestRecipients({ onClose }: { onClose: () => void }) {
       .catch(notifyFailure);
   const opened = all.find(({ id }) => id === open);
   return (
-    <SideSheet title="Test recipients" width={520} onClose={onClose}>
+    <SideSheet title={t('testRecipients')} width={520} onClose={onClose}>
       {error && <p role="alert">{messageOf(error)}</p>}
       {opened ? (
         <TestRecipientForm
@@ -51,10 +54,7 @@ export function TestRecipients({ onClose }: { onClose: () => void }) {
         />
       ) : (
         <>
-          <p className="quiet">
-            Invented recipients: they are counted nowhere, and nothing is sent to them except your
-            own tests.
-          </p>
+          <p className="quiet">{t('inventedRecipientsTheyAreCountedNowhere')}</p>
           <Group gap={8}>
             <Button
               variant="default"
@@ -62,31 +62,33 @@ export function TestRecipients({ onClose }: { onClose: () => void }) {
               loading={adding.isLoading}
               onClick={() => void copy()}
             >
-              Copy {shown?.name || 'the recipient shown'} to change
+              {t('copy')} {shown?.name || t('theRecipientShown')} {t('toChange')}
             </Button>
             <Button
               variant="default"
               loading={adding.isLoading}
               onClick={() => void begin({ name: 'A new one' })}
             >
-              Create one
+              {t('createOne')}
             </Button>
           </Group>
-          <ul className={classes.made} aria-label="Test recipients">
+          <ul className={classes.made} aria-label={t('testRecipients')}>
             {all.map(({ id, name, data: { shopper } }) => (
               <li key={id}>
                 <UnstyledButton onClick={() => setOpen(id)}>{name}</UnstyledButton>
                 <span className="quiet">
-                  {counted(shopper.cart?.lines.length ?? 0, 'line')} in the cart,{' '}
-                  {counted(shopper.orders.length, 'order')}
+                  {t('linesInTheCartOrders', {
+                    lines: counted(shopper.cart?.lines.length ?? 0, 'line'),
+                    orders: counted(shopper.orders.length, 'order'),
+                  })}
                 </span>
                 <Button size="compact-xs" variant="subtle" onClick={() => void look(id)}>
-                  Show
+                  {t('show')}
                 </Button>
               </li>
             ))}
           </ul>
-          {data && all.length === 0 && <p>None yet.</p>}
+          {data && all.length === 0 && <p>{t('noneYet')}</p>}
         </>
       )}
     </SideSheet>

@@ -14,6 +14,9 @@ import { Lately } from './Lately';
 import { usePublishState } from './usePublishState';
 import { useSave } from './useSave';
 import classes from './Desk.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 interface Props {
   onKeys: () => void;
@@ -37,13 +40,13 @@ export function TopBar({ onKeys, onTest, onPublish }: Props) {
           <UndoRedo />
           <EverybodyButton />
           <Button variant="subtle" size="compact-sm" onClick={onTest}>
-            Send a test
+            {t('sendATest')}
           </Button>
           <Button variant="white" size="compact-sm" className={classes.publish} onClick={onPublish}>
-            Publish
+            {t('publish')}
           </Button>
-          <Tooltip label="Keyboard shortcuts (?)">
-            <ActionIcon variant="subtle" aria-label="Keyboard shortcuts" onClick={onKeys}>
+          <Tooltip label={t('keyboardShortcuts2')}>
+            <ActionIcon variant="subtle" aria-label={t('keyboardShortcuts')} onClick={onKeys}>
               <IconKeyboard size={17} />
             </ActionIcon>
           </Tooltip>
@@ -59,20 +62,20 @@ function UndoRedo() {
   const redoLabel = useAppSelector((s) => s.desk.history.future[0]?.label);
   return (
     <>
-      <Tooltip label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}>
+      <Tooltip label={undoLabel ? t('undoUndoLabel', { undoLabel }) : t('nothingToUndo')}>
         <ActionIcon
           variant="subtle"
-          aria-label="Undo"
+          aria-label={t('undo')}
           disabled={!undoLabel}
           onClick={() => dispatch(deskActions.undone())}
         >
           <IconArrowBackUp size={17} />
         </ActionIcon>
       </Tooltip>
-      <Tooltip label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'}>
+      <Tooltip label={redoLabel ? t('redoRedoLabel', { redoLabel }) : t('nothingToRedo')}>
         <ActionIcon
           variant="subtle"
-          aria-label="Redo"
+          aria-label={t('redo')}
           disabled={!redoLabel}
           onClick={() => dispatch(deskActions.redone())}
         >
@@ -86,9 +89,9 @@ function UndoRedo() {
 function EverybodyButton() {
   const { open, setOpen } = useEveryone();
   return (
-    <Tooltip label="Variants, checks and what an edit changes, for everybody (V)">
+    <Tooltip label={t('variantsChecksAndWhatAnEdit')}>
       <Button variant="subtle" size="compact-sm" aria-pressed={open} onClick={() => setOpen(!open)}>
-        What everybody gets
+        {t('whatEverybodyGets')}
       </Button>
     </Tooltip>
   );
@@ -108,23 +111,23 @@ function SaveState() {
     <span className={classes.save} role="status" data-testid="save-state" data-state={save}>
       {save === 'saved' && (
         <>
-          <IconCheck size={14} /> Saved
+          <IconCheck size={14} /> {t('saved')}
         </>
       )}
-      {(save === 'waiting' || save === 'saving') && 'Saving …'}
+      {(save === 'waiting' || save === 'saving') && t('saving')}
       {save === 'conflict' && (
         <>
-          <IconAlertTriangle size={14} /> Changed elsewhere
+          <IconAlertTriangle size={14} /> {t('changedElsewhere')}
         </>
       )}
       {save === 'failed' && (
         <>
           <IconAlertTriangle size={14} color="#f4dacf" />
           <span className={classes.why} title={saveMessage ?? ''}>
-            Not saved: {saveMessage}
+            {t('notSavedSaveMessage', { saveMessage })}
           </span>
           <Button variant="subtle" size="compact-xs" onClick={onRetry}>
-            Try again
+            {t('tryAgain')}
           </Button>
         </>
       )}

@@ -30,36 +30,38 @@ import { useDesk } from './useDesk';
 import { useShownIndex } from './useShownIndex';
 import { WhoSearch } from './WhoSearch';
 import classes from './WhoBar.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** The facts of a recipient that matter at the desk, each a formula over their record. */
 const FACTS: { label: string; formula: string; needs?: Having; means?: string }[] = [
   {
-    label: 'cart',
+    label: t('cart'),
     formula:
       'if(cart is empty, "no cart", plural(cart.count, "one line", "# lines") & ", " & money(cart.total))',
     needs: 'cart',
   },
   {
-    label: 'last order',
+    label: t('lastOrder'),
     formula: 'if(order is empty, "none", order.number & ", " & money(order.total))',
     needs: 'order',
   },
-  { label: 'last order', formula: 'date(person.last_order_at) otherwise "none"', needs: 'cart' },
+  { label: t('lastOrder'), formula: 'date(person.last_order_at) otherwise "none"', needs: 'cart' },
   {
-    label: 'rank',
+    label: t('rank'),
     formula: 'person.rank otherwise "none yet"',
     needs: 'all',
-    means:
-      'Among the shop’s customers, by how recently, how often and for how much they ordered. 5 is best.',
+    means: t('amongTheShopsCustomersByHow'),
   },
-  { label: 'language', formula: 'person.locale otherwise "not known"' },
-  { label: 'consent', formula: 'if(person.consent, "yes", "no")' },
+  { label: t('language'), formula: 'person.locale otherwise "not known"' },
+  { label: t('consent'), formula: 'if(person.consent, "yes", "no")' },
 ];
 
 /** Who the mail is filled for, and how it is looked at. */
 export function WhoBar() {
   return (
-    <div className={classes.bar} role="region" aria-label="Recipient">
+    <div className={classes.bar} role="region" aria-label={t('recipient')}>
       <Who />
       <ViewTools />
     </div>
@@ -92,7 +94,7 @@ function Who() {
       <ActionIcon
         variant="default"
         size="md"
-        aria-label="Previous recipient (K)"
+        aria-label={t('previousRecipientK')}
         disabled={index === 0}
         onClick={() => flip(-1)}
       >
@@ -101,7 +103,7 @@ function Who() {
       <ActionIcon
         variant="default"
         size="md"
-        aria-label="Next recipient (J)"
+        aria-label={t('nextRecipientJ')}
         disabled={index >= recipients.length - 1}
         onClick={() => flip(1)}
       >
@@ -112,8 +114,8 @@ function Who() {
         <ActionIcon
           variant="subtle"
           size="sm"
-          aria-label="Show everyone"
-          title={`Only ${narrowed}: show everyone`}
+          aria-label={t('showEveryone')}
+          title={t('onlyNarrowedShowEveryone', { narrowed })}
           onClick={() => dispatch(deskActions.searched({ search: '', filter: {} }))}
         >
           <IconX size={14} />
@@ -121,9 +123,9 @@ function Who() {
       )}
       <div className={classes.facts} aria-live="polite" data-testid="who">
         <strong>
-          {shown ? shown.name || 'No name' : total === 0 && narrowed !== '' ? 'Nobody' : '…'}
+          {shown ? shown.name || t('noName') : total === 0 && narrowed !== '' ? t('nobody') : '…'}
         </strong>
-        {shown?.made_up && <span className={classes.fact}>made up</span>}
+        {shown?.made_up && <span className={classes.fact}>{t('madeUp')}</span>}
         {shown &&
           facts.map(({ label, formula, means }) => (
             <span key={label} className={classes.fact} title={means}>
@@ -151,8 +153,8 @@ const ViewTools = memo(function ViewTools() {
     <div className={classes.view}>
       <DateInput
         size="xs"
-        aria-label="Preview date"
-        title="Preview the email as of this day"
+        aria-label={t('previewDate')}
+        title={t('previewTheEmailAsOfThis')}
         w={124}
         valueFormat="D MMM YYYY"
         value={dayIn(view.asOf ? new Date(view.asOf) : now, zone).toJSON()}
@@ -160,23 +162,23 @@ const ViewTools = memo(function ViewTools() {
       />
       <SegmentedControl
         size="xs"
-        aria-label="Width"
+        aria-label={t('width')}
         value={view.width}
         onChange={(width) => dispatch(deskActions.viewed({ width: width as 'wide' | 'phone' }))}
         data={[
-          { value: 'wide', label: <IconDeviceDesktop size={15} aria-label="Desktop width" /> },
-          { value: 'phone', label: <IconDeviceMobile size={15} aria-label="Phone width" /> },
+          { value: 'wide', label: <IconDeviceDesktop size={15} aria-label={t('desktopWidth')} /> },
+          { value: 'phone', label: <IconDeviceMobile size={15} aria-label={t('phoneWidth')} /> },
         ]}
       />
       <Toggle
-        label="Pictures off"
+        label={t('picturesOff')}
         pressed={!view.pictures}
         onClick={() => dispatch(deskActions.viewed({ pictures: !view.pictures }))}
       >
         {view.pictures ? <IconPhoto size={16} /> : <IconPhotoOff size={16} />}
       </Toggle>
       <Toggle
-        label="Dark mode, roughly as email clients show it"
+        label={t('darkModeRoughlyAsEmailClients')}
         pressed={view.dark}
         onClick={() => dispatch(deskActions.viewed({ dark: !view.dark }))}
       >
@@ -191,14 +193,14 @@ function Because() {
   const dispatch = useAppDispatch();
   const open = useAppSelector((s) => s.desk.becauseOpen);
   return (
-    <Tooltip label="Why each part is as it is for this recipient (B)">
+    <Tooltip label={t('whyEachPartIsAsIt')}>
       <Button
         size="compact-sm"
         variant={open ? 'light' : 'subtle'}
         aria-pressed={open}
         onClick={() => dispatch(deskActions.becauseToggled())}
       >
-        Why
+        {t('why')}
       </Button>
     </Tooltip>
   );

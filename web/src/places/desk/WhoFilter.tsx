@@ -3,24 +3,27 @@ import type { RecipientFilter } from '@carafe/contract';
 import { api } from '../../app/api';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { deskActions } from './deskSlice';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 type Choice = { value: string; label: string };
 const CHOICES: { of: 'name' | 'orders' | 'consent'; label: string; data: Choice[] }[] = [
-  { of: 'name', label: 'Name', data: [{ value: 'none', label: 'No name' }] },
+  { of: 'name', label: t('name'), data: [{ value: 'none', label: t('noName') }] },
   {
     of: 'orders',
-    label: 'Orders',
+    label: t('orders'),
     data: [
-      { value: 'some', label: 'Ordered before' },
-      { value: 'none', label: 'Never ordered' },
+      { value: 'some', label: t('orderedBefore') },
+      { value: 'none', label: t('neverOrdered') },
     ],
   },
   {
     of: 'consent',
-    label: 'Consent',
+    label: t('consent2'),
     data: [
-      { value: 'yes', label: 'With consent' },
-      { value: 'no', label: 'Without consent' },
+      { value: 'yes', label: t('withConsent') },
+      { value: 'no', label: t('withoutConsent') },
     ],
   },
 ];
@@ -40,12 +43,12 @@ export function WhoFilter() {
       value,
       label: `${value} (${people.toLocaleString('en-GB')})`,
     }));
-  const any = { placeholder: 'Any', clearable: true, comboboxProps: { withinPortal: false } };
+  const any = { placeholder: t('any'), clearable: true, comboboxProps: { withinPortal: false } };
   return (
     <SimpleGrid cols={3} spacing={8} verticalSpacing={6} mt={8}>
       <Select
         {...any}
-        label="Language"
+        label={t('language2')}
         searchable
         data={facets(data?.languages)}
         value={filter.language ?? null}
@@ -53,16 +56,16 @@ export function WhoFilter() {
       />
       <Select
         {...any}
-        label="Country"
+        label={t('country')}
         searchable
         data={facets(data?.countries)}
         value={filter.country ?? null}
         onChange={(country) => put({ country: country ?? undefined })}
       />
       <NumberInput
-        label="Lines in cart"
-        placeholder="Any number"
-        prefix="at least "
+        label={t('linesInCart')}
+        placeholder={t('anyNumber')}
+        prefix={t('atLeast')}
         min={1}
         max={1000}
         value={filter.lines ?? ''}

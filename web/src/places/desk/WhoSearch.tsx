@@ -12,14 +12,17 @@ import { WhoFilter } from './WhoFilter';
 import { placeWords } from './placeWords';
 import { useShownIndex } from './useShownIndex';
 import classes from './WhoBar.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 const ROW_HEIGHT = 42;
 const LIST_HEIGHT = 273;
 
 const FILTERS: { value: Having; label: string }[] = [
-  { value: 'all', label: 'Everyone' },
-  { value: 'cart', label: 'With a cart' },
-  { value: 'order', label: 'With an order' },
+  { value: 'all', label: t('everyone') },
+  { value: 'cart', label: t('withACart') },
+  { value: 'order', label: t('withAnOrder') },
 ];
 
 /** Finds a recipient by words, among everyone or those who have what the mail reads. */
@@ -64,7 +67,7 @@ export function WhoSearch() {
         <UnstyledButton
           className={classes.count}
           onClick={() => setOpened((o) => !o)}
-          aria-label="Find a recipient"
+          aria-label={t('findARecipient')}
         >
           <IconSearch size={14} />
           <span className="figures">
@@ -76,15 +79,15 @@ export function WhoSearch() {
         <SegmentedControl
           size="xs"
           fullWidth
-          aria-label="Which recipients"
+          aria-label={t('whichRecipients')}
           value={having}
           data={FILTERS}
           onChange={(value) => dispatch(deskActions.searched({ having: value as Having }))}
         />
         <TextInput
           mt={8}
-          aria-label="Search recipients"
-          placeholder="Name, address, town …"
+          aria-label={t('searchRecipients')}
+          placeholder={t('nameAddressTown')}
           data-autofocus
           value={words}
           onChange={({ currentTarget: { value } }) => {
@@ -117,9 +120,9 @@ export function WhoSearch() {
             setTesting(true);
           }}
         >
-          Test recipients …
+          {t('testRecipients2')}
         </Button>
-        {total === 0 && <p className="quiet">Nobody matches. Remove a filter, or show everyone.</p>}
+        {total === 0 && <p className="quiet">{t('nobodyMatchesRemoveAFilterOr')}</p>}
       </Popover.Dropdown>
       {testing && <TestRecipients onClose={() => setTesting(false)} />}
     </Popover>
@@ -155,14 +158,14 @@ function Rows({ active, onChoose }: { active: number; onChoose: (at: number) => 
       // It scrolls by keyboard as well; the arrows of the search walk it.
       tabIndex={0}
       role="group"
-      aria-label="Filter"
+      aria-label={t('filter')}
       className={classes.list}
       style={{ height: Math.min(LIST_HEIGHT, recipients.length * ROW_HEIGHT) }}
     >
       <div
         role="listbox"
         id="who-list"
-        aria-label="Recipients"
+        aria-label={t('recipients')}
         style={{ height: rows.getTotalSize(), position: 'relative' }}
       >
         {shown.map(({ index: i, start }) => {
@@ -221,13 +224,13 @@ function Row({
       onClick={onClick}
     >
       <span>
-        {name || 'No name'}
-        {recipient.made_up && <span className="quiet"> · made up</span>}
+        {name || t('noName')}
+        {recipient.made_up && <span className="quiet"> {t('madeUp2')}</span>}
       </span>
       <span className="quiet">{email}</span>
       <span className="quiet figures">
         {[
-          lines > 0 && `${counted(lines, 'line')} in the cart`,
+          lines > 0 && t('linesInTheCart', { lines: counted(lines, 'line') }),
           orders > 0 && counted(orders, 'order'),
         ]
           .filter(Boolean)

@@ -1,17 +1,20 @@
 import type { RecipientFilter } from '@carafe/contract';
 import { counted } from '@carafe/core/words';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** Whom a search and a filter leave, in words. */
 export function narrowedTo(search: string, filter: RecipientFilter): string {
   const { language, country, name, lines, orders, consent } = filter;
   return [
-    search !== '' && `those with “${search}”`,
-    language && `language ${language}`,
-    country && `country ${country}`,
-    name && 'no name',
-    lines && `${counted(lines, 'line')} in the cart or more`,
-    orders && (orders === 'some' ? 'with an order' : 'without an order'),
-    consent && (consent === 'yes' ? 'with consent' : 'without consent'),
+    search !== '' && t('thoseWithSearch', { search }),
+    language && t('languageLanguage', { language }),
+    country && t('countryCountry', { country }),
+    name && t('noName2'),
+    lines && t('linesInTheCartOrMore', { lines: counted(lines, 'line') }),
+    orders && (orders === 'some' ? t('withAnOrder2') : t('withoutAnOrder')),
+    consent && (consent === 'yes' ? t('withConsent2') : t('withoutConsent2')),
   ]
     .filter(Boolean)
     .join(', ');

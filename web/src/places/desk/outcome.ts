@@ -1,6 +1,9 @@
 import { parsedFormula, wordsOf } from '@carafe/core/formula';
 import type { Trail } from '@carafe/core/render';
 import type { TemplateNode } from '@carafe/core/template';
+import { wordsOf as pageWords } from '../../words';
+
+const t = pageWords('desk');
 
 /** What a node did for the recipient shown. */
 export interface Outcome {
@@ -20,7 +23,7 @@ function noun(list: string): string {
 }
 
 function counted(entry: Trail[number] & { is: 'loop' }): string {
-  if (entry.formula === 'missing') return 'formula error';
+  if (entry.formula === 'missing') return t('formulaError');
   const { shown, before } = entry;
   const many = noun(entry.formula);
   const figure = (n: number) => (n === 0 ? 'no' : n.toLocaleString('en-GB'));
@@ -36,7 +39,10 @@ export function outcomeOf(node: TemplateNode, trail: Trail): Outcome {
   const condition = own.find((entry) => entry.is === 'condition' && entry.path === 'when');
   if (condition?.is === 'condition' && !condition.held) {
     const isBroken = condition.formula === 'false' && node.when !== 'false';
-    return { hidden: true, summary: isBroken ? 'formula error' : `hidden: ${condition.said}` };
+    return {
+      hidden: true,
+      summary: isBroken ? t('formulaError') : t('hiddenSaid', { said: condition.said }),
+    };
   }
   const told: string[] = [];
   const loop = own.find((e) => e.is === 'loop' && (e.path === 'loop' || e.path === 'items'));

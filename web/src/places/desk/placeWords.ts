@@ -1,4 +1,7 @@
 import type { Recipient } from '@carafe/contract';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** Where somebody stands among all who are listed. Who is looked at beside the list is counted nowhere. */
 export function placeWords(at: {
@@ -9,7 +12,8 @@ export function placeWords(at: {
   total: number;
 }): string {
   const { recipient, index, guests, total } = at;
-  if (recipient && index < guests) return recipient.made_up ? 'Test recipient' : 'Not in the list';
+  if (recipient && index < guests)
+    return recipient.made_up ? t('testRecipient') : t('notInTheList');
   const place = total === 0 ? 0 : index - guests + 1;
   return `${place.toLocaleString('en-GB')} of ${total.toLocaleString('en-GB')}`;
 }

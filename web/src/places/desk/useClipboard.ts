@@ -19,6 +19,9 @@ import { deskActions } from './deskSlice';
 import { labelOf } from './labelOf';
 import { useEdit } from './useEdit';
 import { useNodeActions } from './useNodeActions';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 const newId = () => nanoid(8);
 const FIELDS = 'input, textarea, select, [contenteditable="true"], [role="dialog"], [role="menu"]';
@@ -98,8 +101,8 @@ export function useClipboard(): void {
       keptClip.write(clip);
       // What stands beside what was cut is selected then, as after deleting.
       if (event.type === 'cut') latest.current();
-      const what = nodes.length === 1 ? labelOf(first) : `${nodes.length} parts`;
-      say(`${event.type === 'cut' ? 'Cut' : 'Copied'}: ${what}.`);
+      const what = nodes.length === 1 ? labelOf(first) : t('numberParts', { number: nodes.length });
+      say(`${event.type === 'cut' ? t('cut') : t('copied')}: ${what}.`);
     };
     const put = (nodes: readonly (Section | Block)[]) => {
       const { template, selected: id } = store.getState().desk;
@@ -111,7 +114,7 @@ export function useClipboard(): void {
       });
       const [first] = pasted;
       if (first === undefined) {
-        notifyRefused('Nothing was pasted', 'It cannot go here. Select another part of the email.');
+        notifyRefused(t('nothingWasPasted'), t('itCannotGoHereSelectAnother'));
         return;
       }
       select(first);
@@ -125,7 +128,7 @@ export function useClipboard(): void {
       const text = data?.getData('text/plain') ?? '';
       const clip = readClip(text);
       if (clip?.ok === false) {
-        notifyRefused('Nothing was pasted', clip.message);
+        notifyRefused(t('nothingWasPasted'), clip.message);
         return;
       }
       const words = clip ? null : pastedText(data?.getData('text/html') ?? '', text);
@@ -135,7 +138,7 @@ export function useClipboard(): void {
       else if (words) {
         put([composer(newId).text(words.text)]);
         if (words.dropped.length > 0)
-          notifications.show({ title: 'Pasted', message: words.dropped.join(' ') });
+          notifications.show({ title: t('pasted'), message: words.dropped.join(' ') });
       }
     };
     document.addEventListener('copy', onCopy);

@@ -7,30 +7,33 @@ import { focusMail } from './focusMail';
 import { inPlaceField } from './inPlaceField';
 import { besideNodes, listedNodes } from './outlineNodes';
 import { useNodeActions } from './useNodeActions';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** The keys of the desk, for showing. */
 export const DESK_KEYS: [string, string][] = [
-  ['J / K', 'next or previous recipient'],
-  ['↑ / ↓', 'previous or next part of the email'],
-  ['Shift+↑ / Shift+↓', 'select several parts; Ctrl and a click too'],
-  ['Ctrl+A', 'select everything beside the selection'],
-  ['Enter', 'edit the selection: its text, or its first field'],
-  ['/', 'add a block after the selection'],
-  ['{{ or / in words', 'insert a field, found by its name'],
-  ['C', 'a condition on the selection'],
-  ['E', 'an alternative when the condition is not met'],
-  ['Alt+↑ / Alt+↓', 'move the selection'],
-  ['Ctrl+D', 'duplicate the selection'],
-  ['Ctrl+C / Ctrl+X / Ctrl+V', 'copy, cut and paste, between templates too'],
-  ['Ctrl+G / Ctrl+Shift+G', 'group or ungroup blocks'],
-  ['S', 'move the selected blocks to their own section'],
-  ['Del', 'delete the selection'],
-  ['B', 'open or close Why'],
-  ['V', 'what everybody gets'],
-  ['Ctrl+Z / Ctrl+Shift+Z', 'undo and redo'],
-  ['Ctrl+K', 'find anything'],
-  ['?', 'this list'],
-  ['Esc', 'return from a field to the email; then clear the selection'],
+  ['J / K', t('nextOrPreviousRecipient')],
+  ['↑ / ↓', t('previousOrNextPartOfThe')],
+  [t('shiftShift'), t('selectSeveralPartsCtrlAndA')],
+  [t('ctrlA'), t('selectEverythingBesideTheSelection')],
+  ['Enter', t('editTheSelectionItsTextOr')],
+  ['/', t('addABlockAfterTheSelection')],
+  ['{{ or / in words', t('insertAFieldFoundByIts')],
+  ['C', t('aConditionOnTheSelection')],
+  ['E', t('anAlternativeWhenTheConditionIs')],
+  [t('altAlt'), t('moveTheSelection')],
+  [t('ctrlD'), t('duplicateTheSelection')],
+  [t('ctrlCCtrlXCtrlV'), t('copyCutAndPasteBetweenTemplates')],
+  [t('ctrlGCtrlShiftG'), t('groupOrUngroupBlocks')],
+  ['S', t('moveTheSelectedBlocksToTheir')],
+  [t('del'), t('deleteTheSelection')],
+  ['B', t('openOrCloseWhy')],
+  ['V', t('whatEverybodyGets2')],
+  [t('ctrlZCtrlShiftZ'), t('undoAndRedo')],
+  [t('ctrlK'), t('findAnything')],
+  ['?', t('thisList')],
+  [t('esc'), t('returnFromAFieldToThe')],
 ];
 
 /** The node before or after the selected one, in reading order. */

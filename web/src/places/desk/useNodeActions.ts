@@ -28,6 +28,9 @@ import { deskActions } from './deskSlice';
 import { focusMail } from './focusMail';
 import { labelOf } from './labelOf';
 import { useEdit } from './useEdit';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** The end or the beginning of the column before or after the one that a block stands in. */
 function beside(template: Template, node: TemplateNode, by: -1 | 1): Spot | null {
@@ -64,15 +67,13 @@ export function moveTarget(
 }
 
 const NO_SECTION: Record<NoSection, string> = {
-  'no blocks': 'Only blocks can have their own section. Select one, or several beside each other.',
-  apart: 'These blocks are not next to each other. Move them together first.',
-  alone: 'The selection already has its own section.',
-  'in a group': 'This is inside a group. Ungroup it first, or select the group.',
-  'in columns':
-    'There is another column beside it that cannot be split. Move this into another section first.',
-  repeats:
-    'A section that repeats or has an alternative cannot be split, and neither can a column with a condition.',
-  'too many': 'A template can have at most 200 sections, and this one has 200.',
+  'no blocks': t('onlyBlocksCanHaveTheirOwn'),
+  apart: t('theseBlocksAreNotNextTo'),
+  alone: t('theSelectionAlreadyHasItsOwn'),
+  'in a group': t('thisIsInsideAGroupUngroup'),
+  'in columns': t('thereIsAnotherColumnBesideIt'),
+  repeats: t('aSectionThatRepeatsOrHas'),
+  'too many': t('aTemplateCanHaveAtMost'),
 };
 
 /** What is selected when a node has gone: the one after it, or before it, or what it stood in. */
@@ -151,7 +152,7 @@ export function useNodeActions() {
       });
       if (!done) return;
       if (!done.ok) {
-        notifyOf('No section of its own', NO_SECTION[done.why]);
+        notifyOf(t('noSectionOfItsOwn'), NO_SECTION[done.why]);
         return;
       }
       select(done.id);
@@ -175,8 +176,11 @@ export function useNodeActions() {
       say('Taken out of the group.');
       if (gone.length > 0)
         notifyOf(
-          'Ungrouped',
-          `Its ${gone.join(' and its ')} ${gone.length === 1 ? 'was' : 'were'} deleted with it. Undo brings it back.`,
+          t('ungrouped'),
+          t('itsGoneWhichDeletedWithIt', {
+            gone: gone.join(' and its '),
+            which: gone.length === 1 ? 'was' : 'were',
+          }),
         );
     },
     /** What stands beside what was deleted is selected then. */

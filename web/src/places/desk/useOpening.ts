@@ -13,6 +13,9 @@ import { askRecipientsAhead } from './recipientPages';
 import { unsavedOf } from './unsaved';
 import { savesDone } from './useSave';
 import { prepareWorker, showAhead, tellAhead } from './worker/spare';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** What data a template reads: known where it came from the list of templates. */
 function readsOf(id: string, version: number, template: Template): readonly string[] {
@@ -49,7 +52,7 @@ export function useOpening(id: string): { opened: boolean; problem: string | nul
         if (!read.ok) {
           const [first] = read.problems;
           const place = first ? placeInWords(stored.template, first.path) || first.path : '';
-          setProblem(`This template cannot be read. ${place}: ${first?.message ?? ''}`);
+          setProblem(t('thisTemplateCannotBeReadPlace', { place, message: first?.message ?? '' }));
           return;
         }
         tell?.(read.template);

@@ -3,6 +3,9 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { readTemplate } from '@carafe/core/template';
 import { publishingApi } from '../../app/publishingApi';
 import { useAppSelector } from '../../app/store';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 /** A template as it is stored: in whatever order edits put its fields, it is the same text. */
 export function storedText(template: unknown): string | null {
@@ -22,7 +25,7 @@ export function usePublishState(): string | null {
   const published = useMemo(() => (live ? storedText(live.template) : null), [live]);
   const draft = useMemo(() => (template ? storedText(template) : null), [template]);
   if (!data || draft === null) return null;
-  if (number === undefined) return 'Not published';
+  if (number === undefined) return t('notPublished');
   if (published === null) return null;
-  return published === draft ? 'Published' : 'Draft differs';
+  return published === draft ? t('published') : t('draftDiffers');
 }

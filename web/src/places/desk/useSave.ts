@@ -6,6 +6,9 @@ import { ask, messageOf, RequestFailed } from '../../app/ask';
 import { useAppDispatch, useDeskState } from '../../app/store';
 import { deskActions, type SaveConflict } from './deskSlice';
 import { forgetUnsaved, keepUnsaved, type Unsaved } from './unsaved';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('desk');
 
 const QUIET_MS = 600;
 
@@ -45,7 +48,7 @@ export function useSave(): () => void {
     } catch (error) {
       const conflict = conflictOf(error);
       if (!open.current) {
-        const title = `The last edits of “${template.name}” were not saved`;
+        const title = t('theLastEditsOfNameWere', { name: template.name });
         notifications.show({ color: 'clay', autoClose: false, title, message: messageOf(error) });
       } else if (conflict) {
         dispatch(deskActions.conflicted({ id, conflict }));

@@ -10,6 +10,9 @@ import { PlaceHead, PlaceSearch } from '../../parts/PlaceHead';
 import table from '../../parts/table.module.css';
 import { LibraryTabs } from './LibraryTabs';
 import classes from './Library.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('library');
 
 const KIND_NAMES: Record<DeletedKind, string> = {
   template: 'Template',
@@ -32,40 +35,40 @@ export function DeletedPlace() {
     `${name} ${KIND_NAMES[kind]}`.toLowerCase().includes(words),
   );
   const shopName = (id: string | null) =>
-    id === null ? 'All shops' : (known?.shops.find((shop) => shop.id === id)?.name ?? id);
+    id === null ? t('allShops') : (known?.shops.find((shop) => shop.id === id)?.name ?? id);
   return (
     <main className={classes.place}>
       <LibraryTabs />
       <PlaceHead
-        title="Recently deleted"
+        title={t('recentlyDeleted')}
         beside={
           items.length > 0 && (
-            <PlaceSearch label="Search what was deleted" value={query} onChange={setQuery} />
+            <PlaceSearch label={t('searchWhatWasDeleted')} value={query} onChange={setQuery} />
           )
         }
-        hint={`Kept for ${RESTORABLE_DAYS} days, then deleted for good.`}
+        hint={t('keptForRESTORABLEDAYSDaysThen', { RESTORABLE_DAYS })}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && items.length === 0 && (
-        <p className="quiet">
-          Nothing was deleted in the last {RESTORABLE_DAYS} days. Templates, occasions, pictures,
-          notes, formulas, rules and segments that you delete can be restored here.
-        </p>
+        <p className="quiet">{t('nothingWasDeletedInTheLast', { RESTORABLE_DAYS })}</p>
       )}
       {items.length > 0 && shown.length === 0 && (
-        <p className="quiet">Nothing that was deleted matches “{query.trim()}”.</p>
+        <p className="quiet">
+          {t('nothingThatWasDeletedMatches')}
+          {query.trim()}”.
+        </p>
       )}
       {shown.length > 0 && (
         <Table className={table.table}>
           <Table.Thead>
             <Table.Tr>
-              <Table.Th>Name</Table.Th>
-              <Table.Th>Kind</Table.Th>
-              <Table.Th>Shop</Table.Th>
-              <Table.Th>Deleted</Table.Th>
-              <Table.Th>Deleted for good</Table.Th>
+              <Table.Th>{t('name')}</Table.Th>
+              <Table.Th>{t('kind')}</Table.Th>
+              <Table.Th>{t('shop')}</Table.Th>
+              <Table.Th>{t('deleted')}</Table.Th>
+              <Table.Th>{t('deletedForGood')}</Table.Th>
               <Table.Th>
-                <VisuallyHidden>Restore</VisuallyHidden>
+                <VisuallyHidden>{t('restore')}</VisuallyHidden>
               </Table.Th>
             </Table.Tr>
           </Table.Thead>
@@ -90,11 +93,11 @@ function DeletedLine({ item, shopName }: { item: DeletedItem; shopName: string }
   const [restore, { isLoading }] = api.useRestoreDeletedMutation();
   const submit = async () => {
     const { error } = await restore({ kind, id });
-    if (error) notifyFailure(error, 'Not restored');
+    if (error) notifyFailure(error, t('notRestored'));
     else
       notifyOf(
-        `“${name}” was restored`,
-        kind === 'occasion' ? 'It is switched off. Switch it on when it should send.' : '',
+        t('nameWasRestored', { name }),
+        kind === 'occasion' ? t('itIsSwitchedOffSwitchIt') : '',
       );
   };
   return (
@@ -109,10 +112,10 @@ function DeletedLine({ item, shopName }: { item: DeletedItem; shopName: string }
           variant="default"
           size="compact-sm"
           loading={isLoading}
-          aria-label={`Restore ${name}`}
+          aria-label={t('restoreName', { name })}
           onClick={() => void submit()}
         >
-          Restore
+          {t('restore')}
         </Button>
       </Table.Td>
     </Table.Tr>

@@ -12,6 +12,9 @@ import { PlaceHead } from '../../parts/PlaceHead';
 import { FormulaSheet } from '../../parts/FormulaSheet';
 import { LibraryTabs } from './LibraryTabs';
 import classes from './Library.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('library');
 
 /** Merge tags and conditions with a name, used in many templates and changed once. */
 export function FormulasPlace() {
@@ -24,27 +27,22 @@ export function FormulasPlace() {
     <main className={classes.place}>
       <LibraryTabs />
       <PlaceHead
-        title="Named formulas"
+        title={t('namedFormulas')}
         beside={choice}
-        hint="Your own merge tags and conditions. Use them by name, and change them in one place."
-        add="Add a formula"
+        hint={t('yourOwnMergeTagsAndConditions')}
+        add={t('addAFormula')}
         onAdd={() => setOpen({ kept: null, formula: UNNAMED })}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
-      {data && formulas.length === 0 && (
-        <p className="quiet">
-          No named formulas yet. Write a greeting, or who counts as a regular customer, once and use
-          it everywhere.
-        </p>
-      )}
+      {data && formulas.length === 0 && <p className="quiet">{t('noNamedFormulasYetWriteA')}</p>}
       {formulas.length > 0 && (
         <Table className={table.table}>
           <Table.Thead>
             <Table.Tr>
-              <Table.Th>Name</Table.Th>
-              <Table.Th>Used in formulas as</Table.Th>
-              <Table.Th>What it is</Table.Th>
-              <Table.Th>Used in</Table.Th>
+              <Table.Th>{t('name')}</Table.Th>
+              <Table.Th>{t('usedInFormulasAs')}</Table.Th>
+              <Table.Th>{t('whatItIs')}</Table.Th>
+              <Table.Th>{t('usedIn')}</Table.Th>
             </Table.Tr>
           </Table.Thead>
           {groups.map((group) => (
@@ -97,7 +95,7 @@ function FormulaLine({
       <Table.Td className={classes.formula}>{formula.formula}</Table.Td>
       <Table.Td>
         {usedBy.length === 0 ? (
-          <span className="quiet">nothing</span>
+          <span className="quiet">{t('nothing')}</span>
         ) : (
           usedBy.map((template, i) => (
             <span key={template.id}>

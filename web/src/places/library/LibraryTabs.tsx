@@ -1,12 +1,15 @@
 import { useEffect } from 'react';
 import { Link, useLocation } from 'react-router';
 import classes from './Library.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('library');
 
 const TABS = [
-  { to: '/library', label: 'Pictures' },
-  { to: '/library/notes', label: 'Product notes' },
-  { to: '/library/formulas', label: 'Named formulas' },
-  { to: '/library/deleted', label: 'Recently deleted' },
+  { to: '/library', label: t('pictures') },
+  { to: '/library/notes', label: t('productNotes') },
+  { to: '/library/formulas', label: t('namedFormulas') },
+  { to: '/library/deleted', label: t('recentlyDeleted') },
 ];
 
 /** The parts of the library, one beside the other. */
@@ -14,10 +17,10 @@ export function LibraryTabs() {
   const { pathname, search } = useLocation();
   const now = TABS.find(({ to }) => to === pathname)?.label;
   useEffect(() => {
-    document.title = `${now ?? 'Library'} · Carafe`;
+    document.title = t('nowCarafe', { now: now ?? t('library') });
   }, [now]);
   return (
-    <nav className={classes.tabs} aria-label="Library">
+    <nav className={classes.tabs} aria-label={t('library')}>
       {TABS.map(({ to, label }) => (
         <Link key={to} to={`${to}${search}`} {...(to === pathname && { 'aria-current': 'page' })}>
           {label}

@@ -6,6 +6,9 @@ import { ask, messageOf } from '../../app/ask';
 import { counted, figure } from '@carafe/core/words';
 import { SideSheet } from '../../parts/SideSheet';
 import classes from './Library.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('library');
 
 /** Which products are shown: those of a note, by its place among the notes, those without any, or all. */
 export interface ProductsAsked {
@@ -67,15 +70,15 @@ export function NoteProductsSheet({
   return (
     <SideSheet title={asked.title} width={520} onClose={onClose}>
       <TextInput
-        aria-label="Search products"
-        placeholder="Name, SKU, category"
+        aria-label={t('searchProducts')}
+        placeholder={t('nameSKUCategory')}
         data-autofocus
         value={words}
         onChange={({ currentTarget: { value } }) => setWords(value)}
       />
       {page?.problem && <p role="alert">{page.problem}</p>}
       {page && !page.problem && (
-        <p className="quiet">{total === 0 ? 'No product matches.' : counted(total, 'product')}</p>
+        <p className="quiet">{total === 0 ? t('noProductMatches') : counted(total, 'product')}</p>
       )}
       <ul className={classes.products} aria-label={asked.title}>
         {products.map(({ sku, name, category, notes }, i) => (
@@ -88,14 +91,14 @@ export function NoteProductsSheet({
               </span>
             </span>
             {asked.without !== true && (
-              <span className="quiet">{notes.join(' · ') || 'no note'}</span>
+              <span className="quiet">{notes.join(' · ') || t('noNote')}</span>
             )}
           </li>
         ))}
       </ul>
       {products.length < total && (
         <Button variant="default" onClick={more}>
-          {figure(Math.min(AT_ONCE, total - products.length))} more
+          {t('figureMore', { figure: figure(Math.min(AT_ONCE, total - products.length)) })}
         </Button>
       )}
     </SideSheet>

@@ -13,6 +13,9 @@ import { RichField } from '../../parts/words/WordsEditor';
 import { LabelledLine } from '../../parts/LabelledLine';
 import { SheetFoot } from '../../parts/SheetFoot';
 import classes from './Library.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('library');
 
 interface Props {
   shop: string;
@@ -47,49 +50,57 @@ export function NoteSheet({ shop, kept, note: given, choices, onClose }: Props) 
   };
   return (
     <SideSheet
-      title={kept === null ? 'A new note' : 'Product note'}
+      title={kept === null ? t('aNewNote') : t('productNote')}
       width={480}
       isForm
       onClose={onClose}
     >
       <ScopeProvider value={scope}>
         <form className={classes.form} onSubmit={(event) => void save(event)}>
-          <LabelledLine label="Title" value={note.title} onChange={(title) => put({ title })} />
+          <LabelledLine
+            label={t('title')}
+            value={note.title}
+            onChange={(title) => put({ title })}
+          />
           <div>
-            <div className="label">Words</div>
-            <RichField label="Words" value={note.text} onChange={(text) => put({ text })} />
+            <div className="label">{t('words')}</div>
+            <RichField label={t('words')} value={note.text} onChange={(text) => put({ text })} />
           </div>
-          <PictureField label="Picture" value={note.image} onChange={(image) => put({ image })} />
-          <LabelledLine label="Link" value={note.link} onChange={(link) => put({ link })} />
+          <PictureField
+            label={t('picture')}
+            value={note.image}
+            onChange={(image) => put({ image })}
+          />
+          <LabelledLine label={t('link')} value={note.link} onChange={(link) => put({ link })} />
           <TagsInput
-            label="For products in these categories"
+            label={t('forProductsInTheseCategories')}
             data={choices.categories}
             value={note.categories}
             onChange={(categories) => put({ categories })}
           />
           <TagsInput
-            label="For products with these tags"
+            label={t('forProductsWithTheseTags')}
             data={choices.tags}
             value={note.tags}
             onChange={(tags) => put({ tags })}
           />
           <ProductsChoice
             shop={shop}
-            label="For these products"
-            description="For every order if nothing is chosen"
+            label={t('forTheseProducts')}
+            description={t('forEveryOrderIfNothingIs')}
             value={note.skus}
             most={MOST_SKUS}
             onChange={(skus) => put({ skus })}
           />
           <TagsInput
-            label="For these order statuses"
-            description="For any status if none is chosen"
+            label={t('forTheseOrderStatuses')}
+            description={t('forAnyStatusIfNoneIs')}
             data={choices.statuses}
             value={note.statuses}
             onChange={(statuses) => put({ statuses })}
           />
           <Select
-            label="Place"
+            label={t('place')}
             allowDeselect={false}
             data={NOTE_PLACES.map((value) => ({ value, label: PLACE_NAMES[value] }))}
             value={note.place}

@@ -15,14 +15,17 @@ import { LibraryTabs } from './LibraryTabs';
 import { NoteProductsSheet, type ProductsAsked } from './NoteProductsSheet';
 import { NoteSheet } from './NoteSheet';
 import classes from './Library.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('library');
 
 /** What a note goes with, in words. */
 function about({ skus, categories, tags }: ProductNote): string {
   const all = [...new Set([...categories, ...tags, ...skus])];
-  if (all.length === 0) return 'every order';
+  if (all.length === 0) return t('everyOrder');
   return all.length <= 4
     ? all.join(', ')
-    : `${all.slice(0, 4).join(', ')} and ${all.length - 4} more`;
+    : t('sliceAndNumberMore', { slice: all.slice(0, 4).join(', '), number: all.length - 4 });
 }
 
 /** The notes of a shop, which order mails show beside the products that they are about. */
@@ -35,10 +38,10 @@ export function NotesPlace() {
     <main className={classes.place}>
       <LibraryTabs />
       <PlaceHead
-        title="Product notes"
+        title={t('productNotes')}
         beside={choice}
-        hint="Text about ordered products, shown where an email has a note slot."
-        add="Write a note"
+        hint={t('textAboutOrderedProductsShownWhere')}
+        add={t('writeANote')}
         onAdd={() => setOpen({ kept: null, note: EMPTY_NOTE })}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
@@ -46,12 +49,12 @@ export function NotesPlace() {
         <Table className={table.table}>
           <Table.Thead>
             <Table.Tr>
-              <Table.Th>Note</Table.Th>
-              <Table.Th>Goes with</Table.Th>
-              <Table.Th>Status</Table.Th>
-              <Table.Th>Place</Table.Th>
-              <Table.Th className={table.number ?? ''}>Products</Table.Th>
-              <Table.Th>Shown in</Table.Th>
+              <Table.Th>{t('note')}</Table.Th>
+              <Table.Th>{t('goesWith')}</Table.Th>
+              <Table.Th>{t('status')}</Table.Th>
+              <Table.Th>{t('place')}</Table.Th>
+              <Table.Th className={table.number ?? ''}>{t('products')}</Table.Th>
+              <Table.Th>{t('shownIn')}</Table.Th>
             </Table.Tr>
           </Table.Thead>
           <Table.Tbody>
@@ -61,7 +64,10 @@ export function NotesPlace() {
                 one={one}
                 onOpen={setOpen}
                 onProducts={() =>
-                  setProducts({ title: `Products with “${noteTitle(one.note)}”`, note: i })
+                  setProducts({
+                    title: t('productsWithNote', { note: noteTitle(one.note) }),
+                    note: i,
+                  })
                 }
               />
             ))}
@@ -71,15 +77,15 @@ export function NotesPlace() {
       {data && (
         <Without
           {...data}
-          onProducts={() => setProducts({ title: 'Products without a note', without: true })}
+          onProducts={() => setProducts({ title: t('productsWithoutANote'), without: true })}
         />
       )}
       {data && data.notes.length > 0 && (
         <Button
           variant="default"
-          onClick={() => setProducts({ title: 'All products and their notes' })}
+          onClick={() => setProducts({ title: t('allProductsAndTheirNotes') })}
         >
-          All products and their notes
+          {t('allProductsAndTheirNotes')}
         </Button>
       )}
       {products && shop !== undefined && (
@@ -109,7 +115,7 @@ function NoteLine({
           <>
             {title}{' '}
             <Link to={`/sources/${source?.id ?? ''}`} className="quiet">
-              from {source?.name}
+              {t('fromName', { name: source?.name })}
             </Link>
           </>
         ) : (
@@ -123,13 +129,13 @@ function NoteLine({
         )}
       </Table.Td>
       <Table.Td>{about(note)}</Table.Td>
-      <Table.Td>{note.statuses.join(', ') || 'any'}</Table.Td>
+      <Table.Td>{note.statuses.join(', ') || t('any')}</Table.Td>
       <Table.Td>{PLACE_NAMES[note.place]}</Table.Td>
       <Table.Td className={table.number ?? ''}>
         <button
           type="button"
           className={classes.open}
-          aria-label={`${counted(products, 'product')} with “${title}”`}
+          aria-label={t('productsWithTitle', { products: counted(products, 'product'), title })}
           onClick={onProducts}
         >
           {figure(products)}
@@ -137,7 +143,7 @@ function NoteLine({
       </Table.Td>
       <Table.Td>
         {shownIn.length === 0 ? (
-          <span className="quiet">no template has a note slot for it</span>
+          <span className="quiet">{t('noTemplateHasANoteSlot')}</span>
         ) : (
           shownIn.map((template, i) => (
             <span key={template.id}>
@@ -157,18 +163,15 @@ function Without({
   without: { count, sample },
   onProducts,
 }: NotesOfShop & { onProducts: () => void }) {
-  if (notes.length === 0)
-    return (
-      <p className="quiet">
-        No notes yet. A note about bulbs is shown once in an order, even when three lines call for
-        it.
-      </p>
-    );
-  if (count === 0) return <p className="quiet">Every product has a note.</p>;
+  if (notes.length === 0) return <p className="quiet">{t('noNotesYetANoteAbout')}</p>;
+  if (count === 0) return <p className="quiet">{t('everyProductHasANote')}</p>;
   return (
     <p className="quiet">
       <button type="button" className={classes.open} onClick={onProducts}>
-        {counted(count, 'product')} {count === 1 ? 'has' : 'have'} no note
+        {t('productsWhichNoNote', {
+          products: counted(count, 'product'),
+          which: count === 1 ? t('has') : t('have'),
+        })}
       </button>
       : {sample.join(', ')}
       {count > sample.length && ' …'}

@@ -9,6 +9,9 @@ import { usePictureUpload } from '../../parts/pictures/usePictureUpload';
 import { SideSheet } from '../../parts/SideSheet';
 import shared from '../../parts/pictures/pictures.module.css';
 import classes from './Library.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('library');
 
 /** Shapes that the sheet shows the picture cut to. */
 const SHAPES = [
@@ -61,7 +64,7 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
           <button
             type="button"
             className={shared.focus}
-            aria-label="The most important point of the picture. Click it, or move it with the arrow keys."
+            aria-label={t('theMostImportantPointOfThe')}
             onClick={pointed}
             onKeyDown={moved}
           >
@@ -71,9 +74,9 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
               style={{ left: `${focus.x * 100}%`, top: `${focus.y * 100}%` }}
             />
           </button>
-          <div className="label">Zoom</div>
+          <div className="label">{t('zoom')}</div>
           <Slider
-            thumbLabel="Zoom"
+            thumbLabel={t('zoom')}
             mb={10}
             min={1}
             max={4}
@@ -82,7 +85,7 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
             defaultValue={focus.zoom}
             onChangeEnd={(zoom) => look({ zoom })}
           />
-          <div className="label">Cropped to the shapes that blocks use</div>
+          <div className="label">{t('croppedToTheShapesThatBlocks')}</div>
           <div className={shared.previews}>
             {SHAPES.map(([width, height]) => (
               <img
@@ -94,28 +97,32 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
           </div>
         </div>
         <TextInput
-          label="Name"
+          label={t('name')}
           value={name}
           onChange={({ currentTarget: { value } }) => setName(value)}
           onBlur={() => name !== picture.name && void change({ name })}
         />
         <Textarea
-          label="Alt text"
-          description="Read aloud, and shown when pictures are off. Blocks that use the picture start with it."
+          label={t('altText')}
+          description={t('readAloudAndShownWhenPictures')}
           autosize
           minRows={2}
           value={alt}
           onChange={({ currentTarget: { value } }) => setAlt(value)}
           onBlur={() => alt !== picture.alt && void change({ alt })}
         />
-        <TagsInput label="Tags" value={picture.tags} onChange={(tags) => void change({ tags })} />
+        <TagsInput
+          label={t('tags')}
+          value={picture.tags}
+          onChange={(tags) => void change({ tags })}
+        />
         <p className={classes.facts}>
-          {picture.width} × {picture.height} pixels, {weight(picture.bytes)}, {picture.type}
+          {picture.width} × {picture.height} {t('pixels')} {weight(picture.bytes)}, {picture.type}
         </p>
         <div>
-          <div className="label">Shown in</div>
+          <div className="label">{t('shownIn')}</div>
           {picture.used_by.length === 0 ? (
-            <p className={classes.facts}>No template shows it.</p>
+            <p className={classes.facts}>{t('noTemplateShowsIt')}</p>
           ) : (
             <ul className={classes.used}>
               {picture.used_by.map((one) => (
@@ -130,7 +137,7 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
           <FileButton accept="image/*" onChange={(file) => file && void replace(id, file)}>
             {(button) => (
               <Button {...button} variant="default" loading={share !== null}>
-                {picture.used_by.length > 0 ? 'Replace everywhere' : 'Replace'}
+                {picture.used_by.length > 0 ? t('replaceEverywhere') : t('replace')}
               </Button>
             )}
           </FileButton>
@@ -139,7 +146,7 @@ export function PictureSheet({ picture, onClose }: { picture: Picture; onClose: 
             disabled={picture.used_by.length > 0}
             onClick={() => void remove()}
           >
-            Delete
+            {t('delete')}
           </Button>
         </Group>
       </div>

@@ -4,6 +4,9 @@ import { PictureLibrary } from '../../parts/pictures/PictureLibrary';
 import { LibraryTabs } from './LibraryTabs';
 import { PictureSheet } from './PictureSheet';
 import classes from './Library.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('library');
 
 /** The pictures that mails show, kept apart from the templates. */
 export function PicturesPlace() {
@@ -14,7 +17,7 @@ export function PicturesPlace() {
     <main className={classes.place}>
       <LibraryTabs />
       <PictureLibrary
-        title={<h1>Pictures</h1>}
+        title={<h1>{t('pictures')}</h1>}
         onOpen={({ id }) => setOpen(id)}
         onAdded={([first]) => first && setOpen(first.id)}
       />

@@ -10,11 +10,14 @@ import { SideSheet } from '../../parts/SideSheet';
 import { formOf, goesLive, problemsOf, settingsOf, type MailForm } from './mailForm';
 import { ServerFields } from './ServerFields';
 import classes from './Mailbox.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('mailbox');
 
 const IN_DOUBT: { value: MailSettings['in_doubt']; label: string }[] = [
-  { value: 'ask', label: 'ask in the outbox' },
-  { value: 'sent', label: 'count it as sent' },
-  { value: 'again', label: 'send it again' },
+  { value: 'ask', label: t('askInTheOutbox') },
+  { value: 'sent', label: t('countItAsSent') },
+  { value: 'again', label: t('sendItAgain') },
 ];
 
 /** Email settings: by what, to whom, how fast, what is counted, and how long they are kept. */
@@ -46,7 +49,7 @@ function Form({ known, onClose }: { known: Ans<'mailSettings'>; onClose: () => v
     else onClose();
   };
   return (
-    <SideSheet title="Email settings" width={500} isForm onClose={onClose}>
+    <SideSheet title={t('emailSettings')} width={500} isForm onClose={onClose}>
       <form
         noValidate
         className={classes.settings}
@@ -58,85 +61,84 @@ function Form({ known, onClose }: { known: Ans<'mailSettings'>; onClose: () => v
       >
         <ServerFields {...{ form, password }} />
         <Switch
-          label="Test-only"
-          description="Everything that is sent goes to the stand-in mailbox and to nobody else. The clock can only be moved in this mode."
+          label={t('testOnly')}
+          description={t('everythingThatIsSentGoesTo')}
           {...getInputProps('test_only', { type: 'checkbox' })}
         />
         <TagsInput
-          label="Addresses for tests"
-          description="Tests are sent to these addresses only. Press Enter to add one."
+          label={t('addressesForTests')}
+          description={t('testsAreSentToTheseAddresses')}
           {...getInputProps('test_addresses')}
         />
 
-        <h3>Sending</h3>
+        <h3>{t('sending')}</h3>
         <NumberInput
-          label="Emails per minute, at most"
-          description="0 means as many as the mail server accepts."
+          label={t('emailsPerMinuteAtMost')}
+          description={t('n0MeansAsManyAsThe')}
           min={0}
           {...getInputProps('per_minute')}
         />
         <Select
-          label="If the mail server did not answer after taking an email"
+          label={t('ifTheMailServerDidNot')}
           allowDeselect={false}
           data={IN_DOUBT}
           {...getInputProps('in_doubt')}
         />
         <Switch
-          label="Sign emails (DKIM)"
-          description={
-            dkim_key
-              ? 'Uses the key in the file named by CARAFE_DKIM_KEY_FILE.'
-              : 'Needs a key: set CARAFE_DKIM_KEY_FILE to its file.'
-          }
+          label={t('signEmailsDKIM')}
+          description={dkim_key ? t('usesTheKeyInTheFile') : t('needsAKeySetCARAFEDKIM')}
           {...getInputProps('isSigned', { type: 'checkbox' })}
         />
         {values.isSigned && (
           <div className={classes.pair}>
             <TextInput
-              label="Domain"
+              label={t('domain')}
               placeholder="shop.example"
               {...getInputProps('dkim.domain')}
             />
-            <TextInput label="Selector" placeholder="mail" {...getInputProps('dkim.selector')} />
+            <TextInput
+              label={t('selector')}
+              placeholder={t('mail')}
+              {...getInputProps('dkim.selector')}
+            />
           </div>
         )}
 
-        <h3>Links and counting</h3>
+        <h3>{t('linksAndCounting')}</h3>
         <TextInput
-          label="Public address of Carafe"
-          description="Used in links to unsubscribe, links to view the email in a browser, and counted links."
+          label={t('publicAddressOfCarafe')}
+          description={t('usedInLinksToUnsubscribeLinks')}
           placeholder={self}
           {...getInputProps('public_url')}
         />
         <NumberInput
-          label="Links work for (days)"
-          description="Unsubscribe links always work."
+          label={t('linksWorkForDays')}
+          description={t('unsubscribeLinksAlwaysWork')}
           min={1}
           {...getInputProps('links_days')}
         />
         <Switch
-          label="Count clicks"
-          description="Only of people who agreed to marketing. Links go through a redirect."
+          label={t('countClicks')}
+          description={t('onlyOfPeopleWhoAgreedTo')}
           {...getInputProps('count_clicks', { type: 'checkbox' })}
         />
         <Switch
-          label="Count opens"
-          description="Only of people who agreed to marketing. Adds a picture of one pixel."
+          label={t('countOpens')}
+          description={t('onlyOfPeopleWhoAgreedTo2')}
           {...getInputProps('count_opens', { type: 'checkbox' })}
         />
 
-        <h3>Keeping</h3>
-        <NumberInput label="Keep sent emails for (days)" min={1} {...getInputProps('keep_days')} />
+        <h3>{t('keeping')}</h3>
+        <NumberInput label={t('keepSentEmailsForDays')} min={1} {...getInputProps('keep_days')} />
         {isAsking && (
           <p role="alert" className={classes.live}>
-            From now on, emails go to real people, including those waiting in the outbox.
-            {values.public_url.trim() === '' &&
-              ` Their unsubscribe links lead to ${self}, which only this machine can reach.`}
+            {t('fromNowOnEmailsGoTo')}
+            {values.public_url.trim() === '' && t('theirUnsubscribeLinksLeadToSelf', { self })}
           </p>
         )}
         <FormFoot
           problem={problem}
-          submit={isAsking ? 'Send to real people' : 'Save'}
+          submit={isAsking ? t('sendToRealPeople') : t('save')}
           busy={changing.isLoading}
           onCancel={onClose}
         />

@@ -11,13 +11,16 @@ import { localise } from '../../parts/localise';
 import { PlaceHead } from '../../parts/PlaceHead';
 import { MailSettingsForm } from './MailSettingsForm';
 import classes from './Mailbox.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('mailbox');
 
 type View = 'html' | 'text' | 'headers' | 'source';
 const VIEWS: { value: View; label: string }[] = [
-  { value: 'html', label: 'Email' },
-  { value: 'text', label: 'Text' },
-  { value: 'headers', label: 'Headers' },
-  { value: 'source', label: 'Source' },
+  { value: 'html', label: t('email') },
+  { value: 'text', label: t('text') },
+  { value: 'headers', label: t('headers') },
+  { value: 'source', label: t('source') },
 ];
 
 /** The stand-in mailbox: every mail that its server took in, to the byte. */
@@ -31,25 +34,25 @@ export function MailboxPlace() {
   const mails = data?.mails ?? [];
   const open = mails.find(({ id }) => id === openId) ?? mails[0];
   useEffect(() => {
-    document.title = 'Mailbox · Carafe';
+    document.title = t('mailboxCarafe');
   }, []);
   return (
     <main className={classes.place}>
       <PlaceHead
-        title="Mailbox"
-        hint="A stand-in mailbox. Emails sent by Carafe’s own mail server arrive here and nowhere else."
-        add="Email settings"
+        title={t('mailbox')}
+        hint={t('aStandInMailboxEmailsSent')}
+        add={t('emailSettings')}
         icon={null}
         onAdd={() => setSetting(true)}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && mails.length === 0 && (
-        <p className="quiet">Nothing has arrived yet. Send yourself a test from a template.</p>
+        <p className="quiet">{t('nothingHasArrivedYetSendYourself')}</p>
       )}
       {open && (
         <div className={classes.columns}>
           <div>
-            <ul className={classes.list} aria-label="Mails">
+            <ul className={classes.list} aria-label={t('mails')}>
               {mails.map((mail) => (
                 <Line
                   key={mail.id}
@@ -66,7 +69,7 @@ export function MailboxPlace() {
               mt={10}
               onClick={() => void emptyMailbox()}
             >
-              Empty the mailbox
+              {t('emptyTheMailbox')}
             </Button>
           </div>
           <OpenMail key={open.id} id={open.id} />
@@ -88,9 +91,9 @@ function Line({ mail: { subject, to, received_at }, isOpen, onOpen }: LineProps)
   return (
     <li>
       <button type="button" aria-current={isOpen} onClick={onOpen}>
-        <strong>{subject || 'No subject'}</strong>
+        <strong>{subject || t('noSubject')}</strong>
         <span className="quiet">
-          to {to.join(', ')}, {ago(received_at, now)}
+          {t('toToReceivedAt', { to: to.join(', '), received_at: ago(received_at, now) })}
         </span>
       </button>
     </li>
@@ -101,24 +104,22 @@ function OpenMail({ id }: { id: string }) {
   const { data: mail, error } = mailApi.useMailQuery(id ? id : skipToken);
   const [view, setView] = useState<View>('html');
   return (
-    <section className={classes.mail} aria-label="Mail">
+    <section className={classes.mail} aria-label={t('mail2')}>
       {error && <p role="alert">{messageOf(error)}</p>}
       {mail && (
         <>
-          <h2>{mail.subject || 'No subject'}</h2>
-          <p className="quiet">
-            From {mail.from} to {mail.to.join(', ')}
-          </p>
+          <h2>{mail.subject || t('noSubject')}</h2>
+          <p className="quiet">{t('fromFromToTo', { from: mail.from, to: mail.to.join(', ') })}</p>
           <div className={classes.views}>
             <SegmentedControl
-              aria-label="What is shown"
+              aria-label={t('whatIsShown')}
               size="xs"
               data={VIEWS}
               value={view}
               onChange={(to) => setView(to as View)}
             />
             <a href={`/api/mailbox/${id}.eml`} download>
-              Download .eml
+              {t('downloadEml')}
             </a>
           </div>
           <Shown mail={mail} view={view} />
@@ -133,13 +134,13 @@ function Shown({ mail, view }: { mail: ReceivedMail; view: View }) {
     return (
       <iframe
         className={classes.frame}
-        title="The email as it arrived"
+        title={t('theEmailAsItArrived')}
         sandbox="allow-same-origin"
         srcDoc={localise(mail.html)}
       />
     );
   return (
-    <pre className={classes.plain} tabIndex={0} aria-label="As it arrived">
+    <pre className={classes.plain} tabIndex={0} aria-label={t('asItArrived')}>
       {mail[view]}
     </pre>
   );

@@ -4,6 +4,9 @@ import { messageOf } from '../../app/ask';
 import { mailApi } from '../../app/mailApi';
 import { settingsOf, type MailForm } from './mailForm';
 import classes from './Mailbox.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('mailbox');
 
 interface Props {
   form: UseFormReturnType<MailForm>;
@@ -20,10 +23,10 @@ export function ServerFields({ form, password }: Props) {
   return (
     <>
       <SegmentedControl
-        aria-label="Mail server"
+        aria-label={t('mailServer')}
         data={[
-          { value: 'mailbox', label: 'Stand-in mailbox' },
-          { value: 'smtp', label: 'Your mail server' },
+          { value: 'mailbox', label: t('standInMailbox') },
+          { value: 'smtp', label: t('yourMailServer') },
         ]}
         {...form.getInputProps('server.kind')}
       />
@@ -31,23 +34,24 @@ export function ServerFields({ form, password }: Props) {
         <>
           <div className={classes.pair}>
             <TextInput
-              label="Host"
+              label={t('host')}
               placeholder="smtp.shop.example"
               {...form.getInputProps('server.host')}
             />
-            <NumberInput label="Port" min={1} max={65_535} {...form.getInputProps('server.port')} />
+            <NumberInput
+              label={t('port')}
+              min={1}
+              max={65_535}
+              {...form.getInputProps('server.port')}
+            />
           </div>
           <Switch
-            label="TLS from the start"
+            label={t('tLSFromTheStart')}
             {...form.getInputProps('server.tls', { type: 'checkbox' })}
           />
           <TextInput
-            label="User"
-            description={
-              password
-                ? 'A password is set by CARAFE_SMTP_PASSWORD or its file.'
-                : 'Set the password with CARAFE_SMTP_PASSWORD, or name its file in CARAFE_SMTP_PASSWORD_FILE.'
-            }
+            label={t('user')}
+            description={password ? t('aPasswordIsSetByCARAFE') : t('setThePasswordWithCARAFESMTP')}
             {...form.getInputProps('server.user')}
           />
           <Button
@@ -57,7 +61,7 @@ export function ServerFields({ form, password }: Props) {
             loading={isLoading}
             onClick={() => void tryOut()}
           >
-            Try it
+            {t('tryIt')}
           </Button>
           {(data ?? error) && (
             <p role="status" className={classes.tried}>

@@ -2,6 +2,9 @@ import { useState } from 'react';
 import { Textarea } from '@mantine/core';
 import { readAddresses } from '@carafe/core/occasion';
 import { counted } from '@carafe/core/words';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 interface Props {
   addresses: readonly string[];
@@ -20,8 +23,8 @@ export function AddressList({ addresses, onPut }: Props) {
     addresses.length > 0 ? ` ${counted(addresses.length, 'address', 'addresses')}.` : '';
   return (
     <Textarea
-      label="Only these addresses"
-      description={`Separate them with commas or new lines. Nobody else gets it.${count}`}
+      label={t('onlyTheseAddresses')}
+      description={t('separateThemWithCommasOrNew', { number: count })}
       size="xs"
       autosize
       minRows={1}

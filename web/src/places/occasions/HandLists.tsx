@@ -8,6 +8,9 @@ import { ago } from '../../parts/ago';
 import { counted, figure } from '@carafe/core/words';
 import { SideSheet } from '../../parts/SideSheet';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 type List = 'carts' | 'orders';
 
@@ -48,15 +51,15 @@ export function HandLists({
   };
   const told = starting.data;
   return (
-    <SideSheet title="Send by hand" width={760} onClose={onClose}>
+    <SideSheet title={t('sendByHand')} width={760} onClose={onClose}>
       <div className={classes.line}>
         <SegmentedControl
           size="xs"
-          aria-label="Which list"
+          aria-label={t('whichList')}
           value={list}
           data={[
-            { value: 'carts', label: 'Carts left now' },
-            { value: 'orders', label: 'Orders not paid' },
+            { value: 'carts', label: t('cartsLeftNow') },
+            { value: 'orders', label: t('ordersNotPaid') },
           ]}
           onChange={(to) => {
             setList(to as List);
@@ -64,11 +67,11 @@ export function HandLists({
           }}
         />
         <Select
-          aria-label="By which occasion"
+          aria-label={t('byWhichOccasion')}
           size="xs"
           w={220}
-          placeholder="An occasion started by hand"
-          nothingFoundMessage="None is on."
+          placeholder={t('anOccasionStartedByHand')}
+          nothingFoundMessage={t('noneIsOn')}
           data={hand.map((one) => ({ value: one.id, label: one.occasion.name }))}
           value={id}
           onChange={setBy}
@@ -79,28 +82,27 @@ export function HandLists({
           loading={starting.isLoading}
           onClick={() => void send()}
         >
-          {chosen.size === 0 ? 'Send' : `Send to ${counted(chosen.size, 'person', 'people')}`}
+          {chosen.size === 0
+            ? t('send')
+            : t('sendToPeople', { people: counted(chosen.size, 'person', 'people') })}
         </Button>
       </div>
-      {hand.length === 0 && (
-        <p className="quiet">
-          First switch on an occasion that starts by hand. Its steps are what these people get.
-        </p>
-      )}
+      {hand.length === 0 && <p className="quiet">{t('firstSwitchOnAnOccasionThat')}</p>}
       {(error ?? starting.error) && <p role="alert">{messageOf(error ?? starting.error)}</p>}
       {told && (
         <p role="status">
-          {counted(told.entered, 'person', 'people')} entered, {counted(told.mails, 'email')}{' '}
-          created. People who did not agree, or who have had enough emails, get none: the outbox
-          says why for each.
+          {t('peopleEnteredEmailsCreatedPeopleWho', {
+            people: counted(told.entered, 'person', 'people'),
+            emails: counted(told.mails, 'email'),
+          })}
         </p>
       )}
-      {data && rows.length === 0 && <p className="quiet">There are none now.</p>}
+      {data && rows.length === 0 && <p className="quiet">{t('thereAreNoneNow')}</p>}
       {data && rows.length > 0 && (
         <p className="quiet">
           {data.of > rows.length
-            ? `The latest ${figure(rows.length)} of ${counted(data.of, one)}.`
-            : `${counted(data.of, one)}, the latest first.`}
+            ? t('theLatestNumberOfOf', { number: figure(rows.length), of: counted(data.of, one) })
+            : t('ofTheLatestFirst', { of: counted(data.of, one) })}
         </p>
       )}
       <table className={classes.table}>
@@ -110,7 +112,11 @@ export function HandLists({
               <td colSpan={6}>
                 <Checkbox
                   size="xs"
-                  label={rows.length === 1 ? 'Choose it' : `Choose all ${figure(rows.length)}`}
+                  label={
+                    rows.length === 1
+                      ? t('chooseIt')
+                      : t('chooseAllNumber', { number: figure(rows.length) })
+                  }
                   checked={chosen.size === rows.length}
                   indeterminate={chosen.size > 0 && chosen.size < rows.length}
                   onChange={() =>
@@ -136,7 +142,7 @@ export function HandLists({
               </td>
               <th scope="row">
                 {name || email}
-                {!consent && <span className="quiet"> (no consent)</span>}
+                {!consent && <span className="quiet"> {t('noConsent')}</span>}
               </th>
               <td className={classes.what}>{what}</td>
               <td className="figures">
@@ -147,7 +153,9 @@ export function HandLists({
               </td>
               <td className={classes.short}>{ago(since, now)}</td>
               <td className={`quiet ${classes.short}`}>
-                {last_mail ? `mail ${ago(last_mail, now)}` : 'no email yet'}
+                {last_mail
+                  ? t('mailLastMail', { last_mail: ago(last_mail, now) })
+                  : t('noEmailYet')}
               </td>
             </tr>
           ))}

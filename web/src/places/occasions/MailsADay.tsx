@@ -3,6 +3,9 @@ import { dayIn } from '@carafe/core/formula';
 import type { OccasionFigures } from '@carafe/core/occasion';
 import { figure } from '@carafe/core/words';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 const WIDTH = 560;
 const HEIGHT = 150;
@@ -35,7 +38,7 @@ export function MailsADay({ rows, from, zone, days, nameOf }: Props) {
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         role="img"
-        aria-label={`Emails per day: ${figure(total)} in ${days} days`}
+        aria-label={t('emailsPerDayTotalInDays', { total: figure(total), days })}
       >
         {ticks.map((tick) => (
           <g key={tick}>

@@ -24,6 +24,9 @@ import { OpenOccasion } from './OpenOccasion';
 import { RulesSheet } from './RulesSheet';
 import { SegmentsSheet } from './SegmentsSheet';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 const BLANK: Occasion = {
   name: 'New occasion',
@@ -58,7 +61,7 @@ export function OccasionsPlace() {
   // What was asked for and is not there yet, or no longer, is not answered with another one.
   const open = asked === null ? all[0] : all.find(({ id }) => id === asked);
   useEffect(() => {
-    document.title = 'Occasions · Carafe';
+    document.title = t('occasionsCarafe');
   }, []);
   const show = (id: string) => setParams({ ...(shop && { shop }), open: id });
   const add = async (occasion: Occasion) => {
@@ -71,26 +74,26 @@ export function OccasionsPlace() {
   return (
     <main className={classes.place}>
       <PlaceHead
-        title="Occasions"
+        title={t('occasions')}
         beside={choice}
-        hint="What starts an email, who gets it, and when it must not be sent."
-        add="Add an occasion"
+        hint={t('whatStartsAnEmailWhoGets')}
+        add={t('addAnOccasion')}
         onAdd={() => setChoosing(true)}
         waits={shop === undefined}
       />
       <div className={classes.tools}>
         <Button variant="default" size="compact-sm" onClick={() => setSheet('segments')}>
-          Segments
+          {t('segments')}
         </Button>
         <Button variant="default" size="compact-sm" onClick={() => setSheet('hand')}>
-          Send by hand
+          {t('sendByHand')}
         </Button>
         <Button variant="default" size="compact-sm" onClick={() => setSheet('rules')}>
-          For all occasions
+          {t('forAllOccasions')}
         </Button>
       </div>
       {choosing && (
-        <Dialog opened onClose={() => setChoosing(false)} title="Add an occasion" size={520}>
+        <Dialog opened onClose={() => setChoosing(false)} title={t('addAnOccasion')} size={520}>
           <ul className={classes.shipped}>
             {[...(shipped?.presets ?? []), BLANK].map((occasion) => (
               <li key={occasion.name}>
@@ -99,10 +102,10 @@ export function OccasionsPlace() {
                   disabled={adding.isLoading}
                   onClick={() => void add(occasion)}
                 >
-                  {occasion === BLANK ? 'An empty one' : occasion.name}
+                  {occasion === BLANK ? t('anEmptyOne') : occasion.name}
                   <span className={classes.gist}>
                     {occasion === BLANK
-                      ? 'Start from nothing.'
+                      ? t('startFromNothing')
                       : sayStart(occasion, data?.rules ?? FIRST_RULES)}
                   </span>
                 </button>
@@ -112,21 +115,14 @@ export function OccasionsPlace() {
         </Dialog>
       )}
       {error && <p role="alert">{messageOf(error)}</p>}
-      {data && all.length === 0 && (
-        <p className="quiet">
-          No occasions yet. Start from a ready-made one, see what it would have done, and switch it
-          on when you are happy with it.
-        </p>
-      )}
+      {data && all.length === 0 && <p className="quiet">{t('noOccasionsYetStartFromA')}</p>}
       {all.length > 0 && shop !== undefined && data && (
         <div className={classes.columns} data-columns>
           <Listed all={all} open={open?.id ?? null} onOpen={show} />
           {open ? (
             <OpenOccasion key={open.id} shop={shop} stored={open} others={all} rules={data.rules} />
           ) : (
-            !isFetching && (
-              <p className="quiet">This occasion no longer exists. Choose another one.</p>
-            )
+            !isFetching && <p className="quiet">{t('thisOccasionNoLongerExistsChoose')}</p>
           )}
         </div>
       )}
@@ -181,7 +177,7 @@ function Listed({
 }) {
   const now = useNow();
   return (
-    <nav className={classes.list} aria-label="Occasions">
+    <nav className={classes.list} aria-label={t('occasions')}>
       {all.map(({ id, occasion, on_since, inside, armed, next }) => (
         <button key={id} type="button" aria-current={id === open} onClick={() => onOpen(id)}>
           <span className={classes.state} data-on={on_since !== null || undefined} aria-hidden />
@@ -189,11 +185,14 @@ function Listed({
             {occasion.name}
             <span className={classes.gist}>
               {on_since === null
-                ? 'Off'
+                ? t('off')
                 : inside + armed === 0
-                  ? 'On, nobody inside'
-                  : `On, ${counted(inside, 'person', 'people')} inside${armed > 0 ? `, ${armed} could enter` : ''}`}
-              {on_since !== null && next !== null && `, next ${ahead(next, now)}`}
+                  ? t('onNobodyInside')
+                  : t('onPeopleInsideWhich', {
+                      people: counted(inside, 'person', 'people'),
+                      which: armed > 0 ? t('armedCouldEnter', { armed }) : '',
+                    })}
+              {on_since !== null && next !== null && t('nextNext', { next: ahead(next, now) })}
             </span>
           </span>
         </button>

@@ -17,6 +17,9 @@ import { useOccasion } from './useOccasion';
 import { Walk } from './Walk';
 import { WhomForm } from './WhomForm';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 interface Props {
   shop: string;
@@ -48,7 +51,7 @@ export function OpenOccasion({ shop, stored, others, rules }: Props) {
   const ofWhole = stored.problems.filter(({ step }) => step === null);
   return (
     <>
-      <section className={classes.form} aria-label="Occasion">
+      <section className={classes.form} aria-label={t('occasion')}>
         <Head {...{ stored, edit }} />
         {edit.problem && (
           <p role="alert" className={classes.problem}>
@@ -114,7 +117,7 @@ function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeo
   return (
     <div className={classes.head}>
       <TextInput
-        aria-label="Name of the occasion"
+        aria-label={t('nameOfTheOccasion')}
         size="xs"
         className={classes.title}
         key={occasion.name}
@@ -125,21 +128,26 @@ function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeo
       />
       <span className={classes.saved} role="status">
         {saving
-          ? 'Saving …'
+          ? t('saving')
           : isOn
             ? differs
-              ? 'The draft is not switched on yet'
-              : 'On, same as this draft'
-            : 'Off'}
+              ? t('theDraftIsNotSwitchedOn')
+              : t('onSameAsThisDraft')
+            : t('off')}
       </span>
-      <Tooltip label="Undo">
-        <ActionIcon variant="subtle" aria-label="Undo" disabled={!undo} onClick={() => undo?.()}>
+      <Tooltip label={t('undo')}>
+        <ActionIcon
+          variant="subtle"
+          aria-label={t('undo')}
+          disabled={!undo}
+          onClick={() => undo?.()}
+        >
           <IconArrowBackUp size={16} />
         </ActionIcon>
       </Tooltip>
       {isOn && (
         <Button variant="default" size="compact-sm" onClick={() => setAsking('off')}>
-          Switch off
+          {t('switchOff')}
         </Button>
       )}
       {(!isOn || differs) && (
@@ -150,12 +158,12 @@ function Head({ stored, edit }: { stored: StoredOccasion; edit: ReturnType<typeo
           disabled={problem !== null}
           onClick={() => setAsking('on')}
         >
-          {isOn ? 'Publish the draft' : 'Switch on'}
+          {isOn ? t('publishTheDraft') : t('switchOn')}
         </Button>
       )}
       {!isOn && (
         <Button variant="subtle" color="clay" size="compact-sm" onClick={() => setAsking('delete')}>
-          Delete
+          {t('delete')}
         </Button>
       )}
       {asking === 'on' && <SwitchOn stored={stored} onClose={() => setAsking(null)} />}

@@ -4,6 +4,9 @@ import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
 import { localise } from '../../parts/localise';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 /** A mail of a replay, as it would have been. */
 export function PastMail({
@@ -34,13 +37,13 @@ export function PastMail({
     <Dialog
       opened
       onClose={onClose}
-      title={data?.subject ?? (rehearsal ? 'A future email' : 'A past email')}
+      title={data?.subject ?? (rehearsal ? t('aFutureEmail') : t('aPastEmail'))}
       size={720}
     >
       {error && <p role="alert">{messageOf(error)}</p>}
       {data && (
         <iframe
-          title="The email as it would have been"
+          title={t('theEmailAsItWouldHave')}
           sandbox="allow-same-origin"
           className={classes.mail}
           srcDoc={localise(data.html)}

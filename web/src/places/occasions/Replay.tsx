@@ -21,6 +21,9 @@ import { Returns } from './Returns';
 import type { TemplateChoice } from './StepForm';
 import { useReplay, type ReplaySoFar } from './useReplay';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 interface Props {
   shop: string;
@@ -62,28 +65,28 @@ export function Replay({ shop, zone, id, occasion, others, templates, onPerson }
     const found = allSteps(of.steps).find((each) => each.id === step);
     const names = {
       template: (template: string) =>
-        templates.find((each) => each.id === template)?.name ?? 'a deleted template',
+        templates.find((each) => each.id === template)?.name ?? t('aDeletedTemplate'),
     };
     return found
       ? sayStep(found, names).replace(/ \(switched off\)|, held for approval/, '')
       : step;
   };
   return (
-    <section ref={section} className={classes.replay} aria-label="Replay and rehearsal">
+    <section ref={section} className={classes.replay} aria-label={t('replayAndRehearsal')}>
       <div className={classes.line}>
         <SegmentedControl
           size="xs"
-          aria-label="Replay or rehearsal"
+          aria-label={t('replayOrRehearsal')}
           value={mode}
           data={[
-            { value: 'replay', label: 'Replay' },
-            { value: 'rehearse', label: 'Rehearse' },
+            { value: 'replay', label: t('replay') },
+            { value: 'rehearse', label: t('rehearse') },
           ]}
           onChange={(to) => setMode(to as Mode)}
         />
-        <span>{mode === 'replay' ? 'the last' : 'the next'}</span>
+        <span>{mode === 'replay' ? t('theLast') : t('theNext')}</span>
         <NumberInput
-          aria-label="Days to replay"
+          aria-label={t('daysToReplay')}
           size="xs"
           w={64}
           min={1}
@@ -91,13 +94,13 @@ export function Replay({ shop, zone, id, occasion, others, templates, onPerson }
           value={days}
           onChange={(n) => typeof n === 'number' && n > 0 && setDays(Math.min(400, Math.round(n)))}
         />
-        <span>days, beside</span>
+        <span>{t('daysBeside')}</span>
         <Select
-          aria-label="Together with another occasion"
+          aria-label={t('togetherWithAnotherOccasion')}
           size="xs"
           w={170}
           clearable
-          placeholder="no other"
+          placeholder={t('noOther')}
           data={others.map((each) => ({ value: each.id, label: each.occasion.name }))}
           value={beside}
           onChange={setBeside}
@@ -111,18 +114,20 @@ export function Replay({ shop, zone, id, occasion, others, templates, onPerson }
               two.stop();
             }}
           >
-            Stop
+            {t('stop')}
           </Button>
         ) : (
           <Button variant="default" size="compact-sm" onClick={start}>
-            {mode === 'replay' ? 'Replay' : 'Rehearse'}
+            {mode === 'replay' ? t('replay') : t('rehearse')}
           </Button>
         )}
       </div>
       <p className={classes.about}>
         {mode === 'replay'
-          ? `What really happened, replayed as if this occasion had been on.${asksPicks ? ' Conditions on picks use today’s picks.' : ''}`
-          : 'Invented shoppers who behave as yours did in the last 90 days, by hour and weekday.'}
+          ? t('whatReallyHappenedReplayedAsIf', {
+              which: asksPicks ? t('conditionsOnPicksUseTodaysPicks') : '',
+            })
+          : t('inventedShoppersWhoBehaveAsYours')}
       </p>
       {[one, two].map(
         ({ problem }, i) =>
@@ -185,15 +190,15 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
       {running && (
         <Progress
           size="sm"
-          aria-label="Replayed"
+          aria-label={t('replayed')}
           value={(100 * figures.people) / Math.max(1, people)}
         />
       )}
       <p role="status" data-testid="replayed">
-        <strong>{counted(figures.mails, 'email')}</strong> to{' '}
-        <strong>{counted(figures.reached, 'person', 'people')}</strong>. Entered:{' '}
-        {counted(figures.entered, 'time')}; {figure(figures.people)} of {figure(people)} people
-        checked.
+        <strong>{counted(figures.mails, 'email')}</strong> {t('to')}{' '}
+        <strong>{counted(figures.reached, 'person', 'people')}</strong>
+        {t('entered')} {counted(figures.entered, 'time')}; {figure(figures.people)} {t('of')}{' '}
+        {figure(people)} {t('peopleChecked')}
       </p>
       <div className={classes.charts}>
         <MailsADay rows={figures.days} days={asked.days} {...{ from, zone, nameOf }} />
@@ -206,12 +211,16 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
           <ul>
             {gone !== undefined && (
               <li>
-                {counted(figures.ordered_before, 'time')} before a first email: {gone}
+                {t('timesBeforeAFirstEmailGone', {
+                  times: counted(figures.ordered_before, 'time'),
+                  gone,
+                })}
               </li>
             )}
             <li>
-              {two.count === 0 ? 'Nobody' : counted(two.count, 'person', 'people')} would get two
-              emails within a day <PeopleLinks ids={two.people} {...{ shop, onPerson }} />
+              {two.count === 0 ? t('nobody') : counted(two.count, 'person', 'people')}{' '}
+              {t('wouldGetTwoEmailsWithinA')}{' '}
+              <PeopleLinks ids={two.people} {...{ shop, onPerson }} />
             </li>
             <li>{perPerson(figures)}</li>
           </ul>
@@ -220,12 +229,16 @@ function Told({ soFar, title, shop, zone, occasion, nameOf, onPerson }: ToldProp
       </div>
       {figures.samples.length > 0 && (
         <div className={classes.line}>
-          <span>Open one as it would {asked.mode === 'replay' ? 'have been' : 'be'}:</span>
+          <span>
+            {t('openOneAsItWouldWhich', {
+              which: asked.mode === 'replay' ? t('haveBeen') : t('be'),
+            })}
+          </span>
           <Select
-            aria-label="Open an email"
+            aria-label={t('openAnEmail')}
             size="xs"
             w={300}
-            placeholder="Choose an email"
+            placeholder={t('chooseAnEmail')}
             data={figures.samples.map((one, i) => ({
               value: String(i),
               label: `${dayIn(new Date(one.at), zone).toJSON()}, ${nameOf(one.occasion, one.step)}, ${whoIs(one.person)}`,
@@ -251,8 +264,12 @@ function perPerson({ per_person }: OccasionFigures): string {
   const parts = per_person
     .map((n, mails) => [n, mails] as const)
     .filter(([n, mails]) => n > 0 && mails > 0)
-    .map(([n, mails]) => `${figure(n)} get ${mails === last ? `${mails} or more` : mails}`);
-  return parts.length === 0 ? 'Nobody gets an email' : `Emails per person: ${parts.join(', ')}`;
+    .map(([n, mails]) =>
+      t('nGetWhich', { n: figure(n), which: mails === last ? t('mailsOrMore', { mails }) : mails }),
+    );
+  return parts.length === 0
+    ? t('nobodyGetsAnEmail')
+    : t('emailsPerPersonParts', { parts: parts.join(', ') });
 }
 
 /** Why people got nothing, with those people. */
@@ -268,17 +285,17 @@ function Stops({
     <table className={classes.table}>
       <thead>
         <tr>
-          <th scope="col">Why not</th>
-          <th scope="col">Where</th>
-          <th scope="col">Times</th>
-          <th scope="col">Who</th>
+          <th scope="col">{t('whyNot')}</th>
+          <th scope="col">{t('where')}</th>
+          <th scope="col">{t('times')}</th>
+          <th scope="col">{t('who')}</th>
         </tr>
       </thead>
       <tbody>
         {stops.map(({ occasion, step, why, count, people }) => (
           <tr key={`${occasion} ${step ?? ''} ${why}`}>
             <th scope="row">{REASONS[why]}</th>
-            <td>{step === null ? 'at the start' : nameOf(occasion, step)}</td>
+            <td>{step === null ? t('atTheStart') : nameOf(occasion, step)}</td>
             <td className="figures">{figure(count)}</td>
             <td>
               <PeopleLinks ids={people} {...{ shop, onPerson }} />

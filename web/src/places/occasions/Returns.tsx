@@ -2,6 +2,9 @@ import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import type { OccasionFigures } from '@carafe/core/occasion';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 const WIDTH = 260;
 const HEIGHT = 150;
@@ -28,7 +31,7 @@ export function Returns({ returns: { hours, carts } }: { returns: OccasionFigure
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         role="img"
-        aria-label={`Of 100 carts, ${at(1)} are ordered within an hour, ${at(24)} within a day, without any email`}
+        aria-label={t('of100CartsAtAreOrdered', { at: at(1), at2: at(24) })}
       >
         {y.ticks(3).map((tick) => (
           <g key={tick}>
@@ -57,8 +60,8 @@ export function Returns({ returns: { hours, carts } }: { returns: OccasionFigure
         ))}
       </svg>
       <figcaption>
-        Of 100 carts, {at(1)} are ordered within an hour, {at(4)} within four, {at(24)} within a day
-        without any email.
+        {t('of100Carts')} {at(1)} {t('areOrderedWithinAnHour')} {at(4)} {t('withinFour')} {at(24)}{' '}
+        {t('withinADayWithoutAnyEmail')}
       </figcaption>
     </figure>
   );

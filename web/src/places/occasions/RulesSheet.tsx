@@ -5,33 +5,36 @@ import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
 import { FormFoot } from '../../parts/FormFoot';
 import { SideSheet } from '../../parts/SideSheet';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 type Name = Exclude<keyof ShopRules, 'one_cause'>;
 const QUESTIONS: readonly { name: Name; label: string; description: string }[] = [
   {
     name: 'quiet_minutes',
-    label: 'A cart counts as abandoned after (minutes without activity)',
-    description: 'Waits in an occasion begin after this time.',
+    label: t('aCartCountsAsAbandonedAfter'),
+    description: t('waitsInAnOccasionBeginAfter'),
   },
   {
     name: 'give_up_days',
-    label: 'An abandoned cart is forgotten after (days)',
-    description: 'No more emails are sent about it.',
+    label: t('anAbandonedCartIsForgottenAfter'),
+    description: t('noMoreEmailsAreSentAbout'),
   },
   {
     name: 'most_a_day',
-    label: 'Marketing emails per person and day, at most',
-    description: 'Across all occasions. 0 means no limit.',
+    label: t('marketingEmailsPerPersonAndDay'),
+    description: t('acrossAllOccasions0MeansNo'),
   },
   {
     name: 'most_a_week',
-    label: 'Marketing emails per person and week, at most',
-    description: 'Across all occasions. 0 means no limit.',
+    label: t('marketingEmailsPerPersonAndWeek'),
+    description: t('acrossAllOccasions0MeansNo'),
   },
   {
     name: 'most_an_hour',
-    label: 'People who may enter one occasion within an hour',
-    description: 'Beyond that, its emails are held until you approve them in the outbox.',
+    label: t('peopleWhoMayEnterOneOccasion'),
+    description: t('beyondThatItsEmailsAreHeld'),
   },
 ];
 
@@ -63,7 +66,7 @@ export function RulesSheet({
     else onClose();
   };
   return (
-    <SideSheet title="For all occasions" width={460} isForm onClose={onClose}>
+    <SideSheet title={t('forAllOccasions')} width={460} isForm onClose={onClose}>
       <form noValidate onSubmit={(event) => void submit(event)}>
         {QUESTIONS.map(({ name, label, description }) => (
           <NumberInput
@@ -76,16 +79,21 @@ export function RulesSheet({
           />
         ))}
         <Select
-          label="If one event, such as an order, starts several occasions"
+          label={t('ifOneEventSuchAsAn')}
           allowDeselect={false}
           data={[
-            { value: 'all', label: 'all of them run' },
-            { value: 'first', label: 'only the one with the highest priority' },
+            { value: 'all', label: t('allOfThemRun') },
+            { value: 'first', label: t('onlyTheOneWithTheHighest') },
           ]}
           value={rules.one_cause}
           onChange={(to) => to && setRules({ ...rules, one_cause: to as 'all' | 'first' })}
         />
-        <FormFoot problem={problem} submit="Save" busy={changing.isLoading} onCancel={onClose} />
+        <FormFoot
+          problem={problem}
+          submit={t('save')}
+          busy={changing.isLoading}
+          onCancel={onClose}
+        />
       </form>
     </SideSheet>
   );

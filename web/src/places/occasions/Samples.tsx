@@ -7,6 +7,9 @@ import { useFilledDraft } from '../../parts/mails/filledDraft';
 import { MailThumb } from '../../parts/mails/MailThumb';
 import { useSending, type SendingSoFar } from './useSending';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 const MOST_FINDINGS = 4;
 
@@ -14,10 +17,10 @@ const MOST_FINDINGS = 4;
 export function Samples({ id }: { id: string }) {
   const { sending, isNothing, problem } = useSending(id);
   if (problem !== null) return <p role="alert">{problem}</p>;
-  if (isNothing) return <p className="quiet">It does not send anything yet.</p>;
-  if (!sending) return <p className="quiet">Filling it for the first recipients …</p>;
+  if (isNothing) return <p className="quiet">{t('itDoesNotSendAnythingYet')}</p>;
+  if (!sending) return <p className="quiet">{t('fillingItForTheFirstRecipients')}</p>;
   return (
-    <section aria-label="What goes out" className={classes.samples}>
+    <section aria-label={t('whatGoesOut')} className={classes.samples}>
       <Found sending={sending} />
       <Mails sending={sending} />
     </section>
@@ -28,11 +31,13 @@ function Found({ sending: { soFar, findings } }: { sending: SendingSoFar }) {
   if (!findings)
     return (
       <p className="quiet" role="status">
-        Filling it for everybody: {figure(soFar.looked)} of{' '}
-        {counted(soFar.people, 'person', 'people')} done. Then come the results of the checks.
+        {t('fillingItForEverybodyLookedOf', {
+          looked: figure(soFar.looked),
+          people: counted(soFar.people, 'person', 'people'),
+        })}
       </p>
     );
-  if (findings.length === 0) return <p>The checks find nothing.</p>;
+  if (findings.length === 0) return <p>{t('theChecksFindNothing')}</p>;
   return (
     <ul>
       {findings.slice(0, MOST_FINDINGS).map(({ check, node, severity, message }, i) => (
@@ -41,7 +46,9 @@ function Found({ sending: { soFar, findings } }: { sending: SendingSoFar }) {
         </li>
       ))}
       {findings.length > MOST_FINDINGS && (
-        <li className="quiet">And {findings.length - MOST_FINDINGS} more in the editor.</li>
+        <li className="quiet">
+          {t('andNumberMoreInTheEditor', { number: findings.length - MOST_FINDINGS })}
+        </li>
       )}
     </ul>
   );
@@ -56,10 +63,10 @@ function Mails({ sending: { template, soFar, samples } }: { sending: SendingSoFa
     sayVariant(one, usual, survey.decisions, nameOf);
   // Whoever was chosen may stand for nothing any more when everybody was looked at.
   const shown = samples.find(({ person }) => person === chosen) ?? samples[0];
-  if (!shown) return soFar.running ? null : <p>Nobody would get it.</p>;
+  if (!shown) return soFar.running ? null : <p>{t('nobodyWouldGetIt')}</p>;
   return (
     <>
-      <ol aria-label="Samples">
+      <ol aria-label={t('samples')}>
         {samples.map((one) => (
           <li key={one.person}>
             <button
@@ -76,9 +83,9 @@ function Mails({ sending: { template, soFar, samples } }: { sending: SendingSoFa
       <p role="status">
         <Subject key={shown.person} template={template} person={shown.person} />
         <br />
-        {survey.variants.length > 1 ? words(shown) : 'Everybody gets the same'}:{' '}
+        {survey.variants.length > 1 ? words(shown) : t('everybodyGetsTheSame')}:{' '}
         {counted(peopleLike(survey.variants, shown.key), 'person', 'people')}
-        {soFar.running && ' so far'}
+        {soFar.running && t('soFar')}
       </p>
     </>
   );

@@ -12,6 +12,9 @@ import { AudienceBar } from '../../parts/sentence/AudienceBar';
 import { ConditionField } from '../../parts/sentence/ConditionField';
 import { SideSheet } from '../../parts/SideSheet';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 /** Named conditions over people. */
 export function SegmentsSheet({ shop, onClose }: { shop: string; onClose: () => void }) {
@@ -20,10 +23,8 @@ export function SegmentsSheet({ shop, onClose }: { shop: string; onClose: () => 
   const [opened, setOpened] = useState<SegmentCounted | 'new' | null>(null);
   const segments = data?.segments ?? [];
   return (
-    <SideSheet title="Segments" width={560} isForm onClose={onClose}>
-      <p className="quiet">
-        A segment is a named condition. Occasions use it by its name, and it is always up to date.
-      </p>
+    <SideSheet title={t('segments')} width={560} isForm onClose={onClose}>
+      <p className="quiet">{t('aSegmentIsANamedCondition')}</p>
       {segments.map((segment) => (
         <div key={segment.name} className={classes.segment}>
           <div>
@@ -32,7 +33,7 @@ export function SegmentsSheet({ shop, onClose }: { shop: string; onClose: () => 
           </div>
           <AudienceBar shop={shop} formula={segment.formula} />
           <Button size="compact-xs" variant="default" onClick={() => setOpened(segment)}>
-            Change
+            {t('change')}
           </Button>
           <Button
             size="compact-xs"
@@ -44,7 +45,7 @@ export function SegmentsSheet({ shop, onClose }: { shop: string; onClose: () => 
               )
             }
           >
-            Delete
+            {t('delete')}
           </Button>
         </div>
       ))}
@@ -57,7 +58,7 @@ export function SegmentsSheet({ shop, onClose }: { shop: string; onClose: () => 
         />
       ) : (
         <Button variant="default" mt={12} onClick={() => setOpened('new')}>
-          Add a segment
+          {t('addASegment')}
         </Button>
       )}
     </SideSheet>
@@ -91,13 +92,13 @@ function SegmentForm({
   return (
     <form noValidate className={classes.segmentForm} onSubmit={(event) => void submit(event)}>
       <TextInput
-        label="Name"
+        label={t('name')}
         value={name}
         onChange={({ currentTarget }) => setName(currentTarget.value)}
       />
       <ConditionField
-        label="People are in it when"
-        placeholder="person.orders_count >= 3"
+        label={t('peopleAreInItWhen')}
+        placeholder={t('personOrdersCount3')}
         value={formula}
         shape={shape}
         frames={[]}
@@ -107,7 +108,7 @@ function SegmentForm({
       <AudienceBar shop={shop} formula={formula} />
       <FormFoot
         problem={problem}
-        submit={first ? 'Save' : 'Add'}
+        submit={first ? t('save') : t('add')}
         busy={adding.isLoading || changing.isLoading}
         onCancel={onDone}
       />

@@ -15,6 +15,9 @@ import { fieldAt, type Shape } from '@carafe/core/shape';
 import { useNow } from '../../app/useNow';
 import { ProductsChoice } from '../../parts/ProductChoice';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 type Values = Record<string, unknown>;
 const KINDS = Object.values(STARTS).map(({ kind, name }) => ({ value: kind, label: name }));
@@ -47,7 +50,7 @@ export function StartForm({ shop, zone, start, rules, segments, feeds, shape, on
       <div className={classes.sentence}>{kind.say(start, rules)}</div>
       <div className={classes.line}>
         <Select
-          aria-label="What starts it"
+          aria-label={t('whatStartsIt')}
           size="xs"
           w={240}
           searchable
@@ -91,18 +94,18 @@ function Once({ start, wall, onChange }: OnceProps) {
   const at = (time: string) => onChange({ ...start, time });
   return (
     <div className={classes.line}>
-      {isOver && <span>This time has passed.</span>}
+      {isOver && <span>{t('thisTimeHasPassed')}</span>}
       {isOver && (
         <Button
           variant="default"
           size="compact-sm"
           onClick={() => at(weeksLater(start.time, wall))}
         >
-          Again next week
+          {t('againNextWeek')}
         </Button>
       )}
       <Button variant="default" size="compact-sm" onClick={() => at(inFiveMinutes(wall))}>
-        In five minutes
+        {t('inFiveMinutes')}
       </Button>
     </div>
   );
@@ -247,10 +250,10 @@ function Question({ shop, shape, field, value, choices, onPut }: QuestionProps) 
         <>
           {before}
           <Select
-            aria-label={field.control === 'segment' ? 'Segment' : 'Feed'}
+            aria-label={field.control === 'segment' ? t('segment') : t('feed')}
             size="xs"
             w={180}
-            placeholder={choices.length === 0 ? 'None yet' : 'Choose one'}
+            placeholder={choices.length === 0 ? t('noneYet') : t('chooseOne')}
             data={[...choices]}
             value={typeof value === 'string' && value !== '' ? value : null}
             onChange={(to) => to && onPut(to)}
@@ -269,7 +272,7 @@ export function Weekdays({
   onChange: (days: number[]) => void;
 }) {
   return (
-    <span className={classes.days} role="group" aria-label="Days of the week">
+    <span className={classes.days} role="group" aria-label={t('daysOfTheWeek')}>
       {WEEKDAY_NAMES.map((name, i) => {
         const day = i + 1;
         const isOn = value.includes(day);

@@ -4,6 +4,9 @@ import type { Shape } from '@carafe/core/shape';
 import { ConditionField } from '../../parts/sentence/ConditionField';
 import { Weekdays } from './StartForm';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 export interface TemplateChoice {
   id: string;
@@ -54,7 +57,7 @@ function DurationInput({
         onChange={(n) => typeof n === 'number' && onChange({ ...value, n })}
       />
       <Select
-        aria-label={`${label}, in`}
+        aria-label={t('labelIn', { label })}
         size="xs"
         w={96}
         allowDeselect={false}
@@ -72,11 +75,11 @@ function WaitForm({ step, onChange }: Of<'wait'>) {
     <div className={classes.line}>
       <SegmentedControl
         size="xs"
-        aria-label="How it waits"
+        aria-label={t('howItWaits')}
         value={until ? 'until' : 'for'}
         data={[
-          { value: 'for', label: 'Wait for' },
-          { value: 'until', label: 'Wait until' },
+          { value: 'for', label: t('waitFor') },
+          { value: 'until', label: t('waitUntil') },
         ]}
         onChange={(to) =>
           onChange(
@@ -89,7 +92,7 @@ function WaitForm({ step, onChange }: Of<'wait'>) {
       {until ? (
         <>
           <TextInput
-            aria-label="Time of day"
+            aria-label={t('timeOfDay')}
             size="xs"
             type="time"
             value={until.time}
@@ -97,7 +100,7 @@ function WaitForm({ step, onChange }: Of<'wait'>) {
               value && onChange({ ...step, until: { ...until, time: value } })
             }
           />
-          <span>on</span>
+          <span>{t('on')}</span>
           <Weekdays
             value={until.days ?? []}
             onChange={(days) => onChange({ ...step, until: { ...until, days } })}
@@ -105,7 +108,7 @@ function WaitForm({ step, onChange }: Of<'wait'>) {
         </>
       ) : (
         <DurationInput
-          label="Wait for"
+          label={t('waitFor')}
           value={step.for ?? { n: 1, unit: 'days' }}
           onChange={(to) => onChange({ id, kind, for: to })}
         />
@@ -115,9 +118,9 @@ function WaitForm({ step, onChange }: Of<'wait'>) {
 }
 
 const OTHERWISE = [
-  { value: 'stop', label: 'the occasion ends' },
-  { value: 'skip', label: 'the next email is skipped' },
-  { value: 'ask_again', label: 'it is checked again' },
+  { value: 'stop', label: t('theOccasionEnds') },
+  { value: 'skip', label: t('theNextEmailIsSkipped') },
+  { value: 'ask_again', label: t('itIsCheckedAgain') },
 ];
 
 function GuardForm({ step, shape, onChange }: Of<'guard'>) {
@@ -125,8 +128,8 @@ function GuardForm({ step, shape, onChange }: Of<'guard'>) {
   return (
     <>
       <ConditionField
-        label="Continue only if"
-        placeholder="not occasion.ordered_since"
+        label={t('continueOnlyIf')}
+        placeholder={t('notOccasionOrderedSince')}
         value={when}
         shape={shape}
         frames={[]}
@@ -134,9 +137,9 @@ function GuardForm({ step, shape, onChange }: Of<'guard'>) {
         onChange={(to) => onChange({ ...step, when: to })}
       />
       <div className={classes.line}>
-        <span>If not,</span>
+        <span>{t('ifNot')}</span>
         <Select
-          aria-label="If not"
+          aria-label={t('ifNot2')}
           size="xs"
           w={210}
           allowDeselect={false}
@@ -153,15 +156,15 @@ function GuardForm({ step, shape, onChange }: Of<'guard'>) {
         />
         {step.otherwise === 'ask_again' && (
           <>
-            <span>every</span>
+            <span>{t('every')}</span>
             <DurationInput
-              label="Every"
+              label={t('every2')}
               value={step.every ?? { n: 1, unit: 'days' }}
               onChange={(every) => onChange({ ...step, every })}
             />
-            <span>for at most</span>
+            <span>{t('forAtMost')}</span>
             <DurationInput
-              label="For at most"
+              label={t('forAtMost2')}
               value={step.up_to ?? { n: 7, unit: 'days' }}
               onChange={(up_to) => onChange({ ...step, up_to })}
             />
@@ -177,37 +180,37 @@ function SendForm({ step, templates, onChange }: Of<'send'>) {
     <>
       <div className={classes.line}>
         <Select
-          aria-label="Template"
+          aria-label={t('template')}
           size="xs"
           w={220}
           searchable
-          placeholder="Choose a template"
+          placeholder={t('chooseATemplate')}
           data={templates.map(({ id, name }) => ({ value: id, label: name }))}
           value={step.template === '' ? null : step.template}
           onChange={(template) => onChange({ ...step, template: template ?? '' })}
         />
-        <span>to</span>
+        <span>{t('to')}</span>
         <Select
-          aria-label="To whom"
+          aria-label={t('toWhom')}
           size="xs"
           w={120}
           allowDeselect={false}
           data={[
-            { value: 'person', label: 'the person' },
-            { value: 'owner', label: 'the owner' },
+            { value: 'person', label: t('thePerson') },
+            { value: 'owner', label: t('theOwner') },
           ]}
           value={step.to}
           onChange={(to) => to && onChange({ ...step, to: to as 'person' | 'owner' })}
         />
-        <span>as</span>
+        <span>{t('as')}</span>
         <Select
-          aria-label="What kind of mail"
+          aria-label={t('whatKindOfMail')}
           size="xs"
           w={190}
           allowDeselect={false}
           data={[
-            { value: 'marketing', label: 'marketing, with consent' },
-            { value: 'service', label: 'service, to everybody' },
+            { value: 'marketing', label: t('marketingWithConsent') },
+            { value: 'service', label: t('serviceToEverybody') },
           ]}
           value={step.mail}
           onChange={(mail) => mail && onChange({ ...step, mail: mail as 'marketing' | 'service' })}
@@ -216,12 +219,12 @@ function SendForm({ step, templates, onChange }: Of<'send'>) {
       <SegmentedControl
         size="xs"
         w="fit-content"
-        aria-label="Whether it is sent"
+        aria-label={t('whetherItIsSent')}
         value={step.mode}
         data={[
-          { value: 'off', label: 'Off' },
-          { value: 'held', label: 'Held for approval' },
-          { value: 'on', label: 'On' },
+          { value: 'off', label: t('off') },
+          { value: 'held', label: t('heldForApproval') },
+          { value: 'on', label: t('on2') },
         ]}
         onChange={(mode) => onChange({ ...step, mode: mode as 'off' | 'held' | 'on' })}
       />
@@ -236,8 +239,8 @@ function BranchForm({ step, shape, onChange }: Of<'branch'>) {
       {step.ways.map((way, i) => (
         <div key={i}>
           <ConditionField
-            label={i === 0 ? 'If' : 'Or if'}
-            placeholder="cart.total >= 50"
+            label={i === 0 ? t('if') : t('orIf')}
+            placeholder={t('cartTotal50')}
             value={way.when}
             shape={shape}
             frames={[]}
@@ -255,7 +258,7 @@ function BranchForm({ step, shape, onChange }: Of<'branch'>) {
           disabled={step.ways.length >= 5}
           onClick={() => put([...step.ways, { when: '', steps: [] }])}
         >
-          Add a branch
+          {t('addABranch')}
         </Button>
         {step.ways.length > 1 && (
           <Button
@@ -264,7 +267,7 @@ function BranchForm({ step, shape, onChange }: Of<'branch'>) {
             color="clay"
             onClick={() => put(step.ways.slice(0, -1))}
           >
-            Remove the last branch
+            {t('removeTheLastBranch')}
           </Button>
         )}
       </div>

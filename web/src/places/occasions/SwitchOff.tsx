@@ -6,6 +6,9 @@ import { messageOf } from '../../app/ask';
 import { occasionsApi } from '../../app/occasionsApi';
 import { Dialog } from '../../parts/Dialog';
 import { FormFoot } from '../../parts/FormFoot';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 /** How many emails of an occasion are created and not sent. */
 export const waitingOf = ({ steps }: Pick<StoredOccasion, 'steps'>): number =>
@@ -37,30 +40,30 @@ export function SwitchOff({
     if (error) setProblem(messageOf(error));
     else onClose();
   };
-  const what = isDeleting ? 'Delete' : 'Switch off';
+  const what = isDeleting ? 'Delete' : t('switchOff');
   return (
     <Dialog opened onClose={onClose} title={`${what} “${occasion.name}”`} size={480}>
       <form onSubmit={(event) => void submit(event)}>
         {inside > 0 && (
           <p>
-            {counted(inside, 'person is', 'people are')} inside and will get nothing more from it.
+            {t('isInsideAndWillGetNothing', { is: counted(inside, 'person is', 'people are') })}
           </p>
         )}
         {emails === 0 ? (
-          <p>None of its emails is waiting.</p>
+          <p>{t('noneOfItsEmailsIsWaiting')}</p>
         ) : isDeleting ? (
-          <p>{counted(emails, 'email is', 'emails are')} waiting and will be stopped.</p>
+          <p>{t('isWaitingAndWillBeStopped', { is: counted(emails, 'email is', 'emails are') })}</p>
         ) : (
           <Radio.Group
-            label={`${counted(emails, 'email is', 'emails are')} waiting.`}
+            label={t('isWaiting', { is: counted(emails, 'email is', 'emails are') })}
             value={waiting}
             onChange={(to) => setWaiting(to === 'send' ? 'send' : 'stop')}
           >
-            <Radio mt={8} value="stop" label={emails === 1 ? 'Stop it' : 'Stop them'} />
+            <Radio mt={8} value="stop" label={emails === 1 ? t('stopIt') : t('stopThem')} />
             <Radio
               mt={8}
               value="send"
-              label={emails === 1 ? 'Send it anyway' : 'Send them anyway'}
+              label={emails === 1 ? t('sendItAnyway') : t('sendThemAnyway')}
             />
           </Radio.Group>
         )}

@@ -8,6 +8,9 @@ import { occasionsApi } from '../../app/occasionsApi';
 import { counted, figure } from '@carafe/core/words';
 import { FormFoot } from '../../parts/FormFoot';
 import { Samples } from './Samples';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 /** A time as a clock shows it, whatever the zone of whoever looks. */
 const whenOf = new Intl.DateTimeFormat('en-GB', {
@@ -36,7 +39,7 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
     <Dialog
       opened
       onClose={onClose}
-      title={on_since ? 'Publish the draft' : 'Switch on'}
+      title={on_since ? t('publishTheDraft') : t('switchOn')}
       size={560}
     >
       <form onSubmit={(event) => void submit(event)}>
@@ -45,13 +48,14 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
           <ul style={{ color: 'var(--attention)', paddingLeft: 18 }}>
             {errors.map(({ message, template }) => (
               <li key={message}>
-                {message} {template && <Link to={`/templates/${template}`}>Open the template</Link>}
+                {message}{' '}
+                {template && <Link to={`/templates/${template}`}>{t('openTheTemplate')}</Link>}
               </li>
             ))}
           </ul>
         )}
         {warnings.length > 0 && (
-          <ul style={{ paddingLeft: 18 }} aria-label="Warnings">
+          <ul style={{ paddingLeft: 18 }} aria-label={t('warnings')}>
             {warnings.map(({ message }) => (
               <li key={message}>{message}</li>
             ))}
@@ -60,46 +64,51 @@ export function SwitchOn({ stored, onClose }: { stored: StoredOccasion; onClose:
         <ul style={{ paddingLeft: 18, lineHeight: 1.6 }}>
           <li>
             {going === 0
-              ? 'Nothing is sent automatically.'
-              : `Emails of ${counted(going, 'step')} are sent automatically.`}
-            {held > 0 &&
-              ` Emails of ${counted(held, 'step')} wait in the outbox for your approval.`}
+              ? t('nothingIsSentAutomatically')
+              : t('emailsOfStepsAreSentAutomatically', { steps: counted(going, 'step') })}
+            {held > 0 && t('emailsOfStepsWaitInThe', { steps: counted(held, 'step') })}
           </li>
           {data?.audience && (
             <li>
-              It is for {counted(data.audience.people, 'person', 'people')}, of whom{' '}
-              {figure(data.audience.agreed)} agreed to marketing.{' '}
-              {occasion.start.kind === 'repeating' ? 'It is first sent on' : 'It begins on'}{' '}
-              {whenOf.format(new Date(`${data.audience.wall}Z`))}, by{' '}
-              {data.audience.clock === 'shop' ? 'the shop’s clock' : 'each person’s own clock'}.
+              {t('itIsFor')} {counted(data.audience.people, 'person', 'people')}
+              {t('ofWhom')} {figure(data.audience.agreed)} {t('agreedToMarketing')}{' '}
+              {occasion.start.kind === 'repeating' ? t('itIsFirstSentOn') : t('itBeginsOn')}{' '}
+              {whenOf.format(new Date(`${data.audience.wall}Z`))}
+              {t('by')}{' '}
+              {data.audience.clock === 'shop' ? t('theShopsClock') : t('eachPersonsOwnClock')}.
             </li>
           )}
           {(data?.audience?.strangers ?? 0) > 0 && (
             <li>
               {data?.audience?.strangers === 1
-                ? 'One of the addresses belongs to nobody in this shop. Nothing is sent to it.'
-                : `${figure(data?.audience?.strangers ?? 0)} of the addresses belong to nobody in this shop. Nothing is sent to them.`}
+                ? t('oneOfTheAddressesBelongsTo')
+                : t('strangersOfTheAddressesBelongTo', {
+                    strangers: figure(data?.audience?.strangers ?? 0),
+                  })}
             </li>
           )}
-          {isByClock && !data && !error && <li>Counting who gets it …</li>}
+          {isByClock && !data && !error && <li>{t('countingWhoGetsIt')}</li>}
           {!isByClock && (
             <li>
               {occasion.start.kind === 'by_hand'
-                ? 'Nobody enters automatically. Choose people under “Send by hand”.'
-                : 'Nothing that happened before now starts it. The replay shows what would have happened.'}
+                ? t('nobodyEntersAutomaticallyChoosePeopleUnder')
+                : t('nothingThatHappenedBeforeNowStarts')}
             </li>
           )}
           {published !== null && inside > 0 && (
             <li>
-              {counted(inside, 'person', 'people')} {inside === 1 ? 'is' : 'are'} half way, and{' '}
-              {inside === 1 ? 'goes' : 'go'} on with the version they entered with.
+              {t('peopleWhichHalfWayAndWhich2', {
+                people: counted(inside, 'person', 'people'),
+                which: inside === 1 ? t('is') : t('are'),
+                which2: inside === 1 ? t('goes') : t('go'),
+              })}
             </li>
           )}
         </ul>
         {isByClock && <Samples id={id} />}
         <FormFoot
           problem={problem}
-          submit={on_since ? 'Publish' : 'Switch on'}
+          submit={on_since ? t('publish') : t('switchOn')}
           busy={switching.isLoading}
           onCancel={onClose}
         />

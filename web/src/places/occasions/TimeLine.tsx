@@ -20,6 +20,9 @@ import { Thumbnail } from '../templates/Thumbnail';
 import { moved, newStep, withRow, type RowPath } from './rows';
 import { StepForm, type TemplateChoice } from './StepForm';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 const HOUR = 3_600_000;
 /** A stretch longer than this is drawn with a break, in hours. */
@@ -50,7 +53,7 @@ const gapOf = (ms: number): number =>
 
 /** “+4 h”, “+1 d 4 h”, “+2 w”. */
 function since(ms: number): string {
-  if (ms === 0) return 'at once';
+  if (ms === 0) return t('atOnce');
   const minutes = Math.round(ms / 60_000);
   const [days, hours, rest] = [
     Math.floor(minutes / 1440),
@@ -60,7 +63,7 @@ function since(ms: number): string {
   const parts = [
     days > 0 && `${days} d`,
     hours > 0 && `${hours} h`,
-    rest > 0 && days === 0 && `${rest} min`,
+    rest > 0 && days === 0 && t('restMin', { rest }),
   ];
   return `+${parts.filter(Boolean).join(' ')}`;
 }
@@ -76,8 +79,7 @@ export function TimeLine(props: Props) {
         <div className={classes.hung}>
           <span className={classes.when}>0</span>
           <p className={classes.origin}>
-            Last activity. Then no activity for {sayDuration(durationOf(quiet))} (a setting of the
-            shop).
+            {t('lastActivityThenNoActivityFor', { sayDuration: sayDuration(durationOf(quiet)) })}
           </p>
         </div>
       )}
@@ -127,7 +129,7 @@ function Row({ steps, path, at, before, first, ...props }: RowProps) {
       <li>
         <AddStep
           isLast
-          words={steps.length === 0 ? 'Add a step' : undefined}
+          words={steps.length === 0 ? t('addAStep') : undefined}
           onAdd={(kind) => add(kind, steps.length)}
         />
       </li>
@@ -136,10 +138,10 @@ function Row({ steps, path, at, before, first, ...props }: RowProps) {
 }
 
 const KINDS: readonly { kind: Step['kind']; label: string }[] = [
-  { kind: 'wait', label: 'Wait' },
-  { kind: 'guard', label: 'Continue only if' },
-  { kind: 'send', label: 'Send an email' },
-  { kind: 'branch', label: 'Branch' },
+  { kind: 'wait', label: t('wait') },
+  { kind: 'guard', label: t('continueOnlyIf') },
+  { kind: 'send', label: t('sendAnEmail') },
+  { kind: 'branch', label: t('branch') },
 ];
 
 function AddStep({
@@ -157,10 +159,10 @@ function AddStep({
         <Menu.Target>
           {words || isLast ? (
             <Button size="compact-xs" variant="default" leftSection={<IconPlus size={13} />}>
-              {words ?? 'Add a step'}
+              {words ?? t('addAStep')}
             </Button>
           ) : (
-            <ActionIcon size={18} variant="default" aria-label="Add a step here">
+            <ActionIcon size={18} variant="default" aria-label={t('addAStepHere')}>
               <IconPlus size={12} />
             </ActionIcon>
           )}
@@ -192,7 +194,7 @@ function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...p
   const { shape, templates, problems, counts, opened, onOpen } = props;
   const isOpen = opened === step.id;
   const names = {
-    template: (id: string) => templates.find((one) => one.id === id)?.name ?? 'a deleted template',
+    template: (id: string) => templates.find((one) => one.id === id)?.name ?? t('aDeletedTemplate'),
   };
   const wrong = problems.filter((problem) => problem.step === step.id);
   const count = counts.find((one) => one.step === step.id);
@@ -223,7 +225,7 @@ function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...p
           <ActionIcon
             size="sm"
             variant="subtle"
-            aria-label="Earlier"
+            aria-label={t('earlier')}
             disabled={isFirst}
             onClick={() => onMove(-1)}
           >
@@ -232,19 +234,19 @@ function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...p
           <ActionIcon
             size="sm"
             variant="subtle"
-            aria-label="Later"
+            aria-label={t('later')}
             disabled={isLast}
             onClick={() => onMove(1)}
           >
             <IconArrowDown size={13} />
           </ActionIcon>
-          <ActionIcon size="sm" variant="subtle" aria-label="Delete the step" onClick={onDrop}>
+          <ActionIcon size="sm" variant="subtle" aria-label={t('deleteTheStep')} onClick={onDrop}>
             <IconX size={13} />
           </ActionIcon>
         </div>
         {wrong.map(({ message, severity, template: about }) => (
           <p key={message} className={severity === 'error' ? classes.problem : classes.warning}>
-            {message} {about && <Link to={`/templates/${about}`}>Open the template</Link>}
+            {message} {about && <Link to={`/templates/${about}`}>{t('openTheTemplate')}</Link>}
           </p>
         ))}
         {isOpen && (
@@ -256,7 +258,7 @@ function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...p
           <Link
             className={isOpen ? classes.small : classes.smaller}
             to={`/templates/${template.id}`}
-            aria-label={`Open ${template.name}`}
+            aria-label={t('openName', { name: template.name })}
           >
             <Thumbnail id={template.id} version={template.version} person={props.person} />
           </Link>
@@ -265,10 +267,10 @@ function OneStep({ step, gap, from, isFirst, isLast, onPut, onMove, onDrop, ...p
           <div className={classes.ways}>
             {[
               ...step.ways.map(({ when, steps }) => ({
-                title: `If ${when ? sayFormula(when) : '…'}`,
+                title: t('ifWhich', { which: when ? sayFormula(when) : '…' }),
                 steps,
               })),
-              { title: 'Else', steps: step.otherwise },
+              { title: t('else'), steps: step.otherwise },
             ].map(({ title, steps }, way) => (
               <div key={way} className={classes.way}>
                 <div className="label">{title}</div>
@@ -302,7 +304,7 @@ function StepCounts({
   if (waiting === 0 && states.length === 0) return null;
   return (
     <span className={classes.counts}>
-      {waiting > 0 && `${counted(waiting, 'person', 'people')} here`}
+      {waiting > 0 && t('peopleHere', { people: counted(waiting, 'person', 'people') })}
       {states.map((state, i) => (
         <span key={state}>
           {(waiting > 0 || i > 0) && ', '}

@@ -12,6 +12,9 @@ import { roomBefore } from './besideSteps';
 import { WhoChoice } from './WhoChoice';
 import { momentOf } from '../../parts/moment';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 interface Props {
   shop: string;
@@ -42,12 +45,12 @@ export function Walk({ shop, id, occasion, person, onPerson, onStep }: Props) {
   const earlier = lines.filter(({ cause }) => cause !== last);
   const real = (why?.lines ?? []).filter((line) => line.occasion === id);
   return (
-    <section className={classes.walk} aria-label="One person" aria-busy={isFetching}>
+    <section className={classes.walk} aria-label={t('onePerson')} aria-busy={isFetching}>
       <div className={classes.line}>
         <WhoChoice shop={shop} person={person} onPerson={onPerson} />
-        <span>in the last</span>
+        <span>{t('inTheLast')}</span>
         <NumberInput
-          aria-label="Days"
+          aria-label={t('days')}
           size="xs"
           w={64}
           min={1}
@@ -55,23 +58,21 @@ export function Walk({ shop, id, occasion, person, onPerson, onStep }: Props) {
           value={days}
           onChange={(n) => typeof n === 'number' && n > 0 && setDays(Math.min(400, n))}
         />
-        <span>days</span>
+        <span>{t('days2')}</span>
       </div>
       {error && <p className={classes.problem}>{messageOf(error)}</p>}
-      <div className="label">As if it had been on</div>
-      {data && data.lines.length === 0 && (
-        <p className="quiet">It would not have started for this person.</p>
-      )}
+      <div className="label">{t('asIfItHadBeenOn')}</div>
+      {data && data.lines.length === 0 && <p className="quiet">{t('itWouldNotHaveStartedFor')}</p>}
       <LinesBeside lines={latest} onStep={onStep} />
       {earlier.length > 0 && (
         <>
-          <div className="label">Earlier</div>
+          <div className="label">{t('earlier')}</div>
           <Lines lines={earlier} onStep={onStep} />
         </>
       )}
       {real.length > 0 && (
         <>
-          <div className="label">What it did</div>
+          <div className="label">{t('whatItDid')}</div>
           <Lines lines={[...real].reverse()} onStep={onStep} />
         </>
       )}
@@ -80,7 +81,7 @@ export function Walk({ shop, id, occasion, person, onPerson, onStep }: Props) {
           className={classes.small}
           to={`/outbox?shop=${shop}&email=${encodeURIComponent(person.email)}`}
         >
-          Emails to {person.name || person.email}
+          {t('emailsTo')} {person.name || person.email}
         </Link>
       )}
     </section>

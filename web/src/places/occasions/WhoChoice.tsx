@@ -4,6 +4,9 @@ import { useDebouncedValue } from '@mantine/hooks';
 import type { Recipient } from '@carafe/contract';
 import { occasionsApi } from '../../app/occasionsApi';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 /** Chooses a person by words of their name or address; two of one name are told apart by it. */
 export function WhoChoice({
@@ -22,12 +25,12 @@ export function WhoChoice({
   const all = person && !found.some(({ id }) => id === person.id) ? [person, ...found] : found;
   return (
     <Select
-      aria-label="Person"
+      aria-label={t('person')}
       size="xs"
       searchable
       allowDeselect={false}
-      placeholder="A person"
-      nothingFoundMessage="Nobody by that name."
+      placeholder={t('aPerson')}
+      nothingFoundMessage={t('nobodyByThatName')}
       filter={({ options }) => options}
       data={all.map(({ id, name, email }) => ({ value: String(id), label: name || email }))}
       renderOption={({ option: { value, label } }) => {

@@ -5,6 +5,9 @@ import { AudienceBar } from '../../parts/sentence/AudienceBar';
 import { ConditionField } from '../../parts/sentence/ConditionField';
 import { AddressList } from './AddressList';
 import classes from './Occasions.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('occasions');
 
 interface Props {
   shop: string;
@@ -31,7 +34,7 @@ export function WhomForm({ shop, occasion, shape, segments, onChange }: Props) {
         size="xs"
         w={170}
         clearable
-        placeholder="everybody"
+        placeholder={t('everybody')}
         data={[...segments]}
         value={whom[name] ?? null}
         onChange={(to) => put({ [name]: to ?? undefined })}
@@ -40,14 +43,14 @@ export function WhomForm({ shop, occasion, shape, segments, onChange }: Props) {
   );
   return (
     <details className={classes.whom}>
-      <summary>{sayWhom(occasion) ?? 'For everybody'}</summary>
+      <summary>{sayWhom(occasion) ?? t('forEverybody')}</summary>
       <div className={classes.line}>
         {segment('segment', 'In')}
         {segment('without', 'not in')}
       </div>
       <ConditionField
-        label="And only if"
-        placeholder="cart.count >= 2"
+        label={t('andOnlyIf')}
+        placeholder={t('cartCount2')}
         value={whom.where ?? ''}
         shape={shape}
         frames={[]}
@@ -58,13 +61,13 @@ export function WhomForm({ shop, occasion, shape, segments, onChange }: Props) {
       <div className={classes.line}>
         <Switch
           size="xs"
-          label="Include guests"
+          label={t('includeGuests')}
           checked={whom.guests}
           onChange={({ currentTarget }) => put({ guests: currentTarget.checked })}
         />
-        <span>Not the same person again within</span>
+        <span>{t('notTheSamePersonAgainWithin')}</span>
         <NumberInput
-          aria-label="Not the same person again within"
+          aria-label={t('notTheSamePersonAgainWithin')}
           size="xs"
           w={70}
           min={0}
@@ -72,9 +75,9 @@ export function WhomForm({ shop, occasion, shape, segments, onChange }: Props) {
           value={whom.rest_days ?? 0}
           onChange={(days) => typeof days === 'number' && put({ rest_days: days })}
         />
-        <span>days. Priority</span>
+        <span>{t('daysPriority')}</span>
         <NumberInput
-          aria-label="Priority"
+          aria-label={t('priority')}
           size="xs"
           w={60}
           min={0}
@@ -84,15 +87,15 @@ export function WhomForm({ shop, occasion, shape, segments, onChange }: Props) {
         />
       </div>
       <div className={classes.line}>
-        <span>When somebody has received the most marketing emails for a day or a week</span>
+        <span>{t('whenSomebodyHasReceivedTheMost')}</span>
         <Select
-          aria-label="When somebody has received the most marketing emails"
+          aria-label={t('whenSomebodyHasReceivedTheMost2')}
           size="xs"
           w={210}
           allowDeselect={false}
           data={[
-            { value: 'postpone', label: 'send the email later' },
-            { value: 'drop', label: 'do not send the email' },
+            { value: 'postpone', label: t('sendTheEmailLater') },
+            { value: 'drop', label: t('doNotSendTheEmail') },
           ]}
           value={occasion.over_limit ?? 'postpone'}
           onChange={(to) =>

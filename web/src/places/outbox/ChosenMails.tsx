@@ -3,6 +3,9 @@ import type { OutboxState } from '@carafe/contract';
 import { counted } from '@carafe/core/words';
 import { notifyOf } from '../../parts/notify';
 import { useChangeMails, type MailChange } from './useChangeMails';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('outbox');
 
 /** What can be done with mails of which states, and how it is told. */
 const DEEDS: readonly {
@@ -12,48 +15,54 @@ const DEEDS: readonly {
   done: string;
   missed: string;
 }[] = [
-  { to: 'approve', label: 'Approve', of: ['held'], done: 'approved', missed: 'no longer held' },
+  {
+    to: 'approve',
+    label: t('approve'),
+    of: ['held'],
+    done: t('approved'),
+    missed: t('noLongerHeld'),
+  },
   {
     to: 'stop',
-    label: 'Stop',
+    label: t('stop'),
     of: ['held', 'waiting', 'ready'],
-    done: 'stopped',
-    missed: 'already sent',
+    done: t('stopped'),
+    missed: t('alreadySent'),
   },
   {
     to: 'go_on',
-    label: 'Resume',
+    label: t('resume'),
     of: ['stopped'],
-    done: 'resumed',
-    missed: 'not stopped by hand',
+    done: t('resumed'),
+    missed: t('notStoppedByHand'),
   },
   {
     to: 'try_again',
-    label: 'Try again',
+    label: t('tryAgain'),
     of: ['bounced'],
-    done: 'tried again',
-    missed: 'no longer bounced',
+    done: t('triedAgain'),
+    missed: t('noLongerBounced'),
   },
   {
     to: 'count_as_sent',
-    label: 'Count as sent',
+    label: t('countAsSent'),
     of: ['in_doubt'],
-    done: 'counted as sent',
-    missed: 'no longer in doubt',
+    done: t('countedAsSent'),
+    missed: t('noLongerInDoubt'),
   },
   {
     to: 'send_again',
-    label: 'Send again',
+    label: t('sendAgain'),
     of: ['in_doubt'],
-    done: 'sent again',
-    missed: 'no longer in doubt',
+    done: t('sentAgain'),
+    missed: t('noLongerInDoubt'),
   },
   {
     to: 'repeat',
-    label: 'Send again',
+    label: t('sendAgain'),
     of: ['sent'],
-    done: 'created to be sent again',
-    missed: 'not sent before',
+    done: t('createdToBeSentAgain'),
+    missed: t('notSentBefore'),
   },
 ];
 
@@ -75,14 +84,14 @@ export function ChosenMails({ shop, chosen, onDone }: Props) {
     if (missed > 0)
       notifyOf(
         `${counted(ids.length - missed, 'email')} ${done}`,
-        `${counted(missed, 'email was', 'emails were')} not changed: ${why}.`,
+        t('wasNotChangedWhy', { was: counted(missed, 'email was', 'emails were'), why }),
       );
     onDone();
   };
   return (
     <>
       {dialog}
-      <span role="status">{counted(chosen.size, 'email')} chosen</span>
+      <span role="status">{t('emailsChosen', { emails: counted(chosen.size, 'email') })}</span>
       {DEEDS.map((deed) => {
         const ids = [...chosen].flatMap(([id, state]) => (deed.of.includes(state) ? [id] : []));
         return ids.length === 0 ? null : (
@@ -98,7 +107,7 @@ export function ChosenMails({ shop, chosen, onDone }: Props) {
         );
       })}
       <Button size="compact-sm" variant="subtle" onClick={onDone}>
-        Clear the selection
+        {t('clearTheSelection')}
       </Button>
     </>
   );

@@ -8,6 +8,9 @@ import { momentOf } from '../../parts/moment';
 import { notifyFailure } from '../../parts/notify';
 import { SideSheet } from '../../parts/SideSheet';
 import classes from './Outbox.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('outbox');
 
 /** Addresses that a mail server refused, and the way to write to one again. */
 export function FailedAddresses({ onClose }: { onClose: () => void }) {
@@ -20,15 +23,12 @@ export function FailedAddresses({ onClose }: { onClose: () => void }) {
     if (refused) notifyFailure(refused);
   };
   return (
-    <SideSheet title="Failed addresses" width={560} onClose={onClose}>
-      <p className="quiet">
-        The mail server said that these addresses do not exist, so no shop writes to them. If one
-        was refused by mistake, allow it again: the next email goes to it.
-      </p>
+    <SideSheet title={t('failedAddresses')} width={560} onClose={onClose}>
+      <p className="quiet">{t('theMailServerSaidThatThese')}</p>
       <TextInput
         size="xs"
-        aria-label="Search failed addresses"
-        placeholder="Search"
+        aria-label={t('searchFailedAddresses')}
+        placeholder={t('search')}
         value={words}
         onChange={({ currentTarget }) => setWords(currentTarget.value)}
       />
@@ -36,10 +36,11 @@ export function FailedAddresses({ onClose }: { onClose: () => void }) {
       {data && (
         <p className="quiet" role="status">
           {counted(data.total, 'address', 'addresses')}
-          {data.total > data.addresses.length && `, the latest ${data.addresses.length} are shown`}
+          {data.total > data.addresses.length &&
+            t('theLatestNumberAreShown', { number: data.addresses.length })}
         </p>
       )}
-      <ul className={classes.failed} aria-label="Failed addresses">
+      <ul className={classes.failed} aria-label={t('failedAddresses')}>
         {data?.addresses.map(({ email, at, reason }) => (
           <li key={email}>
             <div>
@@ -52,10 +53,10 @@ export function FailedAddresses({ onClose }: { onClose: () => void }) {
               size="compact-xs"
               variant="default"
               loading={isLoading}
-              aria-label={`Allow ${email} again`}
+              aria-label={t('allowEmailAgain', { email })}
               onClick={() => void again(email)}
             >
-              Allow again
+              {t('allowAgain')}
             </Button>
           </li>
         ))}

@@ -14,14 +14,17 @@ import { StateMark } from './StateMark';
 import { useChangeMails, type MailChange } from './useChangeMails';
 import { momentOf } from '../../parts/moment';
 import classes from './Outbox.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('outbox');
 
 type View = 'mail' | 'text' | 'headers' | 'why' | 'links';
 const VIEWS: { value: View; label: string }[] = [
-  { value: 'mail', label: 'Email' },
-  { value: 'text', label: 'Text' },
-  { value: 'why', label: 'Why' },
-  { value: 'headers', label: 'Headers' },
-  { value: 'links', label: 'Links' },
+  { value: 'mail', label: t('email') },
+  { value: 'text', label: t('text') },
+  { value: 'why', label: t('why') },
+  { value: 'headers', label: t('headers') },
+  { value: 'links', label: t('links') },
 ];
 
 /** One mail with its story, from cause to what came of it. */
@@ -36,7 +39,7 @@ export function MailSheet({
 }) {
   const { data: mail, error } = outboxApi.useOutboxMailQuery(id);
   return (
-    <SideSheet title={mail?.item.subject ?? 'An email'} width={780} onClose={onClose}>
+    <SideSheet title={mail?.item.subject ?? t('anEmail')} width={780} onClose={onClose}>
       {error && <p role="alert">{messageOf(error)}</p>}
       {mail && <Told shop={shop} mail={mail} />}
     </SideSheet>
@@ -57,42 +60,45 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
       <div className={classes.tools}>
         <StateMark state={item.state} />
         <span>
-          to {item.recipient === 'owner' ? 'the owner, about ' : ''}
-          {item.to ?? item.email}, {item.mail}
+          {t('toWhichToMail', {
+            which: item.recipient === 'owner' ? t('theOwnerAbout') : '',
+            to: item.to ?? item.email,
+            mail: item.mail,
+          })}
         </span>
         {item.state === 'held' && (
           <Button size="compact-sm" onClick={() => to('approve')}>
-            Approve
+            {t('approve')}
           </Button>
         )}
         {isOpen && (
           <Button variant="default" size="compact-sm" onClick={() => to('stop')}>
-            Stop
+            {t('stop')}
           </Button>
         )}
         {item.state === 'stopped' && item.reason?.startsWith('Stopped by hand') && (
           <Button variant="default" size="compact-sm" onClick={() => to('go_on')}>
-            Resume
+            {t('resume')}
           </Button>
         )}
         {item.ended_by_server && (
           <Button
             variant="default"
             size="compact-sm"
-            title="Fills it again and sends it once more to this address."
+            title={t('fillsItAgainAndSendsIt')}
             onClick={() => to('try_again')}
           >
-            Try again
+            {t('tryAgain')}
           </Button>
         )}
         {item.state === 'sent' && (
           <Button
             variant="default"
             size="compact-sm"
-            title="Creates a new email for the same reason, filled with what is known now."
+            title={t('createsANewEmailForThe')}
             onClick={() => to('repeat')}
           >
-            Send again
+            {t('sendAgain')}
           </Button>
         )}
         {item.state === 'in_doubt' && (
@@ -102,14 +108,14 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
               size="compact-sm"
               onClick={() => void settle({ id: item.id, as: 'sent' }).then(tell)}
             >
-              It was sent
+              {t('itWasSent')}
             </Button>
             <Button
               variant="default"
               size="compact-sm"
               onClick={() => void settle({ id: item.id, as: 'again' }).then(tell)}
             >
-              Send it again
+              {t('sendItAgain')}
             </Button>
           </>
         )}
@@ -117,12 +123,10 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
       {item.reason && <p className={classes.paused}>{item.reason}</p>}
       {!filled && isOpen && (
         <p className="quiet">
-          {stopped
-            ? `If it were due now, it would not be sent: ${stopped}`
-            : 'Shown as it would be filled now. Its final contents are filled when it is sent.'}
+          {stopped ? t('ifItWereDueNowIt', { stopped }) : t('shownAsItWouldBeFilled')}
         </p>
       )}
-      <ol className={classes.story} aria-label="Story">
+      <ol className={classes.story} aria-label={t('story')}>
         {story.map(({ at, text, parts }, i) => (
           <li key={i}>
             <time dateTime={at}>{momentOf(at)}</time>
@@ -136,14 +140,14 @@ function Told({ shop, mail }: { shop: string; mail: OutboxMail }) {
       <div className={classes.tools}>
         <SegmentedControl
           size="xs"
-          aria-label="What is shown"
+          aria-label={t('whatIsShown')}
           data={VIEWS}
           value={view}
           onChange={(next) => setView(next as View)}
         />
         {filled && (
           <a href={`/api/outbox/${item.id}.eml`} download>
-            Download .eml
+            {t('downloadEml')}
           </a>
         )}
         <Link to={`/occasions?shop=${shop}&open=${item.occasion}`}>{item.occasion_name}</Link>
@@ -160,7 +164,7 @@ function Shown({ mail, view }: { mail: OutboxMail; view: View }) {
       return (
         <iframe
           className={classes.frame}
-          title="The email"
+          title={t('theEmail')}
           sandbox="allow-same-origin"
           srcDoc={lookedAt(mail.html)}
         />
@@ -174,7 +178,7 @@ function Shown({ mail, view }: { mail: OutboxMail; view: View }) {
       );
     case 'links':
       return mail.links.length === 0 ? (
-        <p className="quiet">No link in this email goes through Carafe.</p>
+        <p className="quiet">{t('noLinkInThisEmailGoes')}</p>
       ) : (
         <ol className={classes.plain}>
           {mail.links.map((link) => (
@@ -185,7 +189,7 @@ function Shown({ mail, view }: { mail: OutboxMail; view: View }) {
     case 'why': {
       const trail = mail.trail as Trail;
       return trail.length === 0 ? (
-        <p className="quiet">Nothing in it depends on data.</p>
+        <p className="quiet">{t('nothingInItDependsOnData')}</p>
       ) : (
         <div className={classes.why}>
           {trail.map((entry, i) => (

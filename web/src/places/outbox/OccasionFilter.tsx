@@ -3,6 +3,9 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { sayStep, sendsOf } from '@carafe/core/occasion';
 import { api } from '../../app/api';
 import { occasionsApi } from '../../app/occasionsApi';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('outbox');
 
 interface Props {
   shop: string | undefined;
@@ -19,14 +22,14 @@ export function OccasionFilter({ shop, occasion, step, onChange }: Props) {
   const open = occasions.find(({ id }) => id === occasion);
   const names = {
     template: (id: string) =>
-      listed?.templates.find((one) => one.id === id)?.name ?? 'a deleted template',
+      listed?.templates.find((one) => one.id === id)?.name ?? t('aDeletedTemplate'),
   };
   const steps = open ? sendsOf(open.occasion) : [];
   // What is asked for is shown, also where the occasion or the step is not there any more.
   const known = [
     ...occasions.map(({ id, occasion: { name } }) => ({ value: id, label: name })),
     ...(occasion !== undefined && !open
-      ? [{ value: occasion, label: 'An occasion that was deleted' }]
+      ? [{ value: occasion, label: t('anOccasionThatWasDeleted') }]
       : []),
   ];
   const sends = [
@@ -35,14 +38,14 @@ export function OccasionFilter({ shop, occasion, step, onChange }: Props) {
       label: `${i + 1}. ${sayStep({ ...one, mode: 'on' }, names)}`,
     })),
     ...(step !== undefined && !steps.some(({ id }) => id === step)
-      ? [{ value: step, label: 'A step that was deleted' }]
+      ? [{ value: step, label: t('aStepThatWasDeleted') }]
       : []),
   ];
   return (
     <>
       <Select
-        aria-label="Occasion"
-        placeholder="All occasions"
+        aria-label={t('occasion')}
+        placeholder={t('allOccasions')}
         size="xs"
         w={190}
         clearable
@@ -52,8 +55,8 @@ export function OccasionFilter({ shop, occasion, step, onChange }: Props) {
       />
       {occasion !== undefined && sends.length > 1 && (
         <Select
-          aria-label="Step"
-          placeholder="All steps"
+          aria-label={t('step')}
+          placeholder={t('allSteps')}
           size="xs"
           w={260}
           clearable

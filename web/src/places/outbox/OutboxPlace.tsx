@@ -19,6 +19,9 @@ import { OutboxRows } from './OutboxRows';
 import { STATE_WORDS } from './states';
 import type { OutboxAsked } from './useOutbox';
 import classes from './Outbox.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('outbox');
 
 /** Every mail that was made, and what becomes of it. */
 export function OutboxPlace() {
@@ -36,7 +39,7 @@ export function OutboxPlace() {
   const openId = params.get('mail');
   const now = useNow();
   useEffect(() => {
-    document.title = 'Outbox · Carafe';
+    document.title = t('outboxCarafe');
   }, []);
   const change = (to: Record<string, string | undefined>) => {
     const next = new URLSearchParams(params);
@@ -53,32 +56,31 @@ export function OutboxPlace() {
   return (
     <main className={classes.place}>
       <PlaceHead
-        title="Outbox"
+        title={t('outbox')}
         beside={choice}
         hint={
           summary &&
-          (summary.stays_here
-            ? 'Everything that is sent goes to the stand-in mailbox and to nobody else.'
-            : 'Emails go to real people.')
+          (summary.stays_here ? t('everythingThatIsSentGoesTo') : t('emailsGoToRealPeople'))
         }
-        add="Email settings"
+        add={t('emailSettings')}
         icon={null}
         onAdd={() => setSetting(true)}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
       {summary?.paused && (
         <p className={classes.paused} role="status">
-          Sending is paused. {summary.paused}
-          {summary.paused_until && ` Carafe tries again ${ahead(summary.paused_until, now)}.`}
+          {t('sendingIsPaused')} {summary.paused}
+          {summary.paused_until &&
+            t('carafeTriesAgainPausedUntil', { paused_until: ahead(summary.paused_until, now) })}
         </p>
       )}
       <div className={classes.tools}>
         <SegmentedControl
           size="xs"
-          aria-label="State"
+          aria-label={t('state')}
           value={state ?? 'all'}
           data={[
-            { value: 'all', label: `All ${figure(all)}` },
+            { value: 'all', label: t('allAll', { all: figure(all) }) },
             ...OUTBOX_STATES.filter((one) => (counts.get(one) ?? 0) > 0 || one === state).map(
               (one) => ({
                 value: one,
@@ -88,10 +90,10 @@ export function OutboxPlace() {
           ]}
           onChange={(to) => change({ state: to === 'all' ? undefined : to, reason: undefined })}
         />
-        <PlaceSearch label="Search emails" value={words} onChange={setWords} />
+        <PlaceSearch label={t('searchEmails')} value={words} onChange={setWords} />
         <OccasionFilter {...{ shop, occasion, step }} onChange={change} />
         <Button variant="subtle" size="compact-sm" onClick={() => setListing(true)}>
-          Failed addresses
+          {t('failedAddresses')}
         </Button>
         <ReasonFilter {...{ state, reason }} reasons={summary?.reasons ?? []} onChange={change} />
       </div>
@@ -132,8 +134,8 @@ function ReasonFilter({
   if (counts.size === 0) return null;
   return (
     <Select
-      aria-label="Reason"
-      placeholder="All reasons"
+      aria-label={t('reason')}
+      placeholder={t('allReasons')}
       size="xs"
       w={260}
       clearable

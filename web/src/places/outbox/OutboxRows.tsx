@@ -10,6 +10,9 @@ import { StateMark } from './StateMark';
 import { useChangeMails, type MailChange } from './useChangeMails';
 import { useOutbox, type OutboxAsked } from './useOutbox';
 import classes from './Outbox.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('outbox');
 
 const ROW_HEIGHT = 38;
 
@@ -70,17 +73,17 @@ export function OutboxRows({
           <ChosenMails shop={shop} chosen={chosen} onDone={() => setChosen(new Map())} />
         ) : (
           <span className="quiet" role="status">
-            {total === null ? 'Loading …' : counted(total, 'email')}
+            {total === null ? t('loading') : counted(total, 'email')}
           </span>
         )}
         {chosen.size === 0 && asked.state === 'held' && (total ?? 0) > 0 && (
           <Button size="compact-sm" loading={isChanging} onClick={() => all('approve')}>
-            Approve all {figure(total ?? 0)}
+            {t('approveAllTotal', { total: figure(total ?? 0) })}
           </Button>
         )}
         {chosen.size === 0 && asked.state !== undefined && canStop && (total ?? 0) > 0 && (
           <Button variant="default" size="compact-sm" onClick={() => all('stop')}>
-            Stop all {figure(total ?? 0)}
+            {t('stopAllTotal', { total: figure(total ?? 0) })}
           </Button>
         )}
         {chosen.size === 0 && asked.state === 'stopped' && (total ?? 0) > 0 && (
@@ -90,7 +93,7 @@ export function OutboxRows({
             loading={isChanging}
             onClick={() => all('go_on')}
           >
-            Resume those stopped by hand
+            {t('resumeThoseStoppedByHand')}
           </Button>
         )}
         {chosen.size === 0 && asked.state === 'bounced' && (total ?? 0) > 0 && (
@@ -100,32 +103,32 @@ export function OutboxRows({
             loading={isChanging}
             onClick={() => all('try_again')}
           >
-            Try all {figure(total ?? 0)} once more
+            {t('tryAllTotalOnceMore', { total: figure(total ?? 0) })}
           </Button>
         )}
         {(total ?? 0) > 0 && (
           <span className={classes.files}>
-            Download <a href={file('csv')}>CSV</a> <a href={file('ndjson')}>NDJSON</a>{' '}
-            <a href={file('zip')}>ZIP of .eml</a>
+            {t('download')} <a href={file('csv')}>{t('cSV')}</a>{' '}
+            <a href={file('ndjson')}>{t('nDJSON')}</a> <a href={file('zip')}>{t('zIPOfEml')}</a>
           </span>
         )}
       </div>
       {total === 0 && (
         <p className="quiet">
           {asked.state || asked.search || asked.occasion
-            ? 'No email matches.'
-            : 'No emails yet. Switch on an occasion, and its emails appear here.'}
+            ? t('noEmailMatches')
+            : t('noEmailsYetSwitchOnAn')}
         </p>
       )}
       {(total ?? 0) > 0 && (
-        <div ref={scroll} className={classes.scroll} tabIndex={0} aria-label="Mails">
+        <div ref={scroll} className={classes.scroll} tabIndex={0} aria-label={t('mails')}>
           <table className={classes.table} aria-rowcount={(total ?? 0) + 1}>
             <thead>
               <tr>
                 <th scope="col">
                   <Checkbox
                     size="xs"
-                    aria-label="Choose all emails that are loaded"
+                    aria-label={t('chooseAllEmailsThatAreLoaded')}
                     checked={chosen.size > 0 && loaded.every(({ id }) => chosen.has(id))}
                     indeterminate={chosen.size > 0 && !loaded.every(({ id }) => chosen.has(id))}
                     onChange={({ currentTarget }) =>
@@ -137,7 +140,7 @@ export function OutboxRows({
                     }
                   />
                 </th>
-                {['Made', 'To', 'Subject', 'Occasion', 'State'].map((name) => (
+                {[t('made'), t('to'), t('subject'), t('occasion'), t('state')].map((name) => (
                   <th key={name} scope="col">
                     {name}
                   </th>
@@ -189,7 +192,7 @@ function Line({
       <td>
         <Checkbox
           size="xs"
-          aria-label={`Choose the email to ${to ?? email}`}
+          aria-label={t('chooseTheEmailToTo', { to: to ?? email })}
           checked={isChosen}
           onChange={({ currentTarget, nativeEvent }) =>
             onChoose(currentTarget.checked, (nativeEvent as MouseEvent).shiftKey)
@@ -199,7 +202,7 @@ function Line({
       <td className="quiet">{ago(mail.made_at, now)}</td>
       <td>
         <button type="button" className={classes.open} onClick={onOpen}>
-          {recipient === 'owner' ? `the owner, about ${email}` : (to ?? email)}
+          {recipient === 'owner' ? t('theOwnerAboutEmail', { email }) : (to ?? email)}
         </button>
         {name !== null && <span className="quiet"> {name}</span>}
       </td>
@@ -213,7 +216,9 @@ function Line({
       <td>
         <StateMark state={state} />{' '}
         {state === 'ready' && mail.attempts > 0 && (
-          <span className="quiet">again {ahead(mail.next_at, now)}</span>
+          <span className="quiet">
+            {t('again')} {ahead(mail.next_at, now)}
+          </span>
         )}
         {reason && <span className={classes.reason}>{reason}</span>}
       </td>

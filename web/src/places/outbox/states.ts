@@ -1,12 +1,15 @@
 import type { OutboxState } from '@carafe/contract';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('outbox');
 
 export const STATE_WORDS: Record<OutboxState, string> = {
-  waiting: 'Waiting',
-  held: 'Held',
+  waiting: t('waiting'),
+  held: t('held'),
   ready: 'Ready',
   sending: 'Sending',
   sent: 'Sent',
   in_doubt: 'In doubt',
-  stopped: 'Stopped',
+  stopped: t('stopped2'),
   bounced: 'Bounced',
 };

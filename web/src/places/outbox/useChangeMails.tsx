@@ -6,6 +6,9 @@ import { Dialog } from '../../parts/Dialog';
 import type { OutboxAsked } from './useOutbox';
 import { counted } from '@carafe/core/words';
 import { notifyFailure } from '../../parts/notify';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('outbox');
 
 export type MailChange =
   'approve' | 'stop' | 'go_on' | 'try_again' | 'count_as_sent' | 'send_again' | 'repeat';
@@ -25,21 +28,21 @@ interface Question {
 const FEW = 5;
 /** What is asked before many are changed. */
 const ASKS: Record<MailChange, { does: string; says: string }> = {
-  approve: { does: 'Approve', says: 'They are sent right away.' },
-  stop: { does: 'Stop', says: 'They are not sent. You can resume them later.' },
+  approve: { does: t('approve'), says: t('theyAreSentRightAway') },
+  stop: { does: t('stop'), says: t('theyAreNotSentYouCan') },
   go_on: {
-    does: 'Resume',
-    says: 'Those that were stopped by hand are sent if everything they depend on still holds.',
+    does: t('resume'),
+    says: t('thoseThatWereStoppedByHand'),
   },
-  try_again: { does: 'Try again', says: 'They are handed to the mail server once more.' },
-  count_as_sent: { does: 'Count as sent', says: 'Carafe does not send them again.' },
+  try_again: { does: t('tryAgain'), says: t('theyAreHandedToTheMail') },
+  count_as_sent: { does: t('countAsSent'), says: t('carafeDoesNotSendThemAgain') },
   send_again: {
-    does: 'Send again',
-    says: 'Some of them may have arrived already: those people get the email twice.',
+    does: t('sendAgain'),
+    says: t('someOfThemMayHaveArrived'),
   },
   repeat: {
-    does: 'Send again',
-    says: 'A new email is created for the same reason, filled with what is known now. Whoever received the first one gets both.',
+    does: t('sendAgain'),
+    says: t('aNewEmailIsCreatedFor'),
   },
 };
 
@@ -67,7 +70,8 @@ export function useChangeMails(shop: string): {
     const { does, says } = ASKS[to];
     const title = `${does}: ${counted(count, 'email')}`;
     const isMany = count > FEW || to === 'repeat';
-    if (isMany && !(await asked({ title, message: says, no: 'Cancel', yes: title }))) return null;
+    if (isMany && !(await asked({ title, message: says, no: t('cancel'), yes: title })))
+      return null;
     const body = 'ids' in which ? { ids: which.ids } : { query: which.query };
     const { data, error } = await send({ shop, to, ...body });
     if (!error) return data?.changed ?? 0;
@@ -75,7 +79,7 @@ export function useChangeMails(shop: string): {
       notifyFailure(error);
       return null;
     }
-    const off = { title: 'Its occasion is off', no: 'Do not send', yes: 'Send anyway' };
+    const off = { title: t('itsOccasionIsOff'), no: t('doNotSend'), yes: t('sendAnyway') };
     if (!(await asked({ ...off, message: (error as Refused).message }))) return null;
     const again = await send({ shop, to, ...body, even_off: true });
     if (again.error) notifyFailure(again.error);

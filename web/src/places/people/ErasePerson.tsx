@@ -3,6 +3,9 @@ import { Button, Group } from '@mantine/core';
 import { peopleApi } from '../../app/peopleApi';
 import { Dialog } from '../../parts/Dialog';
 import { notifyFailure } from '../../parts/notify';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('people');
 
 interface Props {
   shop: string;
@@ -21,44 +24,41 @@ export function ErasePerson({ shop, email, onClose }: Props) {
   return (
     <>
       <Button variant="subtle" color="clay" size="compact-sm" onClick={() => setAsking(true)}>
-        Erase this person
+        {t('eraseThisPerson')}
       </Button>
       <Dialog
         opened={isAsking}
         onClose={erased ? onClose : () => setAsking(false)}
-        title={erased ? `${email} is erased` : `Erase ${email}?`}
+        title={erased ? t('emailIsErased', { email }) : t('eraseEmail', { email })}
         size={520}
       >
         {erased ? (
           <>
-            <p>Deleted:</p>
+            <p>{t('deleted')}</p>
             <ul>
               {erased.deleted.map((one) => (
                 <li key={one}>{one}</li>
               ))}
             </ul>
-            <p>Kept:</p>
+            <p>{t('kept')}</p>
             <ul>
               {erased.kept.map((one) => (
                 <li key={one}>{one}</li>
               ))}
             </ul>
             <Group justify="flex-end" mt={16}>
-              <Button onClick={onClose}>Close</Button>
+              <Button onClick={onClose}>{t('close')}</Button>
             </Group>
           </>
         ) : (
           <>
-            <p>
-              Their fields, events, carts and orders are deleted, with the contents of their emails.
-              Emails that are waiting for them are not sent. This cannot be undone.
-            </p>
+            <p>{t('theirFieldsEventsCartsAndOrders')}</p>
             <Group justify="flex-end" mt={16}>
               <Button variant="default" data-autofocus onClick={() => setAsking(false)}>
-                Cancel
+                {t('cancel')}
               </Button>
               <Button color="clay" loading={isLoading} onClick={() => void run()}>
-                Erase
+                {t('erase')}
               </Button>
             </Group>
           </>

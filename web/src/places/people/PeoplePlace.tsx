@@ -8,15 +8,18 @@ import { useShop } from '../../parts/useShop';
 import outbox from '../outbox/Outbox.module.css';
 import { PeopleRows, type PeopleAsked } from './PeopleRows';
 import { PersonDrawer } from './PersonDrawer';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('people');
 
 const WITH: { value: Having; label: string }[] = [
-  { value: 'all', label: 'Everybody' },
-  { value: 'cart', label: 'With a cart' },
-  { value: 'order', label: 'With an order' },
+  { value: 'all', label: t('everybody') },
+  { value: 'cart', label: t('withACart') },
+  { value: 'order', label: t('withAnOrder') },
 ];
 const NEWSLETTERS = [
-  { value: 'yes', label: 'Agreed to newsletters' },
-  { value: 'no', label: 'No newsletters' },
+  { value: 'yes', label: t('agreedToNewsletters') },
+  { value: 'no', label: t('noNewsletters') },
 ];
 
 /** Everybody a shop knows, from files and from events, as templates see them. */
@@ -28,7 +31,7 @@ export function PeoplePlace() {
   const [having, setHaving] = useState<Having>('all');
   const [consent, setConsent] = useState<'yes' | 'no' | undefined>();
   useEffect(() => {
-    document.title = 'People · Carafe';
+    document.title = t('peopleCarafe');
   }, []);
   const opened = params.get('person');
   const open = (email: string | null) => {
@@ -40,17 +43,13 @@ export function PeoplePlace() {
   const asked: PeopleAsked = { q, having, ...(consent && { consent }) };
   return (
     <main className={outbox.place}>
-      <PlaceHead
-        title="People"
-        beside={choice}
-        hint="Everybody this shop knows, from files and from events, as emails see them."
-      />
+      <PlaceHead title={t('people')} beside={choice} hint={t('everybodyThisShopKnowsFromFiles')} />
       <div className={outbox.tools}>
-        <PlaceSearch label="Search people" value={words} onChange={setWords} />
+        <PlaceSearch label={t('searchPeople')} value={words} onChange={setWords} />
         <Select
           size="xs"
           w={150}
-          aria-label="Who is listed"
+          aria-label={t('whoIsListed')}
           allowDeselect={false}
           data={WITH}
           value={having}
@@ -59,8 +58,8 @@ export function PeoplePlace() {
         <Select
           size="xs"
           w={190}
-          aria-label="Newsletters"
-          placeholder="With or without newsletters"
+          aria-label={t('newsletters')}
+          placeholder={t('withOrWithoutNewsletters')}
           clearable
           data={NEWSLETTERS}
           value={consent ?? null}

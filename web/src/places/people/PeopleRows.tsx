@@ -6,6 +6,9 @@ import { peopleApi } from '../../app/peopleApi';
 import { messageOf } from '../../app/ask';
 import outbox from '../outbox/Outbox.module.css';
 import classes from './People.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('people');
 
 /** Which people are listed. */
 export interface PeopleAsked {
@@ -47,25 +50,33 @@ export function PeopleRows({ shop, asked, onOpen }: Props) {
   return (
     <>
       <p className="quiet" role="status">
-        {total === null ? 'Loading …' : counted(total, 'person', 'people')}
+        {total === null ? t('loading') : counted(total, 'person', 'people')}
       </p>
       {total === 0 && (
         <p className="quiet">
           {asked.q !== '' || asked.having !== 'all' || asked.consent
-            ? 'Nobody matches.'
-            : 'Nobody yet. People come with a file in Sources, or with events of the shop.'}
+            ? t('nobodyMatches')
+            : t('nobodyYetPeopleComeWithA')}
         </p>
       )}
       {people.length > 0 && (
-        <div ref={scroll} className={outbox.scroll} tabIndex={0} role="group" aria-label="People">
+        <div
+          ref={scroll}
+          className={outbox.scroll}
+          tabIndex={0}
+          role="group"
+          aria-label={t('people')}
+        >
           <table className={classes.table} aria-rowcount={(total ?? 0) + 1}>
             <thead>
               <tr>
-                {['Name', 'Email', 'Newsletters', 'Cart', 'Orders', 'Rank'].map((name) => (
-                  <th key={name} scope="col">
-                    {name}
-                  </th>
-                ))}
+                {[t('name'), t('email'), t('newsletters'), t('cart'), t('orders'), t('rank')].map(
+                  (name) => (
+                    <th key={name} scope="col">
+                      {name}
+                    </th>
+                  ),
+                )}
               </tr>
             </thead>
             <tbody>
@@ -89,17 +100,17 @@ function Line({ person, onOpen }: { person: Recipient; onOpen: (email: string) =
     <tr style={{ height: ROW_HEIGHT }}>
       <td>
         <button type="button" className={outbox.open} onClick={() => onOpen(email)}>
-          {name || 'No name'}
+          {name || t('noName')}
         </button>
         {guest && (
-          <span className="quiet" title="Without an account at the shop">
+          <span className="quiet" title={t('withoutAnAccountAtTheShop')}>
             {' '}
-            guest
+            {t('guest')}
           </span>
         )}
       </td>
       <td>{email}</td>
-      <td>{consent ? 'Agreed' : <span className="quiet">No</span>}</td>
+      <td>{consent ? t('agreed') : <span className="quiet">{t('no')}</span>}</td>
       <td>{lines > 0 ? counted(lines, 'line') : <span className="quiet">–</span>}</td>
       <td className="figures">{orders > 0 ? orders : <span className="quiet">–</span>}</td>
       <td className="figures">{rank ?? <span className="quiet">–</span>}</td>

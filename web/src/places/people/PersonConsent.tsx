@@ -5,6 +5,9 @@ import { useNow } from '../../app/useNow';
 import { momentOf } from '../../parts/moment';
 import { notifyFailure, notifyRefused } from '../../parts/notify';
 import classes from '../sources/Source.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('people');
 
 interface Props {
   shop: string;
@@ -25,17 +28,17 @@ export function PersonConsent({ shop, email, person, preferences }: Props) {
     const { data, error } = await say({ ...event, consent: !agrees });
     const refused = data?.refused[0];
     if (error) notifyFailure(error);
-    else if (refused) notifyRefused('Nothing was changed', refused.message);
+    else if (refused) notifyRefused(t('nothingWasChanged'), refused.message);
   };
   const details = [
-    typeof since === 'string' && `since ${momentOf(since)}`,
+    typeof since === 'string' && t('sinceSince', { since: momentOf(since) }),
     typeof how === 'string' && how,
   ].filter(Boolean);
   return (
     <section>
-      <h3>Newsletters</h3>
+      <h3>{t('newsletters')}</h3>
       <p>
-        {agrees ? 'Has agreed to newsletters' : 'Gets no newsletters, only emails about orders'}
+        {agrees ? t('hasAgreedToNewsletters') : t('getsNoNewslettersOnlyEmailsAbout')}
         {details.length > 0 && <span className="quiet"> ({details.join(', ')})</span>}
       </p>
       <div className={classes.actions}>
@@ -45,11 +48,11 @@ export function PersonConsent({ shop, email, person, preferences }: Props) {
           loading={isLoading}
           onClick={() => void change()}
         >
-          {agrees ? 'Unsubscribe' : 'Record consent'}
+          {agrees ? t('unsubscribe') : t('recordConsent')}
         </Button>
         {preferences !== null && (
           <a href={preferences} target="_blank" rel="noreferrer">
-            Preferences page
+            {t('preferencesPage')}
           </a>
         )}
       </div>

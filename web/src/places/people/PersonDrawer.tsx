@@ -11,6 +11,9 @@ import { PersonRank } from './PersonRank';
 import { RecordList } from '../sources/RecordList';
 import { momentOf } from '../../parts/moment';
 import classes from '../sources/Source.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('people');
 
 const EVENT_WORDS: Record<ShopEvent['kind'], string> = {
   viewed: 'Looked at',
@@ -33,7 +36,7 @@ function about(event: ShopEvent): string {
     case 'cart_removed':
       return event.sku;
     case 'cart_changed':
-      return `${event.sku}, now ${event.quantity}`;
+      return t('skuNowQuantity', { sku: event.sku, quantity: event.quantity });
     case 'cart_added':
       return `${event.quantity} × ${event.name}`;
     case 'checkout_started':
@@ -47,7 +50,7 @@ function about(event: ShopEvent): string {
     case 'order_status_changed':
       return `${event.number}: ${event.status}`;
     case 'consent_changed':
-      return `${event.consent ? 'given' : 'taken back'}${event.how ? `, ${event.how}` : ''}`;
+      return `${event.consent ? 'given' : t('takenBack')}${event.how ? `, ${event.how}` : ''}`;
   }
 }
 
@@ -84,7 +87,7 @@ export function PersonDrawer({
           <PersonRank shop={shop} email={email} />
           <PersonEmails shop={shop} email={email} />
           <PersonOccasions shop={shop} email={email} />
-          <p className="quiet">What templates see of this person:</p>
+          <p className="quiet">{t('whatTemplatesSeeOfThisPerson')}</p>
           {Object.entries(seen.record)
             .filter(([, value]) => typeof value === 'object' && value !== null)
             .map(([part, value]) => (
@@ -98,17 +101,15 @@ export function PersonDrawer({
               </section>
             ))}
           <section>
-            <h3>Events, the latest first</h3>
-            {seen.events.length === 0 && (
-              <p className="quiet">No events. All of this was imported.</p>
-            )}
+            <h3>{t('eventsTheLatestFirst')}</h3>
+            {seen.events.length === 0 && <p className="quiet">{t('noEventsAllOfThisWas')}</p>}
             <ol>
               {[...seen.events].reverse().map((event) => (
                 <li key={event.id}>
                   {EVENT_WORDS[event.kind]} {about(event)}
                   <div className="quiet figures">{momentOf(event.at)}</div>
                   <details>
-                    <summary className="quiet">As it came</summary>
+                    <summary className="quiet">{t('asItCame')}</summary>
                     <pre>{JSON.stringify(event, null, 2)}</pre>
                   </details>
                 </li>

@@ -2,14 +2,17 @@ import { peopleApi } from '../../app/peopleApi';
 import { useNow } from '../../app/useNow';
 import { ago } from '../../parts/ago';
 import { counted } from '@carafe/core/words';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('people');
 
 const FIFTHS = [
   '',
-  'lowest fifth',
-  'second fifth',
-  'middle fifth',
-  'second-best fifth',
-  'best fifth',
+  t('lowestFifth'),
+  t('secondFifth'),
+  t('middleFifth'),
+  t('secondBestFifth'),
+  t('bestFifth'),
 ];
 
 /** What the rank of a person is made of, in words. */
@@ -21,21 +24,20 @@ export function PersonRank({ shop, email }: { shop: string; email: string }) {
   const { rank, recency, frequency, spend, orders, spent, last_order_at, buyers } = standing;
   return (
     <section>
-      <h3>Rank {rank} of 5</h3>
+      <h3>{t('rankRankOf5', { rank })}</h3>
       <p className="quiet">
-        Compared with all {buyers.toLocaleString('en-GB')} people who have ordered. The rank is the
-        average of three:
+        {t('comparedWithAllBuyersPeopleWho', { buyers: buyers.toLocaleString('en-GB') })}
       </p>
       <ul>
         <li>
-          Last order {last_order_at === null ? 'unknown' : ago(last_order_at, now)}:{' '}
+          {t('lastOrder')} {last_order_at === null ? t('unknown') : ago(last_order_at, now)}:{' '}
           {FIFTHS[recency]} ({recency})
         </li>
         <li>
           {counted(orders, 'order')}: {FIFTHS[frequency]} ({frequency})
         </li>
         <li>
-          {spent.toLocaleString('en-GB', { maximumFractionDigits: 2 })} spent in all:{' '}
+          {spent.toLocaleString('en-GB', { maximumFractionDigits: 2 })} {t('spentInAll')}{' '}
           {FIFTHS[spend]} ({spend})
         </li>
       </ul>

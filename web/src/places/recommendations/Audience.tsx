@@ -6,6 +6,9 @@ import { Lorenz } from './Lorenz';
 import { NamedPeople } from './NamedPeople';
 import { useFigures, type FiguresSoFar } from './useFigures';
 import classes from './Recommendations.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 /** A rule over the whole audience: which step gives how much, who gets too little, what is shown and what never. */
 export function Audience({
@@ -18,29 +21,32 @@ export function Audience({
 }) {
   const { soFar, problem, start, stop } = useFigures(id);
   return (
-    <section aria-label="Everybody" className={classes.part}>
+    <section aria-label={t('everybody')} className={classes.part}>
       <div className={classes.title}>
-        <h2>For everybody</h2>
+        <h2>{t('forEverybody')}</h2>
         {soFar?.running ? (
           <Button variant="default" size="compact-xs" onClick={stop}>
-            Stop
+            {t('stop')}
           </Button>
         ) : (
           <Button variant="default" size="compact-xs" onClick={() => void start()}>
-            {soFar ? 'Count again' : 'Count'}
+            {soFar ? t('countAgain') : t('count')}
           </Button>
         )}
         <span className="quiet" role="status">
           {soFar
-            ? `${figure(soFar.figures.people)} of ${counted(soFar.people, 'person', 'people')}`
-            : 'How often each step is used, who gets too few picks, and which products are never shown.'}
+            ? t('peopleOfPeople2', {
+                people: figure(soFar.figures.people),
+                people2: counted(soFar.people, 'person', 'people'),
+              })
+            : t('howOftenEachStepIsUsed')}
         </span>
       </div>
       {soFar?.running && (
         <Progress
           value={(100 * soFar.figures.people) / Math.max(1, soFar.people)}
           size="sm"
-          aria-label="Counted"
+          aria-label={t('counted')}
         />
       )}
       {problem && <p role="alert">{problem}</p>}
@@ -68,7 +74,7 @@ function Told({
   );
   const categories = byCategory(
     pool.map((one, place) => ({ ...one, place, record: one as never, number: undefined })),
-    ({ record }) => (record as unknown as { category: string }).category || 'No category',
+    ({ record }) => (record as unknown as { category: string }).category || t('noCategory'),
     figures.shown,
   );
   const never = inOrder.filter(({ sku }) => !figures.shown[sku]);
@@ -80,7 +86,10 @@ function Told({
           <li>
             <NamedPeople
               count={figures.fewer}
-              words={`get fewer than ${rule.number}${figures.none > 0 ? `, ${figure(figures.none)} of them none` : ''}`}
+              words={t('getFewerThanNumberWhich', {
+                number: rule.number,
+                which: figures.none > 0 ? t('noneOfThemNone', { none: figure(figures.none) }) : '',
+              })}
               addresses={[...new Set([...who.none, ...who.fewer])]}
               onPerson={onPerson}
             />
@@ -89,56 +98,59 @@ function Told({
             <li>
               <NamedPeople
                 count={figures.last_only}
-                words="get picks from the last step only"
+                words={t('getPicksFromTheLastStep')}
                 addresses={who.last_only}
                 onPerson={onPerson}
               />
             </li>
           )}
           <li>
-            <strong>{figure(ever)}</strong> of {counted(pool.length, 'product')} are shown to
-            someone
+            <strong>{figure(ever)}</strong> {t('of')} {counted(pool.length, 'product')}{' '}
+            {t('areShownToSomeone')}
           </li>
         </ul>
       </div>
       <Lorenz curve={curve} gini={gini} />
       <div>
-        <div className="label">Shown most</div>
+        <div className="label">{t('shownMost')}</div>
         <ol className={classes.short}>
           {inOrder
             .filter(({ sku }) => figures.shown[sku])
             .slice(0, 5)
             .map(({ sku, name }) => (
               <li key={sku}>
-                {name} <span className="quiet">{figure(figures.shown[sku] ?? 0)} people</span>
+                {name}{' '}
+                <span className="quiet">
+                  {t('figurePeople', { figure: figure(figures.shown[sku] ?? 0) })}
+                </span>
               </li>
             ))}
         </ol>
-        <div className="label">Never shown</div>
+        <div className="label">{t('neverShown')}</div>
         <p className={classes.short}>
           {never.length === 0
-            ? 'None'
+            ? t('none')
             : `${never
                 .slice(0, 6)
                 .map(({ name }) => name)
-                .join(', ')}${never.length > 6 ? ` and ${figure(never.length - 6)} more` : ''}`}
+                .join(
+                  ', ',
+                )}${never.length > 6 ? t('andNumberMore', { number: figure(never.length - 6) }) : ''}`}
         </p>
       </div>
       <table className={classes.categories}>
         <thead>
           <tr>
-            <th scope="col">Category</th>
-            <th scope="col">Products shown</th>
-            <th scope="col">Picks</th>
+            <th scope="col">{t('category')}</th>
+            <th scope="col">{t('productsShown')}</th>
+            <th scope="col">{t('picks')}</th>
           </tr>
         </thead>
         <tbody>
           {categories.map(({ category, products, ever: shown, picks }) => (
             <tr key={category}>
               <th scope="row">{category}</th>
-              <td>
-                {figure(shown)} of {figure(products)}
-              </td>
+              <td>{t('shownOfProducts', { shown: figure(shown), products: figure(products) })}</td>
               <td>{share(picks, figures.picks)} %</td>
             </tr>
           ))}
@@ -150,9 +162,7 @@ function Told({
 
 /** Why a step gives nobody anything. */
 const sayUnused = ({ fewer }: Figures, i: number): string =>
-  i > 0 && fewer === 0
-    ? 'Gives nothing to anybody: the steps before it fill the whole list.'
-    : 'Gives nothing to anybody: it finds no product that may be picked.';
+  i > 0 && fewer === 0 ? t('givesNothingToAnybodyTheSteps') : t('givesNothingToAnybodyItFinds');
 
 function StepBars({
   figures,

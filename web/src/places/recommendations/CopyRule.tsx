@@ -3,6 +3,9 @@ import { useSearchParams } from 'react-router';
 import { api } from '../../app/api';
 import { rulesApi } from '../../app/rulesApi';
 import { notifyFailure, notifyOf, notifyRefused } from '../../parts/notify';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 /** Copies a rule, as it stands here, within its shop or to another one, and goes there. */
 export function CopyRule({ id, shop }: { id: string; shop: string }) {
@@ -12,26 +15,25 @@ export function CopyRule({ id, shop }: { id: string; shop: string }) {
   const copy = async (to: string, name: string) => {
     const { data: made, error } = await copyRule({ id, shop: to });
     if (!made) {
-      notifyFailure(error, 'Nothing was copied');
+      notifyFailure(error, t('nothingWasCopied'));
       return;
     }
     const { rule, lacks } = made;
-    if (lacks.length > 0)
-      notifyRefused(`Copied to ${name}, but it lacks something`, lacks.join(' '));
-    else notifyOf('Copied', `“${rule.rule.label}” is in ${name} now.`);
+    if (lacks.length > 0) notifyRefused(t('copiedToNameButItLacks', { name }), lacks.join(' '));
+    else notifyOf(t('copied'), t('labelIsInNameNow', { label: rule.rule.label, name }));
     setParams({ shop: to, open: rule.id });
   };
   return (
     <Menu>
       <Menu.Target>
         <Button variant="subtle" size="compact-sm">
-          Copy to …
+          {t('copyTo')}
         </Button>
       </Menu.Target>
       <Menu.Dropdown>
         {(data?.shops ?? []).map(({ id: to, name }) => (
           <Menu.Item key={to} onClick={() => void copy(to, name)}>
-            {to === shop ? `${name} (this shop)` : name}
+            {to === shop ? t('nameThisShop', { name }) : name}
           </Menu.Item>
         ))}
       </Menu.Dropdown>

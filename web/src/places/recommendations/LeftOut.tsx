@@ -4,6 +4,9 @@ import { leavesOutLatest, type Rule } from '@carafe/core/recommend';
 import type { Shape } from '@carafe/core/shape';
 import { ConditionField } from '../../parts/sentence/ConditionField';
 import classes from './Recommendations.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 interface Props {
   rule: Rule;
@@ -14,22 +17,22 @@ interface Props {
 
 type Exclude = Rule['exclude'];
 const BOUGHT = [
-  { value: 'no', label: 'can be shown again' },
-  { value: 'ever', label: 'is never shown again' },
-  { value: 'days', label: 'is left out for some days' },
+  { value: 'no', label: t('canBeShownAgain') },
+  { value: 'ever', label: t('isNeverShownAgain') },
+  { value: 'days', label: t('isLeftOutForSomeDays') },
 ];
 const SPREADS = [
-  { value: 'none', label: 'no limit' },
-  { value: 'category', label: 'of one category' },
-  { value: 'brand', label: 'of one brand' },
-  { value: 'price', label: 'of a similar price' },
+  { value: 'none', label: t('noLimit') },
+  { value: 'category', label: t('ofOneCategory') },
+  { value: 'brand', label: t('ofOneBrand') },
+  { value: 'price', label: t('ofASimilarPrice') },
 ];
 const ORDERS = [
-  { value: 'chosen', label: 'in the order of the steps' },
-  { value: 'price_up', label: 'cheapest first' },
-  { value: 'price_down', label: 'most expensive first' },
-  { value: 'newest', label: 'newest first' },
-  { value: 'name', label: 'by name' },
+  { value: 'chosen', label: t('inTheOrderOfTheSteps') },
+  { value: 'price_up', label: t('cheapestFirst') },
+  { value: 'price_down', label: t('mostExpensiveFirst') },
+  { value: 'newest', label: t('newestFirst') },
+  { value: 'name', label: t('byName') },
 ];
 const SOME_DAYS = 60;
 
@@ -45,29 +48,29 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
   return (
     <>
       <div className={classes.part}>
-        <div className="label">Left out</div>
+        <div className="label">{t('leftOut')}</div>
         <Switch
           size="xs"
-          label="Out of stock"
+          label={t('outOfStock')}
           checked={flags.out_of_stock}
           onChange={({ currentTarget }) => exclude({ out_of_stock: currentTarget.checked })}
         />
         <Switch
           size="xs"
-          label="In the cart"
+          label={t('inTheCart')}
           checked={flags.in_cart}
           onChange={({ currentTarget }) => exclude({ in_cart: currentTarget.checked })}
         />
         <Switch
           size="xs"
-          label="In the latest order, however long ago"
+          label={t('inTheLatestOrderHoweverLong')}
           checked={leavesOutLatest(rule.exclude)}
           onChange={({ currentTarget }) => exclude({ latest_order: currentTarget.checked })}
         />
         <div className={classes.details}>
-          <span>Bought before</span>
+          <span>{t('boughtBefore')}</span>
           <Select
-            aria-label="Bought before"
+            aria-label={t('boughtBefore')}
             size="xs"
             allowDeselect={false}
             data={BOUGHT}
@@ -80,7 +83,7 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
           />
           {typeof days === 'number' && (
             <NumberInput
-              aria-label="For how many days"
+              aria-label={t('forHowManyDays')}
               size="xs"
               w={96}
               min={1}
@@ -92,14 +95,14 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
           )}
         </div>
         <div className={classes.details}>
-          <span>Seen in their last</span>
+          <span>{t('seenInTheirLast')}</span>
           <NumberInput
-            aria-label="Seen in their last emails"
+            aria-label={t('seenInTheirLastEmails')}
             size="xs"
             w={72}
             min={0}
             max={20}
-            placeholder="no"
+            placeholder={t('no')}
             value={flags.shown_mails ?? ''}
             onChange={(to) =>
               typeof to === 'number' && to > 0
@@ -107,11 +110,11 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
                 : exclude({}, 'shown_mails')
             }
           />
-          <span>emails</span>
+          <span>{t('emails')}</span>
         </div>
         <ConditionField
-          label="Also leave out products where"
-          placeholder="Nothing else"
+          label={t('alsoLeaveOutProductsWhere')}
+          placeholder={t('nothingElse')}
           value={where ?? ''}
           shape={shape}
           frames={frames}
@@ -120,13 +123,13 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
         />
       </div>
       <div className={classes.part}>
-        <div className="label">Finally</div>
+        <div className="label">{t('finally')}</div>
         <div className={classes.details}>
           {spread && (
             <>
-              <span>at most</span>
+              <span>{t('atMost')}</span>
               <NumberInput
-                aria-label="At most"
+                aria-label={t('atMost2')}
                 size="xs"
                 w={60}
                 min={1}
@@ -139,7 +142,7 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
             </>
           )}
           <Select
-            aria-label="Spread"
+            aria-label={t('spread')}
             size="xs"
             allowDeselect={false}
             data={SPREADS}
@@ -150,9 +153,9 @@ export function LeftOut({ rule, shape, frames, onChange }: Props) {
               onChange(by === 'none' ? rest : { ...rest, spread: to });
             }}
           />
-          <span>sort</span>
+          <span>{t('sort')}</span>
           <Select
-            aria-label="Order of the picks"
+            aria-label={t('orderOfThePicks')}
             size="xs"
             allowDeselect={false}
             data={ORDERS}

@@ -1,6 +1,9 @@
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import classes from './Recommendations.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 const SIZE = 190;
 const EDGE = 22;
@@ -29,19 +32,21 @@ export function Lorenz({
         width={SIZE}
         height={SIZE}
         role="img"
-        aria-label={`How unevenly products are shown: ${gini.toFixed(2)}, where 0 means all equally often and 1 means only one product (Gini coefficient)`}
+        aria-label={t('howUnevenlyProductsAreShownGini', { gini: gini.toFixed(2) })}
       >
         <path d={`M${EDGE},4V${SIZE - EDGE}H${SIZE - 4}`} className={classes.axis} />
         <path d={equal ?? ''} className={classes.equal} />
         <path d={path(curve) ?? ''} className={classes.curve} />
         <text x={EDGE} y={SIZE - 6}>
-          products, least shown first
+          {t('productsLeastShownFirst')}
         </text>
-        <text transform={`translate(${EDGE - 8} ${SIZE - EDGE}) rotate(-90)`}>share of picks</text>
+        <text transform={`translate(${EDGE - 8} ${SIZE - EDGE}) rotate(-90)`}>
+          {t('shareOfPicks')}
+        </text>
       </svg>
       <figcaption>
-        Unevenness <strong>{gini.toFixed(2)}</strong>{' '}
-        <span className="quiet">0: all equally often, 1: only one (Gini coefficient)</span>
+        {t('unevenness')} <strong>{gini.toFixed(2)}</strong>{' '}
+        <span className="quiet">{t('n0AllEquallyOften1Only')}</span>
       </figcaption>
     </figure>
   );

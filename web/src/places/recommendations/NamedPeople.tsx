@@ -1,6 +1,9 @@
 import { useState } from 'react';
 import { counted, figure } from '@carafe/core/words';
 import classes from './Recommendations.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 interface Props {
   /** How many they are; left out where the words say enough. */
@@ -28,7 +31,7 @@ export function NamedPeople({ count, words, addresses, onPerson }: Props) {
         type="button"
         className={classes.opens}
         aria-expanded={isOpen}
-        title="List the people"
+        title={t('listThePeople')}
         onClick={() => setOpen(!isOpen)}
       >
         {said}
@@ -45,7 +48,9 @@ export function NamedPeople({ count, words, addresses, onPerson }: Props) {
               {address}
             </button>
           ))}
-          {more > 0 && <span className="quiet">and {counted(more, 'other')}</span>}
+          {more > 0 && (
+            <span className="quiet">{t('andOthers', { others: counted(more, 'other') })}</span>
+          )}
         </span>
       )}
     </>

@@ -5,26 +5,29 @@ import { PickedList } from '../../parts/PickedList';
 import type { Picks } from './usePicks';
 import classes from './Recommendations.module.css';
 import { useNow } from '../../app/useNow';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 /** What a rule picks for one person, why, and what it passed over; changing as the rule is edited. */
 export function PicksPane({ picks, number }: { picks: Picks; number: number }) {
   const now = useNow();
   const { words, setWords, place, setPlace, total, person, data, problem } = picks;
   return (
-    <section className={classes.picks} aria-label="Picks">
+    <section className={classes.picks} aria-label={t('picks')}>
       <Group gap={4} align="flex-end" wrap="nowrap">
         <TextInput
-          label="Picks for"
+          label={t('picksFor')}
           size="xs"
           flex={1}
-          placeholder="Name or address"
+          placeholder={t('nameOrAddress')}
           value={words}
           onChange={({ currentTarget: { value } }) => setWords(value)}
         />
         <ActionIcon
           variant="default"
           size={30}
-          aria-label="Previous person"
+          aria-label={t('previousPerson')}
           disabled={place === 0}
           onClick={() => setPlace(place - 1)}
         >
@@ -33,7 +36,7 @@ export function PicksPane({ picks, number }: { picks: Picks; number: number }) {
         <ActionIcon
           variant="default"
           size={30}
-          aria-label="Next person"
+          aria-label={t('nextPerson')}
           disabled={place + 1 >= total}
           onClick={() => setPlace(place + 1)}
         >
@@ -42,8 +45,8 @@ export function PicksPane({ picks, number }: { picks: Picks; number: number }) {
       </Group>
       <p className={classes.who}>
         {person
-          ? `${person.name || 'No name'}, ${person.email}`
-          : 'A person nothing is known about'}
+          ? `${person.name || t('noName')}, ${person.email}`
+          : t('aPersonNothingIsKnownAbout')}
       </p>
       {problem && <p role="alert">{problem}</p>}
       {data && (
@@ -51,11 +54,12 @@ export function PicksPane({ picks, number }: { picks: Picks; number: number }) {
           <PickedList {...data} />
           {data.picks.length < number && (
             <p className="quiet">
-              {data.picks.length} of {number}. Add a step that finds more, or leave out fewer
-              products.
+              {t('numberOfNumber2AddAStep', { number: data.picks.length, number2: number })}
             </p>
           )}
-          <p className={classes.about}>Counts what people did up to {ago(data.as_of, now)}.</p>
+          <p className={classes.about}>
+            {t('countsWhatPeopleDidUpTo', { as_of: ago(data.as_of, now) })}
+          </p>
         </>
       )}
     </section>

@@ -2,6 +2,9 @@ import { Button, Group } from '@mantine/core';
 import type { Rule } from '@carafe/core/recommend';
 import type { RuleEdit } from './useRule';
 import classes from './Recommendations.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 /** Whether emails use something else than the draft. */
 export const differs = (draft: Rule, published: Rule): boolean =>
@@ -17,16 +20,14 @@ interface Props {
 /** Says whether emails use the rule as it stands here, and lets them. */
 export function PublishState({ published, edit: { rule, put, publish }, isUsed }: Props) {
   if (!differs(rule, published))
-    return <span className="quiet">Published. Emails use the rule as it is here.</span>;
+    return <span className="quiet">{t('publishedEmailsUseTheRuleAs')}</span>;
   return (
     <Group gap={8}>
       <p className={classes.draft}>
-        {isUsed
-          ? 'Changed since it was published. Emails still use the published rule.'
-          : 'Changed since it was published.'}
+        {isUsed ? t('changedSinceItWasPublishedEmails') : t('changedSinceItWasPublished')}
       </p>
       <Button size="compact-xs" onClick={() => void publish()}>
-        Publish
+        {t('publish')}
       </Button>
       <Button
         size="compact-xs"
@@ -36,7 +37,7 @@ export function PublishState({ published, edit: { rule, put, publish }, isUsed }
           void put({ ...published, name, label });
         }}
       >
-        Put back what is published
+        {t('putBackWhatIsPublished')}
       </Button>
     </Group>
   );

@@ -16,6 +16,9 @@ import { SieveBar } from './SieveBar';
 import { StepsForm } from './StepsForm';
 import type { RuleEdit } from './useRule';
 import classes from './Recommendations.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 /** The shape of a product: of the first catalog that the shop has. */
 function productShape(shape: Shape): Shape {
@@ -47,26 +50,26 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
   };
   const { pool = '' } = rule;
   return (
-    <section className={classes.form} aria-label="Rule">
+    <section className={classes.form} aria-label={t('rule')}>
       <div className={classes.names}>
         <TextInput
-          label="Name"
+          label={t('name')}
           size="xs"
           value={label}
           onChange={({ currentTarget: { value } }) => setLabel(value)}
           onBlur={() => label !== rule.label && void named({ label })}
         />
         <TextInput
-          label="Used in formulas as"
+          label={t('usedInFormulasAs')}
           size="xs"
-          leftSection={<span className={classes.name}>picks.</span>}
+          leftSection={<span className={classes.name}>{t('picks2')}</span>}
           leftSectionWidth={48}
           value={name}
           onChange={({ currentTarget: { value } }) => setName(value)}
           onBlur={() => name !== rule.name && void named({ name })}
         />
         <NumberInput
-          label="How many products"
+          label={t('howManyProducts')}
           size="xs"
           min={1}
           max={50}
@@ -77,13 +80,13 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
       <PublishState published={stored.published} edit={edit} isUsed={stored.used_by.length > 0} />
       {problem && (
         <p role="alert" className={classes.problem}>
-          {problem} Nothing was changed.
+          {t('problemNothingWasChanged', { problem })}
         </p>
       )}
       <div className={classes.part}>
         <ConditionField
-          label="Of these products"
-          placeholder="Everything in the catalog"
+          label={t('ofTheseProducts')}
+          placeholder={t('everythingInTheCatalog')}
           value={pool}
           shape={shape}
           frames={frames}
@@ -97,18 +100,21 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
           <SieveBar
             part={sieve.pool}
             of={sieve.products}
-            words={`${figure(sieve.pool)} of ${counted(sieve.products, 'product')}`}
+            words={t('poolOfProducts', {
+              pool: figure(sieve.pool),
+              products: counted(sieve.products, 'product'),
+            })}
           />
         )}
       </div>
       <div className={classes.part}>
         <Group justify="space-between">
           <div className="label">
-            {rule.mixed ? 'All steps together, best first' : 'Steps in turn'}
+            {rule.mixed ? t('allStepsTogetherBestFirst') : t('stepsInTurn')}
           </div>
           <Switch
             size="xs"
-            label="Mixed by weight"
+            label={t('mixedByWeight')}
             checked={rule.mixed === true}
             onChange={({ currentTarget: { checked } }) => {
               const { mixed: _, ...rest } = rule;
@@ -132,7 +138,7 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
           disabled={!undo}
           onClick={() => undo?.()}
         >
-          Undo
+          {t('undo')}
         </Button>
         <Button
           variant="subtle"
@@ -142,12 +148,12 @@ export function RuleForm({ stored, edit, shop, sieve }: Props) {
             void deleteRule(stored.id).then(({ error }) => error && notifyFailure(error))
           }
         >
-          Delete the rule
+          {t('deleteTheRule')}
         </Button>
         <CopyRule id={stored.id} shop={shop} />
         {stored.used_by.length > 0 && (
           <span className="quiet">
-            Shown in{' '}
+            {t('shownIn')}{' '}
             {stored.used_by.map(({ id, name: of }, i) => (
               <span key={id}>
                 {i > 0 && ', '}

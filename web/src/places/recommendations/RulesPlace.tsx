@@ -16,6 +16,9 @@ import { Trial } from './Trial';
 import { usePicks } from './usePicks';
 import { useRule } from './useRule';
 import classes from './Recommendations.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 const NEW: Omit<Rule, 'name' | 'label'> = {
   number: 4,
@@ -40,7 +43,7 @@ export function RulesPlace() {
   const found = rules.find(({ id }) => id === openId);
   const open = found ?? (openId !== null && isFetching ? undefined : rules[0]);
   useEffect(() => {
-    document.title = 'Recommendations · Carafe';
+    document.title = t('recommendationsCarafe');
   }, []);
   const add = async () => {
     if (shop === undefined) return;
@@ -49,7 +52,7 @@ export function RulesPlace() {
     while (names.has(`rule_${n}`)) n++;
     const { data: made, error: refused } = await addRule({
       shop,
-      rule: { name: `rule_${n}`, label: `Rule ${n}`, ...NEW },
+      rule: { name: `rule_${n}`, label: t('ruleN', { n }), ...NEW },
     });
     if (refused) notifyFailure(refused);
     else if (made) setOpenId(made.id);
@@ -57,23 +60,18 @@ export function RulesPlace() {
   return (
     <main className={classes.place}>
       <PlaceHead
-        title="Recommendations"
+        title={t('recommendations')}
         beside={choice}
-        hint="Each rule chooses products for every person. Use its list in cards and formulas as picks.its_name."
-        add="Add a rule"
+        hint={t('eachRuleChoosesProductsForEvery')}
+        add={t('addARule')}
         onAdd={() => void add()}
         waits={data === undefined}
       />
       {error && <p role="alert">{messageOf(error)}</p>}
-      {data && rules.length === 0 && (
-        <p className="quiet">
-          No rules yet. A rule takes products from its steps in turn and leaves out what the person
-          already has. As long as its last step finds something, the space is never empty.
-        </p>
-      )}
+      {data && rules.length === 0 && <p className="quiet">{t('noRulesYetARuleTakes')}</p>}
       {rules.length > 0 && shop !== undefined && (
         <div className={classes.columns}>
-          <nav className={classes.list} aria-label="Rules">
+          <nav className={classes.list} aria-label={t('rules')}>
             {rules.map(({ id, rule, published }) => (
               <button
                 key={id}
@@ -82,8 +80,8 @@ export function RulesPlace() {
                 onClick={() => setOpenId(id)}
               >
                 {rule.label}
-                <span className={classes.name}>picks.{rule.name}</span>
-                {differs(rule, published) && <span className="quiet">Not published yet</span>}
+                <span className={classes.name}>{t('picksName', { name: rule.name })}</span>
+                {differs(rule, published) && <span className="quiet">{t('notPublishedYet')}</span>}
               </button>
             ))}
           </nav>

@@ -4,6 +4,9 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { occasionsApi } from '../../app/occasionsApi';
 import { useShop } from '../../parts/useShop';
 import classes from './Recommendations.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 type Step = RuleStep['step'];
 type Values = Record<string, unknown>;
@@ -48,10 +51,10 @@ function SegmentChoice({ called, value, onPut }: Omit<QuestionProps, 'field'>) {
   const { data } = occasionsApi.useSegmentsQuery(shop ?? skipToken);
   return (
     <Select
-      aria-label={`${called}: segment`}
+      aria-label={t('calledSegment', { called })}
       size="xs"
-      placeholder="Which segment"
-      nothingFoundMessage="No segments yet. Add one under Occasions."
+      placeholder={t('whichSegment')}
+      nothingFoundMessage={t('noSegmentsYetAddOneUnder')}
       data={(data?.segments ?? []).map(({ name }) => name)}
       value={typeof value === 'string' ? value : null}
       onChange={(to) => to && onPut(to)}
@@ -94,7 +97,7 @@ function Question({ field, called, value, onPut }: QuestionProps) {
             w={72}
             min={1}
             max={field.most}
-            placeholder={field.optional ? (field.none ?? 'any') : ''}
+            placeholder={field.optional ? (field.none ?? t('any')) : ''}
             value={typeof value === 'number' ? value : ''}
             onChange={(to) => {
               if (typeof to === 'number') onPut(Math.min(field.most, Math.max(1, Math.round(to))));
@@ -107,9 +110,9 @@ function Question({ field, called, value, onPut }: QuestionProps) {
     case 'products':
       return (
         <TagsInput
-          aria-label={`${called}: SKUs`}
+          aria-label={t('calledSKUs', { called })}
           size="xs"
-          placeholder="SKUs"
+          placeholder={t('sKUs')}
           maxTags={50}
           value={Array.isArray(value) ? (value as string[]) : []}
           onChange={onPut}
@@ -125,7 +128,7 @@ function Question({ field, called, value, onPut }: QuestionProps) {
             <span key={name} className={classes.weight}>
               {name}
               <NumberInput
-                aria-label={`${called}: ${name} count`}
+                aria-label={t('calledNameCount', { called, name })}
                 size="xs"
                 w={56}
                 min={0}

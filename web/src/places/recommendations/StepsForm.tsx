@@ -6,6 +6,9 @@ import { figure } from '@carafe/core/words';
 import { SieveBar } from './SieveBar';
 import { StepDetails } from './StepDetails';
 import classes from './Recommendations.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 type Kind = keyof typeof STEPS;
 const KINDS = Object.values(STEPS).map(({ kind, name }) => ({ value: kind, label: name }));
@@ -37,7 +40,7 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
     <>
       <ol className={classes.steps}>
         {steps.map(({ take, weight, step }, i) => {
-          const called = `Step ${i + 1}`;
+          const called = t('stepI', { i: i + 1 });
           return (
             <li
               key={i}
@@ -58,7 +61,7 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
                 <span
                   className={classes.grip}
                   draggable
-                  title="Drag to another place"
+                  title={t('dragToAnotherPlace')}
                   onDragStart={() => {
                     dragged.current = i;
                   }}
@@ -80,9 +83,9 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
                 />
                 {isMixed(i) ? (
                   <>
-                    <span>counts</span>
+                    <span>{t('counts')}</span>
                     <NumberInput
-                      aria-label={`${called}: counts`}
+                      aria-label={t('calledCounts', { called })}
                       size="xs"
                       w={60}
                       min={0}
@@ -94,10 +97,10 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
                   </>
                 ) : (
                   <>
-                    <span>{i === steps.length - 1 ? 'the rest' : 'up to'}</span>
+                    <span>{i === steps.length - 1 ? t('theRest') : t('upTo')}</span>
                     {i < steps.length - 1 && (
                       <NumberInput
-                        aria-label={`${called}: at most`}
+                        aria-label={t('calledAtMost', { called })}
                         size="xs"
                         w={60}
                         min={1}
@@ -111,7 +114,7 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
                 <ActionIcon
                   variant="subtle"
                   size="sm"
-                  aria-label={`${called} up`}
+                  aria-label={t('calledUp', { called })}
                   disabled={i === 0}
                   onClick={() => moveTo(i, i - 1)}
                 >
@@ -120,7 +123,7 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
                 <ActionIcon
                   variant="subtle"
                   size="sm"
-                  aria-label={`${called} down`}
+                  aria-label={t('calledDown', { called })}
                   disabled={i === steps.length - 1}
                   onClick={() => moveTo(i, i + 1)}
                 >
@@ -129,7 +132,7 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
                 <ActionIcon
                   variant="subtle"
                   size="sm"
-                  aria-label={`Remove ${called.toLowerCase()}`}
+                  aria-label={t('removeCalled', { called: called.toLowerCase() })}
                   disabled={steps.length === 1}
                   onClick={() => onChange(steps.filter((_, at) => at !== i))}
                 >
@@ -150,7 +153,7 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
         disabled={steps.length >= 12}
         onClick={() => onChange([...steps, { take: 4, step: STEPS.newest.make() }])}
       >
-        Add a step
+        {t('addAStep')}
       </Button>
     </>
   );
@@ -158,15 +161,14 @@ export function StepsForm({ steps, mixed, sieve, onChange }: Props) {
 
 function StepSieve({ sieve: { pool, steps }, at }: { sieve: Sieve; at: number }) {
   const { offered = 0, through = 0, room = 1 } = steps[at] ?? {};
-  const words = `${figure(offered - through)} to choose from${through > 0 ? `, ${figure(through)} left out` : ''}`;
+  const words = t('offeredToChooseFromWhich', {
+    offered: figure(offered - through),
+    which: through > 0 ? t('throughLeftOut', { through: figure(through) }) : '',
+  });
   return (
     <>
       <SieveBar part={offered} through={through} of={pool} words={words} />
-      {room === 0 && (
-        <p className={classes.starved}>
-          Not asked for this person: the steps before it fill the whole list.
-        </p>
-      )}
+      {room === 0 && <p className={classes.starved}>{t('notAskedForThisPersonThe')}</p>}
     </>
   );
 }

@@ -7,6 +7,9 @@ import { ask, messageOf } from '../../app/ask';
 import { useLive } from '../../app/live';
 import { counted, figure } from '@carafe/core/words';
 import classes from './Recommendations.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 interface Props {
   stored: StoredRule;
@@ -54,48 +57,43 @@ export function Trial({ stored: { id, rule }, others, onWeights }: Props) {
     .filter((one) => one.id !== id)
     .map((one) => ({ value: one.id, label: one.rule.label }));
   return (
-    <section aria-label="Test on past orders" className={classes.part}>
+    <section aria-label={t('testOnPastOrders')} className={classes.part}>
       <div className={classes.title}>
-        <h2>Test on past orders</h2>
+        <h2>{t('testOnPastOrders')}</h2>
         {done === null ? (
           <>
             <Button variant="default" size="compact-xs" onClick={() => void start(false)}>
-              Try
+              {t('try')}
             </Button>
             {rule.mixed && rule.steps.length > 1 && (
               <Button variant="default" size="compact-xs" onClick={() => void start(true)}>
-                Find weights
+                {t('findWeights')}
               </Button>
             )}
           </>
         ) : (
           <Button variant="default" size="compact-xs" onClick={stop}>
-            Stop
+            {t('stop')}
           </Button>
         )}
         <Select
-          aria-label="Beside"
+          aria-label={t('beside')}
           size="xs"
           w={180}
           clearable
-          placeholder="Compare with another rule"
+          placeholder={t('compareWithAnotherRule')}
           data={choices}
           value={against}
           onChange={setAgainst}
         />
         <span className="quiet" role="status">
-          {done === null ? '' : `${counted(done, 'person', 'people')} done …`}
+          {done === null ? '' : t('peopleDone', { people: counted(done, 'person', 'people') })}
         </span>
       </div>
-      <p className="quiet">
-        For everybody who has ordered more than once, the latest order is hidden, with its cart and
-        everything that came later. The rule then picks as of that morning. A hit is a person whose
-        order contains a picked product. What people bought without an email says something about
-        what they would buy with one, but not everything.
-      </p>
+      <p className="quiet">{t('forEverybodyWhoHasOrderedMore')}</p>
       {problem && <p role="alert">{problem}</p>}
       {answer && answer.result.people === 0 && (
-        <p className="quiet">Nobody has ordered twice yet, so there is nothing to test on.</p>
+        <p className="quiet">{t('nobodyHasOrderedTwiceYetSo')}</p>
       )}
       {answer && answer.result.people > 0 && (
         <Told
@@ -125,12 +123,12 @@ function Told({
   const [own, second, third] = result.rules;
   const lines: [string, Tried | undefined][] = [
     [rule.label, own],
-    ...(tuned ? ([['With other weights', second]] as [string, Tried | undefined][]) : []),
+    ...(tuned ? ([[t('withOtherWeights'), second]] as [string, Tried | undefined][]) : []),
     ...(other === undefined
       ? []
       : ([[other, tuned ? third : second]] as [string, Tried | undefined][])),
-    ['Plain best sellers', result.best_sellers],
-    ['At random', result.at_random],
+    [t('plainBestSellers'), result.best_sellers],
+    [t('atRandom'), result.at_random],
   ];
   const most = Math.max(0.01, ...lines.map(([, tried]) => tried?.hits.high ?? 0));
   return (
@@ -138,12 +136,14 @@ function Told({
       <table className={classes.trial}>
         <thead>
           <tr>
-            <th scope="col">Of {counted(result.people, 'person', 'people')}</th>
-            <th scope="col">Hits (95 % interval)</th>
-            <th scope="col">More than best sellers</th>
-            <th scope="col">Found</th>
-            <th scope="col">Position</th>
-            <th scope="col">Products</th>
+            <th scope="col">
+              {t('ofPeople', { people: counted(result.people, 'person', 'people') })}
+            </th>
+            <th scope="col">{t('hits95Interval')}</th>
+            <th scope="col">{t('moreThanBestSellers')}</th>
+            <th scope="col">{t('found')}</th>
+            <th scope="col">{t('position')}</th>
+            <th scope="col">{t('products')}</th>
           </tr>
         </thead>
         <tbody>
@@ -165,22 +165,19 @@ function Told({
         </tbody>
       </table>
       {leftOut.length > 0 && (
-        <p>Left out of this test, because it is not known for the past: {leftOut.join('; ')}.</p>
+        <p>{t('leftOutOfThisTestBecause', { leftOut: leftOut.join('; ') })}</p>
       )}
-      <p className="quiet">
-        Found: the average share of an order’s products that were picked (recall). Position: 1 if
-        the first pick is a hit, ½ if the second is, 0 without a hit (mean reciprocal rank).
-        Intervals come from resampling the people 1,000 times (bootstrap).
-      </p>
+      <p className="quiet">{t('foundTheAverageShareOfAn')}</p>
       {other !== undefined && result.between && (
         <p>
-          {rule.label} against {other}, person by person: {more(result.between)}.
+          {rule.label} {t('against')} {other}
+          {t('personByPerson')} {more(result.between)}.
         </p>
       )}
       {weights && second && (
         <p>
-          On the earlier half of the orders, the weights {weights.slice(0, -1).join(', ')} did best.
-          The table shows the later half.{' '}
+          {t('onTheEarlierHalfOfThe')} {weights.slice(0, -1).join(', ')}{' '}
+          {t('didBestTheTableShowsThe')}{' '}
           <Button
             variant="default"
             size="compact-xs"
@@ -191,7 +188,7 @@ function Told({
               })
             }
           >
-            Use these weights
+            {t('useTheseWeights')}
           </Button>
         </p>
       )}
@@ -204,8 +201,13 @@ const signed = (value: number): string => `${value > 0 ? '+' : ''}${(100 * value
 
 /** How much more often it hit, and whether that is more than chance. */
 function more({ mean, low, high }: Measure): string {
-  const sure = low > 0 ? 'more' : high < 0 ? 'fewer' : 'perhaps chance';
-  return `${signed(mean)} points (${signed(low)} to ${signed(high)}): ${sure}`;
+  const sure = low > 0 ? 'more' : high < 0 ? 'fewer' : t('perhapsChance');
+  return t('meanPointsLowToHighSure', {
+    mean: signed(mean),
+    low: signed(low),
+    high: signed(high),
+    sure,
+  });
 }
 
 const WIDTH = 150;
@@ -220,7 +222,8 @@ function Interval({ measure: { mean, low, high }, most }: { measure: Measure; mo
         <line x1={x(high)} x2={x(high)} y1={3} y2={11} />
         <circle cx={x(mean)} cy={7} r={3.5} />
       </svg>
-      {percent(mean)} <span className="quiet">{`${percent(low)} to ${percent(high)}`}</span>
+      {percent(mean)}{' '}
+      <span className="quiet">{t('lowToHigh', { low: percent(low), high: percent(high) })}</span>
     </span>
   );
 }

@@ -4,6 +4,9 @@ import type { Rule } from '@carafe/core/recommend';
 import { faultsOf } from '../../app/ask';
 import { rulesApi } from '../../app/rulesApi';
 import { notifyFailure } from '../../parts/notify';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('recommendations');
 
 export interface RuleEdit {
   rule: Rule;
@@ -59,7 +62,7 @@ export function useRule({ id, version: read, rule: stored }: StoredRule): RuleEd
     // What is on its way is kept first.
     await last.current;
     const { error } = await publishRule({ id, version: version.current });
-    if (error) notifyFailure(error, 'Nothing was published');
+    if (error) notifyFailure(error, t('nothingWasPublished'));
   };
   return { rule, problem, put, undo, publish };
 }

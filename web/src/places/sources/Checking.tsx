@@ -2,6 +2,9 @@ import { Button, Loader } from '@mantine/core';
 import type { ImportSummary } from '@carafe/contract';
 import { counted } from '@carafe/core/words';
 import classes from './File.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 /** Rows are being checked or imported on the server; everything else goes on. */
 export function Checking({ one, onStop }: { one: ImportSummary; onStop: () => void }) {
@@ -14,19 +17,17 @@ export function Checking({ one, onStop }: { one: ImportSummary; onStop: () => vo
         {one.progress
           ? `${counted(one.progress, 'row')} ${done}`
           : isApplying
-            ? 'Importing the rows'
-            : 'Checking the rows'}{' '}
+            ? t('importingTheRows')
+            : t('checkingTheRows')}{' '}
         …
       </span>
       {!isApplying && (
         <Button variant="default" onClick={onStop}>
-          Stop
+          {t('stop')}
         </Button>
       )}
       <p className="quiet">
-        {isApplying
-          ? 'You can leave this page meanwhile. All rows appear at once.'
-          : 'You can leave this page meanwhile. Nothing changes until you import it.'}
+        {isApplying ? t('youCanLeaveThisPageMeanwhile') : t('youCanLeaveThisPageMeanwhile2')}
       </p>
     </div>
   );

@@ -8,6 +8,9 @@ import { inWords } from './inWords';
 import { FieldChoice } from './FieldChoice';
 import table from '../../parts/table.module.css';
 import classes from './File.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 const READINGS: Reading[] = [
   { kind: 'text' },
@@ -54,7 +57,7 @@ export function ColumnLines({
   const set = (column: string, change: Partial<MappedColumn>) =>
     onChange(mapped.map((c) => (c.column === column ? { ...c, ...change, because: 'hand' } : c)));
   return (
-    <Table className={`${table.table} ${classes.columns}`} aria-label="Columns">
+    <Table className={`${table.table} ${classes.columns}`} aria-label={t('columns')}>
       <colgroup>
         {WIDTHS.map((width, i) => (
           <col key={i} style={{ width }} />
@@ -62,11 +65,11 @@ export function ColumnLines({
       </colgroup>
       <Table.Thead>
         <Table.Tr>
-          <Table.Th>Column of the file</Table.Th>
-          <Table.Th>Holds</Table.Th>
-          <Table.Th>Fills</Table.Th>
-          <Table.Th>Read as</Table.Th>
-          <Table.Th>Stored as</Table.Th>
+          <Table.Th>{t('columnOfTheFile')}</Table.Th>
+          <Table.Th>{t('holds')}</Table.Th>
+          <Table.Th>{t('fills')}</Table.Th>
+          <Table.Th>{t('readAs')}</Table.Th>
+          <Table.Th>{t('storedAs')}</Table.Th>
         </Table.Tr>
       </Table.Thead>
       <Table.Tbody>
@@ -121,7 +124,7 @@ function ColumnLine({
   return (
     <Table.Tr data-out={to === null || undefined}>
       <Table.Td className={classes.column}>{column}</Table.Td>
-      <Table.Td className={classes.samples}>{found.raw.join(' · ') || 'nothing'}</Table.Td>
+      <Table.Td className={classes.samples}>{found.raw.join(' · ') || t('nothing')}</Table.Td>
       <Table.Td>
         <div className={classes.fills}>
           <FieldChoice
@@ -142,7 +145,7 @@ function ColumnLine({
       <Table.Td>
         {to !== null && (
           <Select
-            aria-label={`How ${column} is read`}
+            aria-label={t('howColumnIsRead', { column })}
             value={JSON.stringify(reading)}
             data={BY_WORDS}
             allowDeselect={false}
@@ -155,7 +158,7 @@ function ColumnLine({
         {to !== null && found.stored.join(' · ')}
         {to !== null && found.wrong[0] !== undefined && (
           <div className={classes.bad}>
-            {counted(found.wrong.length, 'cell')} cannot be read. {found.wrong[0]}
+            {counted(found.wrong.length, 'cell')} {t('cannotBeRead')} {found.wrong[0]}
           </div>
         )}
       </Table.Td>

@@ -3,6 +3,9 @@ import { api } from '../../app/api';
 import { useNow } from '../../app/useNow';
 import { healthWords } from '../../parts/healthWords';
 import classes from './DataEffects.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 /** What the latest change of data did to the published templates of a shop, or of all where none is named. */
 export function DataEffects({ shop }: { shop: string | null }) {
@@ -14,8 +17,8 @@ export function DataEffects({ shop }: { shop: string | null }) {
   });
   if (told.length === 0) return null;
   return (
-    <section className={classes.effects} aria-label="Effects of new data">
-      <h2>How new data changed the emails</h2>
+    <section className={classes.effects} aria-label={t('effectsOfNewData')}>
+      <h2>{t('howNewDataChangedTheEmails')}</h2>
       <ul>
         {told.map(({ id, name, words, isBroken }) => (
           <li key={id} data-broken={isBroken || undefined}>

@@ -13,6 +13,9 @@ import { Checking } from './Checking';
 import { MappingView } from './MappingView';
 import { Review } from './Review';
 import classes from './File.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 /** A file on its way in: said which column is what, checked row by row, imported or not. */
 export function FilePlace() {
@@ -50,7 +53,7 @@ export function FilePlace() {
     }));
   }, [look]);
   useEffect(() => {
-    if (summary) document.title = `${summary.name} · Carafe`;
+    if (summary) document.title = t('nameCarafe', { name: summary.name });
   }, [summary]);
   useLive((update) => {
     if (update.type === 'import' && update.id === file) setProgress(update.progress);
@@ -76,7 +79,9 @@ export function FilePlace() {
   const apply = () =>
     attempt(async () => {
       await applyImport(file).unwrap();
-      notifyUndoable(`“${one?.name ?? 'The file'}” was imported`, () => undoImport(file).unwrap());
+      notifyUndoable(t('nameWasImported', { name: one?.name ?? t('theFile') }), () =>
+        undoImport(file).unwrap(),
+      );
       await navigate(`/sources/${id}`);
     });
   const discard = () =>
@@ -85,10 +90,7 @@ export function FilePlace() {
       if (!isUnused) return navigate(`/sources/${id}`);
       // It was made for this file alone: nothing of it stays.
       await deleteSource(id).unwrap();
-      notifyOf(
-        'The file was discarded',
-        `“${source.name}” had nothing else, so it was removed, too.`,
-      );
+      notifyOf(t('theFileWasDiscarded'), t('nameHadNothingElseSoIt', { name: source.name }));
       await navigate('/sources');
     });
 
@@ -98,14 +100,14 @@ export function FilePlace() {
       <main className={classes.page}>
         <p role="alert">{messageOf(problem)}</p>
         <Button component={Link} to={`/sources/${id}`} variant="default">
-          Back to the source
+          {t('backToTheSource')}
         </Button>
       </main>
     );
   if (!source || !one)
     return (
       <main className={classes.page}>
-        <Loader size="sm" /> Reading the file …
+        <Loader size="sm" /> {t('readingTheFile')}
       </main>
     );
   const isBusy = one.state === 'checking' || one.state === 'applying';
@@ -120,7 +122,7 @@ export function FilePlace() {
       </header>
       {isMapping && one.state === 'failed' && !mapping && (
         <div role="alert" className={classes.alert}>
-          {one.message} Nothing was changed.
+          {t('messageNothingWasChanged', { message: one.message })}
         </div>
       )}
       {isMapping && look && (

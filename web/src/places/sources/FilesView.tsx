@@ -9,6 +9,9 @@ import { ago } from '../../parts/ago';
 import { figure } from '@carafe/core/words';
 import table from '../../parts/table.module.css';
 import classes from './Source.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 const STATE_WORDS: Record<ImportState, string> = {
   looking: 'Not checked yet',
@@ -16,8 +19,8 @@ const STATE_WORDS: Record<ImportState, string> = {
   checked: 'Checked, needs review',
   applying: 'Being imported',
   applied: 'Imported',
-  failed: 'Could not be read',
-  stopped: 'Not imported',
+  failed: t('couldNotBeRead'),
+  stopped: t('notImported'),
   undone: 'Undone',
 };
 
@@ -28,25 +31,25 @@ export function FilesView({ imports }: { imports: ImportSummary[] }) {
   const undo = async (id: string) => {
     try {
       await undoImport(id).unwrap();
-      notifications.show({ message: 'The source is as it was before that file.' });
+      notifications.show({ message: t('theSourceIsAsItWas') });
     } catch (error) {
       notifyFailure(error);
     }
   };
-  if (imports.length === 0) return <p className="quiet">No file has come yet.</p>;
+  if (imports.length === 0) return <p className="quiet">{t('noFileHasComeYet')}</p>;
   return (
     <div className={classes.list}>
       <Table className={table.table ?? ''}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th>File</Table.Th>
-            <Table.Th>When</Table.Th>
-            <Table.Th>State</Table.Th>
-            <Table.Th className={table.number ?? ''}>Rows</Table.Th>
-            <Table.Th className={table.number ?? ''}>New</Table.Th>
-            <Table.Th className={table.number ?? ''}>Changed</Table.Th>
-            <Table.Th className={table.number ?? ''}>Gone</Table.Th>
-            <Table.Th className={table.number ?? ''}>Rejected</Table.Th>
+            <Table.Th>{t('file')}</Table.Th>
+            <Table.Th>{t('when')}</Table.Th>
+            <Table.Th>{t('state')}</Table.Th>
+            <Table.Th className={table.number ?? ''}>{t('rows')}</Table.Th>
+            <Table.Th className={table.number ?? ''}>{t('new')}</Table.Th>
+            <Table.Th className={table.number ?? ''}>{t('changed')}</Table.Th>
+            <Table.Th className={table.number ?? ''}>{t('gone')}</Table.Th>
+            <Table.Th className={table.number ?? ''}>{t('rejected')}</Table.Th>
             <Table.Th />
           </Table.Tr>
         </Table.Thead>
@@ -71,7 +74,7 @@ export function FilesView({ imports }: { imports: ImportSummary[] }) {
                     loading={isLoading && originalArgs === one.id}
                     onClick={() => void undo(one.id)}
                   >
-                    Undo this import
+                    {t('undoThisImport')}
                   </Button>
                 )}
               </Table.Td>

@@ -2,9 +2,12 @@ import { ActionIcon, Select, TextInput } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import type { FixedField, Mapping, Target, TargetField } from '@carafe/core/intake';
 import classes from './File.module.css';
+import { wordsOf } from '../../words';
 
-const TIME = 'The time of the import';
-const ONE_VALUE = 'One value for every row';
+const t = wordsOf('sources');
+
+const TIME = t('theTimeOfTheImport');
+const ONE_VALUE = t('oneValueForEveryRow');
 
 /** What no column fills can be given to every row: a value, the time of the import, the shop’s currency. */
 export function FixedFields({
@@ -35,7 +38,7 @@ export function FixedFields({
   };
   if (open.length === 0) return null;
   return (
-    <section className={classes.fixed} aria-label="Fields without a column">
+    <section className={classes.fixed} aria-label={t('fieldsWithoutAColumn')}>
       {shown.map((field) => (
         <FixedLine
           key={field.name}
@@ -48,8 +51,8 @@ export function FixedFields({
       ))}
       {others.length > 0 && (
         <Select
-          aria-label="Give every row"
-          placeholder="Give every row the same in another field …"
+          aria-label={t('giveEveryRow')}
+          placeholder={t('giveEveryRowTheSameIn')}
           w={330}
           searchable
           value={null}
@@ -77,7 +80,7 @@ function FixedLine({
   onGive: (given: FixedField) => void;
   onLeave: () => void;
 }) {
-  const shopCurrency = name === 'currency' && currency ? `The shop’s: ${currency}` : null;
+  const shopCurrency = name === 'currency' && currency ? t('theShopsCurrency', { currency }) : null;
   const chosen = () => {
     if (!given) return null;
     if (given.is === 'import_time') return TIME;
@@ -92,13 +95,13 @@ function FixedLine({
   return (
     <div className={classes.fixedLine}>
       <span>
-        No column fills <strong>{label}</strong>
-        {required ? ', which is needed.' : '.'} Every row gets
+        {t('noColumnFills')} <strong>{label}</strong>
+        {required ? t('whichIsNeeded') : '.'} {t('everyRowGets')}
       </span>
       <Select
-        aria-label={`What every row gets as ${label}`}
+        aria-label={t('whatEveryRowGetsAsLabel', { label })}
         w={220}
-        placeholder="Choose what"
+        placeholder={t('chooseWhat')}
         allowDeselect={false}
         value={chosen()}
         data={[
@@ -110,7 +113,7 @@ function FixedLine({
       />
       {given?.is === 'value' && chosen() === ONE_VALUE && (
         <TextInput
-          aria-label={`The value of ${label} in every row`}
+          aria-label={t('theValueOfLabelInEvery', { label })}
           w={160}
           autoFocus
           placeholder={kind === 'date' ? '2026-03-31' : undefined}
@@ -119,7 +122,7 @@ function FixedLine({
         />
       )}
       {given && (
-        <ActionIcon variant="subtle" aria-label={`Leave ${label} out`} onClick={onLeave}>
+        <ActionIcon variant="subtle" aria-label={t('leaveLabelOut', { label })} onClick={onLeave}>
           <IconX size={14} />
         </ActionIcon>
       )}

@@ -16,11 +16,14 @@ import {
 import type { FileSettings } from '@carafe/core/intake';
 import { counted } from '@carafe/core/words';
 import classes from './File.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 const QUOTES = [
-  { value: '"', label: 'Double quotes' },
-  { value: "'", label: 'Single quotes' },
-  { value: '-', label: 'None' },
+  { value: '"', label: t('doubleQuotes') },
+  { value: "'", label: t('singleQuotes') },
+  { value: '-', label: t('none') },
 ];
 const PLAIN: Dialect = { delimiter: ',', quote: '"', header: true };
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
@@ -47,19 +50,19 @@ export function FormatForm({
   return (
     <div className={classes.format}>
       <Select
-        label="Format"
+        label={t('format')}
         w={210}
         value={settings?.format ?? null}
-        placeholder="Not known"
+        placeholder={t('notKnown')}
         allowDeselect={false}
         data={FORMATS.map((value) => ({ value, label: FORMAT_NAMES[value] }))}
         onChange={(value) => value && onLookAgain({ format: value as Format })}
       />
       <Select
-        label="Encoding"
+        label={t('encoding')}
         w={190}
         value={settings?.encoding ?? null}
-        placeholder="Not known"
+        placeholder={t('notKnown')}
         allowDeselect={false}
         data={ENCODINGS.map((value) => ({ value, label: ENCODING_NAMES[value] }))}
         onChange={(value) => value && again({ encoding: value as Encoding })}
@@ -67,7 +70,7 @@ export function FormatForm({
       {isTable && (
         <>
           <Select
-            label="Separator"
+            label={t('separator')}
             w={130}
             value={dialect.delimiter}
             allowDeselect={false}
@@ -77,7 +80,7 @@ export function FormatForm({
             }
           />
           <Select
-            label="Quote character"
+            label={t('quoteCharacter')}
             w={140}
             value={dialect.quote || '-'}
             allowDeselect={false}
@@ -90,7 +93,7 @@ export function FormatForm({
             }
           />
           <NumberInput
-            label="Lines above the table"
+            label={t('linesAboveTheTable')}
             w={165}
             min={0}
             max={MAX_LINES_ABOVE}
@@ -102,7 +105,7 @@ export function FormatForm({
             }
           />
           <Switch
-            label="First row is a header"
+            label={t('firstRowIsAHeader')}
             checked={dialect.header}
             pb={6}
             onChange={({ currentTarget: { checked } }) =>
@@ -113,13 +116,17 @@ export function FormatForm({
       )}
       {settings?.format === 'json' && look.lists.length > 0 && (
         <Select
-          label="The list"
+          label={t('theList')}
           w={320}
           value={settings.pointer}
           allowDeselect={false}
           data={look.lists.map(({ pointer, length, fields }) => ({
             value: pointer,
-            label: `${pointer || 'the document itself'}: ${counted(length, 'record')} with ${fields.slice(0, 3).join(', ')}`,
+            label: t('pointerRecordsWithSlice', {
+              pointer: pointer || t('theDocumentItself'),
+              records: counted(length, 'record'),
+              slice: fields.slice(0, 3).join(', '),
+            }),
           }))}
           onChange={(value) => value !== null && again({ pointer: value })}
         />

@@ -20,6 +20,9 @@ import { NumberedColumns } from './NumberedColumns';
 import { RowLines } from './RowLines';
 import { SampleTable } from './SampleTable';
 import classes from './File.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 interface Props {
   source: SourceSummary;
@@ -63,14 +66,12 @@ export function MappingView({
         <FormatForm look={look} settings={settings} onLookAgain={onLookAgain} />
         {look.problem && (
           <div role="alert" className={classes.alert}>
-            {look.problem} Nothing was changed. Correct the file’s format above, or upload another
-            file.
+            {t('problemNothingWasChangedCorrectThe', { problem: look.problem })}
           </div>
         )}
         {asked && settings && !look.problem && isEvents && (
           <p className="quiet">
-            {counted(look.rows.length, 'event')} at the beginning of the file. Events need no
-            mapping. An event with a known id changes nothing.
+            {t('eventsAtTheBeginningOfThe', { events: counted(look.rows.length, 'event') })}
           </p>
         )}
         {asked && settings && !look.problem && !isEvents && (
@@ -113,10 +114,10 @@ export function MappingView({
         )}
         <Group gap={8} ml="auto" wrap="nowrap">
           <Button variant="default" onClick={onDiscard}>
-            Discard file
+            {t('discardFile')}
           </Button>
           <Button disabled={!isReady} onClick={onCheck}>
-            Check every row
+            {t('checkEveryRow')}
           </Button>
         </Group>
       </footer>
@@ -139,30 +140,26 @@ function ModeChoice({
     <Group gap={16} wrap="wrap">
       <SegmentedControl
         size="xs"
-        aria-label="What the file is"
+        aria-label={t('whatTheFileIs')}
         value={asked.mode}
         onChange={(value) => onChange({ ...asked, mode: value as ImportMode })}
         data={[
-          { value: 'whole', label: 'Replaces all rows' },
-          { value: 'part', label: 'Adds and updates' },
+          { value: 'whole', label: t('replacesAllRows') },
+          { value: 'part', label: t('addsAndUpdates') },
         ]}
       />
       {source.target === 'people' && (
         <>
           <Switch
-            label="Import only people with consent"
+            label={t('importOnlyPeopleWithConsent')}
             checked={settings.consented_only}
             onChange={({ currentTarget: { checked } }) =>
               onChange({ ...asked, settings: { ...settings, consented_only: checked } })
             }
           />
-          <Tooltip
-            multiline
-            w={280}
-            label="When off, a person known to have no consent keeps none, whatever the file says."
-          >
+          <Tooltip multiline w={280} label={t('whenOffAPersonKnownTo')}>
             <Switch
-              label="Let this file give consent to people who have none"
+              label={t('letThisFileGiveConsentTo')}
               checked={asked.raiseConsent}
               onChange={({ currentTarget: { checked } }) =>
                 onChange({ ...asked, raiseConsent: checked })
@@ -207,9 +204,9 @@ function KeyChoice({
     <div className={classes.key}>
       <IconKey size={16} aria-hidden />
       <Select
-        aria-label="Key"
+        aria-label={t('key')}
         w={240}
-        placeholder={`Which column is the ${label}?`}
+        placeholder={t('whichColumnIsTheLabel', { label })}
         value={key?.column ?? null}
         data={look.columns}
         searchable
@@ -217,28 +214,30 @@ function KeyChoice({
         onChange={choose}
       />
       <span>
-        is the {label}identifies each row.{' '}
+        {t('isThe')} {label}
+        {t('identifiesEachRow')}{' '}
         {key && filled.length > 0 && doubles === 0 && filled.length === cells.length && (
           <span className={classes.good}>
-            <IconCheck size={14} aria-hidden /> No duplicates in the first{' '}
+            <IconCheck size={14} aria-hidden /> {t('noDuplicatesInTheFirst')}{' '}
             {counted(cells.length, 'row')}.
           </span>
         )}
         {key && doubles > 0 && !rowsAreLines && (
           <span className={classes.bad}>
-            <IconAlertTriangle size={14} aria-hidden /> {counted(doubles, 'double')} in the first{' '}
-            {counted(cells.length, 'row')}appear twice. The second of each is rejected.
+            <IconAlertTriangle size={14} aria-hidden /> {counted(doubles, 'double')}{' '}
+            {t('inTheFirst')} {counted(cells.length, 'row')}
+            {t('appearTwiceTheSecondOfEach')}
           </span>
         )}
         {key && doubles > 0 && rowsAreLines && (
           <span className={classes.good}>
-            <IconCheck size={14} aria-hidden /> Rows with the same value are combined.
+            <IconCheck size={14} aria-hidden /> {t('rowsWithTheSameValueAre')}
           </span>
         )}
         {key && filled.length < cells.length && (
           <span className={classes.bad}>
             {' '}
-            {counted(cells.length - filled.length, 'row')} without one.
+            {t('rowsWithoutOne', { rows: counted(cells.length - filled.length, 'row') })}
           </span>
         )}
       </span>

@@ -17,6 +17,9 @@ import { FormFoot } from '../../parts/FormFoot';
 import { zodValidate } from '../../parts/zodValidate';
 import { formulaNameFrom, KIND_NAMES, SCHEDULES, targetName } from './names';
 import { ShopForm } from './ShopForm';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 interface Props {
   shops: Shop[];
@@ -131,19 +134,19 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
     <Dialog
       opened
       onClose={onClose}
-      title={dropped ? `Import ${dropped.name}` : 'Add a source'}
+      title={dropped ? t('importName', { name: dropped.name }) : t('addASource')}
       size={520}
     >
       <form noValidate onSubmit={form.onSubmit(() => void go())}>
         {dropped && takers.length > 0 && (
           <Select
-            label="Add to"
+            label={t('addTo')}
             mb={12}
             value={into}
             onChange={(value) => setInto(value ?? NEW_SOURCE)}
             allowDeselect={false}
             data={[
-              { value: NEW_SOURCE, label: 'A new source' },
+              { value: NEW_SOURCE, label: t('aNewSource') },
               ...takers.map(({ id, name: label }) => ({ value: id, label })),
             ]}
           />
@@ -155,7 +158,7 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
                 fullWidth
                 size="xs"
                 mb={12}
-                aria-label="How the data comes"
+                aria-label={t('howTheDataComes')}
                 disabled={made !== null}
                 value={kind}
                 onChange={(value) => {
@@ -170,20 +173,20 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
             )}
             <Group grow gap={12} mb={12} align="flex-start">
               <Select
-                label="Contains"
+                label={t('contains')}
                 allowDeselect={false}
                 disabled={kind === 'events' || made !== null}
                 data={TARGETS.map((value) => ({ value, label: targetName(value) }))}
                 {...form.getInputProps('target')}
               />
               <Select
-                label="Shop"
+                label={t('shop')}
                 disabled={made !== null}
                 allowDeselect={false}
                 data={[
                   ...shops.map(({ id, name: label }) => ({ value: id, label })),
-                  { value: EVERY_SHOP, label: 'Every shop' },
-                  { value: NEW_SHOP, label: 'Add a shop …' },
+                  { value: EVERY_SHOP, label: t('everyShop') },
+                  { value: NEW_SHOP, label: t('addAShop') },
                 ]}
                 value={values.shop}
                 onChange={(value) => {
@@ -193,17 +196,17 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
               />
             </Group>
             <TextInput
-              label="Name"
+              label={t('name')}
               withAsterisk
               mb={12}
               data-autofocus
-              placeholder="Spring catalog"
+              placeholder={t('springCatalog')}
               {...form.getInputProps('name')}
             />
             {isNamed && (
               <TextInput
-                label="Used in formulas as"
-                description={`Templates reach it as ${formula(name) ?? name}`}
+                label={t('usedInFormulasAs')}
+                description={t('templatesReachItAsValue', { value: formula(name) ?? name })}
                 mb={12}
                 styles={MONO}
                 {...form.getInputProps('formula_name')}
@@ -213,13 +216,13 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
             {kind === 'address' && (
               <Group grow gap={12} mb={12} align="flex-start">
                 <TextInput
-                  label="Address"
+                  label={t('address')}
                   withAsterisk
-                  placeholder="https://…"
+                  placeholder={t('https')}
                   {...form.getInputProps('address')}
                 />
                 <Select
-                  label="Fetched"
+                  label={t('fetched')}
                   allowDeselect={false}
                   data={SCHEDULES}
                   {...form.getInputProps('every')}
@@ -230,21 +233,19 @@ export function NewSource({ shops, sources, file: dropped, onClose, onSend }: Pr
         )}
         {!dropped && kind === 'file' && (
           <Group gap={12} mb={12}>
-            <FileButton onChange={choose} inputProps={{ 'aria-label': 'File' }}>
+            <FileButton onChange={choose} inputProps={{ 'aria-label': t('file') }}>
               {(props) => (
                 <Button variant="default" {...props}>
-                  Choose a file
+                  {t('chooseAFile')}
                 </Button>
               )}
             </FileButton>
-            <span className="quiet">
-              {file?.name ?? 'CSV, TSV, JSON, NDJSON, JSON-LD or a feed'}
-            </span>
+            <span className="quiet">{file?.name ?? t('cSVTSVJSONNDJSONJSONLD')}</span>
           </Group>
         )}
         <FormFoot
           problem={problem}
-          submit={file || kind === 'address' ? 'Continue' : 'Create'}
+          submit={file || kind === 'address' ? t('continue') : t('create')}
           busy={busy}
           onCancel={onClose}
         />

@@ -8,6 +8,9 @@ import {
 } from '@carafe/core/intake';
 import { counted } from '@carafe/core/words';
 import classes from './File.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 /** Columns such as `product_1_name`: offered as the members of one list. */
 export function NumberedColumns({
@@ -56,7 +59,12 @@ export function NumberedColumns({
             key={group.before}
             checked={isGathered}
             onChange={({ currentTarget: { checked } }) => set(group, checked)}
-            label={`Gather the columns “${group.before} 1 …” to “${group.before} ${group.members} …” into the list “${listName(group.before)}”, up to ${counted(group.members, 'member')} a row`}
+            label={t('gatherTheColumnsBefore1To', {
+              before: group.before,
+              members: group.members,
+              before2: listName(group.before),
+              members2: counted(group.members, 'member'),
+            })}
           />
         );
       })}

@@ -14,20 +14,23 @@ import { counted, figure } from '@carafe/core/words';
 import { inWords } from './inWords';
 import table from '../../parts/table.module.css';
 import classes from './File.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 const OUTCOMES: { outcome: ImportOutcome; label: string; description: string }[] = [
-  { outcome: 'new', label: 'New', description: 'are new' },
-  { outcome: 'changed', label: 'Changed', description: 'replace existing rows' },
-  { outcome: 'unchanged', label: 'Unchanged', description: 'already exist and stay the same' },
+  { outcome: 'new', label: t('new'), description: t('areNew') },
+  { outcome: 'changed', label: t('changed'), description: t('replaceExistingRows') },
+  { outcome: 'unchanged', label: t('unchanged'), description: t('alreadyExistAndStayTheSame') },
   {
     outcome: 'gone',
-    label: 'Removed',
-    description: 'are missing from the file and will be removed',
+    label: t('removed'),
+    description: t('areMissingFromTheFileAnd'),
   },
   {
     outcome: 'rejected',
-    label: 'Rejected',
-    description: 'cannot be imported. All others can.',
+    label: t('rejected'),
+    description: t('cannotBeImportedAllOthersCan'),
   },
 ];
 
@@ -47,7 +50,7 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
     counts && counts.rejected > 0 ? 'rejected' : first,
   );
   const [applying, setApplying] = useState(false);
-  if (!counts) return <p className="quiet">{one.message ?? 'This file was not imported.'}</p>;
+  if (!counts) return <p className="quiet">{one.message ?? t('thisFileWasNotImported')}</p>;
   const isOpen = one.state === 'checked';
   const taken = counts.new + counts.changed;
   return (
@@ -55,8 +58,8 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
       <div className={classes.body}>
         <p className={classes.lead}>
           {isOpen
-            ? `${counted(counts.read, 'row')} were read. This is what the file does to “${source.name}”; nothing has changed yet.`
-            : `${counted(counts.read, 'row')} were read.`}
+            ? t('rowsWereReadThisIsWhat', { rows: counted(counts.read, 'row'), name: source.name })
+            : t('rowsWereRead', { rows: counted(counts.read, 'row') })}
         </p>
         {!isOpen && one.message && <p className={classes.bad}>{one.message}</p>}
         <Tabs
@@ -64,7 +67,7 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
           onChange={(value) => value && setOutcome(value as ImportOutcome)}
           variant="none"
         >
-          <Tabs.List className={classes.fates ?? ''} aria-label="What happens to the rows">
+          <Tabs.List className={classes.fates ?? ''} aria-label={t('whatHappensToTheRows')}>
             {OUTCOMES.map(({ outcome: fate, label, description }) => (
               <Tabs.Tab
                 key={fate}
@@ -88,7 +91,7 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
             leftSection={<IconDownload size={15} />}
             mb={8}
           >
-            Download rejected rows with reasons
+            {t('downloadRejectedRowsWithReasons')}
           </Button>
         )}
         <FateRows key={outcome} one={one} outcome={outcome} count={counts[outcome]} />
@@ -97,10 +100,10 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
         <footer className={classes.foot}>
           <Group gap={8} ml="auto" wrap="nowrap">
             <Button variant="default" onClick={onDiscard}>
-              Discard file
+              {t('discardFile')}
             </Button>
             <Button variant="default" onClick={onBack}>
-              Back to the columns
+              {t('backToTheColumns')}
             </Button>
             <Button
               loading={applying}
@@ -110,8 +113,11 @@ export function Review({ source, one, onBack, onApply, onDiscard }: Props) {
               }}
             >
               {taken + counts.gone === 0
-                ? 'Import: nothing changes'
-                : `Import ${counted(taken, 'row')}${counts.gone > 0 ? `, remove ${figure(counts.gone)}` : ''}`}
+                ? t('importNothingChanges')
+                : t('importRowsWhich', {
+                    rows: counted(taken, 'row'),
+                    which: counts.gone > 0 ? t('removeGone', { gone: figure(counts.gone) }) : '',
+                  })}
             </Button>
           </Group>
         </footer>
@@ -126,15 +132,18 @@ function Asides({ counts }: { counts: ImportCounts }) {
     <>
       {left_out > 0 && (
         <p className="quiet">
-          {counted(left_out, 'person', 'people')} without consent {left_out === 1 ? 'is' : 'are'}{' '}
-          left out, as you chose.
+          {t('peopleWithoutConsentWhichLeftOut', {
+            people: counted(left_out, 'person', 'people'),
+            which: left_out === 1 ? t('is') : t('are'),
+          })}
         </p>
       )}
       {consent_kept > 0 && (
         <p className={classes.bad}>
-          {counted(consent_kept, 'person', 'people')} of the file with consent{' '}
-          {consent_kept === 1 ? 'is' : 'are'} known here without consent, and that stays. To let the
-          file give consent, go back to the columns.
+          {t('peopleOfTheFileWithConsent', {
+            people: counted(consent_kept, 'person', 'people'),
+            which: consent_kept === 1 ? t('is') : t('are'),
+          })}
         </p>
       )}
     </>
@@ -161,14 +170,14 @@ function FateRows({
   );
   useEffect(() => void load(0), [load]);
   if (error) return <p className="quiet">{messageOf(error)}</p>;
-  if (count === 0) return <p className="quiet">No rows.</p>;
+  if (count === 0) return <p className="quiet">{t('noRows')}</p>;
   return (
     <div className={classes.wide}>
       <Table className={table.table ?? ''}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th>Line</Table.Th>
-            <Table.Th>Key</Table.Th>
+            <Table.Th>{t('line')}</Table.Th>
+            <Table.Th>{t('key')}</Table.Th>
             <Table.Th>{HEADS[outcome]}</Table.Th>
           </Table.Tr>
         </Table.Thead>
@@ -187,7 +196,7 @@ function FateRows({
       {isFetching && <Loader size="sm" mt={8} />}
       {!isFetching && rows.length < count && rows.length % ROWS_A_PAGE === 0 && (
         <Button variant="default" mt={8} onClick={() => void load(rows.length)}>
-          Show more of {figure(count)}
+          {t('showMoreOfNumber', { number: figure(count) })}
         </Button>
       )}
     </div>
@@ -243,8 +252,8 @@ function Changes({
     <>
       {names.map((name) => (
         <div key={name}>
-          <span className={classes.data}>{name}</span> <del>{inWords(before[name]) || 'blank'}</del>{' '}
-          → {inWords(after[name]) || 'blank'}
+          <span className={classes.data}>{name}</span>{' '}
+          <del>{inWords(before[name]) || t('blank')}</del> → {inWords(after[name]) || t('blank')}
         </div>
       ))}
     </>

@@ -6,6 +6,9 @@ import { SideSheet } from '../../parts/SideSheet';
 import { RecordList } from './RecordList';
 import type { StoredRow } from './useRows';
 import classes from './Source.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 /** One row of a source as it is stored. */
 export function RowDrawer({
@@ -22,7 +25,7 @@ export function RowDrawer({
   const drop = async () => {
     try {
       await deleteRow({ id: source.id, key: row.key }).unwrap();
-      notifyUndoable(`“${row.key}” was deleted`, () =>
+      notifyUndoable(t('keyWasDeleted', { key: row.key }), () =>
         typeRows({ id: source.id, records: [row.record] }).unwrap(),
       );
       onClose();
@@ -36,7 +39,7 @@ export function RowDrawer({
         <RecordList record={row.record} />
         {source.kind === 'typed' && (
           <Button variant="default" color="clay" onClick={() => void drop()}>
-            Delete this row
+            {t('deleteThisRow')}
           </Button>
         )}
       </div>

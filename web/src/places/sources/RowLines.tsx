@@ -2,6 +2,9 @@ import { Switch } from '@mantine/core';
 import type { ImportLook } from '@carafe/contract';
 import { rowsApart, rowsAsLines, type Mapping, type Target } from '@carafe/core/intake';
 import classes from './File.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 /** Whether each row of the file is a line of what its key names, or stands for itself. */
 export function RowLines({
@@ -25,7 +28,10 @@ export function RowLines({
         onChange={({ currentTarget: { checked } }) =>
           onChange(checked ? rowsAsLines(look, mapping, target) : rowsApart(mapping))
         }
-        label={`Each row is one line of ${target.one === 'order' ? 'an order' : `a ${target.one}`}; rows with the same ${key} come together`}
+        label={t('eachRowIsOneLineOf', {
+          which: target.one === 'order' ? t('anOrder') : `a ${target.one}`,
+          key,
+        })}
       />
     </div>
   );

@@ -17,6 +17,9 @@ import { RowDrawer } from './RowDrawer';
 import { StoredCell } from './StoredCell';
 import { useRows, type StoredRow } from './useRows';
 import classes from './Source.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 const ROW_HEIGHT = 34;
 const NO_ROWS: StoredRow[] = [];
@@ -121,15 +124,15 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
     <>
       <div className={classes.tools}>
         <TextInput
-          aria-label="Search rows"
-          placeholder="Search"
+          aria-label={t('searchRows')}
+          placeholder={t('search')}
           leftSection={<IconSearch size={14} />}
           value={q}
           onChange={({ currentTarget: { value } }) => setQ(value)}
         />
         <TextInput
           className={classes.filter ?? ''}
-          aria-label="Filter by formula"
+          aria-label={t('filterByFormula')}
           placeholder={targetOf(source.target).exampleFilter}
           value={filter}
           error={problem}
@@ -139,7 +142,7 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
         />
         <span className={classes.count} aria-live="polite">
           {total === null
-            ? 'Counting …'
+            ? t('counting')
             : counted(total, source.target === 'events' ? 'event' : 'row')}
         </span>
       </div>
@@ -151,7 +154,7 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
           className={classes.scroll}
           tabIndex={0}
           role="table"
-          aria-label="Rows"
+          aria-label={t('rows')}
           aria-rowcount={total ?? -1}
         >
           <div className={classes.names} role="row">
@@ -169,7 +172,7 @@ export function RowsView({ source, revision }: { source: SourceSummary; revision
                 >
                   <button
                     type="button"
-                    aria-label={`Sort by ${id}`}
+                    aria-label={t('sortById', { id })}
                     onClick={column.getToggleSortingHandler()}
                   >
                     {id}

@@ -7,6 +7,9 @@ import { StoredCell } from './StoredCell';
 import table from '../../parts/table.module.css';
 import classes from './File.module.css';
 import { movedNow, useMoved } from '../../app/useNow';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 const SHOWN = 10;
 
@@ -47,12 +50,12 @@ export function SampleTable({
   }, [rows, target, mapping]);
   return (
     <section className={classes.sample}>
-      <h2>Ten rows as they will be stored</h2>
-      <div className={classes.wide} tabIndex={0} role="region" aria-label="Sample rows">
+      <h2>{t('tenRowsAsTheyWillBe')}</h2>
+      <div className={classes.wide} tabIndex={0} role="region" aria-label={t('sampleRows')}>
         <Table className={table.table ?? ''}>
           <Table.Thead>
             <Table.Tr>
-              <Table.Th>Row</Table.Th>
+              <Table.Th>{t('row')}</Table.Th>
               {fields.map((name) => (
                 <Table.Th key={name} className={classes.data}>
                   {name}
@@ -78,7 +81,7 @@ export function SampleTable({
                 <Table.Tr key={line} className={classes.refused}>
                   <Table.Td>{line}</Table.Td>
                   <Table.Td colSpan={Math.max(1, fields.length)}>
-                    <strong>Refused.</strong>{' '}
+                    <strong>{t('refused')}</strong>{' '}
                     {row.problems.map(({ column, message }) => `${column}: ${message}`).join(' ')}{' '}
                     <span className="quiet">{cells.map(inWords).join(' · ')}</span>
                   </Table.Td>

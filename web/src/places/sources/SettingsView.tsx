@@ -12,6 +12,9 @@ import { zodValidate } from '../../parts/zodValidate';
 import { SCHEDULES } from './names';
 import table from '../../parts/table.module.css';
 import classes from './Source.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 /** What the form says, as the server is asked; what this kind of source does not have is left out. */
 function askedOf(
@@ -53,9 +56,9 @@ export function SettingsView({ source }: { source: SourceSummary }) {
     try {
       await changeSource({ id: source.id, asked: askedOf(form.values, source) }).unwrap();
       form.resetDirty();
-      notifications.show({ message: 'Saved.' });
+      notifications.show({ message: t('saved') });
     } catch (error) {
-      notifyFailure(error, 'Not saved');
+      notifyFailure(error, t('notSaved'));
     }
   };
   const remove = async () => {
@@ -65,7 +68,7 @@ export function SettingsView({ source }: { source: SourceSummary }) {
       notifyFailure(error);
       return;
     }
-    notifyUndoable(`“${source.name}” was deleted`, async () => {
+    notifyUndoable(t('nameWasDeleted', { name: source.name }), async () => {
       await restoreSource(source.id).unwrap();
       await navigate(`/sources/${source.id}`);
     });
@@ -74,20 +77,20 @@ export function SettingsView({ source }: { source: SourceSummary }) {
   return (
     <div className={classes.form}>
       <form noValidate onSubmit={form.onSubmit(() => void save())}>
-        <TextInput label="Name" mb={10} {...form.getInputProps('name')} />
+        <TextInput label={t('name')} mb={10} {...form.getInputProps('name')} />
         {targetOf(source.target).isNamed && (
           <TextInput
-            label="Used in formulas as"
-            description="Templates that use the old name no longer find it."
+            label={t('usedInFormulasAs')}
+            description={t('templatesThatUseTheOldName')}
             mb={10}
             {...form.getInputProps('formula_name')}
           />
         )}
         {source.kind === 'address' && (
           <>
-            <TextInput label="Address" mb={10} {...form.getInputProps('address')} />
+            <TextInput label={t('address')} mb={10} {...form.getInputProps('address')} />
             <Select
-              label="Fetched"
+              label={t('fetched')}
               mb={10}
               allowDeselect={false}
               data={SCHEDULES}
@@ -96,8 +99,8 @@ export function SettingsView({ source }: { source: SourceSummary }) {
           </>
         )}
         <NumberInput
-          label="Out of date after (hours)"
-          description="After that, the source asks for attention."
+          label={t('outOfDateAfterHours')}
+          description={t('afterThatTheSourceAsksFor')}
           mb={16}
           min={1}
           max={100_000}
@@ -105,20 +108,19 @@ export function SettingsView({ source }: { source: SourceSummary }) {
         />
         <Group>
           <Button type="submit" disabled={!form.isDirty()} loading={isLoading}>
-            Save
+            {t('save')}
           </Button>
           <Button variant="default" onClick={() => void remove()}>
-            Delete this source
+            {t('deleteThisSource')}
           </Button>
         </Group>
       </form>
       {source.kind === 'events' && <HowToPost shop={source.shop ?? 'your-shop'} />}
       {mapping.length > 0 && source.target !== 'events' && (
         <section>
-          <h2 style={{ fontSize: 14, margin: '24px 0 4px' }}>How its files are read</h2>
+          <h2 style={{ fontSize: 14, margin: '24px 0 4px' }}>{t('howItsFilesAreRead')}</h2>
           <p className="quiet" style={{ marginTop: 0 }}>
-            Remembered from the last file and used for the next one. You can change it when a file
-            arrives.
+            {t('rememberedFromTheLastFileAnd')}
           </p>
           <div className={classes.list}>
             <Table className={table.table ?? ''}>
@@ -127,7 +129,7 @@ export function SettingsView({ source }: { source: SourceSummary }) {
                   <Table.Tr key={column}>
                     <Table.Td>{column}</Table.Td>
                     <Table.Td className={classes.data}>
-                      {to === null ? 'left out' : list ? `${list.name}: ${to}` : to}
+                      {to === null ? t('leftOut') : list ? `${list.name}: ${to}` : to}
                     </Table.Td>
                     <Table.Td className="quiet">{to !== null && readingInWords(reading)}</Table.Td>
                   </Table.Tr>
@@ -153,10 +155,10 @@ function HowToPost({ shop }: { shop: string }) {
   };
   return (
     <section>
-      <h2 style={{ fontSize: 14, margin: '24px 0 4px' }}>How the shop posts events</h2>
+      <h2 style={{ fontSize: 14, margin: '24px 0 4px' }}>{t('howTheShopPostsEvents')}</h2>
       <p className="quiet" style={{ marginTop: 0 }}>
-        One event, a list or NDJSON, to <code>{location.origin}/api/events</code>. Sending the same
-        id twice changes nothing. JSON Schema:{' '}
+        {t('oneEventAListOrNDJSON')} <code>{location.origin}/api/events</code>
+        {t('sendingTheSameIdTwiceChanges')}{' '}
         {EVENT_KIND_NAMES.map((kind, i) => (
           <span key={kind}>
             {i > 0 && ', '}

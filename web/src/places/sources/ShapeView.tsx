@@ -9,6 +9,9 @@ import { figure } from '@carafe/core/words';
 import { FillGlyph } from '../../parts/FillGlyph';
 import table from '../../parts/table.module.css';
 import classes from './Source.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 const KIND_WORDS: Record<ProfileKind, string> = {
   text: 'text',
@@ -27,12 +30,12 @@ export function ShapeView({ source }: { source: SourceSummary }) {
   if (error) return <p role="alert">{messageOf(error)}</p>;
   if (!profile) return <Loader size="sm" mt={16} />;
   const fields = inOrder(profile.fields, source);
-  if (fields.length === 0) return <p className="quiet">There are no rows yet.</p>;
+  if (fields.length === 0) return <p className="quiet">{t('thereAreNoRowsYet')}</p>;
   const usersOf = (name: string) => profile.used_by.filter((u) => u.fields.includes(name));
   return (
-    <div className={classes.shape} tabIndex={0} role="region" aria-label="Shape">
+    <div className={classes.shape} tabIndex={0} role="region" aria-label={t('shape')}>
       <p className={classes.uses}>
-        {profile.used_by.length === 0 ? 'No template reads this yet.' : 'Read by '}
+        {profile.used_by.length === 0 ? t('noTemplateReadsThisYet') : t('readBy')}
         {profile.used_by.map(({ id, name }, i) => (
           <span key={id}>
             {i > 0 && ', '}
@@ -43,13 +46,13 @@ export function ShapeView({ source }: { source: SourceSummary }) {
       <Table className={table.table ?? ''}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th>Field</Table.Th>
-            <Table.Th>Kind</Table.Th>
-            <Table.Th>Filled</Table.Th>
-            <Table.Th className={table.number ?? ''}>Different values</Table.Th>
-            <Table.Th>Range</Table.Th>
-            <Table.Th>Most common or sample values</Table.Th>
-            <Table.Th>Used by</Table.Th>
+            <Table.Th>{t('field')}</Table.Th>
+            <Table.Th>{t('kind')}</Table.Th>
+            <Table.Th>{t('filled')}</Table.Th>
+            <Table.Th className={table.number ?? ''}>{t('differentValues')}</Table.Th>
+            <Table.Th>{t('range')}</Table.Th>
+            <Table.Th>{t('mostCommonOrSampleValues')}</Table.Th>
+            <Table.Th>{t('usedBy')}</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
@@ -99,11 +102,16 @@ function FieldLine({ field, users }: { field: FieldProfile; users: string[] }) {
         </span>
       </Table.Td>
       <Table.Td className={table.number ?? ''}>
-        {more && 'over '}
+        {more && t('over')}
         {kind === 'record' ? '–' : figure(distinct)}
       </Table.Td>
       <Table.Td>
-        {least === null ? '–' : `${short(least, kind)} to ${short(greatest ?? '', kind)}`}
+        {least === null
+          ? '–'
+          : t('leastToGreatest', {
+              least: short(least, kind),
+              greatest: short(greatest ?? '', kind),
+            })}
       </Table.Td>
       <Table.Td className={classes.common}>{words.join(', ') || '–'}</Table.Td>
       <Table.Td>{users.join(', ') || '–'}</Table.Td>

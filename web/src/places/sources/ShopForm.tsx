@@ -8,6 +8,9 @@ import { messageOf } from '../../app/ask';
 import { FormFoot } from '../../parts/FormFoot';
 import { zodValidate } from '../../parts/zodValidate';
 import { currencyChoices, languageChoices, timezoneChoices, withChosen } from './shopChoices';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 interface Props {
   /** The shop that is changed; null for a new one. */
@@ -17,21 +20,21 @@ interface Props {
 }
 
 const FIELDS: { name: keyof Shop; label: string; description?: string }[] = [
-  { name: 'name', label: 'Name' },
-  { name: 'id', label: 'Short name', description: 'In templates and events: my-shop' },
-  { name: 'url', label: 'Web address of the shop' },
-  { name: 'address', label: 'Postal address', description: 'Shown in the footer of emails' },
-  { name: 'logo', label: 'Web address of the logo' },
+  { name: 'name', label: t('name') },
+  { name: 'id', label: t('shortName'), description: t('inTemplatesAndEventsMyShop') },
+  { name: 'url', label: t('webAddressOfTheShop') },
+  { name: 'address', label: t('postalAddress'), description: t('shownInTheFooterOfEmails') },
+  { name: 'logo', label: t('webAddressOfTheLogo') },
   {
     name: 'pictures',
-    label: 'Where recipients find pictures',
-    description: 'A public address that leads to /pictures on this server',
+    label: t('whereRecipientsFindPictures'),
+    description: t('aPublicAddressThatLeadsTo'),
   },
 ];
 const CHOSEN = [
-  { name: 'currency', label: 'Currency' },
-  { name: 'locale', label: 'Language and country' },
-  { name: 'timezone', label: 'Time zone' },
+  { name: 'currency', label: t('currency') },
+  { name: 'locale', label: t('languageAndCountry') },
+  { name: 'timezone', label: t('timeZone') },
 ] as const;
 const NEEDED = new Set<keyof Shop>(['id', 'name', 'url']);
 /** Carafe's own address stands for pictures until another is given. */
@@ -69,7 +72,7 @@ export function ShopForm({ shop, onClose, onSaved }: Props) {
   };
   const shown = FIELDS.filter(({ name }) => (shop ? name !== 'id' : !LATER.has(name)));
   return (
-    <Dialog opened onClose={onClose} title={shop ? shop.name : 'Add a shop'} size={520}>
+    <Dialog opened onClose={onClose} title={shop ? shop.name : t('addAShop2')} size={520}>
       <form noValidate onSubmit={form.onSubmit((said) => void save(said))}>
         {shown.map(({ name, label, description }) => (
           <TextInput
@@ -88,14 +91,14 @@ export function ShopForm({ shop, onClose, onSaved }: Props) {
             label={label}
             searchable
             allowDeselect={false}
-            nothingFoundMessage="Nothing is called so."
+            nothingFoundMessage={t('nothingIsCalledSo')}
             data={withChosen(choices[name], said[name])}
             {...form.getInputProps(name)}
           />
         ))}
         <FormFoot
           problem={error ? messageOf(error) : null}
-          submit={shop ? 'Save' : 'Create'}
+          submit={shop ? t('save') : t('create')}
           busy={isLoading}
           onCancel={onClose}
         />

@@ -20,6 +20,9 @@ import { StatusBadge } from './StatusBadge';
 import { TypeRow } from './TypeRow';
 import { useUpload } from './useUpload';
 import classes from './Source.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 /** One source: its rows, their shape, its files, its settings. */
 export function SourcePlace() {
@@ -30,21 +33,21 @@ export function SourcePlace() {
   const view = search.get('view') ?? 'rows';
   const { share, send } = useUpload();
   useEffect(() => {
-    if (loaded) document.title = `${loaded.source.name} · Carafe`;
+    if (loaded) document.title = t('nameCarafe', { name: loaded.source.name });
   }, [loaded]);
   if (error)
     return (
       <main className={classes.page}>
         <p role="alert">{messageOf(error)}</p>
         <Button component={Link} to="/sources" variant="default">
-          Back to the sources
+          {t('backToTheSources')}
         </Button>
       </main>
     );
   if (!loaded)
     return (
       <main className={classes.page}>
-        <Loader size="sm" /> Opening the source …
+        <Loader size="sm" /> {t('openingTheSource')}
       </main>
     );
   const { source, imports } = loaded;
@@ -55,45 +58,49 @@ export function SourcePlace() {
       <header className={classes.head}>
         <div>
           <Link to="/sources" className={classes.back}>
-            Sources
+            {t('sources')}
           </Link>
           <h1>{source.name}</h1>
         </div>
         <Actions source={source} onSend={send} />
       </header>
       <dl className={classes.facts}>
-        <Fact label="Shop">{source.shop ?? 'every shop'}</Fact>
-        <Fact label="Feeds">{targetName(source.target)}</Fact>
-        <Fact label="Comes as">
+        <Fact label={t('shop')}>{source.shop ?? t('everyShop2')}</Fact>
+        <Fact label={t('feeds')}>{targetName(source.target)}</Fact>
+        <Fact label={t('comesAs')}>
           {KIND_NAMES[source.kind]}
           {source.address && <span className={classes.mono}> {source.address}</span>}
         </Fact>
         {formulaOf(source) && (
-          <Fact label="Used in formulas as">
+          <Fact label={t('usedInFormulasAs')}>
             <span className={classes.data}>{formulaOf(source)}</span>
           </Fact>
         )}
-        <Fact label="Status">
+        <Fact label={t('status')}>
           <StatusBadge status={source.status} />
         </Fact>
-        <Fact label="Holds">
+        <Fact label={t('holds')}>
           {counted(source.rows, source.target === 'events' ? 'event' : 'row')}
         </Fact>
         {source.last_import_at && (
-          <Fact label="Last import">{ago(source.last_import_at, now)}</Fact>
+          <Fact label={t('lastImport')}>{ago(source.last_import_at, now)}</Fact>
         )}
-        {source.next_fetch_at && <Fact label="Next fetch">{ahead(source.next_fetch_at, now)}</Fact>}
+        {source.next_fetch_at && (
+          <Fact label={t('nextFetch')}>{ahead(source.next_fetch_at, now)}</Fact>
+        )}
       </dl>
-      {share !== null && <Progress value={share * 100} aria-label="Sending the file" />}
+      {share !== null && <Progress value={share * 100} aria-label={t('sendingTheFile')} />}
       {source.failure && (
         <div role="alert" className={classes.alert}>
-          {source.failure} Nothing was changed.
+          {t('failureNothingWasChanged', { failure: source.failure })}
         </div>
       )}
       {source.waiting_import && (
         <div className={classes.alert}>
-          A file needs your review.{' '}
-          <Link to={`/sources/${id}/files/${source.waiting_import}`}>Review what it changes</Link>
+          {t('aFileNeedsYourReview')}{' '}
+          <Link to={`/sources/${id}/files/${source.waiting_import}`}>
+            {t('reviewWhatItChanges')}
+          </Link>
         </div>
       )}
       <Tabs
@@ -103,10 +110,10 @@ export function SourcePlace() {
         keepMounted={false}
       >
         <Tabs.List>
-          <Tabs.Tab value="rows">Rows</Tabs.Tab>
-          <Tabs.Tab value="shape">Shape</Tabs.Tab>
-          {source.kind !== 'typed' && <Tabs.Tab value="files">Imports</Tabs.Tab>}
-          <Tabs.Tab value="settings">Settings</Tabs.Tab>
+          <Tabs.Tab value="rows">{t('rows')}</Tabs.Tab>
+          <Tabs.Tab value="shape">{t('shape')}</Tabs.Tab>
+          {source.kind !== 'typed' && <Tabs.Tab value="files">{t('imports')}</Tabs.Tab>}
+          <Tabs.Tab value="settings">{t('settings')}</Tabs.Tab>
         </Tabs.List>
         <Tabs.Panel value="rows" className={classes.panel}>
           <RowsView key={source.id} source={source} revision={revision} />
@@ -150,9 +157,9 @@ function Actions({
       const { look, source: now } = await fetchSource(source.id).unwrap();
       if (look) await navigate(`/sources/${source.id}/files/${look.import.id}`);
       else if (now.failure === null)
-        notifications.show({ message: `Fetched: ${counted(now.rows, 'row')} in all.` });
+        notifications.show({ message: t('fetchedRowsInAll', { rows: counted(now.rows, 'row') }) });
     } catch (error) {
-      notifyFailure(error, 'Not fetched');
+      notifyFailure(error, t('notFetched'));
     }
   };
   switch (source.kind) {
@@ -165,7 +172,7 @@ function Actions({
           loading={isLoading}
           onClick={() => void fetchIt()}
         >
-          Fetch now
+          {t('fetchNow')}
         </Button>
       );
     case 'file':
@@ -173,11 +180,11 @@ function Actions({
       return (
         <FileButton
           onChange={(file) => file && void onSend(source.id, file)}
-          inputProps={{ 'aria-label': 'File' }}
+          inputProps={{ 'aria-label': t('file') }}
         >
           {(props) => (
             <Button leftSection={<IconUpload size={15} />} {...props}>
-              Upload a file
+              {t('uploadAFile')}
             </Button>
           )}
         </FileButton>

@@ -18,6 +18,9 @@ import { StatusBadge } from './StatusBadge';
 import { useUpload } from './useUpload';
 import table from '../../parts/table.module.css';
 import classes from './Sources.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 /** Where all data comes from, and how it stands. */
 export function SourcesPlace() {
@@ -31,7 +34,7 @@ export function SourcesPlace() {
   const [changing, setChanging] = useState<StoredShop | 'new' | null>(null);
   const { share, send } = useUpload();
   useEffect(() => {
-    document.title = 'Sources · Carafe';
+    document.title = t('sourcesCarafe');
   }, []);
   const words = query.trim().toLowerCase();
   const shown = sources?.filter((s) =>
@@ -47,35 +50,35 @@ export function SourcesPlace() {
         withinPortal={false}
         multiple={false}
         onDrop={([file]) => file && setAdding({ file })}
-        aria-label="Drop a file to import it"
+        aria-label={t('dropAFileToImportIt')}
       >
-        <div className={classes.drop}>Drop the file to import it</div>
+        <div className={classes.drop}>{t('dropTheFileToImportIt')}</div>
       </Dropzone.FullScreen>
       <PlaceHead
-        title="Sources"
-        beside={<PlaceSearch label="Search sources" value={query} onChange={setQuery} />}
+        title={t('sources')}
+        beside={<PlaceSearch label={t('searchSources')} value={query} onChange={setQuery} />}
         hint={
           <>
-            Drop a file anywhere to import it. To try things out: the stand-in{' '}
+            {t('dropAFileAnywhereToImport')}{' '}
             <a href="/shop" target="_blank">
-              shop
+              {t('shop2')}
             </a>{' '}
-            and the{' '}
+            {t('andThe')}{' '}
             <a href="/journal" target="_blank">
-              journal
+              {t('journal')}
             </a>
             .
           </>
         }
-        add="Add a source"
+        add={t('addASource')}
         onAdd={() => setAdding({ file: null })}
       />
-      {share !== null && <Progress value={share * 100} aria-label="Sending the file" mb={12} />}
+      {share !== null && <Progress value={share * 100} aria-label={t('sendingTheFile')} mb={12} />}
       {error && (
         <div role="alert" className={classes.alert}>
           {messageOf(error)}{' '}
           <Button variant="default" onClick={() => void refetch()}>
-            Try again
+            {t('tryAgain')}
           </Button>
         </div>
       )}
@@ -83,13 +86,13 @@ export function SourcesPlace() {
         <Table className={`${table.table} ${classes.list}`}>
           <Table.Thead>
             <Table.Tr>
-              <Table.Th>Source</Table.Th>
-              <Table.Th>Feeds</Table.Th>
-              <Table.Th>Used in formulas as</Table.Th>
-              <Table.Th>Status</Table.Th>
-              <Table.Th className={table.number ?? ''}>Rows</Table.Th>
-              <Table.Th>Last import</Table.Th>
-              <Table.Th>Next fetch</Table.Th>
+              <Table.Th>{t('source')}</Table.Th>
+              <Table.Th>{t('feeds')}</Table.Th>
+              <Table.Th>{t('usedInFormulasAs')}</Table.Th>
+              <Table.Th>{t('status')}</Table.Th>
+              <Table.Th className={table.number ?? ''}>{t('rows')}</Table.Th>
+              <Table.Th>{t('lastImport')}</Table.Th>
+              <Table.Th>{t('nextFetch')}</Table.Th>
             </Table.Tr>
           </Table.Thead>
           {groups.map(({ title, shop, sources: group }) => (
@@ -102,10 +105,10 @@ export function SourcesPlace() {
                       variant="subtle"
                       size="compact-xs"
                       ml={8}
-                      aria-label={`Settings of ${title}`}
+                      aria-label={t('settingsOfTitle', { title })}
                       onClick={() => setChanging(shop)}
                     >
-                      Settings
+                      {t('settings')}
                     </Button>
                   )}
                 </Table.Th>
@@ -116,7 +119,7 @@ export function SourcesPlace() {
               {group.length === 0 && (
                 <Table.Tr>
                   <Table.Td colSpan={7} className="quiet">
-                    No sources yet. Add a source, or drop a file here.
+                    {t('noSourcesYetAddASource')}
                   </Table.Td>
                 </Table.Tr>
               )}
@@ -132,14 +135,12 @@ export function SourcesPlace() {
           leftSection={<IconPlus size={14} />}
           onClick={() => setChanging('new')}
         >
-          Add a shop
+          {t('addAShop2')}
         </Button>
       )}
       {shown?.length === 0 && groups.length === 0 && (
         <p className="quiet">
-          {query
-            ? `No source matches “${query}”.`
-            : 'No sources yet. Drop a catalog here, or add a source.'}
+          {query ? t('noSourceMatchesQuery', { query }) : t('noSourcesYetDropACatalog')}
         </p>
       )}
       <DataEffects shop={null} />
@@ -171,9 +172,11 @@ function KeptFiles() {
   if (count === 0) return null;
   return (
     <p className="quiet">
-      {counted(count, 'file')} kept for imports {count === 1 ? 'takes' : 'take'}{' '}
-      {(bytes / 1e6).toLocaleString('en-GB', { maximumFractionDigits: 1 })} MB. Files nobody decides
-      on are deleted after some days.
+      {t('filesKeptForImportsWhichBytes', {
+        files: counted(count, 'file'),
+        which: count === 1 ? t('takes') : t('take'),
+        bytes: (bytes / 1e6).toLocaleString('en-GB', { maximumFractionDigits: 1 }),
+      })}
     </p>
   );
 }
@@ -209,7 +212,7 @@ function groupsOf(sources: SourceSummary[], shops: StoredShop[], withEmpty: bool
     sources: sources.filter((source) => source.shop === shop.id),
   }));
   const shared = sources.filter((source) => source.shop === null);
-  return [...groups, { title: 'Every shop', shop: null, sources: shared }].filter(
+  return [...groups, { title: t('everyShop'), shop: null, sources: shared }].filter(
     (g) => g.sources.length > 0 || (withEmpty && g.shop !== null),
   );
 }

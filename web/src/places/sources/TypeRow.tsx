@@ -8,6 +8,9 @@ import { targetOf } from '@carafe/core/intake';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
 import { FormFoot } from '../../parts/FormFoot';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 const LONG = new Set(['words', 'description', 'content', 'summary']);
 
@@ -25,7 +28,7 @@ export function TypeRow({ source }: { source: SourceSummary }) {
         .filter(({ required }) => required)
         .map(({ name, label }) => [
           name,
-          (value: string) => (value.trim() === '' ? `${label} is needed.` : null),
+          (value: string) => (value.trim() === '' ? t('labelIsNeeded', { label }) : null),
         ]),
     ),
   });
@@ -43,12 +46,12 @@ export function TypeRow({ source }: { source: SourceSummary }) {
   return (
     <>
       <Button leftSection={<IconPlus size={15} />} onClick={() => setOpened(true)}>
-        Add a {target.one}
+        {t('addAOne', { one: target.one })}
       </Button>
       <Dialog
         opened={opened}
         onClose={() => setOpened(false)}
-        title={`Add a ${target.one}`}
+        title={t('addAOne', { one: target.one })}
         size={480}
       >
         <form noValidate onSubmit={form.onSubmit((record) => void keep(record))}>
@@ -67,7 +70,7 @@ export function TypeRow({ source }: { source: SourceSummary }) {
           })}
           <FormFoot
             problem={problem}
-            submit="Create"
+            submit={t('create')}
             busy={isLoading}
             onCancel={() => setOpened(false)}
           />

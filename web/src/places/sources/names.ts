@@ -1,5 +1,8 @@
 import type { SourceKind, SourceStatus, SourceSummary, SourceTarget } from '@carafe/contract';
 import { targetOf } from '@carafe/core/intake';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('sources');
 
 export const KIND_NAMES: Record<SourceKind, string> = {
   file: 'File',
@@ -11,9 +14,9 @@ export const KIND_NAMES: Record<SourceKind, string> = {
 export const STATUS_NAMES: Record<SourceStatus, string> = {
   fresh: 'Fresh',
   stale: 'Stale',
-  failed: 'Failed',
+  failed: t('failed'),
   never: 'Nothing yet',
-  waiting: 'Needs review',
+  waiting: t('needsReview'),
 };
 
 /** What a source feeds, as a designer names it. */
@@ -42,9 +45,9 @@ export function formulaNameFrom(words: string): string {
 
 /** Schedules that an address can be fetched on, in minutes. */
 export const SCHEDULES = [
-  { value: '', label: 'By hand only' },
-  { value: '15', label: 'Every 15 minutes' },
-  { value: '60', label: 'Every hour' },
-  { value: '360', label: 'Every six hours' },
-  { value: '1440', label: 'Every day' },
+  { value: '', label: t('byHandOnly') },
+  { value: '15', label: t('every15Minutes') },
+  { value: '60', label: t('everyHour') },
+  { value: '360', label: t('everySixHours') },
+  { value: '1440', label: t('everyDay') },
 ];

@@ -7,6 +7,9 @@ import type { CreateTemplate } from '@carafe/contract';
 import { LAYOUTS, readTemplateText } from '@carafe/core/template';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('templates');
 
 /** A new template from a layout, or from a template file. */
 export function NewTemplate({ onClose }: { onClose: () => void }) {
@@ -18,7 +21,7 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
   const form = useForm({
     initialValues: { layout: LAYOUTS[0]?.id ?? '', name: '', shop: '' },
     validate: {
-      name: (name) => (name.trim().length > 200 ? 'A name has at most 200 letters.' : null),
+      name: (name) => (name.trim().length > 200 ? t('aNameHasAtMost200') : null),
     },
   });
   const { layout, name } = form.values;
@@ -36,9 +39,7 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
   const fromFile = async (file: File | null) => {
     if (!file) return;
     if (!/json/i.test(`${file.type} ${file.name}`)) {
-      setProblem(
-        `“${file.name}” is no template file. Carafe opens the .json files that “Save as a file” in a template’s menu writes.`,
-      );
+      setProblem(t('nameIsNoTemplateFileCarafe', { name: file.name }));
       return;
     }
     const read = readTemplateText(await file.text());
@@ -59,7 +60,7 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
   }, [isAsked, shop, layout, title]);
   const told = problem ?? (error ? messageOf(error) : null);
   return (
-    <Dialog opened onClose={onClose} title="New template" size="md">
+    <Dialog opened onClose={onClose} title={t('newTemplate')} size="md">
       <form
         noValidate
         onSubmit={form.onSubmit(() => {
@@ -68,7 +69,7 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
         })}
       >
         <Stack gap={12}>
-          <Radio.Group label="Start from" size="xs" {...form.getInputProps('layout')}>
+          <Radio.Group label={t('startFrom')} size="xs" {...form.getInputProps('layout')}>
             <Stack gap={8} mt={6}>
               {LAYOUTS.map(({ id, name: label, description }) => (
                 <Radio key={id} size="xs" value={id} label={label} description={description} />
@@ -76,13 +77,13 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
             </Stack>
           </Radio.Group>
           <TextInput
-            label="Name"
+            label={t('name')}
             placeholder={title}
             data-autofocus
             {...form.getInputProps('name')}
           />
           <Select
-            label="Shop"
+            label={t('shop')}
             data={shops.map(({ id, name: label }) => ({ value: id, label: `${label} (${id})` }))}
             allowDeselect={false}
             {...form.getInputProps('shop')}
@@ -97,16 +98,16 @@ export function NewTemplate({ onClose }: { onClose: () => void }) {
             <FileButton
               accept=".json,application/json"
               onChange={(file) => void fromFile(file)}
-              inputProps={{ 'aria-label': 'Template file' }}
+              inputProps={{ 'aria-label': t('templateFile') }}
             >
               {(props) => (
                 <Button variant="default" {...props}>
-                  Open a template file
+                  {t('openATemplateFile')}
                 </Button>
               )}
             </FileButton>
             <Button type="submit" loading={isLoading || (isAsked && !error)}>
-              Create
+              {t('create')}
             </Button>
           </Group>
         </Stack>

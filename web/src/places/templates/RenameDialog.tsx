@@ -1,6 +1,9 @@
 import { useEffect, useState } from 'react';
 import { Button, Group, TextInput } from '@mantine/core';
 import { Dialog } from '../../parts/Dialog';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('templates');
 
 interface Props {
   opened: boolean;
@@ -14,7 +17,7 @@ export function RenameDialog({ opened, name, onClose, onRename }: Props) {
   useEffect(() => setValue(name), [name, opened]);
   const valid = value.trim() !== '' && value.length <= 200;
   return (
-    <Dialog opened={opened} onClose={onClose} title="Rename the template" size="sm">
+    <Dialog opened={opened} onClose={onClose} title={t('renameTheTemplate')} size="sm">
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -24,15 +27,15 @@ export function RenameDialog({ opened, name, onClose, onRename }: Props) {
         }}
       >
         <TextInput
-          label="Name"
+          label={t('name')}
           data-autofocus
           value={value}
-          error={!valid && 'A name has 1 to 200 characters.'}
+          error={!valid && t('aNameHas1To200')}
           onChange={({ currentTarget }) => setValue(currentTarget.value)}
         />
         <Group justify="flex-end" mt={12}>
           <Button type="submit" disabled={!valid}>
-            Rename
+            {t('rename')}
           </Button>
         </Group>
       </form>

@@ -16,6 +16,9 @@ import { NewTemplate } from './NewTemplate';
 import { RenameDialog } from './RenameDialog';
 import { Thumbnail } from './Thumbnail';
 import classes from './TemplatesPlace.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('templates');
 
 /** All templates, each as its first recipient would see it. */
 export function TemplatesPlace() {
@@ -24,7 +27,7 @@ export function TemplatesPlace() {
   const [query, setQuery] = useState('');
   const [creating, setCreating] = useState(false);
   useEffect(() => {
-    document.title = 'Templates · Carafe';
+    document.title = t('templatesCarafe');
   }, []);
   const shops = api.useShopsQuery().data?.shops;
   const shopOf = (id: string) => shops?.find((one) => one.id === id)?.name ?? id;
@@ -34,21 +37,19 @@ export function TemplatesPlace() {
   return (
     <main className={classes.place}>
       <PlaceHead
-        title="Templates"
-        beside={<PlaceSearch label="Search templates" value={query} onChange={setQuery} />}
-        add="New template"
+        title={t('templates')}
+        beside={<PlaceSearch label={t('searchTemplates')} value={query} onChange={setQuery} />}
+        add={t('newTemplate')}
         onAdd={() => setCreating(true)}
       />
       {error && (
         <div role="alert" className={classes.note}>
-          {messageOf(error)} <Button onClick={() => void refetch()}>Try again</Button>
+          {messageOf(error)} <Button onClick={() => void refetch()}>{t('tryAgain')}</Button>
         </div>
       )}
       {shown?.length === 0 && (
         <div className={classes.note}>
-          {query
-            ? `No template matches “${query}” by name, data or shop.`
-            : 'No templates yet. Start one from a layout.'}
+          {query ? t('noTemplateMatchesQueryByName', { query }) : t('noTemplatesYetStartOneFrom')}
         </div>
       )}
       <ul className={classes.grid}>
@@ -79,7 +80,7 @@ function TemplateCard({ summary, shop }: { summary: TemplateSummary; shop: strin
   const remove = () =>
     attempt(async () => {
       await deleteTemplate(id).unwrap();
-      notifyUndoable(`“${name}” was deleted`, () => restoreTemplate(id).unwrap());
+      notifyUndoable(t('nameWasDeleted', { name }), () => restoreTemplate(id).unwrap());
     });
   const save = () =>
     attempt(async () => {
@@ -96,7 +97,7 @@ function TemplateCard({ summary, shop }: { summary: TemplateSummary; shop: strin
     });
   return (
     <li className={classes.card}>
-      <Link to={`/templates/${id}`} className={classes.link} aria-label={`Open ${name}`}>
+      <Link to={`/templates/${id}`} className={classes.link} aria-label={t('openName', { name })}>
         <Thumbnail id={id} version={version} />
       </Link>
       <div className={classes.foot}>
@@ -105,22 +106,23 @@ function TemplateCard({ summary, shop }: { summary: TemplateSummary; shop: strin
             {name}
           </Link>
           <div className="quiet">
-            fills from <span className={classes.reads}>{reads.join(', ') || 'nothing'}</span>
+            {t('fillsFrom')}{' '}
+            <span className={classes.reads}>{reads.join(', ') || t('nothing')}</span>
           </div>
           <div className="quiet">
-            {shop}, changed {ago(updated_at, now)}
+            {t('shopChangedUpdatedAt', { shop, updated_at: ago(updated_at, now) })}
           </div>
           {health && <Health id={id} health={health} />}
         </div>
         <Menu position="bottom-end" withinPortal={false}>
           <Menu.Target>
-            <ActionIcon variant="subtle" aria-label={`More for ${name}`}>
+            <ActionIcon variant="subtle" aria-label={t('moreForName', { name })}>
               <IconDots size={16} />
             </ActionIcon>
           </Menu.Target>
           <Menu.Dropdown>
             <Menu.Item leftSection={<IconPencil size={15} />} onClick={() => setRenaming(true)}>
-              Rename
+              {t('rename')}
             </Menu.Item>
             <Menu.Item
               leftSection={<IconCopy size={15} />}
@@ -128,17 +130,17 @@ function TemplateCard({ summary, shop }: { summary: TemplateSummary; shop: strin
                 void attempt(() => createTemplate({ copy_of: id, name: `${name} (copy)` }).unwrap())
               }
             >
-              Duplicate
+              {t('duplicate')}
             </Menu.Item>
             <Menu.Item leftSection={<IconDownload size={15} />} onClick={() => void save()}>
-              Save as a file
+              {t('saveAsAFile')}
             </Menu.Item>
             <Menu.Item
               leftSection={<IconTrash size={15} />}
               color="clay"
               onClick={() => void remove()}
             >
-              Delete
+              {t('delete')}
             </Menu.Item>
           </Menu.Dropdown>
         </Menu>
@@ -175,7 +177,7 @@ function Health({ id, health }: { id: string; health: TemplateHealth }) {
             void letGo(id).then(({ error }) => error !== undefined && notifyFailure(error))
           }
         >
-          Send them anyway
+          {t('sendThemAnyway')}
         </Button>
       )}
     </div>

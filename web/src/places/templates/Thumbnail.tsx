@@ -5,6 +5,9 @@ import { messageOf } from '../../app/ask';
 import { useAppDispatch } from '../../app/store';
 import { localise } from '../../parts/localise';
 import classes from './TemplatesPlace.module.css';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('templates');
 
 /** Stays true once something has been in sight. */
 function useSeen<T extends HTMLElement>() {
@@ -39,11 +42,7 @@ export function Thumbnail({
     [dispatch, asked],
   );
   const html = mail ? localise(mail.html) : null;
-  const why = error
-    ? messageOf(error)
-    : mail === null
-      ? 'Its shop has no people to preview it for.'
-      : '';
+  const why = error ? messageOf(error) : mail === null ? t('itsShopHasNoPeopleTo') : '';
   return (
     <div ref={ref} className={classes.thumbnail}>
       {html === null ? (

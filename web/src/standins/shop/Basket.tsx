@@ -1,5 +1,8 @@
 import { useState } from 'react';
 import { orderNumber, sameLine, tell, totalOf, type CartLine, type Visit } from './shopkeeping';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('shop');
 
 export type Act = (work: () => Promise<void>, done: string) => Promise<void>;
 
@@ -51,9 +54,9 @@ export function Basket({
       setNote('');
     }, 'Ordered, for nothing.');
   return (
-    <section className="shop-card" aria-label="Basket">
-      <h2>Basket</h2>
-      {visit.cart.length === 0 && <p>It is empty.</p>}
+    <section className="shop-card" aria-label={t('basket')}>
+      <h2>{t('basket')}</h2>
+      {visit.cart.length === 0 && <p>{t('itIsEmpty')}</p>}
       <ul>
         {visit.cart.map((line, i) => (
           <li key={i}>
@@ -68,7 +71,7 @@ export function Basket({
             <input
               type="number"
               min={0}
-              aria-label={`How many ${line.name}`}
+              aria-label={t('howManyName', { name: line.name })}
               value={line.quantity}
               onChange={({ currentTarget }) => void setQuantity(line, Number(currentTarget.value))}
             />
@@ -83,29 +86,31 @@ export function Basket({
             void checkOut();
           }}
         >
-          <p className="shop-price">Together {currency.format(totalOf(visit.cart))}</p>
+          <p className="shop-price">
+            {t('together')} {currency.format(totalOf(visit.cart))}
+          </p>
           <label>
-            First name
+            {t('firstName')}
             <input value={name} onChange={({ currentTarget }) => setName(currentTarget.value)} />
           </label>
           <label>
-            Email address
+            {t('emailAddress')}
             <input
               type="email"
               required
-              placeholder="you@post.example"
+              placeholder={t('youPostExample')}
               value={email}
               onChange={({ currentTarget }) => setEmail(currentTarget.value)}
             />
           </label>
           <label>
-            A note with the order
+            {t('aNoteWithTheOrder')}
             <input value={note} onChange={({ currentTarget }) => setNote(currentTarget.value)} />
           </label>
           <div className="shop-buttons">
-            <button type="submit">Start the checkout</button>
+            <button type="submit">{t('startTheCheckout')}</button>
             <button type="button" disabled={!visit.email} onClick={() => void order()}>
-              Order for nothing
+              {t('orderForNothing')}
             </button>
           </div>
         </form>

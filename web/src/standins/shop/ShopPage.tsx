@@ -15,6 +15,9 @@ import {
   type ShopProduct,
   type Visit,
 } from './shopkeeping';
+import { wordsOf } from '../../words';
+
+const t = wordsOf('shop');
 
 const FIRST_SHOP = 'quillmoss-gb';
 
@@ -68,7 +71,7 @@ export function ShopPage() {
     () => [...new Set(file?.products.map((p) => p.category) ?? [])],
     [file],
   );
-  if (!file) return <p className="shop-note">{says ?? 'Opening the shop …'}</p>;
+  if (!file) return <p className="shop-note">{says ?? t('openingTheShop')}</p>;
   const money = new Intl.NumberFormat(file.shop.locale, {
     style: 'currency',
     currency: file.shop.currency,
@@ -95,9 +98,9 @@ export function ShopPage() {
     <main className="shop">
       <header>
         <h1>{file.shop.name}</h1>
-        <p>A stand-in shop: nothing is sold here, everything is told to Carafe.</p>
+        <p>{t('aStandInShopNothingIs')}</p>
         <label>
-          Shop{' '}
+          {t('shop')}{' '}
           <select
             value={shop}
             onChange={({ currentTarget: { value } }) => {
@@ -119,13 +122,13 @@ export function ShopPage() {
             setSays('You are somebody new now.');
           }}
         >
-          Come in as somebody new
+          {t('comeInAsSomebodyNew')}
         </button>
       </header>
       <p className="shop-says" role="status">
         {says}
       </p>
-      <nav aria-label="Shelves">
+      <nav aria-label={t('shelves')}>
         {categories.map((name) => (
           <button
             key={name}
@@ -154,7 +157,7 @@ export function ShopPage() {
                     {product.was_price !== '' && <del>{money.format(product.was_price)}</del>}{' '}
                     {money.format(product.price)}
                   </span>
-                  {product.stock === 0 && <em>sold out</em>}
+                  {product.stock === 0 && <em>{t('soldOut')}</em>}
                 </button>
               </li>
             ))}

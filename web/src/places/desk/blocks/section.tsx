@@ -10,6 +10,9 @@ import {
 } from '@carafe/core/template';
 import { useEdit } from '../useEdit';
 import classes from '../inspector/Inspector.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** How many columns a section has, and how wide they are. */
 export function Form({ node }: { node: TemplateNode }) {
@@ -29,11 +32,11 @@ export function Form({ node }: { node: TemplateNode }) {
     });
   return (
     <div>
-      <div className="label">Columns</div>
+      <div className="label">{t('columns')}</div>
       <SegmentedControl
         size="xs"
         fullWidth
-        aria-label="Columns"
+        aria-label={t('columns')}
         value={String(node.columns.length)}
         data={['1', '2', '3', '4']}
         onChange={(count) => setColumns(Number(count))}
@@ -84,7 +87,7 @@ function Widths({ section }: { section: Section }) {
             role="slider"
             className={classes.handle}
             style={{ left: `${at}%` }}
-            aria-label={`Border between columns ${i + 1} and ${i + 2}`}
+            aria-label={t('borderBetweenColumnsIAndI2', { i: i + 1, i2: i + 2 })}
             aria-valuenow={Math.round(at)}
             aria-valuemin={NARROWEST}
             aria-valuemax={100 - NARROWEST}

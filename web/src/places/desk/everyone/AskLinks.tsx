@@ -6,6 +6,9 @@ import { useDeskState } from '../../../app/store';
 import { counted } from '@carafe/core/words';
 import { SeverityIcon } from '../../../parts/Findings';
 import classes from './Everyone.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** Asks for the links and pictures of the mail on the canvas: on demand, since it asks others’ servers. */
 export function AskLinks() {
@@ -39,14 +42,19 @@ export function AskLinks() {
         disabled={!person}
         onClick={() => void start()}
       >
-        Ask for its links and pictures
+        {t('askForItsLinksAndPictures')}
       </Button>
       {problem && <p role="alert">{problem}</p>}
       {answers && (
         <p className="quiet" role="status">
           {bad.length === 0
-            ? `All ${counted(answers.length, 'address', 'addresses')} of this email answer.`
-            : `${counted(bad.length, 'address', 'addresses')} of ${answers.length} do not answer.`}
+            ? t('allAddressOfThisEmailAnswer', {
+                address: counted(answers.length, 'address', 'addresses'),
+              })
+            : t('addressOfNumberDoNotAnswer', {
+                address: counted(bad.length, 'address', 'addresses'),
+                number: answers.length,
+              })}
         </p>
       )}
       <ul className={classes.findings}>

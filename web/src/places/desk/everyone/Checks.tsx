@@ -12,6 +12,9 @@ import { useLookAt } from './useLookAt';
 import { useMakeOne, type MakeTarget } from './useMakeOne';
 import type { Checked } from './useSurvey';
 import classes from './Everyone.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** What the checks say, the worst first, each with somebody to look at and a repair where there is one. */
 export function Checks({ checked }: { checked: Checked | null }) {
@@ -25,15 +28,17 @@ export function Checks({ checked }: { checked: Checked | null }) {
       if (left.length === 0) delete draft.checks_off;
       else draft.checks_off = left;
     });
-  if (!checked) return <p className="quiet">The checks run when every email is filled.</p>;
+  if (!checked) return <p className="quiet">{t('theChecksRunWhenEveryEmail')}</p>;
   const { findings, labels } = checked;
   const count = (severity: CheckFinding['severity']) =>
     findings.filter((one) => one.severity === severity).length;
   return (
-    <section aria-label="Checks">
+    <section aria-label={t('checks')}>
       <p className={classes.line} role="status">
         {findings.length === 0
-          ? `No findings from ${counted(Object.keys(labels).length - off.length, 'check')}.`
+          ? t('noFindingsFromChecks', {
+              checks: counted(Object.keys(labels).length - off.length, 'check'),
+            })
           : [
               counted(count('error'), 'error'),
               counted(count('warning'), 'warning'),
@@ -53,7 +58,7 @@ export function Checks({ checked }: { checked: Checked | null }) {
       <AskLinks />
       {off.length > 0 && (
         <>
-          <h3 className={classes.small}>Off for this template</h3>
+          <h3 className={classes.small}>{t('offForThisTemplate')}</h3>
           <ul className={classes.findings}>
             {off.map(({ check, reason }) => (
               <li key={check} className={classes.finding}>
@@ -61,7 +66,7 @@ export function Checks({ checked }: { checked: Checked | null }) {
                 <span>
                   {labels[check] ?? check}: <span className="quiet">{reason}</span>{' '}
                   <UnstyledButton className={classes.act} onClick={() => again(check)}>
-                    Switch on
+                    {t('switchOn')}
                   </UnstyledButton>
                 </span>
               </li>
@@ -117,7 +122,7 @@ function Finding({
           </UnstyledButton>
           {person !== undefined && (
             <UnstyledButton className={classes.act} onClick={() => lookAt(person)}>
-              View one
+              {t('viewOne')}
             </UnstyledButton>
           )}
           {target && (
@@ -126,7 +131,7 @@ function Finding({
               disabled={busy}
               onClick={() => void make(target)}
             >
-              {busy ? 'Making one …' : 'Make one'}
+              {busy ? t('makingOne') : t('makeOne')}
             </UnstyledButton>
           )}
           <UnstyledButton
@@ -134,7 +139,7 @@ function Finding({
             aria-expanded={silencing}
             onClick={() => onSilence(!silencing)}
           >
-            Switch this check off
+            {t('switchThisCheckOff')}
           </UnstyledButton>
         </span>
         {silencing && <Reason check={check} onDone={() => onSilence(false)} />}
@@ -164,14 +169,14 @@ function Reason({ check, onDone }: { check: string; onDone: () => void }) {
     >
       <TextInput
         size="xs"
-        label="Why it does not apply here"
+        label={t('whyItDoesNotApplyHere')}
         maxLength={500}
         value={reason}
         data-autofocus
         onChange={({ currentTarget: { value } }) => setReason(value)}
       />
       <Button type="submit" size="xs" variant="default" disabled={reason.trim() === ''}>
-        Switch off
+        {t('switchOff')}
       </Button>
     </form>
   );

@@ -13,6 +13,9 @@ import { SendTests } from './SendTests';
 import { useEveryone } from './useSurvey';
 import { Variants } from './Variants';
 import classes from './Everyone.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const SEGMENT = 'segment:';
 
@@ -27,15 +30,15 @@ export function Everyone() {
   }, []);
   const errors = checked?.findings.filter(({ severity }) => severity === 'error').length ?? 0;
   return (
-    <aside className={classes.panel} aria-label="Everybody">
+    <aside className={classes.panel} aria-label={t('everybody')}>
       <header className={classes.head}>
         <h2 id="everyone-title" tabIndex={-1}>
-          What everybody gets
+          {t('whatEverybodyGets')}
         </h2>
         <ActionIcon
           variant="subtle"
           color="gray"
-          aria-label="Close what everybody gets"
+          aria-label={t('closeWhatEverybodyGets')}
           onClick={() => setOpen(false)}
         >
           <IconX size={16} />
@@ -44,12 +47,12 @@ export function Everyone() {
       <div className={classes.audience}>
         <Select
           size="xs"
-          aria-label="For whom"
+          aria-label={t('forWhom')}
           allowDeselect={false}
           value={audience.of === 'segment' ? `${SEGMENT}${audience.name}` : audience.of}
           data={[
-            { value: 'reads', label: 'People with the data it needs' },
-            { value: 'all', label: 'Everybody in the shop' },
+            { value: 'reads', label: t('peopleWithTheDataItNeeds') },
+            { value: 'all', label: t('everybodyInTheShop') },
             ...(data?.segments ?? []).map(({ name }) => ({
               value: `${SEGMENT}${name}`,
               label: name,
@@ -70,41 +73,45 @@ export function Everyone() {
           data-running={soFar?.running}
         >
           {!soFar
-            ? 'Filling …'
+            ? t('filling')
             : soFar.running
-              ? `${figure(soFar.looked)} of ${figure(soFar.people)} filled`
+              ? t('lookedOfPeopleFilled', {
+                  looked: figure(soFar.looked),
+                  people: figure(soFar.people),
+                })
               : soFar.looked < soFar.people
-                ? `Stopped at ${figure(soFar.looked)} of ${figure(soFar.people)}`
+                ? t('stoppedAtLookedOfPeople', {
+                    looked: figure(soFar.looked),
+                    people: figure(soFar.people),
+                  })
                 : counted(soFar.survey.people, 'person', 'people')}
         </span>
         {soFar?.running ? (
           <Button size="compact-xs" variant="default" onClick={stop}>
-            Stop
+            {t('stop')}
           </Button>
         ) : (
           <Button size="compact-xs" variant="subtle" onClick={start}>
-            Again
+            {t('again')}
           </Button>
         )}
       </div>
       {problem && <p role="alert">{problem}</p>}
       <Tabs value={tab} onChange={setTab} keepMounted={false} className={classes.tabs}>
         <Tabs.List>
-          <Tabs.Tab value="variants">Variants</Tabs.Tab>
+          <Tabs.Tab value="variants">{t('variants')}</Tabs.Tab>
           <Tabs.Tab value="checks">
-            Checks{checked && checked.findings.length > 0 && ` ${errors > 0 ? `${errors}!` : ''}`}
+            {t('checks')}
+            {checked && checked.findings.length > 0 && ` ${errors > 0 ? `${errors}!` : ''}`}
           </Tabs.Tab>
-          <Tabs.Tab value="expected">Expected</Tabs.Tab>
-          <Tabs.Tab value="impact">Impact</Tabs.Tab>
-          <Tabs.Tab value="inbox">Inbox</Tabs.Tab>
-          <Tabs.Tab value="tests">Tests</Tabs.Tab>
+          <Tabs.Tab value="expected">{t('expected')}</Tabs.Tab>
+          <Tabs.Tab value="impact">{t('impact')}</Tabs.Tab>
+          <Tabs.Tab value="inbox">{t('inbox')}</Tabs.Tab>
+          <Tabs.Tab value="tests">{t('tests')}</Tabs.Tab>
         </Tabs.List>
         <ScrollArea className={classes.scroll} type="auto">
           {soFar?.survey.people === 0 && !soFar.running && (
-            <p className={classes.none}>
-              Nobody is in this audience. Choose another one above, or import data that this
-              template needs.
-            </p>
+            <p className={classes.none}>{t('nobodyIsInThisAudienceChoose')}</p>
           )}
           <Tabs.Panel value="variants">{soFar && <Variants soFar={soFar} />}</Tabs.Panel>
           <Tabs.Panel value="checks">

@@ -14,14 +14,17 @@ import { useLookAt } from './useLookAt';
 import classes from './Everyone.module.css';
 import { mailShape } from './mailShape';
 import { useLoopScope } from '../useNodeScope';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** What filling everybody says of an expectation, in words. */
 function said(formula: string, broken: Survey['broken'][number] | undefined): string {
-  if (!parsedFormula(formula).ok) return 'Not checked: the formula cannot be read.';
-  if (!broken) return 'Not checked yet.';
+  if (!parsedFormula(formula).ok) return t('notCheckedTheFormulaCannotBe');
+  if (!broken) return t('notCheckedYet');
   return broken.people === 0
-    ? 'True for everybody.'
-    : `Not true for ${counted(broken.people, 'person', 'people')}.`;
+    ? t('trueForEverybody')
+    : t('notTrueForPeople', { people: counted(broken.people, 'person', 'people') });
 }
 
 /** Formulas that must hold for everybody’s mail. */
@@ -55,11 +58,8 @@ export function Expectations({ survey }: { survey: Survey | null }) {
     }
   };
   return (
-    <section aria-label="Expectations">
-      <p className="quiet">
-        What must be true for every email. Besides the data, the finished email can be asked: its
-        subject, preview text, text, size in bytes, links, pictures, and the blocks that it shows.
-      </p>
+    <section aria-label={t('expectations')}>
+      <p className="quiet">{t('whatMustBeTrueForEvery')}</p>
       <ul className={classes.findings}>
         {own.map(({ formula, name }, i) => {
           const broken = survey?.broken[i];
@@ -72,7 +72,7 @@ export function Expectations({ survey }: { survey: Survey | null }) {
           return (
             <li key={i} className={classes.expectation}>
               <ConditionField
-                label={`Expectation ${i + 1}`}
+                label={t('expectationI', { i: i + 1 })}
                 now={null}
                 value={formula}
                 shape={mailShape(scope.shape)}
@@ -84,8 +84,8 @@ export function Expectations({ survey }: { survey: Survey | null }) {
               <TextInput
                 size="xs"
                 variant="unstyled"
-                aria-label={`Name of expectation ${i + 1}`}
-                placeholder="Name shown when it is not true"
+                aria-label={t('nameOfExpectationI', { i: i + 1 })}
+                placeholder={t('nameShownWhenItIsNot')}
                 maxLength={200}
                 value={name ?? ''}
                 onChange={({ currentTarget: { value } }) =>
@@ -100,7 +100,7 @@ export function Expectations({ survey }: { survey: Survey | null }) {
                     className={classes.act}
                     onClick={() => lookAt(person)}
                   >
-                    {at === 0 ? 'View one' : 'another'}
+                    {at === 0 ? t('viewOne') : t('another')}
                   </UnstyledButton>
                 ))}
                 <UnstyledButton
@@ -112,7 +112,7 @@ export function Expectations({ survey }: { survey: Survey | null }) {
                     )
                   }
                 >
-                  Delete
+                  {t('delete')}
                 </UnstyledButton>
               </span>
             </li>
@@ -127,15 +127,15 @@ export function Expectations({ survey }: { survey: Survey | null }) {
           put('Add an expectation', [...own, { formula: 'length(mail.subject) <= 60' }])
         }
       >
-        Add an expectation
+        {t('addAnExpectation')}
       </Button>
       <Button variant="subtle" size="compact-sm" onClick={() => void propose()}>
-        Suggest what is true today
+        {t('suggestWhatIsTrueToday')}
       </Button>
       {problem && <p role="alert">{problem}</p>}
       {offered && (
-        <ul className={classes.findings} aria-label="Proposed">
-          {offered.length === 0 && <li className="quiet">There is nothing more to suggest.</li>}
+        <ul className={classes.findings} aria-label={t('proposed')}>
+          {offered.length === 0 && <li className="quiet">{t('thereIsNothingMoreToSuggest')}</li>}
           {offered.map((formula) => (
             <li key={formula} className={classes.offer}>
               <span title={formula}>{sayFormula(formula) ?? <code>{formula}</code>}</span>
@@ -147,7 +147,7 @@ export function Expectations({ survey }: { survey: Survey | null }) {
                   setOffered(offered.filter((one) => one !== formula));
                 }}
               >
-                Add
+                {t('add')}
               </Button>
             </li>
           ))}

@@ -18,9 +18,12 @@ import { useImpact } from './useImpact';
 import { useLookAt } from './useLookAt';
 import { useEveryone } from './useSurvey';
 import classes from './Everyone.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const ROWS = 12;
-const CHANGE_WORDS = { appears: 'appears', vanishes: 'is gone', changes: 'changes' } as const;
+const CHANGE_WORDS = { appears: 'appears', vanishes: t('isGone'), changes: 'changes' } as const;
 
 /** Whose mail the draft changes, against what is published. */
 export function ImpactView() {
@@ -39,17 +42,17 @@ export function ImpactView() {
     return read?.ok ? read.template : null;
   }, [published]);
   if (data && versions.length === 0)
-    return <p className="quiet">Nothing is published yet, so there is nothing to compare with.</p>;
+    return <p className="quiet">{t('nothingIsPublishedYetSoThere')}</p>;
   return (
-    <section aria-label="Impact">
+    <section aria-label={t('impact')}>
       <Select
         size="xs"
-        label="The draft against"
+        label={t('theDraftAgainst')}
         allowDeselect={false}
         value={number === undefined ? null : String(number)}
         data={versions.map((one) => ({
           value: String(one.number),
-          label: `Version ${one.number}, published ${ago(one.at, now)}`,
+          label: t('versionNumberPublishedAt', { number: one.number, at: ago(one.at, now) }),
         }))}
         onChange={(value) => setChosen(Number(value))}
       />
@@ -76,18 +79,24 @@ function Compared({
       {problem && <p role="alert">{problem}</p>}
       <p className={classes.line} role="status">
         {!impact
-          ? 'Filling both versions for everybody …'
+          ? t('fillingBothVersionsForEverybody')
           : impact.changed === 0
-            ? `This changes no email of ${counted(impact.people, 'person', 'people')}.`
-            : `This changes the email of ${figure(impact.changed)} of ${counted(impact.people, 'person', 'people')}${worse > 0 ? `; ${figure(worse)} of them now see a blank` : ''}.`}
-        {running && impact && ' So far.'}
+            ? t('thisChangesNoEmailOfPeople', {
+                people: counted(impact.people, 'person', 'people'),
+              })
+            : t('thisChangesTheEmailOfChanged', {
+                changed: figure(impact.changed),
+                people: counted(impact.people, 'person', 'people'),
+                which: worse > 0 ? t('worseOfThemNowSeeA', { worse: figure(worse) }) : '',
+              })}
+        {running && impact && t('soFar')}
       </p>
       {impact && impact.lost + impact.gained > 0 && (
         <p>
           {impact.lost > 0 &&
-            `${counted(impact.lost, 'person gets', 'people get')} no email any more. `}
+            t('getsNoEmailAnyMore', { gets: counted(impact.lost, 'person gets', 'people get') })}
           {impact.gained > 0 &&
-            `${counted(impact.gained, 'person gets', 'people get')} an email now.`}
+            t('getsAnEmailNow', { gets: counted(impact.gained, 'person gets', 'people get') })}
         </p>
       )}
       <ol className={classes.variants}>
@@ -131,7 +140,7 @@ function Group({
       <button
         type="button"
         className={classes.pair}
-        aria-label="Show the draft for one of them"
+        aria-label={t('showTheDraftForOneOf')}
         onClick={() => lookAt(group.person)}
       >
         <MailThumb {...old} onShown={(frame) => markNodes(frame, marked)} />
@@ -143,11 +152,11 @@ function Group({
       <div className={classes.about}>
         <span>{counted(group.people, 'person', 'people')}</span>
         <UnstyledButton className={classes.act} onClick={() => setBoth(true)}>
-          Side by side
+          {t('sideBySide')}
         </UnstyledButton>
         {group.worse.map((node) => (
           <span key={node} className={classes.broken}>
-            <SeverityIcon severity="warning" size={12} /> {nameOf(node)} is empty now
+            <SeverityIcon severity="warning" size={12} /> {nameOf(node)} {t('isEmptyNow')}
           </span>
         ))}
         {nodes.map(({ node, change }) => (
@@ -161,7 +170,7 @@ function Group({
         ))}
         {group.nodes.length > nodes.length && (
           <UnstyledButton className={classes.act} onClick={() => setOpen(true)}>
-            and {group.nodes.length - nodes.length} more
+            {t('andNumberMore', { number: group.nodes.length - nodes.length })}
           </UnstyledButton>
         )}
       </div>

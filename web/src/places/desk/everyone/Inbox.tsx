@@ -5,6 +5,9 @@ import { useFilledDraft } from '../../../parts/mails/filledDraft';
 import { useLookAt } from './useLookAt';
 import type { SurveySoFar } from '../../../parts/mails/surveyAll';
 import classes from './Everyone.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const ROWS = 6;
 
@@ -14,14 +17,14 @@ export function Inbox({ soFar }: { soFar: SurveySoFar }) {
   const { survey, of: template } = soFar;
   const rows = useMemo(() => mostDifferent(survey.variants, ROWS), [survey]);
   return (
-    <section aria-label="In the list of emails">
+    <section aria-label={t('inTheListOfEmails')}>
       <SegmentedControl
         size="xs"
-        aria-label="Shown on"
+        aria-label={t('shownOn')}
         value={on}
         data={[
-          { value: 'phone', label: 'On a phone' },
-          { value: 'desktop', label: 'On a desktop' },
+          { value: 'phone', label: t('onAPhone') },
+          { value: 'desktop', label: t('onADesktop') },
         ]}
         onChange={(value) => setOn(value as typeof on)}
       />
@@ -40,8 +43,8 @@ function InboxRow({ template, person }: { template: SurveySoFar['of']; person: n
   return (
     <li>
       <button type="button" onClick={() => lookAt(person)}>
-        <strong>{mail ? mail.from || 'No sender name' : (problem ?? '…')}</strong>
-        <span className={classes.subject}>{mail ? mail.subject || 'No subject' : ''}</span>
+        <strong>{mail ? mail.from || t('noSenderName') : (problem ?? '…')}</strong>
+        <span className={classes.subject}>{mail ? mail.subject || t('noSubject') : ''}</span>
         <span className={classes.preview}>{mail?.preview_text}</span>
       </button>
     </li>

@@ -9,6 +9,9 @@ import { counted } from '@carafe/core/words';
 import { useLooked } from './looked';
 import type { SurveySoFar } from '../../../parts/mails/surveyAll';
 import classes from './Everyone.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const SOME = 6;
 const MOST = 20;
@@ -49,11 +52,11 @@ export function SendTests({ soFar }: { soFar: SurveySoFar }) {
   const six = mostDifferent(survey.variants, SOME);
   const worst = worstFirst(survey.variants, survey.decisions).slice(0, SOME);
   return (
-    <section aria-label="Tests" className={classes.tests}>
-      <p className="quiet">Each exactly as its recipient gets it.</p>
+    <section aria-label={t('tests')} className={classes.tests}>
+      <p className="quiet">{t('eachExactlyAsItsRecipientGets')}</p>
       <Select
         size="xs"
-        label="To"
+        label={t('to')}
         allowDeselect={false}
         data={addresses}
         value={to}
@@ -65,7 +68,9 @@ export function SendTests({ soFar }: { soFar: SurveySoFar }) {
         disabled={ticked.length === 0 || busy}
         onClick={() => void send(ticked.map(({ person }) => person))}
       >
-        {ticked.length === 0 ? 'None is ticked yet' : `Send the ${ticked.length} ticked`}
+        {ticked.length === 0
+          ? t('noneIsTickedYet')
+          : t('sendTheNumberTicked', { number: ticked.length })}
       </Button>
       <Button
         variant="default"
@@ -73,7 +78,7 @@ export function SendTests({ soFar }: { soFar: SurveySoFar }) {
         disabled={six.length === 0 || busy}
         onClick={() => void send(six.map(({ person }) => person))}
       >
-        Send the {six.length} most different
+        {t('sendTheNumberMostDifferent', { number: six.length })}
       </Button>
       <Button
         variant="default"
@@ -82,8 +87,8 @@ export function SendTests({ soFar }: { soFar: SurveySoFar }) {
         onClick={() => void send(worst.map(({ person }) => person))}
       >
         {worst.length === 0
-          ? 'Nothing is missing in any'
-          : `Send the ${worst.length} with most missing`}
+          ? t('nothingIsMissingInAny')
+          : t('sendTheNumberWithMostMissing', { number: worst.length })}
       </Button>
       {told && <p role="status">{told}</p>}
       {problem && <p role="alert">{problem}</p>}

@@ -4,6 +4,9 @@ import { MailThumb } from '../../../parts/mails/MailThumb';
 import type { useFilledDraft } from '../../../parts/mails/filledDraft';
 import { markNodes } from './markNodes';
 import classes from './SideBySide.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 type Filled = ReturnType<typeof useFilledDraft>;
 
@@ -22,7 +25,7 @@ export function SideBySide({
   const marked = (but: NodeChange['change']) =>
     nodes.filter(({ change }) => change !== but).map(({ node }) => node);
   return (
-    <Dialog opened title="Side by side" size={960} onClose={onClose}>
+    <Dialog opened title={t('sideBySide')} size={960} onClose={onClose}>
       <div className={classes.both}>
         <Side name="Published" filled={before} other={after} nodes={marked('appears')} />
         <Side name="Draft" filled={after} other={before} nodes={marked('vanishes')} />
@@ -32,9 +35,9 @@ export function SideBySide({
 }
 
 const HEAD = [
-  { field: 'from', label: 'From' },
-  { field: 'subject', label: 'Subject' },
-  { field: 'preview_text', label: 'Preview' },
+  { field: 'from', label: t('from') },
+  { field: 'subject', label: t('subject') },
+  { field: 'preview_text', label: t('preview') },
 ] as const;
 
 function Side({
@@ -55,7 +58,7 @@ function Side({
         {HEAD.map(({ field, label }) => (
           <div key={field} data-differs={filled.mail?.[field] !== other.mail?.[field] || undefined}>
             <dt>{label}</dt>
-            <dd>{filled.mail?.[field] === '' ? 'blank' : filled.mail?.[field]}</dd>
+            <dd>{filled.mail?.[field] === '' ? t('blank') : filled.mail?.[field]}</dd>
           </div>
         ))}
       </dl>

@@ -10,14 +10,17 @@ import { useFilledDraft } from '../../../parts/mails/filledDraft';
 import { useLookAt } from './useLookAt';
 import type { SurveySoFar } from '../../../parts/mails/surveyAll';
 import classes from './Everyone.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const ROWS = 8;
 const KINDS = [
-  ['condition', 'Conditions'],
-  ['list', 'How many members lists show'],
-  ['value', 'Blanks and fallbacks'],
-  ['address', 'Missing links and pictures'],
-  ['picks', 'Steps that picks come from'],
+  ['condition', t('conditions')],
+  ['list', t('howManyMembersListsShow')],
+  ['value', t('blanksAndFallbacks')],
+  ['address', t('missingLinksAndPictures')],
+  ['picks', t('stepsThatPicksComeFrom')],
 ] as const;
 type Kind = (typeof KINDS)[number][0];
 
@@ -37,14 +40,15 @@ export function Variants({ soFar }: { soFar: SurveySoFar }) {
   const held = survey.facts['held']?.people ?? 0;
   const seen = groups.filter(({ key }) => looked.has(key)).length;
   return (
-    <section aria-label="Variants">
+    <section aria-label={t('variants')}>
       <p className={classes.line} role="status">
-        {counted(groups.length, 'different email')} for {counted(survey.people, 'person', 'people')}
-        {seen > 0 && `, ${figure(seen)} ticked`}
+        {counted(groups.length, 'different email')} {t('for')}{' '}
+        {counted(survey.people, 'person', 'people')}
+        {seen > 0 && t('seenTicked', { seen: figure(seen) })}
         <Popover position="bottom-end" withArrow shadow="md">
           <Popover.Target>
             <Button variant="subtle" size="compact-xs">
-              What makes them different
+              {t('whatMakesThemDifferent')}
             </Button>
           </Popover.Target>
           <Popover.Dropdown>
@@ -70,8 +74,12 @@ export function Variants({ soFar }: { soFar: SurveySoFar }) {
       </p>
       {held > 0 && (
         <p className="quiet">
-          {held === survey.people ? 'None of them is sent' : `${figure(held)} of them are not sent`}
-          : the condition under “Send only if” is not met.
+          {t('whichTheConditionUnderSendOnly', {
+            which:
+              held === survey.people
+                ? t('noneOfThemIsSent')
+                : t('heldOfThemAreNotSent', { held: figure(held) }),
+          })}
         </p>
       )}
       <ol className={classes.variants}>
@@ -87,7 +95,7 @@ export function Variants({ soFar }: { soFar: SurveySoFar }) {
       </ol>
       {groups.length > rows && (
         <Button variant="default" size="compact-sm" onClick={() => setRows(rows + 2 * ROWS)}>
-          Show more of {figure(groups.length)}
+          {t('showMoreOfNumber', { number: figure(groups.length) })}
         </Button>
       )}
     </section>
@@ -117,7 +125,7 @@ function Row({
       <button
         type="button"
         className={classes.open}
-        aria-label={`Show ${words}`}
+        aria-label={t('showWords', { words })}
         onClick={() => {
           lookAt(person);
           if (mail) looked.tick(key, mail);
@@ -131,11 +139,11 @@ function Row({
           <span style={{ width: `${Math.max(1, share)}%` }} />
         </span>
         <span className="quiet">
-          {counted(people, 'person', 'people')}, {share < 1 ? 'under 1' : Math.round(share)} %
+          {counted(people, 'person', 'people')}, {share < 1 ? t('under1') : Math.round(share)} %
         </span>
         <Checkbox
           size="xs"
-          label="Looked at"
+          label={t('lookedAt')}
           checked={looked.has(key)}
           onChange={({ currentTarget: { checked } }) =>
             checked && mail ? looked.tick(key, mail) : looked.untick(key)

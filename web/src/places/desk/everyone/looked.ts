@@ -3,6 +3,9 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import { lookedApi } from '../../../app/lookedApi';
 import type { FilledDraft } from '../../../parts/mails/filledDraft';
 import { notifyFailure } from '../../../parts/notify';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** A short mark of a mail: equal for equal mails (FNV-1a, 32 bits). */
 function markOf({ subject, html }: FilledDraft): string {
@@ -23,7 +26,7 @@ export function useLooked(template: string) {
     (variant: string, mark: string | null) => {
       tick({ id: template, variant, mark })
         .unwrap()
-        .catch((error: unknown) => notifyFailure(error, 'The tick was not saved'));
+        .catch((error: unknown) => notifyFailure(error, t('theTickWasNotSaved')));
     },
     [tick, template],
   );

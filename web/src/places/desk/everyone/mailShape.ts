@@ -1,4 +1,7 @@
 import { inferShape, type Shape } from '@carafe/core/shape';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** A mail as expectations read it. */
 const MAIL = inferShape([
@@ -7,7 +10,7 @@ const MAIL = inferShape([
       ...{ subject: 'A subject', preview_text: 'Words', text: 'Words', size: 20_000 },
       links: [{ address: 'https://shop.example', text: 'Shop' }],
       pictures: [{ address: 'https://shop.example/p.png', alt: 'A picture' }],
-      shown: ['Masthead'],
+      shown: [t('masthead')],
     },
   },
 ]);

@@ -4,6 +4,9 @@ import { ask } from '../../../app/ask';
 import { store, useAppDispatch } from '../../../app/store';
 import { notifyFailure, notifyUndoable } from '../../../parts/notify';
 import { deskActions } from '../deskSlice';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 export type MakeTarget = BodyOf<typeof ENDPOINTS.makeOne>['target'];
 
@@ -22,11 +25,11 @@ export function useMakeOne() {
         body: { template, target },
       });
       dispatch(deskActions.lookedAt(recipient));
-      notifyUndoable(`${recipient.name}. Saved as a test recipient.`, () =>
+      notifyUndoable(t('nameSavedAsATestRecipient', { name: recipient.name }), () =>
         ask(ENDPOINTS.deleteTestRecipient, { params: { shop, id: String(recipient.id) } }),
       );
     } catch (error) {
-      notifyFailure(error, 'No recipient could be made');
+      notifyFailure(error, t('noRecipientCouldBeMade'));
     }
     setBusy(false);
   };

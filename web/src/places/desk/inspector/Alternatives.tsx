@@ -11,6 +11,9 @@ import { labelOf } from '../labelOf';
 import { useEdit } from '../useEdit';
 import { useNodeScope } from '../useNodeScope';
 import classes from './Inspector.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /**
  * What else may stand at the place of a node, side by side, each with how many it reaches: of those who get the mail
@@ -24,7 +27,7 @@ export const Alternatives = memo(function Alternatives({ node }: { node: Templat
   const chain = template ? alternativesOf(template, node.id) : [];
   if (!template || chain.length < 2) return null;
   return (
-    <div className={classes.alternatives} role="group" aria-label="Alternatives here">
+    <div className={classes.alternatives} role="group" aria-label={t('alternativesHere')}>
       {chain.map((one, i) => (
         <button
           key={one.id}
@@ -34,7 +37,7 @@ export const Alternatives = memo(function Alternatives({ node }: { node: Templat
         >
           <span className={classes.alternative}>{labelOf(one)}</span>
           <span className="quiet">
-            {one.when === undefined ? 'otherwise' : i === 0 ? 'if' : 'else if'}
+            {one.when === undefined ? 'otherwise' : i === 0 ? t('if') : t('elseIf')}
             {whole ? (
               <Reach coverage={whole} node={one.id} />
             ) : (
@@ -54,10 +57,7 @@ function Reach({ coverage, node }: { coverage: Coverage; node: string }) {
   const reached = coverage.nodes.find((one) => one.node === node)?.people;
   if (reached === undefined || coverage.people === 0) return null;
   return (
-    <>
-      {' · '}
-      {figure(reached)} of {figure(coverage.people)}
-    </>
+    <> {t('reachedOfPeople', { reached: figure(reached), people: figure(coverage.people) })}</>
   );
 }
 
@@ -67,5 +67,7 @@ function Share({ shop, formula }: { shop: string; formula: string }) {
   const { data } = api.useAudienceQuery(isAsked ? { shop, formula } : skipToken);
   if (!data || data.of === 0) return null;
   const share = (100 * data.holds) / data.of;
-  return <> · {share > 0 && share < 1 ? 'under 1' : Math.round(share)} % of all</>;
+  return (
+    <> {t('whichOfAll', { which: share > 0 && share < 1 ? t('under1') : Math.round(share) })}</>
+  );
 }

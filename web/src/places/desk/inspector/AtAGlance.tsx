@@ -15,6 +15,9 @@ import { useDesk } from '../useDesk';
 import { useEdit } from '../useEdit';
 import { narrowedTo } from '../narrowed';
 import classes from './Inspector.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const HAVING = { all: '', cart: ' with a cart', order: ' with an order' };
 /** What data is called, and which sources feed it. */
@@ -58,33 +61,33 @@ export function AtAGlance({ template }: { template: Template }) {
   );
   return (
     <div className={classes.glance}>
-      <h2 className={classes.title}>This template</h2>
+      <h2 className={classes.title}>{t('thisTemplate')}</h2>
       <dl>
-        <dt>For</dt>
+        <dt>{t('for2')}</dt>
         <dd>
           {counted(total, 'person', 'people')}
           {HAVING[having]}
           {narrowed !== '' && `: ${narrowed}`}
         </dd>
-        <dt>Reads</dt>
+        <dt>{t('reads')}</dt>
         <dd>
-          {sources.length === 0 && 'nothing from a source'}
+          {sources.length === 0 && t('nothingFromASource')}
           {sources.map(({ id, name, last_import_at }) => (
             <div key={id}>
               <Link to={`/sources/${id}`}>{name}</Link>{' '}
               <span className="quiet">
-                {last_import_at ? ago(last_import_at, now) : 'nothing in it yet'}
+                {last_import_at ? ago(last_import_at, now) : t('nothingInItYet')}
               </span>
             </div>
           ))}
         </dd>
-        <dt>Weighs</dt>
+        <dt>{t('weighs')}</dt>
         <dd className="figures">
-          {weight === null ? '…' : `${sayWeight(weight)} for this recipient`}
+          {weight === null ? '…' : t('weightForThisRecipient', { weight: sayWeight(weight) })}
         </dd>
-        <dt>Findings</dt>
+        <dt>{t('findings')}</dt>
         <dd>
-          {findings.length === 0 ? 'none' : counted(findings.length, 'finding')}
+          {findings.length === 0 ? t('none') : counted(findings.length, 'finding')}
           {sorted.slice(0, MOST_FINDINGS).map(({ node, path, severity, message }, i) => (
             <UnstyledButton
               key={`${node} ${message} ${i}`}
@@ -99,14 +102,12 @@ export function AtAGlance({ template }: { template: Template }) {
           ))}
           {findings.length > MOST_FINDINGS && (
             <p className="quiet">
-              and {findings.length - MOST_FINDINGS} more, marked in the outline
+              {t('andNumberMoreMarkedInThe', { number: findings.length - MOST_FINDINGS })}
             </p>
           )}
         </dd>
       </dl>
-      <p className="quiet">
-        Select a part of the email, or a line of the outline, to edit it here.
-      </p>
+      <p className="quiet">{t('selectAPartOfTheEmail')}</p>
     </div>
   );
 }

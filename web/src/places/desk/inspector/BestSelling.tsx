@@ -4,6 +4,9 @@ import type { StoredRule } from '@carafe/contract';
 import { rulesApi } from '../../../app/rulesApi';
 import { useAppSelector } from '../../../app/store';
 import { notifyFailure, notifyOf } from '../../../parts/notify';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const NAME = 'best_selling';
 
@@ -17,7 +20,7 @@ function ruleOfSales(rules: readonly StoredRule[]): Rule {
   let name = NAME;
   for (let n = 2; taken.has(name); n++) name = `${NAME}_${n}`;
   return {
-    ...{ name, label: 'Best selling', number: 12 },
+    ...{ name, label: t('bestSelling'), number: 12 },
     steps: [{ take: 12, step: STEPS.best_sellers.make() }],
     exclude: { out_of_stock: true, in_cart: false },
   };
@@ -42,10 +45,7 @@ export function BestSelling({ onList }: { onList: (list: string) => void }) {
       return;
     }
     onList(`picks.${rule.name}`);
-    notifyOf(
-      'A rule was made: Best selling',
-      'Change what it counts, and for how long, under Recommendations.',
-    );
+    notifyOf(t('aRuleWasMadeBestSelling'), t('changeWhatItCountsAndFor'));
   };
   return (
     <Button
@@ -54,7 +54,7 @@ export function BestSelling({ onList }: { onList: (list: string) => void }) {
       disabled={!data || isLoading}
       onClick={() => void choose()}
     >
-      Best selling
+      {t('bestSelling')}
     </Button>
   );
 }

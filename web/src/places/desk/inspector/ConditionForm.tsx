@@ -12,6 +12,9 @@ import { useMakeOne } from '../everyone/useMakeOne';
 import { inPlaceField } from '../inPlaceField';
 import { useEdit } from '../useEdit';
 import { KeepCondition } from './KeepCondition';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** The display condition of a node, and what shows in its place when it does not hold. */
 export const ConditionForm = memo(function ConditionForm({
@@ -51,12 +54,12 @@ export const ConditionForm = memo(function ConditionForm({
   return (
     <div data-condition ref={form}>
       <ConditionField
-        label="Show only if"
-        placeholder="Always: no condition"
+        label={t('showOnlyIf')}
+        placeholder={t('alwaysNoCondition')}
         value={node.when ?? ''}
         shape={scope.shape}
         frames={scope.frames}
-        now={holds === null ? null : holds ? 'yes, it shows' : 'no, it is hidden'}
+        now={holds === null ? null : holds ? t('yesItShows') : t('noItIsHidden')}
         onChange={(value) =>
           put('Edit the condition', (n) => {
             if (value.trim() === '') delete n.when;
@@ -80,19 +83,19 @@ export const ConditionForm = memo(function ConditionForm({
           {node.else ? (
             <>
               <Button variant="default" onClick={() => node.else && select(node.else.id)}>
-                Go to the alternative
+                {t('goToTheAlternative')}
               </Button>
               <Button
                 variant="subtle"
                 color="clay"
                 onClick={() => put('Remove the alternative', (n) => void delete n.else)}
               >
-                Remove it
+                {t('removeIt')}
               </Button>
             </>
           ) : (
             <Button variant="default" onClick={addElse} data-else>
-              Show an alternative if not
+              {t('showAnAlternativeIfNot')}
             </Button>
           )}
         </Group>

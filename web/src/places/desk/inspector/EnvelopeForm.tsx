@@ -12,32 +12,35 @@ import { LabelledLine } from '../../../parts/LabelledLine';
 import { LinkTags } from './LinkTags';
 import { Part } from './Part';
 import { ShopChoice } from './ShopChoice';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const LINES: {
   key: 'subject' | 'preview_text' | 'from_name' | 'to_name';
   label: string;
   description?: string;
 }[] = [
-  { key: 'subject', label: 'Subject' },
+  { key: 'subject', label: t('subject') },
   {
     key: 'preview_text',
-    label: 'Preview text',
-    description: 'Shown after the subject in the list of emails',
+    label: t('previewText'),
+    description: t('shownAfterTheSubjectInThe'),
   },
-  { key: 'from_name', label: 'Sender name' },
+  { key: 'from_name', label: t('senderName') },
   {
     key: 'to_name',
-    label: 'Recipient name',
-    description: 'Shown before the address. If it is blank, only the address is used.',
+    label: t('recipientName'),
+    description: t('shownBeforeTheAddressIfIt'),
   },
 ];
 const COLOURS: [keyof HouseStyle, string][] = [
-  ['primary', 'Buttons and links'],
-  ['on_primary', 'Button text'],
-  ['ink', 'Text'],
-  ['quiet', 'Secondary text'],
-  ['background', 'Outer background'],
-  ['surface', 'Background'],
+  ['primary', t('buttonsAndLinks')],
+  ['on_primary', t('buttonText')],
+  ['ink', t('text')],
+  ['quiet', t('secondaryText')],
+  ['background', t('outerBackground')],
+  ['surface', t('background')],
 ];
 
 /** Who it is from, what its first lines are, and the style of the house. */
@@ -52,9 +55,9 @@ export function EnvelopeForm() {
     change(label, recipe, `envelope ${label}`);
   return (
     <ScopeProvider value={scope}>
-      <Part title="Content">
+      <Part title={t('content')}>
         <TextInput
-          label="Name of the template"
+          label={t('nameOfTheTemplate')}
           value={template.name}
           onChange={({ currentTarget: { value } }) =>
             value && put('Rename', (d) => void (d.name = value))
@@ -79,7 +82,7 @@ export function EnvelopeForm() {
           />
         ))}
         <TextInput
-          label="Sender address"
+          label={t('senderAddress')}
           value={envelope.from_email}
           onChange={({ currentTarget: { value } }) =>
             put('Edit the address', (d) => void (d.envelope.from_email = value))
@@ -87,12 +90,12 @@ export function EnvelopeForm() {
         />
         <div data-condition>
           <ConditionField
-            label="Send only if"
-            placeholder="To everyone it is sent to"
+            label={t('sendOnlyIf')}
+            placeholder={t('toEveryoneItIsSentTo')}
             value={envelope.only_if ?? ''}
             shape={scope.shape}
             frames={scope.frames}
-            now={holds === null ? null : holds ? 'yes, it is sent' : 'no email'}
+            now={holds === null ? null : holds ? t('yesItIsSent') : t('noEmail')}
             onChange={(value) =>
               put('Edit whom it is sent to', (d) => {
                 if (value.trim() === '') delete d.envelope.only_if;
@@ -112,7 +115,7 @@ export function EnvelopeForm() {
         </div>
       </Part>
       <LinkTags />
-      <Part title="House style">
+      <Part title={t('houseStyle')}>
         <SimpleGrid cols={2} spacing={8}>
           {COLOURS.map(([key, label]) => (
             <ColourField
@@ -129,7 +132,7 @@ export function EnvelopeForm() {
             />
           ))}
           <NumberInput
-            label="Text size"
+            label={t('textSize')}
             value={style.text_size}
             min={10}
             max={24}
@@ -140,7 +143,7 @@ export function EnvelopeForm() {
             }
           />
           <NumberInput
-            label="Width"
+            label={t('width')}
             value={style.width}
             min={320}
             max={900}

@@ -13,6 +13,9 @@ import { ProductChoice } from '../../../parts/ProductChoice';
 import { useAppSelector } from '../../../app/store';
 import { ListForm } from './ListForm';
 import type { Put } from './put';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 interface Props {
   /** The node, or a member of one of its lists. */
@@ -100,7 +103,11 @@ const Control = memo(function Control({ field, value, as, inList, put }: Control
             // What is said of the picture before is not said of this one.
             onChosen={(one) =>
               put(
-                ...([field.path, pictureAddress(one), `Choose ${label.toLowerCase()}`] as const),
+                ...([
+                  field.path,
+                  pictureAddress(one),
+                  t('chooseLabel', { label: label.toLowerCase() }),
+                ] as const),
                 field.alt === undefined ? {} : { [field.alt]: one.alt },
               )
             }

@@ -21,6 +21,9 @@ import { hasPart, NodeForm } from './NodeForm';
 import { Part } from './Part';
 import { Several } from './Several';
 import classes from './Inspector.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** What is selected, in one column: what it says, what fills it, when it shows, how it looks. */
 export function Inspector() {
@@ -29,7 +32,7 @@ export function Inspector() {
   const chosen = selected ? chosenNodes(template, [...also, selected]) : [];
   const [one] = chosen;
   return (
-    <aside className={classes.pane} aria-label="Inspector" data-template-form>
+    <aside className={classes.pane} aria-label={t('inspector')} data-template-form>
       <ScrollArea h="100%" type="auto" viewportProps={{ tabIndex: -1 }}>
         <div className={classes.column}>
           {chosen.length > 1 ? (
@@ -51,7 +54,7 @@ function EnvelopeInspector() {
   const { findings } = useDesk();
   return (
     <>
-      <h2 className={classes.title}>Envelope and style</h2>
+      <h2 className={classes.title}>{t('envelopeAndStyle')}</h2>
       <NodeFindings findings={findings.filter((f) => f.node === '')} />
       <EnvelopeForm />
     </>
@@ -86,25 +89,25 @@ function NodeInspector({ node }: { node: TemplateNode }) {
       <Alternatives node={later} />
       <NodeFindings findings={findings.filter((f) => f.node === node.id)} />
       {hasPart(node, 'content') && (
-        <Part title="Content">
+        <Part title={t('content')}>
           <NodeForm node={node} part="content" />
         </Part>
       )}
       {itemsOf(node) && (
-        <Part title="Data">
+        <Part title={t('data')}>
           <LoopForm node={later} at="items" scope={inner} />
         </Part>
       )}
       <ScopeProvider value={outer}>
-        <Part title="Condition">
+        <Part title={t('condition2')}>
           <ConditionForm node={later} scope={outer} />
         </Part>
-        <Part title="Repeat" closed={!node.loop}>
+        <Part title={t('repeat')} closed={!node.loop}>
           <LoopForm node={later} at="loop" scope={outer} />
         </Part>
       </ScopeProvider>
       {hasPart(node, 'looks') && (
-        <Part title="Style" closed>
+        <Part title={t('style')} closed>
           <NodeForm node={node} part="looks" />
         </Part>
       )}

@@ -3,6 +3,9 @@ import { Button } from '@mantine/core';
 import { parsedFormula } from '@carafe/core/formula';
 import { isNamed, UNNAMED } from '@carafe/core/library';
 import { FormulaSheet } from '../../../parts/FormulaSheet';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** Gives a condition a name, by which other templates use it too; one that has a name is not named again. */
 export function KeepCondition({
@@ -19,7 +22,7 @@ export function KeepCondition({
   return (
     <>
       <Button size="compact-xs" variant="subtle" onClick={() => setOpen(true)}>
-        Save as a named formula
+        {t('saveAsANamedFormula')}
       </Button>
       {isOpen && (
         <FormulaSheet

@@ -5,6 +5,9 @@ import { useAppSelector } from '../../../app/store';
 import { LabelledLine } from '../../../parts/LabelledLine';
 import { useEdit } from '../useEdit';
 import { Part } from './Part';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const MOST = 8;
 const NAME = /^[A-Za-z0-9_.-]{1,40}$/;
@@ -38,31 +41,30 @@ export function LinkTags() {
       tags.map((tag, i) => (i === at ? { ...tag, ...to } : tag)),
     );
   return (
-    <Part title="Link tagging">
+    <Part title={t('linkTagging')}>
       {tags.length === 0 ? (
         <>
           <Text size="xs" c="dimmed">
-            Links are not tagged.
+            {t('linksAreNotTagged')}
           </Text>
           <Button
             size="xs"
             variant="default"
             onClick={() => put('Tag the links', firstTags(template))}
           >
-            Tag the links
+            {t('tagTheLinks')}
           </Button>
         </>
       ) : (
         <Stack gap={8}>
           <Text size="xs" c="dimmed">
-            Added to every web link except the recipient’s own, such as unsubscribe. Blank values
-            are left out.
+            {t('addedToEveryWebLinkExcept')}
           </Text>
           {tags.map(({ parameter, value }, i) => (
             <div key={i}>
               <Group gap={6} wrap="nowrap" align="flex-end" mb={4}>
                 <TextInput
-                  label="Parameter"
+                  label={t('parameter')}
                   style={{ flex: 1 }}
                   defaultValue={parameter}
                   key={parameter}
@@ -76,7 +78,7 @@ export function LinkTags() {
                   variant="subtle"
                   color="gray"
                   mb={4}
-                  aria-label={`Delete ${parameter}`}
+                  aria-label={t('deleteParameter', { parameter })}
                   onClick={() =>
                     put(
                       'Delete a link tag',
@@ -88,7 +90,7 @@ export function LinkTags() {
                 </ActionIcon>
               </Group>
               <LabelledLine
-                label={`Value of ${parameter}`}
+                label={t('valueOfParameter', { parameter })}
                 value={value}
                 onChange={(next) => changed(i, { value: next })}
               />
@@ -106,7 +108,7 @@ export function LinkTags() {
                 ])
               }
             >
-              Add a parameter
+              {t('addAParameter')}
             </Button>
           )}
         </Stack>

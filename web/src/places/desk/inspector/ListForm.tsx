@@ -13,6 +13,9 @@ import {
 import type { Put } from './put';
 import { SortableList, useSorted } from '../../../parts/SortableList';
 import classes from './Inspector.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 interface Props {
   field: ListField;
@@ -140,7 +143,7 @@ function Member({
         <ActionIcon
           variant="subtle"
           size={18}
-          aria-label={`Remove ${name}`}
+          aria-label={t('removeName', { name })}
           disabled={!removable}
           onClick={onRemove}
         >

@@ -12,6 +12,9 @@ import type { Scope } from '../../../parts/words/scope';
 import { useEdit } from '../useEdit';
 import { BestSelling } from './BestSelling';
 import { PickProducts } from './PickProducts';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** A member of `cart.lines` is a line, one of a catalog a product. */
 function memberName(list: string): string {
@@ -52,7 +55,7 @@ function countNow(list: string, scope: Scope): string | null {
   const parsed = parsedFormula(list);
   if (!parsed.ok || !scope.context) return null;
   const found = toList(evaluate(compile(parsed.value), scope.context));
-  return found ? `${found.length} in the list` : null;
+  return found ? t('numberInTheList', { number: found.length }) : null;
 }
 
 /** What something is repeated over: list, name, filter, order, at most. */
@@ -85,7 +88,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           })
         }
       >
-        <Button variant="default">Repeat this for each …</Button>
+        <Button variant="default">{t('repeatThisForEach')}</Button>
       </FieldPicker>
     );
   }
@@ -103,7 +106,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
     <>
       <FormulaField
         {...field}
-        label="List"
+        label={t('list')}
         value={loop.list}
         use="list"
         frames={scope.frames}
@@ -127,8 +130,8 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
         <>
           <ConditionField
             {...field}
-            label="Filter"
-            placeholder="All of them"
+            label={t('filter')}
+            placeholder={t('allOfThem')}
             value={loop.where ?? ''}
             frames={inside}
             now={null}
@@ -141,8 +144,8 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           />
           <FormulaField
             {...field}
-            label="Sort by"
-            placeholder="As they come"
+            label={t('sortBy')}
+            placeholder={t('asTheyCome')}
             value={loop.sort?.by ?? ''}
             use="value"
             frames={inside}
@@ -158,10 +161,10 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
       <Group gap={8} grow align="flex-start">
         {loop.sort && !isPicked && (
           <Select
-            label="Direction"
+            label={t('direction')}
             data={[
-              { value: 'ascending', label: isByDate ? 'Oldest first' : 'Lowest first' },
-              { value: 'descending', label: isByDate ? 'Newest first' : 'Highest first' },
+              { value: 'ascending', label: isByDate ? t('oldestFirst') : t('lowestFirst') },
+              { value: 'descending', label: isByDate ? t('newestFirst') : t('highestFirst') },
             ]}
             value={loop.sort.direction}
             allowDeselect={false}
@@ -174,8 +177,8 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
         )}
         {!isPicked && (
           <NumberInput
-            label="At most"
-            placeholder="All"
+            label={t('atMost')}
+            placeholder={t('all')}
             min={1}
             max={1000}
             value={loop.at_most ?? ''}
@@ -189,7 +192,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           />
         )}
         <TextInput
-          label="Used in formulas as"
+          label={t('usedInFormulasAs')}
           value={loop.as}
           onChange={({ currentTarget: { value } }) =>
             NAME.test(value) && put('Rename the member', (l) => void (l.as = value))
@@ -199,9 +202,9 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
       {at === 'items' && loop.at_most !== undefined && (
         <FormulaField
           {...field}
-          label="Fill up from"
-          description="If there are too few, the rest come from this list, without duplicates."
-          placeholder="Show fewer"
+          label={t('fillUpFrom')}
+          description={t('ifThereAreTooFewThe')}
+          placeholder={t('showFewer')}
           value={loop.fill ?? ''}
           use="list"
           frames={scope.frames}
@@ -216,7 +219,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
       {hasSku && (
         <Switch
           size="xs"
-          label="Leave out products already shown above"
+          label={t('leaveOutProductsAlreadyShownAbove')}
           checked={loop.once === true}
           onChange={({ currentTarget: { checked } }) =>
             put('Change what is left out', (l) => {
@@ -234,7 +237,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
             put('Newest first', (l) => void (l.sort = { by: newest, direction: 'descending' }))
           }
         >
-          Newest first
+          {t('newestFirst')}
         </Button>
       )}
       {at === 'items' &&
@@ -246,7 +249,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
             size="compact-xs"
             onClick={() => put('Edit the filter', (l) => void (l.where = NEW_SINCE_LAST_MAIL))}
           >
-            Only what is new since the last email
+            {t('onlyWhatIsNewSinceThe')}
           </Button>
         )}
       {at === 'items' && !isPicked && loop.list.startsWith('catalog') && (
@@ -264,7 +267,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
             size="compact-xs"
             onClick={() => put('Edit the filter', (l) => void (l.where = LATEST_CATEGORIES))}
           >
-            Only from the latest order’s categories
+            {t('onlyFromTheLatestOrdersCategories')}
           </Button>
         </>
       )}
@@ -283,8 +286,8 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           }}
         >
           {node.kind === 'section' || node.kind === 'column'
-            ? 'Leave this out if the list is empty'
-            : 'Show something else if the list is empty'}
+            ? t('leaveThisOutIfTheList')
+            : t('showSomethingElseIfTheList')}
         </Button>
       )}
       {at === 'items' && (
@@ -299,7 +302,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
             })
           }
         >
-          Send no email if the list is empty
+          {t('sendNoEmailIfTheList')}
         </Button>
       )}
       {at === 'loop' && (
@@ -309,7 +312,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
             color="clay"
             onClick={() => changeById(node.id, 'Remove the loop', (n) => void delete n.loop)}
           >
-            Do not repeat
+            {t('doNotRepeat')}
           </Button>
         </Group>
       )}

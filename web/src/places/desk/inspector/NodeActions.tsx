@@ -16,6 +16,9 @@ import { copySelected, keptClip, pasteKept } from '../useClipboard';
 import { focusMailIfLost } from '../focusMail';
 import { moveTarget, useNodeActions } from '../useNodeActions';
 import classes from './Inspector.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** What can be done with what is selected, as a whole. */
 export const NodeActions = memo(function NodeActions() {
@@ -72,8 +75,8 @@ function More({
   return (
     <Menu position="bottom-end" withinPortal={false} opened={isOpen} onChange={setOpen}>
       <Menu.Target>
-        <Tooltip label="Copy, paste, group" disabled={isOpen}>
-          <ActionIcon variant="subtle" size="sm" aria-label="Copy, paste, group">
+        <Tooltip label={t('copyPasteGroup')} disabled={isOpen}>
+          <ActionIcon variant="subtle" size="sm" aria-label={t('copyPasteGroup')}>
             <IconDots size={15} />
           </ActionIcon>
         </Tooltip>
@@ -81,36 +84,36 @@ function More({
       <Menu.Dropdown>
         <Menu.Item
           leftSection={<IconCopy size={15} />}
-          rightSection={<span className="quiet">Ctrl+C</span>}
+          rightSection={<span className="quiet">{t('ctrlC')}</span>}
           onClick={then(copySelected)}
         >
-          Copy, for other templates too
+          {t('copyForOtherTemplatesToo')}
         </Menu.Item>
         <Menu.Item
           leftSection={<IconClipboard size={15} />}
-          rightSection={<span className="quiet">Ctrl+V</span>}
+          rightSection={<span className="quiet">{t('ctrlV')}</span>}
           disabled={keptClip.read() === null}
           onClick={then(pasteKept)}
         >
-          Paste below
+          {t('pasteBelow')}
         </Menu.Item>
         {areBlocks && <Menu.Divider />}
         {areBlocks && (
           <Menu.Item
             leftSection={<IconBoxMultiple size={15} />}
-            rightSection={<span className="quiet">Ctrl+G</span>}
+            rightSection={<span className="quiet">{t('ctrlG')}</span>}
             onClick={then(group)}
           >
-            Group
+            {t('group')}
           </Menu.Item>
         )}
         {only?.kind === 'group' && (
           <Menu.Item
             leftSection={<IconBoxMultiple size={15} />}
-            rightSection={<span className="quiet">Ctrl+Shift+G</span>}
+            rightSection={<span className="quiet">{t('ctrlShiftG')}</span>}
             onClick={then(() => ungroup(only.id))}
           >
-            Ungroup
+            {t('ungroup')}
           </Menu.Item>
         )}
         {areBlocks && (
@@ -119,7 +122,7 @@ function More({
             rightSection={<span className="quiet">S</span>}
             onClick={then(section)}
           >
-            Move to its own section
+            {t('moveToItsOwnSection')}
           </Menu.Item>
         )}
       </Menu.Dropdown>

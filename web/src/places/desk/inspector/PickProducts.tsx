@@ -10,6 +10,9 @@ import { counted } from '@carafe/core/words';
 import { PickedProducts } from './PickedProducts';
 import { ProductSearch } from './ProductSearch';
 import classes from './Inspector.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** Picks products one by one out of a catalog, and puts them in order; only for loops over a catalog. */
 export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop) => void }) {
@@ -32,12 +35,12 @@ export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop
       <Group gap={8}>
         <Button variant="default" onClick={open}>
           {picks.length === 0
-            ? 'Pick products by hand'
-            : `${counted(picks.length, 'product')} picked by hand`}
+            ? t('pickProductsByHand')
+            : t('productsPickedByHand', { products: counted(picks.length, 'product') })}
         </Button>
         {picks.length > 0 && (
           <Button variant="subtle" onClick={() => onPick(pickedLoop(loop, []))}>
-            Filter the catalog instead
+            {t('filterTheCatalogInstead')}
           </Button>
         )}
       </Group>
@@ -46,7 +49,7 @@ export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop
         onClose={close}
         // Escape puts down what is held, and closes nothing.
         closeOnEscape={!isHeld}
-        title="Pick products"
+        title={t('pickProducts')}
         size="xl"
       >
         {opened && (
@@ -59,7 +62,7 @@ export function PickProducts({ loop, onPick }: { loop: Loop; onPick: (loop: Loop
           />
         )}
         <Group justify="flex-end" mt={12}>
-          <Button onClick={close}>Done</Button>
+          <Button onClick={close}>{t('done')}</Button>
         </Group>
       </Dialog>
     </>

@@ -5,6 +5,9 @@ import { MOST_PICKS } from '@carafe/core/sentence';
 import { SortableList, useSorted } from '../../../parts/SortableList';
 import { useNames } from './catalogProducts';
 import classes from './Inspector.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 interface Props {
   source: string;
@@ -24,13 +27,13 @@ export function PickedProducts({ source, picks, seen, onPick, onHold }: Props) {
   );
   const move = (from: number, to: number) => onPick(arrayMove([...picks], from, to));
   return (
-    <section aria-label="Picked">
+    <section aria-label={t('picked')}>
       <p className="quiet">
         {picks.length === 0
-          ? 'Nothing is picked yet.'
+          ? t('nothingIsPickedYet')
           : picks.length >= MOST_PICKS
-            ? `${MOST_PICKS} products are the most that can be picked.`
-            : 'In this order:'}
+            ? t('mOSTPICKSProductsAreTheMost', { MOST_PICKS })
+            : t('inThisOrder')}
       </p>
       <SortableList ids={picks} onMove={move} onHold={onHold}>
         <ol className={classes.picked}>
@@ -79,7 +82,7 @@ function Picked({ sku, name, isGone, onUp, onDown, onOut }: PickedProps) {
       {grip}
       <span>
         {name}
-        {isGone && <span className={classes.gone}> no longer in the catalog</span>}
+        {isGone && <span className={classes.gone}> {t('noLongerInTheCatalog')}</span>}
       </span>
       {mover(`Move ${name} up`, <IconArrowUp size={14} />, onUp)}
       {mover(`Move ${name} down`, <IconArrowDown size={14} />, onDown)}

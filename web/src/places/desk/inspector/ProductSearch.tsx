@@ -7,6 +7,9 @@ import { localise } from '../../../parts/localise';
 import type { Product } from '../../../parts/product';
 import { useCategories, useProducts, type Asked } from './catalogProducts';
 import classes from './Inspector.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const ALL: Asked = { words: '', category: '', inStock: false, upTo: null };
 
@@ -38,10 +41,10 @@ export function ProductSearch({ source, currency, isPicked, isFull, onPick }: Pr
   }, [wanted, found, isPicked, isFull, onPick]);
   const isNarrowed = useMemo(() => JSON.stringify(asked) !== JSON.stringify(ALL), [asked]);
   return (
-    <section aria-label="Products of the catalog">
+    <section aria-label={t('productsOfTheCatalog')}>
       <TextInput
-        aria-label="Search products"
-        placeholder="Name, SKU, anything in it …"
+        aria-label={t('searchProducts')}
+        placeholder={t('nameSKUAnythingInIt')}
         data-autofocus
         value={now.words}
         onChange={({ currentTarget: { value } }) => put({ words: value })}
@@ -53,22 +56,22 @@ export function ProductSearch({ source, currency, isPicked, isFull, onPick }: Pr
       />
       <div className={classes.narrow}>
         <Autocomplete
-          aria-label="Category"
-          placeholder="Any category"
+          aria-label={t('category')}
+          placeholder={t('anyCategory')}
           data={categories}
           value={now.category}
           onChange={(category) => put({ category })}
         />
         <NumberInput
-          aria-label="Price up to"
-          placeholder="Any price"
-          prefix="up to "
+          aria-label={t('priceUpTo')}
+          placeholder={t('anyPrice')}
+          prefix={t('upTo')}
           min={0}
           // It keeps what is typed: “4.” is no number yet, and no reason to forget the 4.
           onChange={(upTo) => put({ upTo: upTo === '' ? null : Number(upTo) })}
         />
         <Checkbox
-          label="In stock"
+          label={t('inStock')}
           checked={now.inStock}
           onChange={({ currentTarget: { checked } }) => put({ inStock: checked })}
         />
@@ -94,7 +97,7 @@ export function ProductSearch({ source, currency, isPicked, isFull, onPick }: Pr
                 <span>{name}</span>
                 <span className="quiet">
                   {sku}
-                  {isGone && ', out of stock'}
+                  {isGone && t('outOfStock')}
                 </span>
                 <span className="figures">{price}</span>
               </button>
@@ -103,14 +106,16 @@ export function ProductSearch({ source, currency, isPicked, isFull, onPick }: Pr
         })}
         {found && found.total > found.products.length && (
           <li className="quiet">
-            {found.products.length} of {counted(found.total, 'product')}. Search or filter to narrow
-            them down.
+            {t('numberOfProductsSearchOrFilter', {
+              number: found.products.length,
+              products: counted(found.total, 'product'),
+            })}
           </li>
         )}
       </ul>
       {found?.products.length === 0 && !found.problem && (
         <p className="quiet">
-          {isNarrowed ? 'No product matches. Remove a filter.' : 'The catalog has no products yet.'}
+          {isNarrowed ? t('noProductMatchesRemoveAFilter') : t('theCatalogHasNoProductsYet')}
         </p>
       )}
     </section>

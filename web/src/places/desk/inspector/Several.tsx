@@ -6,6 +6,9 @@ import { labelOf } from '../labelOf';
 import { useEdit } from '../useEdit';
 import { NodeActions } from './NodeActions';
 import classes from './Inspector.module.css';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** Several parts that are selected: which, and what can be done with all of them. */
 export function Several({ nodes }: { nodes: readonly TemplateNode[] }) {
@@ -13,22 +16,24 @@ export function Several({ nodes }: { nodes: readonly TemplateNode[] }) {
   return (
     <>
       <div className={classes.head}>
-        <h2 className={classes.title}>{counted(nodes.length, 'part')} selected</h2>
+        <h2 className={classes.title}>
+          {t('partsSelected', { parts: counted(nodes.length, 'part') })}
+        </h2>
         <NodeActions />
       </div>
       <ul className={classes.several}>
         {nodes.map((node) => (
           <li key={node.id}>
             <KindIcon kind={node.kind} />
-            <UnstyledButton fz={13} onClick={() => select(node.id)} title="Select only this">
+            <UnstyledButton fz={13} onClick={() => select(node.id)} title={t('selectOnlyThis')}>
               {labelOf(node)}
             </UnstyledButton>
           </li>
         ))}
       </ul>
       <p className="quiet">
-        They are moved, copied, duplicated and deleted together.
-        {nodes.every(isBlock) && ' To give them one condition or one loop, group them first.'}
+        {t('theyAreMovedCopiedDuplicatedAnd')}
+        {nodes.every(isBlock) && t('toGiveThemOneConditionOr')}
       </p>
     </>
   );

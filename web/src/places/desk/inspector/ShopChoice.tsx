@@ -2,6 +2,9 @@ import { Select } from '@mantine/core';
 import { api } from '../../../app/api';
 import { useAppDispatch } from '../../../app/store';
 import { deskActions } from '../deskSlice';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 /** The shop of a template: its people, its catalogs, its money. */
 export function ShopChoice({
@@ -16,9 +19,9 @@ export function ShopChoice({
   const shops = data?.shops ?? [];
   return (
     <Select
-      label="Shop"
+      label={t('shop')}
       value={value}
-      error={error && 'The shops could not be loaded.'}
+      error={error && t('theShopsCouldNotBeLoaded')}
       allowDeselect={false}
       data={
         shops.some(({ id }) => id === value)

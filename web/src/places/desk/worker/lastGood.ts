@@ -1,11 +1,14 @@
 import type { BuildFinding } from '@carafe/core/build';
 import { changeSite, templateSites } from '@carafe/core/site';
 import { changeNode, edit, walkNodes, type Template } from '@carafe/core/template';
+import { wordsOf } from '../../../words';
+
+const t = wordsOf('desk');
 
 const IN_TEXT = /^text\.\d+/;
 /** Stands for a condition that there is none of. */
 const ALWAYS = '';
-const PLACE = 'The email shows the last version that could be read.';
+const PLACE = t('theEmailShowsTheLastVersion');
 
 /**
  * Keeps, for every place that holds a formula, the last source that could be read: while something is
