@@ -2,6 +2,7 @@ import type { Shop } from '@carafe/contract';
 import { escapeHtml } from '@carafe/core/render';
 import { HOUSE_STYLE, HouseStyle } from '@carafe/core/template';
 import type { Response } from 'express';
+import { pageWords, type PageSentence } from './pageWords';
 
 /** Pages that somebody opens from a mail: no scripts, nothing from elsewhere but pictures. */
 export const PAGE_POLICY =
@@ -21,14 +22,19 @@ input{accent-color:${primary}}label{display:block;margin:.4rem 0}small{color:${q
 
 /** Pages of a shop in the style of its mails; `styleOf` gives it as it is stored, or nothing. */
 export function pagesInStyle(styleOf: (shop: string) => unknown) {
-  /** Answers with a page; of no shop where it is not known whose it would be. `body` is HTML. */
+  /**
+   * Answers with a page in the language of the shop; of no shop where it is not known whose it would be. `body` gives
+   * HTML from sentences.
+   */
   function page(
     response: Response,
-    title: string,
+    title: PageSentence,
     shop: Shop | null,
-    body: string,
+    body: (say: (sentence: PageSentence) => string) => string,
     status = 200,
   ): void {
+    const { language, say } = pageWords(shop?.locale);
+    const heading = escapeHtml(say(title));
     const name = escapeHtml(shop?.name ?? 'Mail');
     const read = HouseStyle.safeParse(shop && styleOf(shop.id));
     response
@@ -37,19 +43,13 @@ export function pagesInStyle(styleOf: (shop: string) => unknown) {
       .set('cache-control', 'no-store')
       .set('referrer-policy', 'no-referrer')
       .type('html').send(`<!doctype html>
-<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">
-<meta name="robots" content="noindex"><title>${escapeHtml(title)} · ${name}</title>
+<html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">
+<meta name="robots" content="noindex"><title>${heading} · ${name}</title>
 <style>
 ${cssOf(read.success ? read.data : HOUSE_STYLE)}
-</style></head><body><main><h1>${escapeHtml(title)}</h1>${body}<p><small>${name}</small></p></main></body></html>`);
+</style></head><body><main><h1>${heading}</h1>${body((sentence) => escapeHtml(say(sentence)))}<p><small>${name}</small></p></main></body></html>`);
   }
   const cutOff = (response: Response, status = 404): void =>
-    page(
-      response,
-      'This link does not work',
-      null,
-      '<p>It was cut off or changed on the way. Open the email again and follow the link from there.</p>',
-      status,
-    );
+    page(response, 'linkDoesNotWork', null, (say) => `<p>${say('linkWasCutOff')}</p>`, status);
   return { page, cutOff };
 }

@@ -11,6 +11,7 @@ import type { ShopsRepository } from '../shops/repository';
 import type { TemplatesRepository } from '../templates/repository';
 import { linkMeant, standInOf } from './links';
 import { PAGE_POLICY, pagesInStyle } from './page';
+import type { PageSentence } from './pageWords';
 import { type OutboxRepository } from './repository';
 import { aboutOf, type OutboxRow } from './row';
 
@@ -67,9 +68,9 @@ export function homeRoutes(given: Given): Router {
     if (isFresh(row, settings().links_days)) return row;
     page(
       response,
-      'This link is too old',
+      'linkIsTooOld',
       shops.find(row.shop),
-      '<p>Links in emails only work for a limited time. Please visit the shop’s website.</p>',
+      (say) => `<p>${say('linksWorkForALimitedTime')}</p>`,
       410,
     );
     return null;
@@ -86,19 +87,19 @@ export function homeRoutes(given: Given): Router {
     const [found] = id === null ? [] : people.data(shop, [id]);
     return (found?.data.person as { consent?: unknown } | undefined)?.consent === true;
   };
-  const LEFT =
-    '<p>You will get no more newsletters from us. We will still email you about your orders.</p>';
+  const left = (say: (sentence: PageSentence) => string) => `<p>${say('noMoreNewsletters')}</p>`;
 
   router.get('/mail/unsubscribe/:token', (request, response) => {
     const of = personOf(request, response);
     if (!of) return;
-    if (!agreesNow(of.id, of.email)) page(response, 'You are unsubscribed', of.shop, LEFT);
+    if (!agreesNow(of.id, of.email)) page(response, 'unsubscribed', of.shop, left);
     else
       page(
         response,
-        'Unsubscribe?',
+        'askUnsubscribe',
         of.shop,
-        '<p>Click the button to stop getting our newsletters.</p><form method="post"><button>Unsubscribe</button></form>',
+        (say) =>
+          `<p>${say('clickToStop')}</p><form method="post"><button>${say('unsubscribe')}</button></form>`,
       );
   });
   router.post('/mail/unsubscribe/:token', form, async (request, response) => {
@@ -111,7 +112,7 @@ export function homeRoutes(given: Given): Router {
       false,
       oneClick ? 'unsubscribed in one click' : 'unsubscribe link',
     );
-    page(response, 'You are unsubscribed', of.shop, LEFT);
+    page(response, 'unsubscribed', of.shop, left);
   });
   router.get('/mail/preferences/:token', (request, response) => {
     const of = personOf(request, response);
@@ -121,9 +122,10 @@ export function homeRoutes(given: Given): Router {
       `<label><input type="radio" name="letters" value="${value}"${is ? ' checked' : ''}> ${label}</label>`;
     page(
       response,
-      'Which emails do you want from us?',
+      'whichEmails',
       of.shop,
-      `<form method="post">${choice('yes', 'Newsletters and emails about my orders', agrees)}${choice('no', 'Only emails about my orders', !agrees)}<button>Save</button></form>`,
+      (say) =>
+        `<form method="post">${choice('yes', say('newslettersAndOrders'), agrees)}${choice('no', say('onlyOrders'), !agrees)}<button>${say('save')}</button></form>`,
     );
   });
   router.post('/mail/preferences/:token', form, async (request, response) => {
@@ -131,23 +133,15 @@ export function homeRoutes(given: Given): Router {
     if (!of) return;
     const { letters } = (request.body ?? {}) as Record<string, unknown>;
     if (letters !== 'yes' && letters !== 'no') {
-      page(
-        response,
-        'Nothing was changed',
-        of.shop,
-        '<p>Go back, choose one of the two answers, and save.</p>',
-        400,
-      );
+      page(response, 'nothingWasChanged', of.shop, (say) => `<p>${say('chooseOneOfTwo')}</p>`, 400);
       return;
     }
     await consent(of.id, of.email, letters === 'yes', 'preferences page');
     page(
       response,
-      'Saved',
+      'saved',
       of.shop,
-      letters === 'yes'
-        ? '<p>You will get our newsletters and emails about your orders.</p>'
-        : LEFT,
+      letters === 'yes' ? (say) => `<p>${say('newslettersFromNowOn')}</p>` : left,
     );
   });
   router.get('/mail/view/:signed', async (request, response) => {
@@ -155,7 +149,7 @@ export function homeRoutes(given: Given): Router {
     if (!row) return;
     const kept = outbox.source(row.id);
     if (!kept) {
-      page(response, 'This email is no longer available', shops.find(row.shop), '');
+      page(response, 'emailIsGone', shops.find(row.shop), () => '');
       return;
     }
     const { html } = await simpleParser(kept.source, { skipImageLinks: true });
@@ -184,9 +178,9 @@ export function homeRoutes(given: Given): Router {
     if (address === undefined) {
       page(
         response,
-        'This link does not work',
+        'linkDoesNotWork',
         shops.find(row.shop),
-        '<p>It does not belong to this email.</p>',
+        (say) => `<p>${say('linkIsNotOfThisEmail')}</p>`,
         404,
       );
       return;
@@ -238,9 +232,9 @@ export function homeRoutes(given: Given): Router {
       else
         page(
           response,
-          'Something went wrong',
+          'somethingWentWrong',
           null,
-          '<p>Nothing was changed. Try it again in a few minutes.</p>',
+          (say) => `<p>${say('tryAgainLater')}</p>`,
           status,
         );
     }),

@@ -114,8 +114,8 @@ test('picks are in the records of people and in the shape, as products with thei
   };
   expect(people[0]?.data.picks).toEqual({
     best: [
-      { sku: 'pot', reason: 'Much bought of late', step: 0 },
-      { sku: 'feed', reason: 'Much bought of late', step: 0 },
+      { sku: 'pot', reason: 'Popular right now', step: 0 },
+      { sku: 'feed', reason: 'Popular right now', step: 0 },
     ],
   });
   // Whoever shows none does not wait for them.
@@ -183,7 +183,7 @@ test('a product that comes back into stock with an import is told so', async () 
   const typed = await api('post', `/sources/${sources[0]?.id ?? ''}/typed`, { records });
   expect(typed.status).toBeLessThan(300);
   const { picks } = await picksFor('back', 'x@q.example');
-  expect(picks.map(({ sku, reason }) => [sku, reason])).toEqual([['bench', 'Back in the shop']]);
+  expect(picks.map(({ sku, reason }) => [sku, reason])).toEqual([['bench', 'Back in stock']]);
 });
 
 test('what an import says is out of stock is picked for nobody from then on', async () => {
@@ -332,7 +332,7 @@ test('what people like is reckoned beside all else, and known then', async () =>
   await picksFor('taste', 'cid@q.example');
   await carafe.rules.tasted('s');
   const { picks } = await picksFor('taste', 'cid@q.example');
-  expect(picks.map(({ reason }) => reason)[0]).toBe('Chosen by what you like');
+  expect(picks.map(({ reason }) => reason)[0]).toBe('Chosen for your taste');
 });
 
 test('best sellers among the people of a segment; what stood in the last mails is left out', async () => {

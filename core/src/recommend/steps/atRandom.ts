@@ -17,7 +17,7 @@ function strideOf(length: number, hash: number): number {
 export const atRandom = defineStep({
   kind: 'at_random',
   name: 'At random',
-  description: 'Anything, the same for a person through a week.',
+  description: 'Any products; each person gets the same ones for a week.',
   schema,
   make: () => ({ kind: 'at_random' as const }),
   fields: [],

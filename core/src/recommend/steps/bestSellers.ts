@@ -91,7 +91,7 @@ const WORDS = {
 export const bestSellers = defineStep({
   kind: 'best_sellers',
   name: 'Best sellers',
-  description: 'What sold best of late.',
+  description: 'What sold best recently.',
   schema,
   make: () => ({ kind: 'best_sellers' as const, days: 90, by: 'units' as const }),
   fields: [

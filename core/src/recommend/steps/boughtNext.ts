@@ -16,7 +16,7 @@ const schema = z.strictObject({
 export const boughtNext = defineStep({
   kind: 'bought_next',
   name: 'Bought next',
-  description: 'What people ordered later who had ordered the same: seeds, then pots, then feed.',
+  description: 'What people who had ordered the same ordered next: seeds, then pots, then feed.',
   schema,
   make: () => ({ kind: 'bought_next' as const, seed: 'latest_order' as const }),
   fields: SEED_FIELDS,

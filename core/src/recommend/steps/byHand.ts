@@ -13,7 +13,7 @@ const schema = z.strictObject({
 export const byHand = defineStep({
   kind: 'by_hand',
   name: 'Picked by hand',
-  description: 'Products that are named, in their order.',
+  description: 'Products that you choose, in your order.',
   schema,
   make: () => ({ kind: 'by_hand' as const, skus: [] as string[] }),
   fields: [

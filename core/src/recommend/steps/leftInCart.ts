@@ -39,7 +39,7 @@ function leftBy(
 export const leftInCart = defineStep({
   kind: 'left_in_cart',
   name: 'Left in the cart',
-  description: 'What was put into a cart and not bought. Leave “in the cart” switched off for it.',
+  description: 'What was put into a cart and not bought. Switch off “In the cart” below to use it.',
   schema,
   make: () => ({ kind: 'left_in_cart' as const, by: 'person' as const, days: 60 }),
   fields: [

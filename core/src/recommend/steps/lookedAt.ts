@@ -12,8 +12,8 @@ const schema = z.strictObject({
 
 export const lookedAt = defineStep({
   kind: 'looked_at',
-  name: 'Lately looked at',
-  description: 'What somebody looked at and did not buy since, the latest first.',
+  name: 'Recently viewed',
+  description: 'What the person looked at and has not bought since, the latest first.',
   schema,
   make: () => ({ kind: 'looked_at' as const, days: 30 }),
   fields: [{ control: 'number', path: 'days', before: 'in the last', after: 'days', most: 365 }],

@@ -12,8 +12,8 @@ const schema = z.strictObject({
 
 export const mostLookedAt = defineStep({
   kind: 'most_looked_at',
-  name: 'Most looked at',
-  description: 'What most people looked at of late.',
+  name: 'Most viewed',
+  description: 'What most people looked at recently.',
   schema,
   make: () => ({ kind: 'most_looked_at' as const, days: 30 }),
   fields: [{ control: 'number', path: 'days', before: 'in the last', after: 'days', most: 3650 }],

@@ -36,7 +36,7 @@ export const isoDay = (at: number): string => new Date(at).toISOString().slice(0
 export const newest = defineStep({
   kind: 'newest',
   name: 'Newest',
-  description: 'What came into the catalog last.',
+  description: 'What was added to the catalog last.',
   schema,
   make: () => ({ kind: 'newest' as const }),
   fields: [

@@ -13,7 +13,7 @@ const dropOf = ({ record }: Product): number => {
 export const priceDropped = defineStep({
   kind: 'price_dropped',
   name: 'Price lowered',
-  description: 'What costs less than before, the most first.',
+  description: 'What costs less than before, the largest reduction first.',
   schema,
   make: () => ({ kind: 'price_dropped' as const }),
   fields: [],

@@ -15,7 +15,7 @@ const schema = z.strictObject({
 export const sameCategory = defineStep({
   kind: 'same_category',
   name: 'Same category',
-  description: 'What sells best of the categories in the cart, or of the latest order.',
+  description: 'Best sellers in the categories of the cart, or of the latest order.',
   schema,
   make: () => ({ kind: 'same_category' as const, seed: 'cart' as const }),
   fields: SEED_FIELDS,

@@ -25,7 +25,7 @@ const schema = z.strictObject({
 export const similar = defineStep({
   kind: 'similar',
   name: 'Similar',
-  description: 'What is like something: by category, brand, tags, price and words.',
+  description: 'Similar products, by category, brand, tags, price and words.',
   schema,
   make: () => ({ kind: 'similar' as const, seed: 'cart' as const, weights: EVEN }),
   fields: [...SEED_FIELDS, { control: 'weights', path: 'weights', before: 'counting' }],
