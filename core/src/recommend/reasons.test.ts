@@ -2,7 +2,7 @@ import { historyOf, pick, shopOf } from '.';
 import { REASONS, reasonIn } from './reasons';
 import { bought, nobody, people, product, rule } from './testing';
 
-const inLanguage = (language?: string) => shopOf(historyOf([]), [], { record: { language } });
+const inLanguage = (locale?: string) => shopOf(historyOf([]), [], { record: { locale } });
 
 test('a reason is in the language of the shop, whatever its region; in English where that is not known', () => {
   expect(reasonIn(inLanguage('de-AT'), 'newest')).toBe('Neu im Sortiment');

@@ -136,7 +136,7 @@ export const REASONS: Readonly<Record<string, Readonly<Record<ReasonName, string
 
 /** The reason for a pick as a recipient reads it: in the language of the shop, in English where that is not known. */
 export function reasonIn({ record }: Shop, reason: ReasonName, name = ''): string {
-  const [language = ''] = textOf(record, 'language').toLowerCase().split('-');
+  const [language = ''] = textOf(record, 'locale').toLowerCase().split('-');
   // A function, so that a `$` in a name stays one.
   return (REASONS[language] ?? ENGLISH)[reason].replace('{name}', () => name);
 }

@@ -114,8 +114,8 @@ test('picks are in the records of people and in the shape, as products with thei
   };
   expect(people[0]?.data.picks).toEqual({
     best: [
-      { sku: 'pot', reason: 'Popular right now', step: 0 },
-      { sku: 'feed', reason: 'Popular right now', step: 0 },
+      { sku: 'pot', reason: 'Zurzeit viel gekauft', step: 0 },
+      { sku: 'feed', reason: 'Zurzeit viel gekauft', step: 0 },
     ],
   });
   // Whoever shows none does not wait for them.
@@ -183,7 +183,7 @@ test('a product that comes back into stock with an import is told so', async () 
   const typed = await api('post', `/sources/${sources[0]?.id ?? ''}/typed`, { records });
   expect(typed.status).toBeLessThan(300);
   const { picks } = await picksFor('back', 'x@q.example');
-  expect(picks.map(({ sku, reason }) => [sku, reason])).toEqual([['bench', 'Back in stock']]);
+  expect(picks.map(({ sku, reason }) => [sku, reason])).toEqual([['bench', 'Wieder da']]);
 });
 
 test('what an import says is out of stock is picked for nobody from then on', async () => {
@@ -285,6 +285,13 @@ test('a trial needs orders before, tells what it did, and tunes a mix only', asy
   expect((tuned.body as { weights: number[] }).weights).toHaveLength(3);
 });
 
+test('reasons are in the language of the shop', async () => {
+  carafe.tables.shops.update({ ...TEST_SHOP, locale: 'fr-FR' });
+  await trade();
+  await made(rule('best', SELLERS));
+  expect((await picksFor('best', 'new@q.example')).picks[0]?.reason).toBe('Très demandé en ce moment');
+});
+
 test('emails use what was published; the draft is looked at, published, or copied to another shop', async () => {
   await trade();
   const hand = (...of: string[]) => rule('own', { kind: 'by_hand', skus: of });
@@ -332,7 +339,7 @@ test('what people like is reckoned beside all else, and known then', async () =>
   await picksFor('taste', 'cid@q.example');
   await carafe.rules.tasted('s');
   const { picks } = await picksFor('taste', 'cid@q.example');
-  expect(picks.map(({ reason }) => reason)[0]).toBe('Chosen for your taste');
+  expect(picks.map(({ reason }) => reason)[0]).toBe('Nach Ihrem Geschmack ausgewählt');
 });
 
 test('best sellers among the people of a segment; what stood in the last mails is left out', async () => {
