@@ -9,7 +9,13 @@ import {
   type Fields,
 } from '../formula';
 import { expandFormula } from '../library';
-import { assembleRecord, type PersonData, type Products, type SharedData } from '../record';
+import {
+  assembleRecord,
+  pastRecord,
+  type PersonData,
+  type Products,
+  type SharedData,
+} from '../record';
 import { contextFor } from '../render';
 import { askedValues, type AskedValue } from './askedValues';
 import type { Happening, Moment } from './define';
@@ -114,8 +120,13 @@ export function momentsOf(shop: MomentShop) {
     return record;
   };
   /** The context of a person at an instant; the record is put together when it is first asked for. */
-  const contextOf = ({ data, at }: MomentOf, beside: Fields, reads: Reads) =>
-    contextFor({ ...recordFor(data, at, reads), ...beside }, { asOf: new Date(at) });
+  const contextOf = ({ data, at }: MomentOf, beside: Fields, reads: Reads) => {
+    const past = data.past ? pastRecord(data.past, shop.products(at), at) : null;
+    return contextFor(
+      { ...recordFor(data, at, reads), ...past, ...beside },
+      { asOf: new Date(at) },
+    );
+  };
   return {
     moment(of: MomentOf): Moment {
       const { data, at, happening = null, looked = NOBODY_LOOKED } = of;

@@ -10,7 +10,7 @@ import {
 import { contextFor } from '../render';
 import { kept, type Product, type Shop } from './define';
 
-const NEVER = ['catalog', 'feeds', 'coupon', 'event', 'links', 'own'];
+const NEVER = ['catalog', 'feeds', 'coupon', 'event', 'links', 'own', 'views', 'emails'];
 /** What the formula of a pool cannot read: it is asked of products alone, whoever the person is. */
 export const NOT_IN_POOL: readonly string[] = [
   'picks',

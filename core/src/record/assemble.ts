@@ -2,6 +2,7 @@ import { Day, fieldOf, toDate, type Fields } from '../formula';
 import { isDateField } from './dates';
 import { cents, type Cart, type Line } from './cart';
 import { spent, standing, type Order, type Shopper } from './fold';
+import type { Past } from './past';
 import type { Products } from './productsThen';
 
 /** What every recipient of a shop shares. */
@@ -24,6 +25,8 @@ export interface PersonData {
   token?: string;
   /** By rule: the products that it picks for the person, with the reason in plain words. */
   picks?: Record<string, { sku: string; reason: string; step?: number }[]>;
+  /** What they looked at and received, where a condition asks for it. */
+  past?: Past;
 }
 
 /** {"date": ISO 8601} as a date, null where it is none; undefined for any other record. */

@@ -33,9 +33,10 @@ export {
 } from './fold';
 export { ownerOf, type Known } from './identity';
 export { instantOf, isOver } from './instants';
+export { asksPast, pastRecord, type Past, type PastAsked, type ReceivedEmail } from './past';
 export { mergePerson, mergeShopper, type Imported } from './person';
 export { fieldsChanged, personThen, type PersonChange } from './personThen';
 export { buyingAt, fifthOf, ranks, type Buying, type Counted } from './rank';
 export { readPersonData } from './personData';
 export { productsThen, whatChanged, type ProductChange, type Products } from './productsThen';
-export { withStandard } from './standard';
+export { withPast, withStandard } from './standard';

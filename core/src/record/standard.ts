@@ -52,6 +52,19 @@ const EVERYTHING = {
   ...{ today: at, now: at },
 };
 
+/** What conditions over people can ask besides: see `past`. */
+const PAST = inferShape([
+  {
+    views: [{ sku: 'a', name: 'a', category: 'a', price: 1, viewed_at: at, product }],
+    emails: [
+      {
+        ...{ occasion: 'a', subject: 'a', marketing: true, sent_at: at },
+        ...{ opened: true, opened_at: at, clicked: true, clicked_at: at },
+      },
+    ],
+  },
+]);
+
 const coupon = { code: 'a', value_text: 'a', percent: 1, amount: 1, expires_at: at };
 
 const STANDARD = inferShape([EVERYTHING]);
@@ -128,3 +141,6 @@ export function withStandard(found: Shape, people: number): Shape {
     },
   };
 }
+
+/** The shape of what conditions over people read: with what they looked at, and the emails that they received. */
+export const withPast = (shape: Shape): Shape => joined(shape, PAST, 0);

@@ -21,7 +21,7 @@ import { pauseAfter, reasonOf } from '../queue/queue';
 import { readyShop, type ReadyTask } from '../recommend/ready';
 import { asksLooked, lookedLately } from './looked';
 import { worldOf, type PlanParts } from './plans';
-import { asKnown, shopMoments, withPicks, type MomentParts, type ShopMoments } from './shopMoments';
+import { asKnown, shopMoments, withAsked, type MomentParts, type ShopMoments } from './shopMoments';
 import type { AdvanceAnswer, AdvanceTask } from './advanceTask';
 import { asksForCrowds, countCrowds } from './countCrowds';
 import type { CrowdsRepository } from './crowdsRepository';
@@ -111,7 +111,7 @@ class Advancing {
     const { parts } = this;
     const shop = this.shop(shopId);
     const bare = this.read(shopId, people);
-    const known = shop ? withPicks(parts, shop.moments, this.ready(shopId), bare) : bare;
+    const known = shop ? withAsked(parts, shop.moments, this.ready(shopId), bare) : bare;
     const found = new Map(known.map(({ id, data }) => [id, data]));
     for (const one of people) {
       this.answer.people++;

@@ -399,8 +399,8 @@ test('links come home: clicks follow only what stood in the mail, unsubscribing 
   ])
     expect([forged, (await ask(forged)).status]).toEqual([forged, 404]);
   const page = await ask(leave);
-  expect(page.text).toContain('<button>Unsubscribe</button>');
-  expect((await request(carafe.app).post(leave)).text).toContain('You are unsubscribed');
+  expect(page.text).toContain('<button>Abmelden</button>');
+  expect((await request(carafe.app).post(leave)).text).toContain('Sie sind abgemeldet');
   await carafe.runner.idle();
   await move(24 * 60);
   expect(await states()).toEqual(['first sent']);

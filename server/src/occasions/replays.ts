@@ -31,7 +31,7 @@ import { datedOf } from './dated';
 import { asksLooked, lookedLately } from './looked';
 import { peopleThen, rankOfDay, type PastPeopleParts } from './pastPeople';
 import { sayLine } from './lines';
-import { asKnown, shopMoments, withPicks, type MomentParts } from './shopMoments';
+import { asKnown, shopMoments, withAsked, type MomentParts } from './shopMoments';
 
 interface Draft {
   id: string;
@@ -163,7 +163,7 @@ export function replaySome(parts: ReplayParts, task: ReplayTask): OccasionFigure
   for (let at = 0; at < ids.length; at += 200) {
     const bare = parts.people.bare(shop, ids.slice(at, at + 200));
     // What rules pick today stands for what they would have picked.
-    const today = withPicks(parts, made, asKnown(shop, now), bare);
+    const today = withAsked(parts, made, asKnown(shop, now), bare);
     const people = isPast ? peopleThen(parts, today, from) : today;
     for (const { id, data, ...then } of people) {
       const email = emailOf(data);
@@ -195,7 +195,7 @@ export function walkPerson(parts: ReplayParts, task: WalkTask): WalkLine[] | nul
   const found = parts.shops.find(shop);
   if (!made || !found) return null;
   const bare = parts.people.data(shop, [person]);
-  const [one] = peopleThen(parts, withPicks(parts, made, asKnown(shop, now), bare), from);
+  const [one] = peopleThen(parts, withAsked(parts, made, asKnown(shop, now), bare), from);
   if (!one) return null;
   const ranked = made.asksRanks ? rankOfDay(parts, shop) : null;
   const drafts = [{ id, occasion }];

@@ -1,9 +1,17 @@
 import { byName } from '@carafe/core/library';
 import { momentsOf, type Moments, type Segment, type ShopRules } from '@carafe/core/occasion';
-import { feedsThen, productsThen, type PersonData, type ProductChange } from '@carafe/core/record';
+import {
+  asksPast,
+  feedsThen,
+  productsThen,
+  type PastAsked,
+  type PersonData,
+  type ProductChange,
+} from '@carafe/core/record';
 import type { LibraryRepository } from '../library/repository';
 import { picksOfMany } from '../recommend/picks';
 import type { ReadyTask } from '../recommend/ready';
+import { withPast, type PastParts } from '../people/withPast';
 import { productsBySku } from '../shops/productsBySku';
 import { sharedDataOf, type SharedParts } from '../shops/sharedData';
 import type { SegmentsRepository, ShopRulesRepository } from './segmentsRepository';
@@ -18,6 +26,8 @@ export interface ShopMoments {
   moments: Moments;
   /** Whether something asks what rules pick. */
   asksPicks: boolean;
+  /** What is asked of people’s past. */
+  asksPast: PastAsked;
   /** Whether something asks for ranks. */
   asksRanks: boolean;
 }
@@ -54,6 +64,7 @@ export function shopMoments(
   const products = productsThen(productsBySku(parts, shop, shared), changes);
   return {
     asksPicks: asked.some((formula) => /\bpicks\b/.test(formula)),
+    asksPast: asksPast(asked),
     asksRanks: asked.some((formula) => /\brank\b/.test(formula)),
     moments: momentsOf({
       ...{ shared, products, rules, segments, named },
@@ -62,13 +73,17 @@ export function shopMoments(
   };
 }
 
-/** Some people with what the rules of their shop pick for them, where an occasion asks for it. */
-export function withPicks<T extends { id: number; data: PersonData }>(
-  parts: Parameters<typeof picksOfMany>[0],
-  { asksPicks }: ShopMoments,
+/** Some people with what the rules of their shop pick for them, and with their past, where an occasion asks for it. */
+export function withAsked<T extends { id: number; data: PersonData }>(
+  parts: Parameters<typeof picksOfMany>[0] & PastParts,
+  { asksPicks, asksPast: past }: ShopMoments,
   ready: ReadyTask,
-  people: readonly T[],
+  given: readonly T[],
 ): readonly T[] {
+  const people =
+    past.views || past.emails
+      ? given.map((one) => ({ ...one, data: withPast(parts, ready.shop, past, one.data) }))
+      : given;
   if (!asksPicks || people.length === 0) return people;
   const picked = picksOfMany(parts, { ...ready, ids: people.map(({ id }) => id) });
   return people.map((one) => {

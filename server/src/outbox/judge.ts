@@ -21,6 +21,7 @@ import type { OccasionsRepository } from '../occasions/repository';
 import { asKnown, shopMoments, type MomentParts, type ShopMoments } from '../occasions/shopMoments';
 import type { StatesRepository } from '../occasions/statesRepository';
 import { picksOfMany } from '../recommend/picks';
+import { withPast, type PastParts } from '../people/withPast';
 import type { ReadyTask } from '../recommend/ready';
 import type { LedgerRepository } from './ledgerRepository';
 import { type OutboxRepository } from './repository';
@@ -41,7 +42,8 @@ export interface JudgeTask {
 }
 
 export type JudgeParts = MomentParts &
-  Parameters<typeof picksOfMany>[0] & {
+  Parameters<typeof picksOfMany>[0] &
+  PastParts & {
     occasions: Pick<OccasionsRepository, 'find' | 'document'>;
     states: Pick<StatesRepository, 'trailOfCause'>;
     ledger: Pick<LedgerRepository, 'entries' | 'recent'>;
@@ -170,7 +172,7 @@ export class Judge {
     const at = timeOf(row, this.task);
     const toOwner = row.recipient === 'owner';
     const shop = judged && occasion ? this.momentsOf(row, occasion) : null;
-    const moment = shop && judged ? momentOf(shop, judged, at) : null;
+    const moment = shop && judged ? this.momentAt(shop, judged, at) : null;
     const address = to ?? row.email;
     const consent = judged && (judged.data.person as { consent?: unknown }).consent === true;
     return maySend({
@@ -230,6 +232,16 @@ export class Judge {
       : `${STOP_REASONS[answer.why]}.`;
   }
 
+  /** The person with what conditions ask besides: picks, and their past. */
+  private asked({ asksPicks, asksPast }: ShopMoments, { row, data, picks }: JudgedRow): PersonData {
+    const picked = asksPicks ? picks() : undefined;
+    return withPast(this.parts, row.shop, asksPast, picked ? { ...data, picks: picked } : data);
+  }
+
+  private momentAt(shop: ShopMoments, judged: JudgedRow, at: number): Moment {
+    return shop.moments.moment({ data: this.asked(shop, judged), at });
+  }
+
   private sayGuard(row: OutboxRow, judged: JudgedRow, occasion: Occasion, id: string): string {
     const guard = allSteps(occasion.steps).find((step) => step.id === id);
     if (guard?.kind !== 'guard') return `${STOP_REASONS.guard}.`;
@@ -238,7 +250,7 @@ export class Judge {
     const was = then?.kind === 'asked' ? said(then.values ?? []) : null;
     const shop = this.momentsOf(row, occasion);
     const now = shop?.moments.explain(
-      { data: withPicks(shop, judged), at: judged.at },
+      { data: this.asked(shop, judged), at: judged.at },
       guard.when,
       judged.beside,
     );
@@ -251,11 +263,3 @@ export class Judge {
 }
 
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
-
-const withPicks = ({ asksPicks }: ShopMoments, { data, picks }: JudgedRow): PersonData => {
-  const picked = asksPicks ? picks() : undefined;
-  return picked ? { ...data, picks: picked } : data;
-};
-
-const momentOf = (shop: ShopMoments, judged: JudgedRow, at: number): Moment =>
-  shop.moments.moment({ data: withPicks(shop, judged), at });

@@ -87,7 +87,7 @@ test('an answer that the preferences page does not know changes nothing, and say
     .post(`/mail/preferences/${token}`)
     .type('form')
     .send({ letters: 'maybe' });
-  expect([status, text.includes('<h1>Nothing was changed</h1>')]).toEqual([400, true]);
+  expect([status, text.includes('<h1>Es wurde nichts geändert</h1>')]).toEqual([400, true]);
   const id = carafe.tables.people.idOf('s', 'maud@post.example') ?? 0;
   const [{ data } = { data: undefined }] = carafe.tables.people.data('s', [id]);
   expect((data?.person as { consent?: unknown } | undefined)?.consent).toBe(true);

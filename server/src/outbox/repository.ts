@@ -1,6 +1,7 @@
 import type { OutboxState } from '@carafe/contract';
 import type { MailEffect } from '@carafe/core/occasion';
 import type { HoldReason } from '@carafe/core/sending';
+import type { ReceivedEmail } from '@carafe/core/record';
 import type { Db } from '../database/open';
 import type { MailToKeep, Pack } from './kept';
 import { keptMails } from './keptMails';
@@ -33,6 +34,8 @@ export const REFUSED_BEFORE = 'The address was refused before';
 export const endedByServer = ({ state, reason }: Pick<OutboxRow, 'state' | 'reason'>): boolean =>
   state === 'bounced' ||
   (state === 'stopped' && [GIVEN_UP, REFUSED_BEFORE].some((one) => reason?.startsWith(one)));
+
+type Received = Omit<ReceivedEmail, 'marketing'> & { marketing: number };
 
 /** More emails that are due are not counted: this is asked often. */
 const MOST_COUNTED = 10_000;
@@ -152,6 +155,13 @@ export function outboxRepository(db: Db) {
        beside, template, 'waiting', @made, @at, priority, 'twice_a_minute same_subject'
      FROM outbox WHERE id = @id AND state = 'sent'`,
   );
+  const receivedBy = db.prepare<[string, string, number], Received>(
+    `SELECT coalesce(occasions.document ->> '$.name', '') AS occasion, coalesce(subject, '') AS subject,
+       mail = 'marketing' AS marketing, sent_at, opened_at, clicked_at
+     FROM outbox INDEXED BY outbox_of_person LEFT JOIN occasions ON occasions.id = outbox.occasion
+     WHERE outbox.shop = ? AND email = ? AND recipient = 'person' AND state = 'sent' AND sent_at IS NOT NULL
+     ORDER BY made_at DESC LIMIT ?`,
+  );
   const allowOff = db.prepare(
     `UPDATE outbox SET approved = trim(approved || ' switched_off') WHERE id = ? AND instr(approved, 'switched_off') = 0`,
   );
@@ -243,6 +253,12 @@ export function outboxRepository(db: Db) {
      */
     repeat: (id: string, newId: string, at: number): boolean =>
       repeat.run({ id, newId, at, made: new Date(at).toISOString() }).changes === 1,
+    /** The emails that were sent to a person, the latest `most`, the first one first. */
+    receivedBy: (shop: string, email: string, most: number): ReceivedEmail[] =>
+      receivedBy
+        .all(shop, email, most)
+        .map((row) => ({ ...row, marketing: row.marketing === 1 }))
+        .reverse(),
     /** Lets a mail go though its occasion is switched off. */
     allowOff: (id: string): void => void allowOff.run(id),
     /**

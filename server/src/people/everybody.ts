@@ -8,17 +8,18 @@ import {
 } from '@carafe/core/formula';
 import { byName, expandFormula } from '@carafe/core/library';
 import type { WhomAsks } from '@carafe/core/occasion';
-import { assembleRecord, productIndex, type PersonData } from '@carafe/core/record';
+import { assembleRecord, pastRecord, productIndex, type PersonData } from '@carafe/core/record';
 import { contextFor } from '@carafe/core/render';
 import type { LibraryRepository } from '../library/repository';
 import { sharedDataOf, type SharedParts } from '../shops/sharedData';
 import type { PeopleRepository } from './repository';
 import { meantBy } from './whom';
+import { withPast, type PastParts } from './withPast';
 
 export type EverybodyParts = SharedParts & {
   people: Pick<PeopleRepository, 'each' | 'some'>;
   library: Pick<LibraryRepository, 'list'>;
-};
+} & PastParts;
 
 const EVERYBODY: WhomAsks = { asks: [], addresses: null };
 
@@ -89,6 +90,7 @@ export function* everybody(
   const compiled = compile(parsed.value);
   const products = productIndex(shared);
   const reads = new Set([...rootsOf(parsed.value), ...meant.names]);
+  const past = { views: reads.has('views'), emails: reads.has('emails') };
   const asksPicks = reads.has('picks');
   const asked = picksOf && asksPicks ? picksOf : null;
   const each = parts.people.each(shop);
@@ -96,6 +98,10 @@ export function* everybody(
   for (const { id, data } of asked ? withPicks(each, asked) : each) {
     const { email } = data.person;
     const record = assembleRecord(data, shared, products, { reads, usesUp: true });
+    if (past.views || past.emails) {
+      const { past: own = {} } = withPast(parts, shop, past, { ...data, person: { email } });
+      Object.assign(record, pastRecord(own, products, asOf.getTime()));
+    }
     const context = contextFor(record, { asOf });
     const { total } = context;
     const isMeant = meant.holds(context, email);

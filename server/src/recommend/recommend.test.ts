@@ -289,7 +289,9 @@ test('reasons are in the language of the shop', async () => {
   carafe.tables.shops.update({ ...TEST_SHOP, locale: 'fr-FR' });
   await trade();
   await made(rule('best', SELLERS));
-  expect((await picksFor('best', 'new@q.example')).picks[0]?.reason).toBe('Très demandé en ce moment');
+  expect((await picksFor('best', 'new@q.example')).picks[0]?.reason).toBe(
+    'Très demandé en ce moment',
+  );
 });
 
 test('emails use what was published; the draft is looked at, published, or copied to another shop', async () => {

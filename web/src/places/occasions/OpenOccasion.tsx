@@ -3,6 +3,7 @@ import { ActionIcon, Button, TextInput, Tooltip } from '@mantine/core';
 import { IconArrowBackUp } from '@tabler/icons-react';
 import type { Recipient, StoredOccasion } from '@carafe/contract';
 import type { ShopRules } from '@carafe/core/occasion';
+import { withPast } from '@carafe/core/record';
 import { ANY } from '@carafe/core/shape';
 import { api } from '../../app/api';
 import { occasionsApi } from '../../app/occasionsApi';
@@ -32,7 +33,8 @@ interface Props {
 export function OpenOccasion({ shop, stored, others, rules }: Props) {
   const edit = useOccasion(stored);
   const { occasion, put } = edit;
-  const { data: shape = ANY } = api.useShapeQuery(shop);
+  const { data: ofShop = ANY } = api.useShapeQuery(shop);
+  const shape = useMemo(() => withPast(ofShop), [ofShop]);
   const { data: listed } = api.useTemplatesQuery();
   const { data: known } = api.useSourcesQuery();
   const { data: shops } = api.useShopsQuery();

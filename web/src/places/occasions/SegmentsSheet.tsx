@@ -1,7 +1,8 @@
-import { useState, type FormEvent } from 'react';
+import { useMemo, useState, type FormEvent } from 'react';
 import { Button, TextInput } from '@mantine/core';
 import type { SegmentCounted } from '@carafe/contract';
 import { sayFormula } from '@carafe/core/occasion';
+import { withPast } from '@carafe/core/record';
 import { ANY } from '@carafe/core/shape';
 import { api } from '../../app/api';
 import { messageOf } from '../../app/ask';
@@ -74,7 +75,8 @@ function SegmentForm({
   first: SegmentCounted | null;
   onDone: () => void;
 }) {
-  const { data: shape = ANY } = api.useShapeQuery(shop);
+  const { data: known = ANY } = api.useShapeQuery(shop);
+  const shape = useMemo(() => withPast(known), [known]);
   const [name, setName] = useState(first?.name ?? '');
   const [formula, setFormula] = useState(first?.formula ?? '');
   const [problem, setProblem] = useState<string | null>(null);
