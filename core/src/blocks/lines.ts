@@ -133,7 +133,7 @@ function cellHtml(column: LinesColumn, i: number, block: LinesBlock, writer: Wri
   const { rule } = writer.style;
   const wideOnly = foldedColumns(block).has(column.show) ? ' class="carafe-wide"' : '';
   const cell = (html: string, css: string, align: string = writer.start) =>
-    `<td${wideOnly} align="${align}" valign="top" style="padding:10px 0;padding-${writer.start}:${before(i)}px;border-bottom:1px solid ${rule};${css}">${html}</td>`;
+    `<td${wideOnly} align="${align}" valign="top" style="padding:10px 0;padding-${writer.start}:${before(i)}px;border-top:1px solid ${rule};${css}">${html}</td>`;
   switch (column.show) {
     case 'picture': {
       const image = `<img src="${writer.url(f.image, 'items.image', 'picture')}" alt="" width="56" style="display:block;border:0;width:56px;height:auto;border-radius:${writer.style.radius}px">`;
@@ -255,10 +255,10 @@ export const lines = defineBlock({
       block,
       writer,
       (note) =>
-        `<tr><td colspan="${block.columns.length}" style="padding:10px 0;border-bottom:1px solid ${style.rule}">${noteHtml(note, writer)}</td></tr>`,
+        `<tr><td colspan="${block.columns.length}" style="padding:0 0 10px">${noteHtml(note, writer)}</td></tr>`,
     );
     const rows = writer.loop(block.items, 'items', `<tr>${cells}</tr>${below}`);
-    return `<mj-raw><tr><td style="padding:${writer.padding(block.padding)}"><table width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%;border-collapse:collapse;font-family:${style.body_font};font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink}"><thead><tr>${head}</tr></thead><tbody>${rows}</tbody></table></td></tr></mj-raw>`;
+    return `<mj-raw><tr><td style="padding:${writer.padding(block.padding)}"><table width="100%" border="0" cellpadding="0" cellspacing="0" style="width:100%;border-collapse:collapse;border-bottom:1px solid ${style.rule};font-family:${style.body_font};font-size:${style.text_size - 1}px;line-height:1.4;color:${style.ink}"><thead><tr>${head}</tr></thead><tbody>${rows}</tbody></table></td></tr></mj-raw>`;
   },
   text(block, writer) {
     const f = formulas(block);

@@ -75,6 +75,8 @@ export const theme = createTheme({
     TagsInput: { defaultProps: { size: 'xs' } },
     Autocomplete: { defaultProps: { size: 'xs' } },
     NumberInput: { defaultProps: { size: 'xs' } },
+    // Days of the weekend are days like others; red is no colour of ours.
+    DateInput: { defaultProps: { weekendDays: [] } },
     Switch: { defaultProps: { size: 'xs' } },
     Button: { defaultProps: { size: 'xs' } },
     Tooltip: { defaultProps: { openDelay: 300, withArrow: false } },

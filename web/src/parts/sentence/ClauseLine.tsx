@@ -99,46 +99,48 @@ export function ClauseLine({
           {label}
         </button>
       </FieldPicker>
-      {field !== '' && (
-        <NativeSelect
-          ref={compared}
+      <div className={classes.rest}>
+        {field !== '' && (
+          <NativeSelect
+            ref={compared}
+            size="xs"
+            variant="unstyled"
+            className={classes.slot ?? ''}
+            aria-label={t('howLabelIsCompared', { label })}
+            data={offered.map(({ id, words, after }) => ({
+              value: id,
+              // What comes after the value stands behind it once it is chosen.
+              label: after && id !== comparison ? `${words} … ${after}` : words,
+            }))}
+            value={comparison}
+            onChange={({ currentTarget }) => {
+              const next = comparisonNamed(currentTarget.value);
+              const keeps = next?.wants === known?.wants;
+              onChange({ field, comparison: currentTarget.value, values: keeps ? values : [] });
+            }}
+          />
+        )}
+        {field !== '' && known && (
+          <Value
+            comparison={known}
+            label={label}
+            values={values}
+            suggestions={found?.field.values ?? found?.field.samples ?? []}
+            onChange={(next) => onChange({ ...clause, values: next })}
+          />
+        )}
+        {known?.after && <span>{known.after}</span>}
+        <ActionIcon
+          variant="subtle"
           size="xs"
-          variant="unstyled"
-          className={classes.slot ?? ''}
-          aria-label={t('howLabelIsCompared', { label })}
-          data={offered.map(({ id, words, after }) => ({
-            value: id,
-            // What comes after the value stands behind it once it is chosen.
-            label: after && id !== comparison ? `${words} … ${after}` : words,
-          }))}
-          value={comparison}
-          onChange={({ currentTarget }) => {
-            const next = comparisonNamed(currentTarget.value);
-            const keeps = next?.wants === known?.wants;
-            onChange({ field, comparison: currentTarget.value, values: keeps ? values : [] });
-          }}
-        />
-      )}
-      {field !== '' && known && (
-        <Value
-          comparison={known}
-          label={label}
-          values={values}
-          suggestions={found?.field.values ?? found?.field.samples ?? []}
-          onChange={(next) => onChange({ ...clause, values: next })}
-        />
-      )}
-      {known?.after && <span>{known.after}</span>}
-      <ActionIcon
-        variant="subtle"
-        size="xs"
-        aria-label={
-          field === '' ? t('removeTheCondition') : t('removeTheConditionOnLabel', { label })
-        }
-        onClick={onRemove}
-      >
-        <IconX size={13} />
-      </ActionIcon>
+          aria-label={
+            field === '' ? t('removeTheCondition') : t('removeTheConditionOnLabel', { label })
+          }
+          onClick={onRemove}
+        >
+          <IconX size={13} />
+        </ActionIcon>
+      </div>
     </div>
   );
 }

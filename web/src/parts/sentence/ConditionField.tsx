@@ -37,6 +37,16 @@ export function ConditionField({ label, now, children, ...field }: Props) {
     setMode(lastMode);
     setTurned(true);
   };
+  const buttons = (
+    <>
+      {canBeSentence && (
+        <Button size="compact-xs" variant="subtle" onClick={turn}>
+          {isFormula ? t('asASentence') : t('asAFormula')}
+        </Button>
+      )}
+      {children}
+    </>
+  );
   return (
     <div>
       {isFormula ? (
@@ -44,21 +54,14 @@ export function ConditionField({ label, now, children, ...field }: Props) {
       ) : (
         <>
           <div className="label">{label}</div>
-          <SentenceEditor {...{ label, value, shape, frames, onChange }} />
+          <SentenceEditor {...{ label, value, shape, frames, onChange }} more={buttons} />
           {value !== '' && now !== null && <div className="now">{t('hereNow', { now })}</div>}
         </>
       )}
       {!canBeSentence && mode === 'sentence' && (
         <p className="quiet">{t('thisIsTooComplexToShow')}</p>
       )}
-      <Group gap={4}>
-        {canBeSentence && (
-          <Button size="compact-xs" variant="subtle" onClick={turn}>
-            {isFormula ? t('asASentence') : t('asAFormula')}
-          </Button>
-        )}
-        {children}
-      </Group>
+      {isFormula && <Group gap={4}>{buttons}</Group>}
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { ActionIcon, Button, Group, NativeSelect } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import type { ScopeFrame } from '@carafe/core/formula';
@@ -37,10 +37,12 @@ interface Props {
   onChange: (formula: string) => void;
   shape: Shape;
   frames: readonly ScopeFrame[];
+  /** What else can be done with the condition: buttons that stand in one row with its own. */
+  more?: ReactNode;
 }
 
 /** A condition as running text whose slots are edited in place. What is unfinished asks nothing yet. */
-export function SentenceEditor({ label, value, onChange, shape, frames }: Props) {
+export function SentenceEditor({ label, value, onChange, shape, frames, more }: Props) {
   const [draft, setDraft] = useState<Sentence>(
     () => formulaSentence(value) ?? { of: 'all', parts: [] },
   );
@@ -67,6 +69,7 @@ export function SentenceEditor({ label, value, onChange, shape, frames }: Props)
         depth={0}
         onChange={put}
         given={{ shape, frames, choices, member: null }}
+        more={more}
       />
     </div>
   );
@@ -86,12 +89,14 @@ function GroupLines({
   onChange,
   onRemove,
   given,
+  more,
 }: {
   sentence: Sentence;
   depth: number;
   onChange: (sentence: Sentence) => void;
   onRemove?: () => void;
   given: Given;
+  more?: ReactNode;
 }) {
   const { of, parts } = sentence;
   const put = (i: number, part: Part | null) =>
@@ -202,6 +207,7 @@ function GroupLines({
             </Button>
           </FieldPicker>
         )}
+        {more}
       </Group>
     </div>
   );

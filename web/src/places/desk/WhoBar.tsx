@@ -151,15 +151,18 @@ const ViewTools = memo(function ViewTools() {
   const now = useNow();
   return (
     <div className={classes.view}>
-      <DateInput
-        size="xs"
-        aria-label={t('previewDate')}
-        title={t('previewTheEmailAsOfThis')}
-        w={124}
-        valueFormat="D MMM YYYY"
-        value={dayIn(view.asOf ? new Date(view.asOf) : now, zone).toJSON()}
-        onChange={(day) => dispatch(deskActions.viewed({ asOf: day ? morningOf(day, zone) : '' }))}
-      />
+      <Tooltip label={t('previewTheEmailAsOfThis')} position="left">
+        <DateInput
+          size="xs"
+          aria-label={t('previewDate')}
+          w={124}
+          valueFormat="D MMM YYYY"
+          value={dayIn(view.asOf ? new Date(view.asOf) : now, zone).toJSON()}
+          onChange={(day) =>
+            dispatch(deskActions.viewed({ asOf: day ? morningOf(day, zone) : '' }))
+          }
+        />
+      </Tooltip>
       <SegmentedControl
         size="xs"
         aria-label={t('width')}

@@ -41,6 +41,7 @@ export function MailSheet({
   return (
     <SideSheet title={mail?.item.subject ?? t('anEmail')} width={780} onClose={onClose}>
       {error && <p role="alert">{messageOf(error)}</p>}
+      {!mail && !error && <p className="quiet">{t('loading')}</p>}
       {mail && <Told shop={shop} mail={mail} />}
     </SideSheet>
   );

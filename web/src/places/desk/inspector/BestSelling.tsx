@@ -50,6 +50,7 @@ export function BestSelling({ onList }: { onList: (list: string) => void }) {
   return (
     <Button
       variant="subtle"
+      justify="flex-start"
       size="compact-xs"
       disabled={!data || isLoading}
       onClick={() => void choose()}

@@ -158,9 +158,10 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           />
         </>
       )}
-      <Group gap={8} grow align="flex-start">
+      <Group gap={8} align="flex-start">
         {loop.sort && !isPicked && (
           <Select
+            flex="1 1 124px"
             label={t('direction')}
             data={[
               { value: 'ascending', label: isByDate ? t('oldestFirst') : t('lowestFirst') },
@@ -177,6 +178,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
         )}
         {!isPicked && (
           <NumberInput
+            flex="0 1 84px"
             label={t('atMost')}
             placeholder={t('all')}
             min={1}
@@ -192,6 +194,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           />
         )}
         <TextInput
+          flex="1 1 140px"
           label={t('usedInFormulasAs')}
           value={loop.as}
           onChange={({ currentTarget: { value } }) =>
@@ -232,6 +235,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
       {newest !== undefined && (
         <Button
           variant="subtle"
+          justify="flex-start"
           size="compact-xs"
           onClick={() =>
             put('Newest first', (l) => void (l.sort = { by: newest, direction: 'descending' }))
@@ -246,6 +250,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
         loop.where === undefined && (
           <Button
             variant="subtle"
+            justify="flex-start"
             size="compact-xs"
             onClick={() => put('Edit the filter', (l) => void (l.where = NEW_SINCE_LAST_MAIL))}
           >
@@ -264,6 +269,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
           />
           <Button
             variant="subtle"
+            justify="flex-start"
             size="compact-xs"
             onClick={() => put('Edit the filter', (l) => void (l.where = LATEST_CATEGORIES))}
           >
@@ -274,6 +280,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
       {node.when === undefined && (
         <Button
           variant="subtle"
+          justify="flex-start"
           size="compact-xs"
           onClick={() => {
             const other = newBlock('text', () => nanoid(8));
@@ -293,6 +300,7 @@ export const LoopForm = memo(function LoopForm({ node, at, scope }: Props) {
       {at === 'items' && (
         <Button
           variant="subtle"
+          justify="flex-start"
           size="compact-xs"
           onClick={() =>
             change('Send no email if the list is empty', (draft) => {
