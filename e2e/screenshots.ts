@@ -51,6 +51,7 @@ await take('notes');
 
 await page.goto(`${origin}/recommendations`);
 await page.getByRole('button', { name: /^Beside the cart/ }).click();
+await page.locator('input[value="beside_cart"]').waitFor();
 await page.getByText(/^Maud Fennimore/).waitFor();
 await page
   .getByText(/^Goes with your/)
